@@ -1,0 +1,77 @@
+// The direction of every import, as rules: packages one way, and inside core each folder imports lower ranks only,
+// through their index.ts.
+const ranks = {
+  0: ['base'],
+  1: ['variables', 'frames', 'raster'],
+  2: ['artwork', 'rules', 'settings'],
+  3: ['protocols', 'faces', 'scripts'],
+  4: ['widgets'],
+  5: ['project'],
+  6: ['compile', 'codegen', 'explain', 'budget'],
+  7: ['panel', 'line', 'bundle', 'signal-path'],
+  8: ['host'],
+  9: ['rig'],
+  10: ['exchanges', 'findings'],
+  11: ['workbench'],
+}
+const rankOf = Object.fromEntries(Object.entries(ranks).flatMap(([rank, folders]) => folders.map((f) => [f, Number(rank)])))
+const test = '[.]test[.]tsx?$'
+
+const downwards = Object.keys(rankOf).map((folder) => {
+  const allowed = Object.keys(rankOf).filter((f) => f === folder || rankOf[f] < rankOf[folder])
+  return {
+    name: `core-${folder}-imports-lower-ranks`,
+    severity: 'error',
+    from: { path: `^packages/core/src/${folder}/`, pathNot: test },
+    to: { path: '^packages/core/src/', pathNot: `^packages/core/src/(${allowed.join('|')})/` },
+  }
+})
+const throughIndex = Object.keys(rankOf).map((folder) => ({
+  name: `core-${folder}-is-entered-by-its-index`,
+  severity: 'error',
+  from: { path: '^packages/', pathNot: `^packages/core/src/(${folder}|testing)/` },
+  to: { path: `^packages/core/src/${folder}/`, pathNot: `^packages/core/src/${folder}/index[.]ts$` },
+}))
+const only = (name, from, allowed) => ({
+  name,
+  severity: 'error',
+  from: { path: `^packages/${from}/src/`, pathNot: test },
+  to: { path: '^packages/', pathNot: `^packages/(${allowed.join('|')})/` },
+})
+
+export default {
+  forbidden: [
+    { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true } },
+    { name: 'everything-resolves', severity: 'error', from: {}, to: { couldNotResolve: true } },
+    only('core-imports-core', 'core', ['core']),
+    only('contract-imports-core', 'contract', ['contract', 'core']),
+    only('server-imports-contract-and-core', 'server', ['server', 'contract', 'core']),
+    only('web-imports-contract-and-core', 'web', ['web', 'contract', 'core']),
+    {
+      name: 'core-knows-no-platform',
+      severity: 'error',
+      from: { path: '^packages/core/src/', pathNot: [test, '^packages/core/src/testing/'] },
+      to: { dependencyTypes: ['core'] },
+    },
+    {
+      name: 'core-takes-small-pure-libraries',
+      severity: 'error',
+      from: { path: '^packages/core/src/', pathNot: [test, '^packages/core/src/testing/'] },
+      to: { path: 'node_modules', pathNot: 'node_modules/(joi|immer|fflate|opentype[.]js|@types/opentype[.]js|@noble/hashes)/' },
+    },
+    {
+      name: 'core-folders-have-a-rank',
+      severity: 'error',
+      from: { path: `^packages/core/src/(?!(${Object.keys(rankOf).join('|')}|testing)/)` },
+      to: {},
+    },
+    ...downwards,
+    ...throughIndex,
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'packages/web/tsconfig.json' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'require', 'node', 'default', 'types'] },
+  },
+}

@@ -1,0 +1,42 @@
+import { sha256 } from '@noble/hashes/sha2.js'
+import { bytesToHex } from '@noble/hashes/utils.js'
+
+/** JSON with the keys of every object in code-unit order, so that equal data is equal text. */
+export function canonicalJson(value: unknown, indent?: number): string {
+  return JSON.stringify(sorted(value), undefined, indent)
+}
+
+function sorted(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(sorted)
+  if (value === null || typeof value !== 'object') return value
+  const source = value as Record<string, unknown>
+  return Object.fromEntries(
+    Object.keys(source)
+      .sort()
+      .filter((key) => source[key] !== undefined)
+      .map((key) => [key, sorted(source[key])]),
+  )
+}
+
+/** Deep equality of JSON data. */
+export function sameJson(a: unknown, b: unknown): boolean {
+  if (a === b) return true
+  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null || Array.isArray(a) !== Array.isArray(b)) return false
+  const left = a as Record<string, unknown>
+  const right = b as Record<string, unknown>
+  const keys = Object.keys(left)
+  return keys.length === Object.keys(right).length && keys.every((key) => Object.hasOwn(right, key) && sameJson(left[key], right[key]))
+}
+
+/** SHA-256 as 64 lower-case hex digits: the name of an asset or of a chunk of a build. */
+export const sha256Hex = (bytes: Uint8Array): string => bytesToHex(sha256(bytes))
+
+/** SHA-256 of typed pixels or words, taken least significant byte first on every machine. */
+export function hashOfWords(words: Uint16Array): string {
+  const bytes = new Uint8Array(words.length * 2)
+  for (let i = 0; i < words.length; i++) {
+    bytes[2 * i] = words[i]! & 0xff
+    bytes[2 * i + 1] = words[i]! >> 8
+  }
+  return sha256Hex(bytes)
+}

@@ -1,0 +1,144 @@
+/**
+ * Checksums that serial frames end with. The CRC parameters and check values are those of the public catalogue of
+ * parametrised CRC algorithms: the check value is the result over the nine ASCII bytes "123456789".
+ */
+export interface ChecksumAlgorithm {
+  /** Bytes on the wire. */
+  size: 1 | 2 | 4
+  check: number
+  label: string
+}
+
+interface CrcModel {
+  width: 8 | 16 | 32
+  polynomial: number
+  start: number
+  /** Input and output reflected: least significant bit first. */
+  reflected: boolean
+  finalXor: number
+}
+
+const crcModels = {
+  'crc-8': { width: 8, polynomial: 0x07, start: 0, reflected: false, finalXor: 0 },
+  'crc-8-maxim': { width: 8, polynomial: 0x31, start: 0, reflected: true, finalXor: 0 },
+  'crc-16-arc': { width: 16, polynomial: 0x8005, start: 0, reflected: true, finalXor: 0 },
+  'crc-16-modbus': { width: 16, polynomial: 0x8005, start: 0xffff, reflected: true, finalXor: 0 },
+  'crc-16-ccitt': { width: 16, polynomial: 0x1021, start: 0xffff, reflected: false, finalXor: 0 },
+  'crc-16-kermit': { width: 16, polynomial: 0x1021, start: 0, reflected: true, finalXor: 0 },
+  'crc-16-xmodem': { width: 16, polynomial: 0x1021, start: 0, reflected: false, finalXor: 0 },
+  'fcs-16': { width: 16, polynomial: 0x1021, start: 0xffff, reflected: true, finalXor: 0xffff },
+  'crc-32': { width: 32, polynomial: 0x04c11db7, start: 0xffffffff, reflected: true, finalXor: 0xffffffff },
+} as const satisfies Record<string, CrcModel>
+
+export type ChecksumName = 'sum-8' | 'xor-8' | keyof typeof crcModels
+
+/** Every algorithm, with the width, the catalogued check value and the words it is shown by. */
+export const checksums: Record<ChecksumName, ChecksumAlgorithm> = {
+  'sum-8': { size: 1, check: 0xdd, label: 'sum of the bytes, 8 bits' },
+  'xor-8': { size: 1, check: 0x31, label: 'XOR of the bytes' },
+  'crc-8': { size: 1, check: 0xf4, label: 'CRC-8, polynomial 07' },
+  'crc-8-maxim': { size: 1, check: 0xa1, label: 'CRC-8 Maxim, polynomial 31 reflected' },
+  'crc-16-arc': { size: 2, check: 0xbb3d, label: 'CRC-16 ARC, polynomial 8005 reflected' },
+  'crc-16-modbus': { size: 2, check: 0x4b37, label: 'CRC-16 Modbus' },
+  'crc-16-ccitt': { size: 2, check: 0x29b1, label: 'CRC-16 CCITT, start FFFF' },
+  'crc-16-kermit': { size: 2, check: 0x2189, label: 'CRC-16 Kermit' },
+  'crc-16-xmodem': { size: 2, check: 0x31c3, label: 'CRC-16 XMODEM' },
+  'fcs-16': { size: 2, check: 0x906e, label: 'FCS-16 of RFC 1662' },
+  'crc-32': { size: 4, check: 0xcbf43926, label: 'CRC-32' },
+}
+
+export const checksumNames = Object.keys(checksums) as ChecksumName[]
+
+/** The table of a CRC with one step per byte (RFC 1662, appendix C, shows the method). */
+function tableOf({ width, polynomial, reflected }: CrcModel): Uint32Array {
+  const table = new Uint32Array(256)
+  const top = width === 32 ? 0x80000000 : 1 << (width - 1)
+  const mask = width === 32 ? 0xffffffff : (1 << width) - 1
+  const flipped = reflected ? reflect(polynomial, width) : polynomial
+  for (let byte = 0; byte < 256; byte++) {
+    let rest = reflected ? byte : byte << (width - 8)
+    for (let bit = 0; bit < 8; bit++) {
+      if (reflected) rest = rest & 1 ? (rest >>> 1) ^ flipped : rest >>> 1
+      else rest = rest & top ? (rest << 1) ^ flipped : rest << 1
+    }
+    table[byte] = (rest & mask) >>> 0
+  }
+  return table
+}
+
+function reflect(value: number, width: number): number {
+  let out = 0
+  for (let bit = 0; bit < width; bit++) if (value & (1 << bit)) out |= 1 << (width - 1 - bit)
+  return out >>> 0
+}
+
+export type ChecksumFunction = (bytes: Uint8Array, from: number, to: number) => number
+
+/** For long input: four bytes a step over four tables, for reflected CRCs of up to 32 bits (slicing). */
+function slicesOf(first: Uint32Array): Uint32Array[] {
+  const slices = [first]
+  for (let k = 1; k < 4; k++) {
+    const before = slices[k - 1]!
+    slices.push(before.map((value) => ((value >>> 8) ^ first[value & 0xff]!) >>> 0))
+  }
+  return slices
+}
+
+function reflectedCrc(model: CrcModel): ChecksumFunction {
+  const [t0, t1, t2, t3] = slicesOf(tableOf(model)) as [Uint32Array, Uint32Array, Uint32Array, Uint32Array]
+  const { start, finalXor } = model
+  return (bytes, from, to) => {
+    let crc = start
+    let i = from
+    for (const end = to - 3; i < end; i += 4) {
+      crc ^= bytes[i]! | (bytes[i + 1]! << 8) | (bytes[i + 2]! << 16) | (bytes[i + 3]! << 24)
+      crc = t3[crc & 0xff]! ^ t2[(crc >>> 8) & 0xff]! ^ t1[(crc >>> 16) & 0xff]! ^ t0[crc >>> 24]!
+    }
+    for (; i < to; i++) crc = (crc >>> 8) ^ t0[(crc ^ bytes[i]!) & 0xff]!
+    return (crc ^ finalXor) >>> 0
+  }
+}
+
+function straightCrc(model: CrcModel): ChecksumFunction {
+  const table = tableOf(model)
+  const { width, start, finalXor } = model
+  const mask = (1 << width) - 1
+  return (bytes, from, to) => {
+    let crc = start
+    for (let i = from; i < to; i++) crc = ((crc << 8) ^ table[((crc >>> (width - 8)) ^ bytes[i]!) & 0xff]!) & mask
+    return (crc ^ finalXor) >>> 0
+  }
+}
+
+const made = new Map<ChecksumName, ChecksumFunction>([
+  [
+    'sum-8',
+    (bytes, from, to) => {
+      let sum = 0
+      for (let i = from; i < to; i++) sum += bytes[i]!
+      return sum & 0xff
+    },
+  ],
+  [
+    'xor-8',
+    (bytes, from, to) => {
+      let all = 0
+      for (let i = from; i < to; i++) all ^= bytes[i]!
+      return all
+    },
+  ],
+])
+
+/** The function of an algorithm: unsigned checksum of `bytes[from … to)`. */
+export function checksumFunction(name: ChecksumName): ChecksumFunction {
+  let found = made.get(name)
+  if (!found) {
+    const model: CrcModel = crcModels[name as keyof typeof crcModels]
+    found = model.reflected ? reflectedCrc(model) : straightCrc(model)
+    made.set(name, found)
+  }
+  return found
+}
+
+/** Unsigned checksum of all the bytes. */
+export const checksumOf = (name: ChecksumName, bytes: Uint8Array): number => checksumFunction(name)(bytes, 0, bytes.length)

@@ -1,0 +1,28 @@
+import type { Random } from './random.ts'
+
+/** An id carries its kind in front: `variable:3k9f0c2m1x`. Its randomness comes from the caller. */
+export type IdKind = 'project' | 'page' | 'widget' | 'variable' | 'typeface' | 'exchange' | 'step' | 'quantity' | 'reaction' | 'output' | 'change'
+export type Id<K extends IdKind = IdKind> = `${K}:${string}`
+
+export type ProjectId = Id<'project'>
+export type PageId = Id<'page'>
+export type WidgetId = Id<'widget'>
+export type VariableId = Id<'variable'>
+export type TypefaceId = Id<'typeface'>
+export type ExchangeId = Id<'exchange'>
+export type StepId = Id<'step'>
+export type ChangeId = Id<'change'>
+
+const letters = '0123456789abcdefghjkmnpqrstvwxyz'
+
+/** A new id: ten letters of 5 bits each. */
+export function newId<K extends IdKind>(kind: K, random: Random): Id<K> {
+  let tail = ''
+  for (let i = 0; i < 10; i++) tail += letters[random.below(32)]
+  return `${kind}:${tail}`
+}
+
+export const kindOfId = (id: string): string => id.slice(0, id.indexOf(':'))
+
+/** What an id must look like to be taken from outside. `__proto__` and the like do not. */
+export const idPattern = (kind: IdKind): RegExp => new RegExp(`^${kind}:[0-9a-z_-]{1,40}$`)

@@ -1,0 +1,36 @@
+export { type Problem, type Result, good, bad, mustBe, mustHold, sentence } from './result.ts'
+export {
+  type Order,
+  hexByte,
+  hexWord,
+  toHex,
+  fromHex,
+  longestHexText,
+  sameBytes,
+  joinBytes,
+  putNumber,
+  takeNumber,
+  wordsToBytes,
+  bytesToWords,
+} from './bytes.ts'
+export { type ChecksumName, type ChecksumFunction, checksums, checksumNames, checksumFunction, checksumOf } from './checksums.ts'
+export { tenTo, roundHalfAway, clamp, wrapInto, sine, cosine } from './math.ts'
+export { VirtualClock, type TimedEvent } from './clock.ts'
+export { type Random, seededRandom } from './random.ts'
+export {
+  type Id,
+  type IdKind,
+  type ProjectId,
+  type PageId,
+  type WidgetId,
+  type VariableId,
+  type TypefaceId,
+  type ExchangeId,
+  type StepId,
+  type ChangeId,
+  newId,
+  kindOfId,
+  idPattern,
+} from './ids.ts'
+export { type Rect, intersect, isEmptyRect, overlaps, holdsPoint, holdsRect, sameRect, around, inset } from './geometry.ts'
+export { canonicalJson, sameJson, sha256Hex, hashOfWords } from './canonical.ts'

@@ -1,0 +1,89 @@
+/** A number with a scale: shown value = raw × factor + offset. `min` and `max` are shown values, both allowed. */
+export interface NumberHolds {
+  type: 'u16' | 'i16' | 'u32' | 'i32' | 'f32'
+  factor: number
+  offset: number
+  /** Digits after the point when shown, 0–9. */
+  decimals: number
+  unit: string
+  min: number
+  max: number
+}
+
+/** A word that means one of several named values. */
+export interface ChoiceHolds {
+  type: 'choice'
+  choices: readonly { value: number; word: string }[]
+}
+
+/** Up to sixteen named bits of one word; names[0] is bit 0; an empty name is a bit not used. */
+export interface FlagsHolds {
+  type: 'flags'
+  names: readonly string[]
+}
+
+/** `bytes` of text, two to a word; the rest after a shorter text is zero. */
+export interface TextHolds {
+  type: 'text'
+  bytes: number
+  encoding: Encoding
+}
+
+/** RGB565, or the seconds since midnight (two words). */
+export interface PlainHolds {
+  type: 'colour' | 'time'
+}
+
+export type Encoding = 'ascii' | 'latin-1' | 'utf-8'
+export type Holds = NumberHolds | ChoiceHolds | FlagsHolds | TextHolds | PlainHolds
+export type HoldsType = Holds['type']
+
+/** A number in shown units (choice: its raw value, flags: the word, time: seconds), or a text. */
+export type Value = number | string
+
+export const holdsTypes: readonly HoldsType[] = ['u16', 'i16', 'u32', 'i32', 'f32', 'choice', 'flags', 'text', 'colour', 'time']
+
+export const isNumber = (holds: Holds): holds is NumberHolds => 'factor' in holds
+
+/** What fits a raw number of a type. For f32 the largest finite value of IEEE 754 binary32. */
+export const rawLimits: Record<NumberHolds['type'], { min: number; max: number }> = {
+  u16: { min: 0, max: 65535 },
+  i16: { min: -32768, max: 32767 },
+  u32: { min: 0, max: 4294967295 },
+  i32: { min: -2147483648, max: 2147483647 },
+  f32: { min: -3.4028234663852886e38, max: 3.4028234663852886e38 },
+}
+
+/** Words of memory a variable needs. */
+export function wordsOf(holds: Holds): number {
+  switch (holds.type) {
+    case 'u32':
+    case 'i32':
+    case 'f32':
+    case 'time':
+      return 2
+    case 'text':
+      return Math.ceil(holds.bytes / 2)
+    default:
+      return 1
+  }
+}
+
+/** What a variable of a type holds before anyone has said more. */
+export function freshHolds(type: HoldsType): Holds {
+  switch (type) {
+    case 'choice':
+      return { type, choices: [{ value: 0, word: 'off' }, { value: 1, word: 'on' }] }
+    case 'flags':
+      return { type, names: [] }
+    case 'text':
+      return { type, bytes: 16, encoding: 'latin-1' }
+    case 'colour':
+    case 'time':
+      return { type }
+    default: {
+      const whole = type === 'f32' ? { min: -1000, max: 1000 } : rawLimits[type]
+      return { type, factor: 1, offset: 0, decimals: type === 'f32' ? 1 : 0, unit: '', min: whole.min, max: whole.max }
+    }
+  }
+}
