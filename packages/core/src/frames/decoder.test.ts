@@ -1,0 +1,203 @@
+import { describe, expect, test } from 'vitest'
+import fc from 'fast-check'
+import { fromHex, joinBytes, mustHold, toHex } from '../base/index.ts'
+import {
+  compileLayout,
+  checkLayout,
+  dissect,
+  encodeFrame,
+  eventKinds,
+  lampBinary,
+  lengthLedStart,
+  makeDecoder,
+  operations,
+  reasons,
+  type Codec,
+  type Direction,
+  type Layout,
+  type Message,
+  type Outcome,
+} from './index.ts'
+import { bigEndianPlain, layoutsForLaws } from '../testing/layouts.ts'
+
+const hex = (text: string) => mustHold(fromHex(text))
+const lamp = mustHold(compileLayout(lampBinary))
+
+describe('lamp binary, byte for byte', () => {
+  const target: Message = { operation: 'write', sequence: 5, address: 0x12, payload: hex('06 09') }
+  test('231.0° in tenths to 0x0012 with sequence 5', () => {
+    expect(toHex(mustHold(encodeFrame(lamp, 'to panel', target)))).toBe('7E 51 12 00 06 09 97 82 7E')
+  })
+  test('and back', () => {
+    const out = makeDecoder(lamp, 'to panel').feed(hex('7E 51 12 00 06 09 97 82 7E'), 0)
+    expect(out).toEqual([{ kind: 'frame', message: target, from: 0, to: 9 }])
+  })
+  test('a report of the same', () => {
+    const frame = mustHold(encodeFrame(lamp, 'to host', { ...target, operation: 'report', sequence: 3 }))
+    expect(toHex(frame)).toBe('7E 35 12 00 06 09 34 0E 7E')
+  })
+  test('flag and escape inside are stuffed', () => {
+    const frame = mustHold(encodeFrame(lamp, 'to panel', { operation: 'write', sequence: 0, address: 0x7e, payload: hex('7D 7E') }))
+    expect(toHex(frame).startsWith('7E 01 7D 5E 00 7D 5D 7D 5E')).toBe(true)
+    expect(makeDecoder(lamp, 'to panel').feed(frame, 0)).toMatchObject([{ kind: 'frame', message: { address: 0x7e } }])
+  })
+  test('what cannot be said is refused with a reason', () => {
+    expect(encodeFrame(lamp, 'to host', target)).toMatchObject({ problem: { code: 'frame.no-form' } })
+    expect(encodeFrame(lamp, 'to panel', { ...target, payload: new Uint8Array(242) })).toMatchObject({ problem: { code: 'frame.long', facts: { most: 240 } } })
+  })
+  test.each([
+    ['7E 51 12 00 06 09 82 97 7E 7E', 'check'],
+    ['7E 5F 12 00 06 09 82 97 7E 7E', 'operation'],
+    ['7E 51 12 7E 7E', 'short'],
+    ['12 34', 'stray'],
+    ['7E 51 12 7D 7E', 'aborted'],
+    ['7E 51 12 00 06 09 7D 07 97 7E', 'escape'],
+    ['7E 51 12 00', 'unfinished'],
+  ])('%s is bad: %s', (bytes, code) => {
+    const decoder = makeDecoder(lamp, 'to panel')
+    const out = [...decoder.feed(hex(bytes), 0), ...decoder.expire(1e9)]
+    expect(out[0]).toMatchObject({ kind: 'bad', code })
+  })
+  test('a lost closing flag, a lost opening flag and a lost byte cost one frame each', () => {
+    const frame = mustHold(encodeFrame(lamp, 'to panel', target))
+    for (let lost = 0; lost < frame.length; lost++) {
+      const stream = joinBytes([frame, frame.filter((_, i) => i !== lost), frame, frame])
+      const decoder = makeDecoder(lamp, 'to panel')
+      const frames = [...decoder.feed(stream, 0), ...decoder.expire(1e9)].filter((o) => o.kind === 'frame')
+      expect(frames.length).toBeGreaterThanOrEqual(3)
+    }
+  })
+})
+
+const messageFor = (layout: Layout, direction: Direction): fc.Arbitrary<Message> => {
+  const kinds = operations.filter((op) => layout.forms.some((f) => f.operation === op && f.directions.includes(direction)))
+  const wide = layout.head.concat(layout.forms[0]!.parts).some((p) => p.part === 'address' && p.size === 2)
+  const packed = layout.head.some((p) => p.part === 'sequence and operation')
+  const has = layout.head.some((p) => p.part === 'sequence')
+  return fc
+    .record({
+      operation: fc.constantFrom(...kinds),
+      sequence: fc.nat(packed ? 15 : has ? 255 : 0),
+      address: fc.oneof(fc.constantFrom(0x7e, 0x7d), fc.nat(wide ? 0xffff : 0xff)),
+      payload: fc.uint8Array({ minLength: 2, maxLength: 12 }).map((b) => (layout.framing.kind === 'fixed' ? b.slice(0, 2) : b.slice(0, b.length & ~1))),
+      words: fc.nat(255),
+      mask: fc.nat(0xffff),
+      bits: fc.nat(0xffff),
+      what: fc.constantFrom(...eventKinds),
+      reason: fc.constantFrom(...reasons),
+    })
+    .map(({ operation, sequence, address, ...rest }) => {
+      const said = { sequence, address: operation === 'done' || operation === 'refused' ? (hasAddress(layout, operation) ? address : 0) : address }
+      if (operation === 'set bits') return { operation, ...said, mask: rest.mask, bits: rest.bits }
+      if (operation === 'ask') return { operation, ...said, words: rest.words }
+      if (operation === 'event') return { operation, ...said, what: rest.what }
+      if (operation === 'done') return { operation, ...said }
+      if (operation === 'refused') return { operation, ...said, reason: rest.reason }
+      return { operation, ...said, payload: rest.payload }
+    })
+}
+const hasAddress = (layout: Layout, operation: string) =>
+  [...layout.head, ...layout.forms.find((f) => f.operation === operation)!.parts, ...layout.end].some((p) => p.part === 'address')
+
+const junk = (layout: Layout) => {
+  const marks = layout.framing.kind === 'delimited' ? [layout.framing.flag, layout.framing.escape] : [...layout.framing.start, 1, 5]
+  return fc.array(fc.oneof(fc.nat(255), fc.constantFrom(...marks)), { maxLength: 30 }).map((b) => Uint8Array.from(b))
+}
+
+/** A stream: frames, damaged frames and junk in between. */
+const stream = (codec: Codec, direction: Direction): fc.Arbitrary<Uint8Array> => {
+  const frame = messageFor(codec.layout, direction).map((m) => mustHold(encodeFrame(codec, direction, m)))
+  const hurt = fc.tuple(frame, fc.nat(999), fc.nat(7), fc.boolean()).map(([bytes, at, bit, lose]) => {
+    const place = at % bytes.length
+    return lose ? bytes.filter((_, i) => i !== place) : bytes.map((b, i) => (i === place ? b ^ (1 << bit) : b))
+  })
+  return fc.array(fc.oneof({ arbitrary: frame, weight: 4 }, hurt, junk(codec.layout)), { maxLength: 8 }).map(joinBytes)
+}
+
+function decodeAll(codec: Codec, direction: Direction, chunks: Uint8Array[]): Outcome[] {
+  const decoder = makeDecoder(codec, direction)
+  return [...chunks.flatMap((chunk) => decoder.feed(chunk, 1000)), ...decoder.expire(1e12)]
+}
+
+describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('the laws of decoding: %s', (_, layout) => {
+  const codec = mustHold(compileLayout(layout))
+  const directions = fc.constantFrom<Direction>('to panel', 'to host')
+
+  test('every message comes back as it was', () => {
+    fc.assert(
+      fc.property(directions.chain((d) => fc.tuple(fc.constant(d), messageFor(layout, d))), ([direction, message]) => {
+        const bytes = mustHold(encodeFrame(codec, direction, message))
+        expect(decodeAll(codec, direction, [bytes])).toEqual([{ kind: 'frame', message, from: 0, to: bytes.length }])
+      }),
+    )
+  })
+  test('frames and bad ranges tile the input, and each frame encodes to the bytes at its place', () => {
+    fc.assert(
+      fc.property(directions.chain((d) => fc.tuple(fc.constant(d), stream(codec, d))), ([direction, bytes]) => {
+        let at = 0
+        for (const outcome of decodeAll(codec, direction, [bytes])) {
+          expect(outcome.from).toBe(at)
+          expect(outcome.to).toBeGreaterThan(at)
+          at = outcome.to
+          if (outcome.kind === 'frame') expect(mustHold(encodeFrame(codec, direction, outcome.message))).toEqual(bytes.slice(outcome.from, outcome.to))
+        }
+        expect(at).toBe(bytes.length)
+      }),
+    )
+  })
+  test('the chunking makes no difference: byte by byte, and cut anywhere', () => {
+    fc.assert(
+      fc.property(directions.chain((d) => fc.tuple(fc.constant(d), stream(codec, d), fc.array(fc.nat(200), { maxLength: 6 }))), ([direction, bytes, cuts]) => {
+        const whole = decodeAll(codec, direction, [bytes])
+        expect(decodeAll(codec, direction, Array.from(bytes, (b) => Uint8Array.of(b)))).toEqual(whole)
+        const ends = [...cuts.map((c) => c % (bytes.length + 1)), bytes.length].sort((a, b) => a - b)
+        expect(decodeAll(codec, direction, ends.map((end, i) => bytes.slice(ends[i - 1] ?? 0, end)))).toEqual(whole)
+      }),
+    )
+  })
+  test('after any junk and a silence the next frame is read', () => {
+    fc.assert(
+      fc.property(directions.chain((d) => fc.tuple(fc.constant(d), junk(layout), messageFor(layout, d))), ([direction, noise, message]) => {
+        const decoder = makeDecoder(codec, direction)
+        decoder.feed(noise, 0)
+        decoder.expire(layout.gapUs)
+        const out = decoder.feed(mustHold(encodeFrame(codec, direction, message)), layout.gapUs)
+        expect(out).toMatchObject([{ kind: 'frame', message }])
+      }),
+    )
+  })
+  test('anatomy tiles the frame, and agrees with the decoder', () => {
+    fc.assert(
+      fc.property(directions.chain((d) => fc.tuple(fc.constant(d), messageFor(layout, d), fc.nat(400), fc.nat(8))), ([direction, message, at, bit]) => {
+        const bytes = mustHold(encodeFrame(codec, direction, message))
+        if (bit < 8) bytes[at % bytes.length]! ^= 1 << bit
+        const { pieces, message: read, bad } = dissect(codec, direction, bytes)
+        expect(pieces.map((p) => p.from)).toEqual([0, ...pieces.slice(0, -1).map((p) => p.to)])
+        expect(pieces.at(-1)!.to).toBe(bytes.length)
+        const outcomes = decodeAll(codec, direction, [bytes])
+        const wholeFrame = outcomes.length === 1 && outcomes[0]!.kind === 'frame'
+        expect(read !== null).toBe(wholeFrame)
+        expect(bad === null).toBe(wholeFrame)
+      }),
+    )
+  })
+})
+
+describe('which layouts have one reading', () => {
+  test('all that are shipped do', () => expect([lampBinary, lengthLedStart, ...layoutsForLaws].flatMap(checkLayout)).toEqual([]))
+  const changed = (change: Partial<Layout>): string[] => checkLayout({ ...bigEndianPlain, ...change }).map((p) => p.code)
+  test('the others are refused with the reason', () => {
+    expect(changed({ head: bigEndianPlain.head.filter((p) => p.part !== 'length') })).toContain('layout.length-missing')
+    expect(changed({ head: bigEndianPlain.head.filter((p) => p.part !== 'operation') })).toContain('layout.operation-missing')
+    expect(changed({ head: bigEndianPlain.head.filter((p) => p.part !== 'address') })).toContain('layout.needs')
+    expect(changed({ forms: bigEndianPlain.forms.map((f) => ({ ...f, code: 1 })) })).toContain('layout.same-code')
+    expect(changed({ forms: bigEndianPlain.forms.map((f) => ({ ...f, code: 300 })) })).toContain('layout.code')
+    expect(changed({ mostPayload: 300 })).toContain('layout.length-range')
+    expect(changed({ framing: { kind: 'delimited', flag: 0x7e, escape: 0x7e, xor: 0x20 } })).toContain('layout.flag')
+    expect(changed({ framing: { kind: 'delimited', flag: 0x7e, escape: 0x5e, xor: 0x20 } })).toContain('layout.flag')
+    expect(changed({ framing: { kind: 'fixed', start: [], length: 8 } })).toEqual(expect.arrayContaining(['layout.start', 'layout.fixed']))
+    expect(changed({ end: [{ part: 'payload' }] })).toContain('layout.twice')
+    expect(changed({ end: [{ part: 'reason', codes: { operation: 1, address: 2, 'not writable': 3, length: 4, value: 5, busy: 6 } }] })).toContain('layout.stray-part')
+    expect(changed({ forms: [] })).toContain('layout.empty')
+  })
+})

@@ -1,0 +1,262 @@
+import { codecOf, parseBody, saidLength, type BadCode, type Codec, type DirectionCodec } from './codec.ts'
+import { startOf } from './check.ts'
+import type { Layout } from './layout.ts'
+import type { Direction, Message } from './messages.ts'
+
+/**
+ * What came of some bytes. `from` and `to` count bytes since the decoder was made; frames and bad ranges tile the input
+ * without gap or overlap, and a frame encoded again gives the bytes at its place.
+ */
+export type Outcome =
+  | { kind: 'frame'; message: Message; from: number; to: number }
+  | { kind: 'bad'; code: BadCode; from: number; to: number }
+
+/** Bytes as they arrive → frames. Made for one direction of one link. The chunking makes no difference. */
+export interface Decoder {
+  /** When the silence after the last byte breaks a frame off; null when nothing is pending. */
+  deadlineUs: number | null
+  feed(bytes: Uint8Array, atUs: number): Outcome[]
+  /** Gives up what is pending if its deadline has come; call at or after `deadlineUs`. */
+  expire(atUs: number): Outcome[]
+}
+
+export function makeDecoder(codec: Codec, direction: Direction): Decoder {
+  const way = codecOf(codec, direction)
+  return codec.layout.framing.kind === 'delimited' ? new DelimitedDecoder(codec.layout, way) : new LedDecoder(codec.layout, way)
+}
+
+/**
+ * Flag, body, flag. A damaged body keeps its closing flag open as the possible opening of the next frame, so that one
+ * lost flag costs one frame; a second flag right behind shows that it was the closing one after all.
+ */
+class DelimitedDecoder implements Decoder {
+  deadlineUs: number | null = null
+  private body: Uint8Array
+  private size = 0
+  /** Offset of the opening flag, or of the first stray byte while hunting. */
+  private from = 0
+  private at = 0
+  private inside = false
+  private escaped = false
+  private fault: BadCode | null = null
+  private pending: { code: BadCode; from: number; to: number } | null = null
+  private flag: number
+  private escape: number
+  private xor: number
+  private most: number
+
+  constructor(
+    private layout: Layout,
+    private codec: DirectionCodec,
+  ) {
+    const { framing } = layout
+    if (framing.kind !== 'delimited') throw new Error('delimited framing wanted')
+    this.flag = framing.flag
+    this.escape = framing.escape
+    this.xor = framing.xor
+    this.most = codec.longest
+    this.body = new Uint8Array(this.most + 1)
+  }
+
+  feed(bytes: Uint8Array, atUs: number): Outcome[] {
+    const out = this.deadlineUs !== null && atUs >= this.deadlineUs ? this.expire(atUs) : []
+    const { flag, escape, body } = this
+    for (let i = 0; i < bytes.length; i++) {
+      const byte = bytes[i]!
+      if (byte === flag) this.takeFlag(out)
+      else if (!this.inside) this.takeStray(out)
+      else {
+        if (this.pending) {
+          out.push({ kind: 'bad', ...this.pending })
+          this.pending = null
+        }
+        if (this.escaped) {
+          this.escaped = false
+          const plain = byte ^ this.xor
+          if (plain !== flag && plain !== escape) this.fault ??= 'escape'
+          body[this.size++] = plain
+        } else if (byte === escape) this.escaped = true
+        else body[this.size++] = byte
+        if (this.size > this.most) {
+          out.push({ kind: 'bad', code: 'long', from: this.from, to: this.at + 1 })
+          this.hunt(this.at + 1)
+        }
+      }
+      this.at++
+    }
+    if (bytes.length) this.deadlineUs = this.inside || this.at > this.from ? atUs + this.layout.gapUs : null
+    return out
+  }
+
+  private hunt(from: number): void {
+    this.inside = false
+    this.from = from
+    this.size = 0
+    this.escaped = false
+    this.fault = null
+  }
+
+  private takeStray(out: Outcome[]): void {
+    if (this.at + 1 - this.from >= 256) {
+      out.push({ kind: 'bad', code: 'stray', from: this.from, to: this.at + 1 })
+      this.from = this.at + 1
+    }
+  }
+
+  private takeFlag(out: Outcome[]): void {
+    if (!this.inside) {
+      if (this.at > this.from) out.push({ kind: 'bad', code: 'stray', from: this.from, to: this.at })
+      this.open()
+    } else if (this.size === 0 && !this.escaped) {
+      if (this.pending) out.push({ kind: 'bad', code: this.pending.code, from: this.pending.from, to: this.at })
+      else out.push({ kind: 'bad', code: 'idle', from: this.from, to: this.at })
+      this.pending = null
+      this.open()
+    } else {
+      const read = this.escaped ? 'aborted' : (this.fault ?? parseBody(this.layout, this.codec, this.body, 0, this.size))
+      if (typeof read === 'string') {
+        this.pending = { code: read, from: this.from, to: this.at }
+        this.open()
+      } else {
+        out.push({ kind: 'frame', message: read, from: this.from, to: this.at + 1 })
+        this.hunt(this.at + 1)
+      }
+    }
+  }
+
+  private open(): void {
+    this.hunt(this.at)
+    this.inside = true
+  }
+
+  expire(atUs: number): Outcome[] {
+    if (this.deadlineUs === null || atUs < this.deadlineUs) return []
+    this.deadlineUs = null
+    const out: Outcome[] = []
+    if (this.pending) {
+      out.push({ kind: 'bad', code: this.pending.code, from: this.pending.from, to: this.at })
+      this.pending = null
+    } else if (this.at > this.from) out.push({ kind: 'bad', code: this.inside ? 'unfinished' : 'stray', from: this.from, to: this.at })
+    this.hunt(this.at)
+    return out
+  }
+}
+
+/** How many bytes of a failed frame may be looked at again for each byte that goes by: keeps the work linear. */
+const secondLooks = 8
+
+/**
+ * Start bytes and a length (or a fixed length). A candidate that fails is looked at again from its second byte, so that
+ * a frame inside it is found; when a stream makes that too costly, the whole candidate is passed over instead.
+ */
+class LedDecoder implements Decoder {
+  deadlineUs: number | null = null
+  private buffer: Uint8Array
+  private have = 0
+  private next = 0
+  /** Offset of buffer[0] in the stream. */
+  private base = 0
+  private run: { code: BadCode; from: number } | null = null
+  private credit: number
+  private start: readonly number[]
+  private fixed: number | null
+
+  constructor(
+    private layout: Layout,
+    private codec: DirectionCodec,
+  ) {
+    this.start = startOf(layout)
+    this.fixed = layout.framing.kind === 'fixed' ? layout.framing.length : null
+    this.buffer = new Uint8Array(Math.max(1024, codec.longest * 4))
+    this.credit = secondLooks * codec.longest
+  }
+
+  feed(bytes: Uint8Array, atUs: number): Outcome[] {
+    const out = this.deadlineUs !== null && atUs >= this.deadlineUs ? this.expire(atUs) : []
+    for (let at = 0; at < bytes.length; ) {
+      const room = this.room()
+      const part = bytes.subarray(at, at + room)
+      this.buffer.set(part, this.have)
+      this.have += part.length
+      at += part.length
+      this.scan(out, false)
+    }
+    if (bytes.length) this.deadlineUs = this.next < this.have || this.run ? atUs + this.layout.gapUs : null
+    return out
+  }
+
+  private room(): number {
+    if (this.have === this.buffer.length) {
+      this.buffer.copyWithin(0, this.next, this.have)
+      this.base += this.next
+      this.have -= this.next
+      this.next = 0
+    }
+    return this.buffer.length - this.have
+  }
+
+  /** Reads all that can be read; `final` when no more is to come for what is pending. */
+  private scan(out: Outcome[], final: boolean): void {
+    while (this.next < this.have) {
+      const found = this.candidate()
+      if (found === 'more') {
+        if (!final) return
+        this.fail('unfinished', 1, out)
+      } else if (typeof found === 'string') this.fail(found, 1, out)
+      else {
+        const { size } = found
+        const read = parseBody(this.layout, this.codec, this.buffer, this.next, this.next + size)
+        if (typeof read === 'string') {
+          const again = this.credit >= size
+          this.credit -= again ? size : 0
+          this.fail(read, again ? 1 : size, out)
+        } else {
+          this.endRun(out)
+          const from = this.base + this.next
+          out.push({ kind: 'frame', message: read, from, to: from + size })
+          this.pass(size)
+        }
+      }
+    }
+  }
+
+  /** What begins at `next`: the size of a whole candidate, that more bytes are needed, or why it is no frame. */
+  private candidate(): { size: number } | 'more' | BadCode {
+    const { start, buffer, next, have } = this
+    for (let k = 0; k < start.length; k++) {
+      if (next + k >= have) return 'more'
+      if (buffer[next + k] !== start[k]) return 'stray'
+    }
+    if (have - next < this.codec.headSize) return 'more'
+    const size = this.fixed ?? saidLength(this.codec, buffer, next)
+    if (size < 0) return 'operation'
+    if (size < this.codec.shortest || size > this.codec.longest) return 'length'
+    return have - next < size ? 'more' : { size }
+  }
+
+  private pass(bytes: number): void {
+    this.next += bytes
+    this.credit = Math.min(this.credit + secondLooks * bytes, secondLooks * 4 * this.codec.longest)
+  }
+
+  private fail(code: BadCode, bytes: number, out: Outcome[]): void {
+    if (this.run && this.run.code === 'stray' && code !== 'stray') this.endRun(out)
+    this.run ??= { code, from: this.base + this.next }
+    this.pass(bytes)
+    if (this.base + this.next - this.run.from >= 256) this.endRun(out)
+  }
+
+  private endRun(out: Outcome[]): void {
+    if (this.run) out.push({ kind: 'bad', code: this.run.code, from: this.run.from, to: this.base + this.next })
+    this.run = null
+  }
+
+  expire(atUs: number): Outcome[] {
+    if (this.deadlineUs === null || atUs < this.deadlineUs) return []
+    this.deadlineUs = null
+    const out: Outcome[] = []
+    this.scan(out, true)
+    this.endRun(out)
+    return out
+  }
+}

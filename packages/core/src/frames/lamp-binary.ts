@@ -1,0 +1,47 @@
+import { directionsOf, operations, type Operation } from './messages.ts'
+import { plainParts, type Form, type Layout } from './layout.ts'
+
+const codes: Record<Operation, number> = { write: 1, 'set bits': 2, ask: 3, value: 4, report: 5, event: 6, done: 7, refused: 8, message: 9 }
+
+const forms: Form[] = operations.map((operation) => ({
+  operation,
+  directions: directionsOf[operation],
+  code: codes[operation],
+  parts: plainParts(operation, 'low'),
+}))
+
+/** HDLC-like framing of RFC 1662 with FCS-16; control byte, address, payload, all least significant first. */
+export const lampBinary: Layout = {
+  name: 'lamp binary',
+  framing: { kind: 'delimited', flag: 0x7e, escape: 0x7d, xor: 0x20 },
+  payloadOrder: 'low',
+  wordOrder: 'low',
+  mostPayload: 240,
+  gapUs: 50_000,
+  head: [{ part: 'sequence and operation' }, { part: 'address', size: 2, order: 'low' }],
+  forms,
+  end: [{ part: 'checksum', algorithm: 'fcs-16', order: 'low', covers: 'everything before' }],
+}
+
+/** A length-led layout to start one's own from: two start bytes, length, sequence, operation, address, CRC, high byte first. */
+export const lengthLedStart: Layout = {
+  name: 'length-led',
+  framing: { kind: 'length-led', start: [0xc3, 0x3c] },
+  payloadOrder: 'high',
+  wordOrder: 'high',
+  mostPayload: 120,
+  gapUs: 50_000,
+  head: [
+    { part: 'length', size: 1, order: 'high', counts: 'after the length', adds: 0 },
+    { part: 'operation' },
+    { part: 'sequence' },
+    { part: 'address', size: 2, order: 'high' },
+  ],
+  forms: operations.map((operation) => ({
+    operation,
+    directions: directionsOf[operation],
+    code: codes[operation],
+    parts: plainParts(operation, 'high'),
+  })),
+  end: [{ part: 'checksum', algorithm: 'crc-16-ccitt', order: 'high', covers: 'after the start' }],
+}

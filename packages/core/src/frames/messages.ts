@@ -1,0 +1,41 @@
+/** What both sides can say, whatever the bytes look like. */
+export type Operation = 'write' | 'set bits' | 'ask' | 'value' | 'report' | 'event' | 'message' | 'done' | 'refused'
+
+/** Which way a frame goes. */
+export type Direction = 'to panel' | 'to host'
+
+export type EventKind = 'pressed' | 'released inside' | 'held' | 'released outside'
+export type Reason = 'operation' | 'address' | 'not writable' | 'length' | 'value' | 'busy'
+
+export const operations: readonly Operation[] = ['write', 'set bits', 'ask', 'value', 'report', 'event', 'message', 'done', 'refused']
+export const eventKinds: readonly EventKind[] = ['pressed', 'released inside', 'held', 'released outside']
+export const reasons: readonly Reason[] = ['operation', 'address', 'not writable', 'length', 'value', 'busy']
+
+/** Who says what: done and refused answer writes (to the host) and reports (to the panel). */
+export const directionsOf: Record<Operation, readonly Direction[]> = {
+  write: ['to panel'],
+  'set bits': ['to panel'],
+  ask: ['to panel'],
+  value: ['to host'],
+  report: ['to host'],
+  event: ['to host'],
+  message: ['to panel', 'to host'],
+  done: ['to panel', 'to host'],
+  refused: ['to panel', 'to host'],
+}
+
+interface Said {
+  /** What an answer names; 0 where the layout has no place for it. */
+  sequence: number
+  /** Of the first word; for an event the number of the widget, for a message its own number. */
+  address: number
+}
+
+/** `payload` is memory words in the byte order of the layout. */
+export type Message =
+  | (Said & { operation: 'write' | 'value' | 'report' | 'message'; payload: Uint8Array })
+  | (Said & { operation: 'set bits'; mask: number; bits: number })
+  | (Said & { operation: 'ask'; words: number })
+  | (Said & { operation: 'event'; what: EventKind })
+  | (Said & { operation: 'done' })
+  | (Said & { operation: 'refused'; reason: Reason })

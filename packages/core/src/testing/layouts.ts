@@ -1,0 +1,52 @@
+import { operations, lampBinary, lengthLedStart, directionsOf, plainParts, type Layout } from '../frames/index.ts'
+
+/** Start bytes, length-led, big-endian, no checksum, no sequence: the second layout of the tests. */
+export const bigEndianPlain: Layout = {
+  name: 'start, length, big-endian',
+  framing: { kind: 'length-led', start: [0xa1, 0xb2] },
+  payloadOrder: 'high',
+  wordOrder: 'high',
+  mostPayload: 120,
+  gapUs: 50_000,
+  head: [{ part: 'length', size: 1, order: 'high', counts: 'after the length', adds: 0 }, { part: 'operation' }, { part: 'address', size: 2, order: 'high' }],
+  forms: operations.map((operation, i) => ({ operation, directions: directionsOf[operation], code: i + 1, parts: plainParts(operation, 'high') })),
+  end: [],
+}
+
+const fixedEight: Layout = {
+  name: 'eight bytes',
+  framing: { kind: 'fixed', start: [0x5a], length: 8 },
+  payloadOrder: 'low',
+  wordOrder: 'high',
+  mostPayload: 2,
+  gapUs: 20_000,
+  head: [{ part: 'sequence' }, { part: 'operation' }, { part: 'address', size: 2, order: 'low' }],
+  forms: [
+    { operation: 'write', directions: ['to panel'], code: 0x10, parts: [{ part: 'payload' }] },
+    { operation: 'report', directions: ['to host'], code: 0x20, parts: [{ part: 'payload' }] },
+    { operation: 'done', directions: ['to panel', 'to host'], code: 0x30, parts: [{ part: 'constant', bytes: [0, 0] }] },
+  ],
+  end: [{ part: 'checksum', algorithm: 'xor-8', order: 'low', covers: 'after the start' }],
+}
+
+const countedWords: Layout = {
+  ...lengthLedStart,
+  name: 'counted words, length of the whole',
+  framing: { kind: 'length-led', start: [0x68] },
+  head: [{ part: 'operation' }, { part: 'length', size: 2, order: 'low', counts: 'whole frame', adds: 1 }, { part: 'address', size: 1, order: 'low' }],
+  forms: lengthLedStart.forms.map((f) =>
+    f.parts[0]?.part === 'payload' ? { ...f, parts: [{ part: 'words', size: 1, order: 'low' }, { part: 'payload' }] } : f,
+  ),
+  end: [{ part: 'checksum', algorithm: 'crc-32', order: 'low', covers: 'after the length' }, { part: 'constant', bytes: [0x16] }],
+}
+
+const noStart: Layout = {
+  ...bigEndianPlain,
+  name: 'no start bytes, payload counted, sum',
+  framing: { kind: 'length-led', start: [] },
+  head: [{ part: 'operation' }, { part: 'length', size: 1, order: 'high', counts: 'payload', adds: 0 }, { part: 'address', size: 2, order: 'high' }],
+  end: [{ part: 'checksum', algorithm: 'sum-8', order: 'high', covers: 'everything before' }],
+}
+
+/** Every shape of layout that the laws of decoding are held against. */
+export const layoutsForLaws: Layout[] = [lampBinary, lengthLedStart, bigEndianPlain, fixedEight, countedWords, noStart]
