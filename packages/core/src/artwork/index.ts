@@ -1,0 +1,3 @@
+export { type Typeface, readTypeface } from './typeface.ts'
+export { makeSheet, usualCharacters } from './sheet.ts'
+export { coverageOf, flatten, type OutlineCommand } from './outline.ts'

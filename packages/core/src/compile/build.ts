@@ -1,0 +1,67 @@
+import type { Rect } from '../base/index.ts'
+import type { CompiledFace } from '../faces/index.ts'
+import type { Layout, LinkSettings } from '../frames/index.ts'
+import type { GlyphSheet } from '../raster/index.ts'
+import type { SettingValues } from '../settings/index.ts'
+import type { Cell, MemoryPlan, Orders } from '../variables/index.ts'
+
+/** A widget with every reference resolved. `cells` are what it reads: when one changes, it may look different. */
+export interface BuildWidget {
+  number: number
+  kind: string
+  place: Rect
+  settings: SettingValues
+  cells: Cell[]
+  /** Those of `cells` by which more than the moving part may change. */
+  followed: Cell[]
+}
+
+export interface BuildPage {
+  number: number
+  background: CompiledFace
+  widgets: BuildWidget[]
+}
+
+/** A variable at power-on. */
+export interface BuildCell {
+  cell: Cell
+  initial: number[]
+}
+
+/** Plain data: no ids of the project, no functions. Sheets name their chunks by hash. */
+export interface BuildHeader {
+  format: 1
+  /** 1–65535: a stamp of everything else here. */
+  version: number
+  width: number
+  height: number
+  memory: MemoryPlan
+  orders: Orders
+  link: LinkSettings
+  layout: Layout
+  startPage: number
+  pages: BuildPage[]
+  cells: BuildCell[]
+  sheets: Record<string, { ascent: number; descent: number; capHeight: number; metrics: string; coverage: string }>
+}
+
+/** For tools only: what the numbers of the build are called in the project. */
+export interface Symbols {
+  pages: { number: number; id: string; name: string }[]
+  widgets: { number: number; id: string; name: string; page: number }[]
+  variables: { address: number; words: number; id: string; name: string }[]
+}
+
+export interface Build {
+  header: BuildHeader
+  chunks: Record<string, Int32Array | Uint8Array>
+  symbols: Symbols
+}
+
+/** The sheets of a build as the panel draws from them. */
+export function sheetsOf(build: Build): Map<string, GlyphSheet> {
+  const out = new Map<string, GlyphSheet>()
+  for (const [key, { metrics, coverage, ...sizes }] of Object.entries(build.header.sheets))
+    out.set(key, { ...sizes, metrics: build.chunks[metrics] as Int32Array, coverage: build.chunks[coverage] as Uint8Array })
+  return out
+}

@@ -1,0 +1,191 @@
+import { canonicalJson, checksumOf } from '../base/index.ts'
+import { compileFace } from '../faces/index.ts'
+import { memoryPlanOf, type Assets, type Page, type Project, type Widget } from '../project/index.ts'
+import { compileSettings, isCompiledFollow, type CompileContext } from '../settings/index.ts'
+import { widgetKind } from '../widgets/index.ts'
+import type { Cell } from '../variables/index.ts'
+import type { Build, BuildHeader, BuildPage, BuildWidget, Symbols } from './build.ts'
+import { CellTable, ordersOf } from './cells.ts'
+import { SheetMaker } from './sheets.ts'
+
+interface CompiledWidget {
+  built: BuildWidget
+  /** What the compiling asked for and what it got: when all are the same, so is the result. */
+  asked: { kind: 'cell' | 'page' | 'widget' | 'sheet'; id: string; size: number; got: unknown }[]
+  fonts: { asset: string; size: number }[]
+}
+
+interface CompiledPage {
+  page: Page
+  widgets: CompiledWidget[]
+  built: BuildPage
+}
+
+/** Remembers what was compiled; `compile` gives what a compiler without memory would give, only sooner. */
+export class Compiler {
+  readonly cells = new CellTable()
+  private sheets: SheetMaker
+  private widgets = new WeakMap<Widget, CompiledWidget>()
+  private pages = new WeakMap<Page, CompiledPage>()
+  private stamps = new WeakMap<object, number>()
+  private symbolParts = new WeakMap<object, unknown>()
+  private cellLists = new WeakMap<object, { orders: string; list: BuildHeader['cells'] }>()
+  /** Widgets compiled again by the last compile: for measuring. */
+  recompiled = 0
+
+  constructor(assets: Assets) {
+    this.sheets = new SheetMaker(assets)
+  }
+
+  compile(project: Project): Build {
+    this.recompiled = 0
+    const pages = project.pageOrder.map((id) => this.page(project, project.pages[id]!))
+    const { sheets, chunks } = this.collectSheets(pages)
+    const header: Omit<BuildHeader, 'version'> = {
+      format: 1,
+      width: project.panel.width,
+      height: project.panel.height,
+      memory: memoryPlanOf(project.panel),
+      orders: ordersOf(project),
+      link: project.link,
+      layout: project.layout,
+      startPage: project.startPage ? project.pages[project.startPage]!.number : 0,
+      pages: pages.map((p) => p.built),
+      cells: this.cellList(project),
+      sheets,
+    }
+    return { header: { ...header, version: this.version(header) }, chunks, symbols: this.symbols(project) }
+  }
+
+  private context(project: Project, asked: CompiledWidget['asked'], fonts: CompiledWidget['fonts']): CompileContext {
+    const note = <T>(kind: CompiledWidget['asked'][number]['kind'], id: string, size = 0): T => {
+      const got = this.lookUp(project, kind, id, size)
+      asked.push({ kind, id, size, got })
+      return got as T
+    }
+    return {
+      cell: (id) => note<Cell | null>('cell', id),
+      pageNumber: (id) => note<number | null>('page', id),
+      widgetNumber: (id) => note<number | null>('widget', id),
+      sheet: (id, size) => {
+        const asset = project.typefaces[id as keyof typeof project.typefaces]?.asset
+        if (asset && this.sheets.key(asset, size)) fonts.push({ asset, size })
+        return note<string | null>('sheet', id, size)
+      },
+    }
+  }
+
+  private lookUp(project: Project, kind: CompiledWidget['asked'][number]['kind'], id: string, size: number): unknown {
+    if (kind === 'cell') return this.cells.of(project, id)
+    if (kind === 'page') return project.pages[id as keyof typeof project.pages]?.number ?? null
+    if (kind === 'widget') return project.widgets[id as keyof typeof project.widgets]?.number ?? null
+    const asset = project.typefaces[id as keyof typeof project.typefaces]?.asset
+    return asset ? this.sheets.key(asset, size) : null
+  }
+
+  private widget(project: Project, widget: Widget): CompiledWidget {
+    const before = this.widgets.get(widget)
+    if (before && before.asked.every(({ kind, id, size, got }) => this.lookUp(project, kind, id, size) === got)) return before
+    this.recompiled++
+    const asked: CompiledWidget['asked'] = []
+    const fonts: CompiledWidget['fonts'] = []
+    const list = widgetKind(widget.kind)?.settings ?? []
+    const settings = compileSettings(list, widget.settings, this.context(project, asked, fonts))
+    const followed: Cell[] = []
+    const cells: Cell[] = []
+    for (const { key, type } of list) {
+      const value = settings[key]
+      if (isCompiledFollow(value)) followed.push(value.follow)
+      else if (type.name === 'variable' && value) cells.push(value as Cell)
+    }
+    const built: BuildWidget = { number: widget.number, kind: widget.kind, place: widget.place, settings, cells: [...cells, ...followed], followed }
+    const made = { built, asked, fonts }
+    this.widgets.set(widget, made)
+    return made
+  }
+
+  private page(project: Project, page: Page): CompiledPage {
+    const widgets = page.widgets.map((id) => this.widget(project, project.widgets[id]!))
+    const before = this.pages.get(page)
+    if (before && before.widgets.every((w, i) => w === widgets[i])) return before
+    const made = { page, widgets, built: { number: page.number, background: compileFace(page.background), widgets: widgets.map((w) => w.built) } }
+    this.pages.set(page, made)
+    return made
+  }
+
+  private collectSheets(pages: readonly CompiledPage[]): { sheets: BuildHeader['sheets']; chunks: Build['chunks'] } {
+    const wanted = new Map<string, { asset: string; size: number }>()
+    for (const page of pages) for (const widget of page.widgets) for (const font of widget.fonts) wanted.set(this.sheets.key(font.asset, font.size)!, font)
+    const sheets: BuildHeader['sheets'] = {}
+    const chunks: Build['chunks'] = {}
+    for (const key of [...wanted.keys()].sort()) {
+      const { asset, size } = wanted.get(key)!
+      const made = this.sheets.sheet(asset, size)!
+      sheets[key] = made.header
+      Object.assign(chunks, made.chunks)
+    }
+    return { sheets, chunks }
+  }
+
+  private cellList(project: Project): BuildHeader['cells'] {
+    const orders = ordersOf(project)
+    const key = orders.bytes + orders.words
+    const before = this.cellLists.get(project.variables)
+    if (before?.orders === key) return before.list
+    const list = Object.values(project.variables)
+      .map((variable) => this.cells.built(variable, orders))
+      .sort((a, b) => a.cell.address - b.cell.address || a.cell.words - b.cell.words)
+    this.cellLists.set(project.variables, { orders: key, list })
+    return list
+  }
+
+  /** A stamp over everything in the header: CRC-32 of the stamps of its parts, folded to 16 bits, never 0. */
+  private version(header: Omit<BuildHeader, 'version'>): number {
+    const { pages, cells, sheets, ...rest } = header
+    const stamps = [...pages.map((p) => this.stamp(p)), ...cells.map((c) => this.stamp(c))]
+    const crc = checksumOf('crc-32', ascii(canonicalJson([rest, sheets, stamps])))
+    return ((crc >>> 16) ^ (crc & 0xffff)) || 1
+  }
+
+  private stamp(part: object): number {
+    let stamp = this.stamps.get(part)
+    if (stamp === undefined) {
+      stamp = checksumOf('crc-32', ascii(canonicalJson(part)))
+      this.stamps.set(part, stamp)
+    }
+    return stamp
+  }
+
+  private symbols(project: Project): Symbols {
+    return {
+      pages: project.pageOrder.map((id) => ({ number: project.pages[id]!.number, id, name: project.pages[id]!.name })),
+      widgets: this.remembered(project.widgets, () =>
+        Object.values(project.widgets).map((w) => ({ number: w.number, id: w.id, name: w.name, page: project.pages[w.page]!.number })),
+      ),
+      variables: this.remembered(project.variables, () =>
+        Object.values(project.variables).map((v) => ({ address: v.address, words: this.cells.of(project, v.id)!.words, id: v.id, name: v.name })),
+      ),
+    }
+  }
+
+  private remembered<T>(owner: object, make: () => T): T {
+    let found = this.symbolParts.get(owner) as T | undefined
+    if (found === undefined) {
+      found = make()
+      this.symbolParts.set(owner, found)
+    }
+    return found
+  }
+}
+
+/** Bytes of a JSON text for a checksum; letters beyond Latin-1 keep both their bytes. */
+function ascii(text: string): Uint8Array {
+  const out = new Uint8Array(text.length * 2)
+  for (let i = 0; i < text.length; i++) {
+    const code = text.charCodeAt(i)
+    out[2 * i] = code & 0xff
+    out[2 * i + 1] = code >> 8
+  }
+  return out
+}
+

@@ -1,0 +1,48 @@
+import type { Layout, LinkSettings } from '../frames/index.ts'
+import type { Project } from '../project/index.ts'
+import { outputSettings, quantityKinds, reactionSettings, type QuantityKind } from '../scripts/index.ts'
+import { compileSettings, type CompileContext, type SettingValues } from '../settings/index.ts'
+import { ownWords, type Cell, type Orders } from '../variables/index.ts'
+import { CellTable, ordersOf } from './cells.ts'
+
+/** What a stand-in runs. Like a panel's build it holds no ids; `names` are for tools. */
+export interface HostBuild {
+  link: LinkSettings
+  layout: Layout
+  orders: Orders
+  synchronises: boolean
+  /** Everything that travels, with the value the host begins with. */
+  cells: { cell: Cell; name: string; initial: number | string }[]
+  version: Cell
+  quantities: { kind: QuantityKind; cell: Cell; settings: SettingValues }[]
+  reactions: SettingValues[]
+  outputs: SettingValues[]
+}
+
+/** The stand-in of a project, ready to run. Quantities without a variable are left out. */
+export function compileHost(project: Project, cells: CellTable = new CellTable()): HostBuild {
+  const context: CompileContext = {
+    cell: (id) => cells.of(project, id),
+    pageNumber: (id) => project.pages[id as keyof typeof project.pages]?.number ?? null,
+    widgetNumber: (id) => project.widgets[id as keyof typeof project.widgets]?.number ?? null,
+    sheet: () => null,
+  }
+  const { host } = project
+  const quantities = host.quantityOrder.flatMap((id) => {
+    const { kind, settings } = host.quantities[id]!
+    const compiled = compileSettings(quantityKinds[kind].settings, settings, context)
+    return compiled['variable'] ? [{ kind, cell: compiled['variable'] as Cell, settings: compiled }] : []
+  })
+  return {
+    link: project.link,
+    layout: project.layout,
+    orders: ordersOf(project),
+    synchronises: host.synchronises,
+    cells: project.variableOrder.map((id) => ({ cell: context.cell(id)!, name: project.variables[id]!.name, initial: project.variables[id]!.initial })),
+    version: context.cell(ownWords.find((w) => w.name === 'version')!.id)!,
+    quantities,
+    reactions: host.reactionOrder.map((id) => compileSettings(reactionSettings, host.reactions[id]!.settings, context)),
+    outputs: host.outputOrder.map((id) => compileSettings(outputSettings, host.outputs[id]!.settings, context)),
+  }
+}
+

@@ -1,0 +1,87 @@
+import Joi from 'joi'
+import { inset, intersect, type Rect } from '../base/index.ts'
+import { channelsOf, colourToRgb565, fillEllipse, fillRounded, gradientInk, type Ink, type Rgb565, type Surface } from '../raster/index.ts'
+
+/** A drawn look. Colours are `#rrggbb`; an empty string is none. Sizes are pixels. */
+export interface Face {
+  shape: 'box' | 'ellipse'
+  fill: string
+  /** With a fill: a gradient from `fill` to this. */
+  fillTo: string
+  gradient: 'down' | 'right'
+  border: string
+  borderWidth: number
+  radius: number
+}
+
+export const noFace: Face = { shape: 'box', fill: '', fillTo: '', gradient: 'down', border: '', borderWidth: 0, radius: 0 }
+
+export const colourSchema = Joi.string().pattern(/^#[0-9a-fA-F]{6}$/)
+const maybeColour = Joi.alternatives(colourSchema, Joi.string().valid('')).messages({ 'alternatives.match': '{{#label}} must be a colour as #rrggbb, or empty' })
+
+export const faceSchema = Joi.object<Face>({
+  shape: Joi.string().valid('box', 'ellipse').required(),
+  fill: maybeColour.required(),
+  fillTo: maybeColour.required(),
+  gradient: Joi.string().valid('down', 'right').required(),
+  border: maybeColour.required(),
+  borderWidth: Joi.number().integer().min(0).max(40).required(),
+  radius: Joi.number().integer().min(0).max(400).required(),
+})
+
+type Channels = { red: number; green: number; blue: number }
+
+/** A face as the panel paints it. `fill` and `border` are −1 for none. */
+export interface CompiledFace {
+  ellipse: boolean
+  fill: Rgb565 | -1
+  gradient: { from: Channels; to: Channels; direction: 'down' | 'right' } | null
+  border: Rgb565 | -1
+  borderWidth: number
+  radius: number
+}
+
+export function compileFace(face: Face): CompiledFace {
+  const from = channelsOf(face.fill)
+  const to = channelsOf(face.fillTo)
+  return {
+    ellipse: face.shape === 'ellipse',
+    fill: from ? colourToRgb565(face.fill) : -1,
+    gradient: from && to ? { from, to, direction: face.gradient } : null,
+    border: face.border && face.borderWidth ? colourToRgb565(face.border) : -1,
+    borderWidth: face.border ? face.borderWidth : 0,
+    radius: face.radius,
+  }
+}
+
+export function paintFace(surface: Surface, rect: Rect, face: CompiledFace): void {
+  const { border, borderWidth, radius } = face
+  const inner = border < 0 ? rect : inset(rect, borderWidth)
+  if (border >= 0 && face.fill < 0) return paintOutline(surface, rect, face)
+  if (border >= 0) paintShape(surface, rect, face.ellipse, radius, border)
+  if (face.fill < 0) return
+  const ink = face.gradient ? gradientInk(rect, face.gradient.from, face.gradient.to, face.gradient.direction) : face.fill
+  paintShape(surface, inner, face.ellipse, Math.max(0, radius - (border < 0 ? 0 : borderWidth)), ink)
+}
+
+const paintShape = (surface: Surface, rect: Rect, ellipse: boolean, radius: number, ink: Rgb565 | Ink): void =>
+  ellipse ? fillEllipse(surface, rect, ink) : fillRounded(surface, rect, radius, ink)
+
+/** A border around nothing: what was inside is kept and put back. */
+function paintOutline(surface: Surface, rect: Rect, face: CompiledFace): void {
+  const inner = inset(rect, face.borderWidth)
+  const area = intersect(surface.clip, inner)
+  const kept = surface.copyOf(area)
+  paintShape(surface, rect, face.ellipse, face.radius, face.border)
+  paintShape(surface, inner, face.ellipse, Math.max(0, face.radius - face.borderWidth), (x, y) => kept[(y - area.y) * area.width + x - area.x]!)
+}
+
+/** Whether the face hides everything under `area` of a widget at `rect`. */
+export function faceCovers(face: CompiledFace, rect: Rect, area: Rect): boolean {
+  if (face.fill < 0 || face.ellipse) return false
+  const r = Math.ceil(Math.min(face.radius, rect.width / 2, rect.height / 2))
+  const wide = { x: rect.x, y: rect.y + r, width: rect.width, height: rect.height - 2 * r }
+  const tall = { x: rect.x + r, y: rect.y, width: rect.width - 2 * r, height: rect.height }
+  const holds = (o: Rect) => area.x >= o.x && area.y >= o.y && area.x + area.width <= o.x + o.width && area.y + area.height <= o.y + o.height
+  return holds(wide) || holds(tall)
+}

@@ -1,0 +1,1 @@
+export { Line, noTrouble, type Trouble, type Passed } from './line.ts'

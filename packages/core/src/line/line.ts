@@ -1,0 +1,80 @@
+import { seededRandom, type Random, type VirtualClock } from '../base/index.ts'
+import { byteEndUs, type Direction, type LinkSettings } from '../frames/index.ts'
+
+/** Injected faults. Chances are “one in so many”; 0 is never. */
+export interface Trouble {
+  flipOneBitIn: number
+  loseOneByteIn: number
+  /** Whole frames still to be lost, by direction. */
+  lose: Record<Direction, number>
+}
+
+export const noTrouble = (): Trouble => ({ flipOneBitIn: 0, loseOneByteIn: 0, lose: { 'to panel': 0, 'to host': 0 } })
+
+/** A burst that has passed the line. `arrived` is what the other side gets; null where all of it was lost. */
+export interface Passed {
+  direction: Direction
+  sent: Uint8Array
+  arrived: Uint8Array | null
+  fromUs: number
+  toUs: number
+  tag: unknown
+}
+
+/** Sorts before panel and host at the same instant: what has arrived is there before anyone acts. */
+const source = 1
+
+export class Line {
+  trouble = noTrouble()
+  private freeAtUs: Record<Direction, number> = { 'to panel': 0, 'to host': 0 }
+  private random: Random
+
+  constructor(
+    private clock: VirtualClock,
+    private link: LinkSettings,
+    seed: number,
+    private deliver: (passed: Passed) => void,
+  ) {
+    this.random = seededRandom(seed)
+  }
+
+  /**
+   * Sends bytes as soon as the direction is free; returns when the last one will be in (µs). With `byteByByte` each
+   * byte arrives at its own instant, as it must where the bytes are not one frame.
+   */
+  send(direction: Direction, bytes: Uint8Array, tag: unknown = null, byteByByte = false): number {
+    const fromUs = Math.max(this.clock.nowUs, this.freeAtUs[direction])
+    const toUs = byteEndUs(this.link, fromUs, bytes.length)
+    this.freeAtUs[direction] = toUs
+    if (!byteByByte) this.pass(direction, bytes, fromUs, toUs, tag)
+    else for (let k = 0; k < bytes.length; k++) this.pass(direction, bytes.slice(k, k + 1), byteEndUs(this.link, fromUs, k), byteEndUs(this.link, fromUs, k + 1), tag)
+    return toUs
+  }
+
+  /** When a direction has nothing left to send. */
+  freeAt(direction: Direction): number {
+    return this.freeAtUs[direction]
+  }
+
+  private pass(direction: Direction, sent: Uint8Array, fromUs: number, toUs: number, tag: unknown): void {
+    const arrived = this.suffer(direction, sent)
+    this.clock.at(toUs, source, () => this.deliver({ direction, sent, arrived, fromUs, toUs, tag }))
+  }
+
+  private suffer(direction: Direction, sent: Uint8Array): Uint8Array | null {
+    const { trouble, random } = this
+    if (trouble.lose[direction] > 0) {
+      trouble.lose[direction]--
+      return null
+    }
+    if (!trouble.flipOneBitIn && !trouble.loseOneByteIn) return sent
+    const out: number[] = []
+    for (const byte of sent) {
+      if (trouble.loseOneByteIn && random.below(trouble.loseOneByteIn) === 0) continue
+      let hurt = byte
+      if (trouble.flipOneBitIn) for (let bit = 0; bit < 8; bit++) if (random.below(trouble.flipOneBitIn) === 0) hurt ^= 1 << bit
+      out.push(hurt)
+    }
+    return out.length ? Uint8Array.from(out) : null
+  }
+}

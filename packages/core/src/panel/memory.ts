@@ -1,0 +1,113 @@
+import { bytesToWords, wordsToBytes } from '../base/index.ts'
+import type { BuildHeader } from '../compile/index.ts'
+import type { Reason } from '../frames/index.ts'
+import { decodeValue, encodeValue, isInMemory, isInOwnWords, isInRange, ownOffset, ownWords, type Cell, type Value } from '../variables/index.ts'
+
+/** The words of a panel. Knows what a host may write; tells who watches which words changed. */
+export class Memory {
+  readonly words = new Uint16Array(0x10000)
+  private pageNumbers: Set<number>
+
+  constructor(
+    private header: BuildHeader,
+    private changed: (address: number, words: number) => void,
+  ) {
+    this.pageNumbers = new Set(header.pages.map((p) => p.number))
+    for (const { cell, initial } of header.cells) this.words.set(initial, cell.address)
+    this.setOwn('page', header.startPage)
+    this.setOwn('backlight', 100)
+    this.setOwn('version', header.version)
+  }
+
+  private ownAddress(name: keyof typeof ownOffset): number {
+    return this.header.memory.ownFrom + ownOffset[name]
+  }
+
+  own(name: keyof typeof ownOffset): number {
+    return this.words[this.ownAddress(name)]!
+  }
+
+  /** Sets an own word as the panel itself does. */
+  setOwn(name: keyof typeof ownOffset, value: number): void {
+    const address = this.ownAddress(name)
+    if (name === 'clock') return this.store(address, this.clockWords(value))
+    this.store(address, [value])
+  }
+
+  private clockWords(seconds: number): number[] {
+    const [low, high] = [seconds % 65536, Math.floor(seconds / 65536)]
+    return this.header.orders.words === 'low' ? [low, high] : [high, low]
+  }
+
+  clock(): number {
+    return Number(decodeValue({ type: 'time' }, this.words.subarray(this.ownAddress('clock'), this.ownAddress('clock') + 2), this.header.orders))
+  }
+
+  read(cell: Cell): { value: Value; inRange: boolean } {
+    const value = decodeValue(cell.holds, this.words.subarray(cell.address, cell.address + cell.words), this.header.orders)
+    return { value, inRange: isInRange(cell.holds, value) }
+  }
+
+  /** Writes a value in shown units; what does not fit its type is left out. Returns whether it was written. */
+  write(cell: Cell, value: Value): boolean {
+    const encoded = encodeValue(cell.holds, value, this.header.orders)
+    if (!encoded.ok) return false
+    this.store(cell.address, encoded.value)
+    return true
+  }
+
+  /** The words of a cell in the byte order of the wire. */
+  bytesOf(address: number, words: number): Uint8Array {
+    return wordsToBytes(this.words.subarray(address, address + words), this.header.orders.bytes)
+  }
+
+  /** What a host wants to write, wholly or not at all: null when it was written, or why not. */
+  hostWrite(address: number, payload: Uint8Array): Reason | null {
+    if (payload.length === 0 || payload.length % 2) return 'length'
+    const words = bytesToWords(payload, this.header.orders.bytes)
+    const reason = this.mayWrite(address, words)
+    if (!reason) this.store(address, words)
+    return reason
+  }
+
+  hostSetBits(address: number, mask: number, bits: number): Reason | null {
+    const words = Uint16Array.of((this.words[address]! & ~mask) | (bits & mask))
+    const reason = this.mayWrite(address, words)
+    if (!reason) this.store(address, words)
+    return reason
+  }
+
+  /** Whether a span is memory at all. */
+  isThere(address: number, words: number): boolean {
+    const span = { address, words }
+    const { memory } = this.header
+    return isInMemory(memory, span) || (address >= memory.ownFrom && address + words <= memory.ownTo)
+  }
+
+  private mayWrite(address: number, words: Uint16Array): Reason | null {
+    const { memory } = this.header
+    if (!this.isThere(address, words.length)) return 'address'
+    if (!isInOwnWords(memory, { address, words: words.length })) return null
+    for (let i = 0; i < words.length; i++) {
+      const word = ownWords.find((w) => address + i >= memory.ownFrom + w.offset && address + i < memory.ownFrom + w.offset + (w.holds.type === 'time' ? 2 : 1))
+      if (!word?.writable) return 'not writable'
+      if (word.name === 'page' && !this.pageNumbers.has(words[i]!)) return 'value'
+      if (word.holds.type === 'u16' && (words[i]! < word.holds.min || words[i]! > word.holds.max)) return 'value'
+    }
+    const clockAt = memory.ownFrom + ownOffset.clock
+    if (address <= clockAt && address + words.length >= clockAt + 2) {
+      const seconds = Number(decodeValue({ type: 'time' }, words.subarray(clockAt - address, clockAt - address + 2), this.header.orders))
+      if (seconds > 86_399) return 'value'
+    }
+    return null
+  }
+
+  private store(address: number, words: ArrayLike<number>): void {
+    let differs = false
+    for (let i = 0; i < words.length; i++) {
+      if (this.words[address + i] !== words[i]) differs = true
+      this.words[address + i] = words[i]!
+    }
+    if (differs) this.changed(address, words.length)
+  }
+}

@@ -1,0 +1,172 @@
+import Joi from 'joi'
+import type { PageId, Rect, WidgetId } from '../../base/index.ts'
+import { noFace } from '../../faces/index.ts'
+import { defaultsOf, type FontChoice, type SettingValues } from '../../settings/index.ts'
+import { widgetKind } from '../../widgets/index.ts'
+import { unbindAll, usersOf } from '../references.ts'
+import { idSchema, rectSchema } from '../schema.ts'
+import type { Page, Project } from '../types.ts'
+import { freeName, mustBeNew, mustFind, placed, refuse, type Edit } from './edit.ts'
+import { newVariableSchema, putVariable } from './variables.ts'
+
+const page = idSchema('page').required()
+const anchor = Joi.string().allow('', null).required()
+const widgetIds = Joi.array().items(idSchema('widget')).min(1).max(5000).unique().required()
+
+const addPage: Edit<{ id: PageId; after: string | null; name?: string }> = {
+  name: 'add page',
+  args: Joi.object({ id: page, after: anchor, name: Joi.string().max(60) }),
+  apply(draft, { id, after, name }) {
+    mustBeNew(draft.pages, id)
+    draft.spent.pageNumber++
+    const made: Page = {
+      id,
+      number: draft.spent.pageNumber,
+      name: freeName(name ?? 'page', Object.values(draft.pages).map((p) => p.name)),
+      note: '',
+      background: { ...noFace, fill: '#131c33' },
+      widgets: [],
+    }
+    draft.pages[id] = made
+    draft.pageOrder = placed(draft.pageOrder, [id], after)
+    if (!draft.startPage) draft.startPage = id
+  },
+}
+
+const setPage: Edit<{ id: PageId; values: Partial<Page> }> = {
+  name: 'set page',
+  args: Joi.object({ id: page, values: Joi.object({ name: Joi.any(), note: Joi.any(), background: Joi.any() }).min(1).required() }),
+  apply: (draft, { id, values }) => void Object.assign(mustFind(draft.pages, id), values),
+}
+
+const movePage: Edit<{ id: PageId; after: string | null }> = {
+  name: 'move page',
+  args: Joi.object({ id: page, after: anchor }),
+  apply(draft, { id, after }) {
+    mustFind(draft.pages, id)
+    draft.pageOrder = placed(draft.pageOrder, [id], after)
+  },
+}
+
+const setStartPage: Edit<{ id: PageId }> = {
+  name: 'set start page',
+  args: Joi.object({ id: page }),
+  apply(draft, { id }) {
+    mustFind(draft.pages, id)
+    draft.startPage = id
+  },
+}
+
+const deletePage: Edit<{ id: PageId }> = {
+  name: 'delete page',
+  args: Joi.object({ id: page }),
+  apply(draft, { id }, before) {
+    const gone = mustFind(draft.pages, id)
+    if (draft.pageOrder.length === 1) refuse('last-page')
+    let unbound = unbindAll(draft, id, usersOf(before, id))
+    for (const widget of gone.widgets) unbound += removeWidget(draft, before, widget)
+    delete draft.pages[id]
+    draft.pageOrder = draft.pageOrder.filter((other) => other !== id)
+    if (draft.startPage === id) draft.startPage = draft.pageOrder[0] ?? ''
+    return { unbound }
+  },
+}
+
+function removeWidget(draft: Project, before: Project, id: WidgetId): number {
+  const unbound = unbindAll(draft, id, usersOf(before, id))
+  delete draft.widgets[id]
+  return unbound
+}
+
+interface NewWidget {
+  id: WidgetId
+  kind: string
+  name?: string
+  place: Rect
+  settings?: SettingValues
+}
+
+const addWidgets: Edit<{ page: PageId; after: string | null; widgets: NewWidget[]; variables?: Parameters<typeof putVariable>[1][] }> = {
+  name: 'add widgets',
+  args: Joi.object({
+    page,
+    after: anchor,
+    variables: Joi.array().items(Joi.object(newVariableSchema)).max(500),
+    widgets: Joi.array()
+      .min(1)
+      .max(500)
+      .items({ id: idSchema('widget').required(), kind: Joi.string().max(40).required(), name: Joi.string().max(60), place: rectSchema.required(), settings: Joi.object() })
+      .required(),
+  }),
+  apply(draft, { page, after, widgets, variables = [] }) {
+    const onto = mustFind(draft.pages, page)
+    for (const variable of variables) putVariable(draft, variable)
+    const names = Object.values(draft.widgets).map((w) => w.name)
+    for (const { id, kind, name, place, settings } of widgets) {
+      mustBeNew(draft.widgets, id)
+      const found = widgetKind(kind) ?? refuse('kind', { kind })
+      draft.spent.widgetNumber++
+      const given = freeName(name ?? found.label.toLowerCase(), names)
+      names.push(given)
+      draft.widgets[id] = { id, number: draft.spent.widgetNumber, kind, name: given, page, place, settings: withTypeface(draft, { ...defaultsOf(found.settings), ...settings }) }
+    }
+    onto.widgets = placed(onto.widgets, widgets.map((w) => w.id), after)
+  },
+}
+
+/** Every text has a font: the first typeface of the project where none was chosen. */
+function withTypeface(draft: Project, settings: SettingValues): SettingValues {
+  const font = settings['font'] as FontChoice | undefined
+  return font && font.typeface === '' ? { ...settings, font: { ...font, typeface: draft.typefaceOrder[0] ?? '' } } : settings
+}
+
+const deleteWidgets: Edit<{ ids: WidgetId[] }> = {
+  name: 'delete widgets',
+  args: Joi.object({ ids: widgetIds }),
+  apply(draft, { ids }, before) {
+    let unbound = 0
+    const pages = new Set(ids.map((id) => mustFind(draft.widgets, id).page))
+    for (const id of ids) unbound += removeWidget(draft, before, id)
+    for (const page of pages) draft.pages[page]!.widgets = draft.pages[page]!.widgets.filter((id) => !ids.includes(id))
+    return { unbound }
+  },
+}
+
+const placeWidgets: Edit<{ places: Record<WidgetId, Rect> }> = {
+  name: 'place widgets',
+  args: Joi.object({ places: Joi.object().pattern(/^widget:[0-9a-z_-]{1,40}$/, rectSchema).min(1).required() }),
+  apply(draft, { places }) {
+    for (const [id, place] of Object.entries(places)) mustFind(draft.widgets, id).place = place
+  },
+}
+
+const setWidgets: Edit<{ ids: WidgetId[]; values: SettingValues }> = {
+  name: 'set widgets',
+  args: Joi.object({ ids: widgetIds, values: Joi.object().min(1).required() }),
+  apply(draft, { ids, values }) {
+    for (const id of ids) {
+      const widget = mustFind(draft.widgets, id)
+      const keys = new Set(widgetKind(widget.kind)?.settings.map((s) => s.key))
+      for (const [key, value] of Object.entries(values)) if (keys.has(key)) widget.settings[key] = value
+    }
+  },
+}
+
+const nameWidget: Edit<{ id: WidgetId; name: string }> = {
+  name: 'name widget',
+  args: Joi.object({ id: idSchema('widget').required(), name: Joi.string().max(60).required() }),
+  apply: (draft, { id, name }) => void (mustFind(draft.widgets, id).name = name),
+}
+
+const orderWidgets: Edit<{ page: PageId; ids: WidgetId[]; after: string | null }> = {
+  name: 'order widgets',
+  args: Joi.object({ page, ids: widgetIds, after: anchor }),
+  apply(draft, { page, ids, after }) {
+    const on = mustFind(draft.pages, page)
+    const here = ids.filter((id) => on.widgets.includes(id))
+    if (!here.length) refuse('gone', { id: ids[0]! })
+    on.widgets = placed(on.widgets, here, after)
+  },
+}
+
+export const pageEdits = [addPage, setPage, movePage, setStartPage, deletePage, addWidgets, deleteWidgets, placeWidgets, setWidgets, nameWidget, orderWidgets] as Edit[]

@@ -1,0 +1,146 @@
+import Joi from 'joi'
+import type { ExchangeId, IdKind } from '../../base/index.ts'
+import { defaultsOf, type SettingValues } from '../../settings/index.ts'
+import { freshStep, outputSettings, quantityKinds, reactionSettings, stepKindNames, type Exchange, type HostScript, type Quantity, type QuantityKind, type StepKind } from '../../scripts/index.ts'
+import { idSchema } from '../schema.ts'
+import { freeName, mustBeNew, mustFind, placed, refuse, type Edit } from './edit.ts'
+
+const exchange = idSchema('exchange').required()
+const step = idSchema('step').required()
+const anchor = Joi.string().allow('', null).required()
+const values = Joi.object().min(1).required()
+
+const addExchange: Edit<{ id: ExchangeId; after: string | null; name?: string; seed?: number }> = {
+  name: 'add exchange',
+  args: Joi.object({ id: exchange, after: anchor, name: Joi.string().max(60), seed: Joi.number() }),
+  apply(draft, { id, after, name, seed }) {
+    mustBeNew(draft.exchanges, id)
+    draft.exchanges[id] = { id, name: freeName(name ?? 'exchange', Object.values(draft.exchanges).map((e) => e.name)), seed: seed ?? 1, allowsOthers: false, steps: {}, stepOrder: [] }
+    draft.exchangeOrder = placed(draft.exchangeOrder, [id], after)
+  },
+}
+
+const setExchange: Edit<{ id: ExchangeId; values: Partial<Exchange> }> = {
+  name: 'set exchange',
+  args: Joi.object({ id: exchange, values: Joi.object({ name: Joi.any(), seed: Joi.any(), allowsOthers: Joi.any() }).min(1).required() }),
+  apply: (draft, { id, values }) => void Object.assign(mustFind(draft.exchanges, id), values),
+}
+
+const deleteExchange: Edit<{ id: ExchangeId }> = {
+  name: 'delete exchange',
+  args: Joi.object({ id: exchange }),
+  apply(draft, { id }) {
+    mustFind(draft.exchanges, id)
+    delete draft.exchanges[id]
+    draft.exchangeOrder = draft.exchangeOrder.filter((other) => other !== id)
+  },
+}
+
+const moveExchange: Edit<{ id: ExchangeId; after: string | null }> = {
+  name: 'move exchange',
+  args: Joi.object({ id: exchange, after: anchor }),
+  apply(draft, { id, after }) {
+    mustFind(draft.exchanges, id)
+    draft.exchangeOrder = placed(draft.exchangeOrder, [id], after)
+  },
+}
+
+const addStep: Edit<{ exchange: ExchangeId; id: string; kind: StepKind; after: string | null; settings?: SettingValues }> = {
+  name: 'add step',
+  args: Joi.object({ exchange, id: step, kind: Joi.valid(...stepKindNames).required(), after: anchor, settings: Joi.object() }),
+  apply(draft, { exchange, id, kind, after, settings }) {
+    const into = mustFind(draft.exchanges, exchange)
+    mustBeNew(into.steps, id)
+    into.steps[id] = { id, kind, settings: { ...freshStep(kind), ...settings } }
+    into.stepOrder = placed(into.stepOrder, [id], after)
+  },
+}
+
+const setStep: Edit<{ exchange: ExchangeId; id: string; values: SettingValues }> = {
+  name: 'set step',
+  args: Joi.object({ exchange, id: step, values }),
+  apply(draft, { exchange, id, values }) {
+    Object.assign(mustFind(mustFind(draft.exchanges, exchange).steps, id).settings, values)
+  },
+}
+
+const deleteStep: Edit<{ exchange: ExchangeId; id: string }> = {
+  name: 'delete step',
+  args: Joi.object({ exchange, id: step }),
+  apply(draft, { exchange, id }) {
+    const from = mustFind(draft.exchanges, exchange)
+    mustFind(from.steps, id)
+    delete from.steps[id]
+    from.stepOrder = from.stepOrder.filter((other) => other !== id)
+  },
+}
+
+const moveStep: Edit<{ exchange: ExchangeId; id: string; after: string | null }> = {
+  name: 'move step',
+  args: Joi.object({ exchange, id: step, after: anchor }),
+  apply(draft, { exchange, id, after }) {
+    const within = mustFind(draft.exchanges, exchange)
+    mustFind(within.steps, id)
+    within.stepOrder = placed(within.stepOrder, [id], after)
+  },
+}
+
+type HostPart = 'quantities' | 'reactions' | 'outputs'
+const orderKey = { quantities: 'quantityOrder', reactions: 'reactionOrder', outputs: 'outputOrder' } as const
+const part = Joi.valid('quantities', 'reactions', 'outputs').required()
+const partId = Joi.alternatives(...(['quantity', 'reaction', 'output'] satisfies IdKind[]).map(idSchema)).required()
+const kindOf = { quantities: 'quantity', reactions: 'reaction', outputs: 'output' }
+
+const setHost: Edit<{ values: Partial<HostScript> }> = {
+  name: 'set host',
+  args: Joi.object({ values: Joi.object({ name: Joi.any(), synchronises: Joi.any() }).min(1).required() }),
+  apply: (draft, { values }) => void Object.assign(draft.host, values),
+}
+
+const addHostPart: Edit<{ part: HostPart; id: string; kind?: QuantityKind; after: string | null; settings?: SettingValues }> = {
+  name: 'add to host',
+  args: Joi.object({ part, id: partId, kind: Joi.valid(...Object.keys(quantityKinds)), after: anchor, settings: Joi.object() }),
+  apply(draft, { part, id, kind = 'constant', after, settings }) {
+    if (!id.startsWith(`${kindOf[part]}:`)) refuse('kind', { kind: id })
+    mustBeNew(draft.host[part], id)
+    const list = part === 'quantities' ? quantityKinds[kind].settings : part === 'reactions' ? reactionSettings : outputSettings
+    const all = { ...defaultsOf(list), ...settings }
+    draft.host[part][id] = part === 'quantities' ? ({ id, kind, settings: all } as Quantity) : ({ id, settings: all } as never)
+    draft.host[orderKey[part]] = placed(draft.host[orderKey[part]], [id], after)
+  },
+}
+
+const setHostPart: Edit<{ part: HostPart; id: string; kind?: QuantityKind; values?: SettingValues }> = {
+  name: 'set in host',
+  args: Joi.object({ part, id: partId, kind: Joi.valid(...Object.keys(quantityKinds)), values: Joi.object() }).or('kind', 'values'),
+  apply(draft, { part, id, kind, values }) {
+    const found = mustFind(draft.host[part] as Record<string, { settings: SettingValues; kind?: QuantityKind }>, id)
+    if (kind && part === 'quantities' && kind !== found.kind) {
+      const kept = Object.entries(found.settings).filter(([key]) => quantityKinds[kind].settings.some((s) => s.key === key))
+      found.kind = kind
+      found.settings = { ...defaultsOf(quantityKinds[kind].settings), ...Object.fromEntries(kept) }
+    }
+    Object.assign(found.settings, values)
+  },
+}
+
+const deleteHostPart: Edit<{ part: HostPart; id: string }> = {
+  name: 'delete from host',
+  args: Joi.object({ part, id: partId }),
+  apply(draft, { part, id }) {
+    mustFind(draft.host[part] as Record<string, unknown>, id)
+    delete draft.host[part][id]
+    draft.host[orderKey[part]] = draft.host[orderKey[part]].filter((other) => other !== id)
+  },
+}
+
+const moveHostPart: Edit<{ part: HostPart; id: string; after: string | null }> = {
+  name: 'move in host',
+  args: Joi.object({ part, id: partId, after: anchor }),
+  apply(draft, { part, id, after }) {
+    mustFind(draft.host[part] as Record<string, unknown>, id)
+    draft.host[orderKey[part]] = placed(draft.host[orderKey[part]], [id], after)
+  },
+}
+
+export const scriptEdits = [addExchange, setExchange, deleteExchange, moveExchange, addStep, setStep, deleteStep, moveStep, setHost, addHostPart, setHostPart, deleteHostPart, moveHostPart] as Edit[]

@@ -1,0 +1,137 @@
+import Joi from 'joi'
+import { sameJson, type VariableId } from '../../base/index.ts'
+import { AddressBook, freshHolds, freshValue, isInRange, wordsOf, encodeValue, type Holds, type Span } from '../../variables/index.ts'
+import { unbindAll, usersOf } from '../references.ts'
+import { idSchema } from '../schema.ts'
+import { memoryPlanOf, type Project, type Variable } from '../types.ts'
+import { freeName, mustBeNew, mustFind, placed, refuse, type Edit } from './edit.ts'
+
+/** Every span an address may not be given in: live variables but `self`, and what is retired. */
+export function takenSpans(project: Project, self?: VariableId): Span[] {
+  const live = Object.values(project.variables).filter((v) => v.id !== self).map((v) => ({ address: v.address, words: wordsOf(v.holds) }))
+  const spent = Object.entries(project.spent.addresses).filter(([key]) => !self || !key.startsWith(`${self}@`)).map(([, span]) => span)
+  return [...live, ...spent]
+}
+
+const key = (variable: { id: string; address: number }): string => `${variable.id}@${variable.address}`
+
+function remember(draft: Project, variable: Variable): void {
+  draft.spent.addresses[key(variable)] = { address: variable.address, words: wordsOf(variable.holds), name: variable.name }
+}
+
+function freeAddress(draft: Project, holds: Holds, self?: VariableId): number {
+  const address = new AddressBook(memoryPlanOf(draft.panel), takenSpans(draft, self)).give(wordsOf(holds))
+  return address ?? refuse('memory-full', { words: wordsOf(holds) })
+}
+
+/** Retired: spent by a variable that is gone or stands elsewhere now. */
+export function retiredAddresses(project: Project): { key: string; address: number; words: number; name: string }[] {
+  return Object.entries(project.spent.addresses)
+    .filter(([k, span]) => project.variables[k.slice(0, k.indexOf('@')) as VariableId]?.address !== span.address)
+    .map(([k, span]) => ({ key: k, ...span }))
+    .sort((a, b) => a.address - b.address)
+}
+
+interface NewVariable {
+  id: VariableId
+  name?: string
+  after?: string | null
+  values?: Partial<Variable>
+}
+
+export const newVariableSchema = {
+  id: idSchema('variable').required(),
+  name: Joi.string().max(32),
+  after: Joi.string().allow('', null),
+  values: Joi.object({ holds: Joi.object(), travels: Joi.string(), meaning: Joi.string().allow(''), initial: Joi.alternatives(Joi.number(), Joi.string().allow('')), stale: Joi.object().allow(null), address: Joi.number() }),
+}
+
+/** Puts a new variable into a draft, with an address nobody had. */
+export function putVariable(draft: Project, { id, name, after, values = {} }: NewVariable): void {
+  mustBeNew(draft.variables, id)
+  const holds = values.holds ?? freshHolds('u16')
+  const variable: Variable = {
+    id,
+    name: freeName(name ?? 'value', Object.values(draft.variables).map((v) => v.name), '_'),
+    meaning: values.meaning ?? '',
+    holds,
+    address: values.address ?? freeAddress(draft, holds),
+    travels: values.travels ?? 'host to panel',
+    initial: values.initial ?? freshValue(holds),
+    stale: values.stale ?? null,
+  }
+  draft.variables[id] = variable
+  draft.variableOrder = placed(draft.variableOrder, [id], after ?? '')
+  remember(draft, variable)
+}
+
+const addVariable: Edit = {
+  name: 'add variable',
+  args: Joi.object(newVariableSchema),
+  apply: (draft, args) => putVariable(draft, args as unknown as NewVariable),
+}
+
+const setVariable: Edit<{ id: VariableId; values: Partial<Variable> }> = {
+  name: 'set variable',
+  args: Joi.object({
+    id: idSchema('variable').required(),
+    values: Joi.object({ name: Joi.any(), meaning: Joi.any(), holds: Joi.any(), travels: Joi.any(), initial: Joi.any(), stale: Joi.any(), address: Joi.any() }).min(1).required(),
+  }),
+  apply(draft, { id, values }) {
+    const variable = mustFind(draft.variables, id)
+    const holdsBefore = variable.holds
+    Object.assign(variable, values)
+    if (values.holds && !sameJson(values.holds, holdsBefore) && values.initial === undefined && !fitsInitial(variable)) variable.initial = freshValue(variable.holds)
+    if (values.address !== undefined || values.holds) remember(draft, variable)
+  },
+}
+
+const fitsInitial = ({ holds, initial }: Variable): boolean => {
+  const encoded = encodeValue(holds, initial, { bytes: 'low', words: 'low' })
+  return encoded.ok && isInRange(holds, initial)
+}
+
+/** A new address for a variable, nobody's before; the old one is retired. */
+const moveVariable: Edit<{ id: VariableId }> = {
+  name: 'give new address',
+  args: Joi.object({ id: idSchema('variable').required() }),
+  apply(draft, { id }) {
+    const variable = mustFind(draft.variables, id)
+    variable.address = freeAddress(draft, variable.holds)
+    remember(draft, variable)
+  },
+}
+
+const deleteVariable: Edit<{ id: VariableId }> = {
+  name: 'delete variable',
+  args: Joi.object({ id: idSchema('variable').required() }),
+  apply(draft, { id }, before) {
+    mustFind(draft.variables, id)
+    const unbound = unbindAll(draft, id, usersOf(before, id))
+    delete draft.variables[id]
+    draft.variableOrder = draft.variableOrder.filter((other) => other !== id)
+    return { unbound }
+  },
+}
+
+const orderVariable: Edit<{ id: VariableId; after: string | null }> = {
+  name: 'move variable in the list',
+  args: Joi.object({ id: idSchema('variable').required(), after: Joi.string().allow('', null).required() }),
+  apply(draft, { id, after }) {
+    mustFind(draft.variables, id)
+    draft.variableOrder = placed(draft.variableOrder, [id], after)
+  },
+}
+
+const releaseAddress: Edit<{ key: string }> = {
+  name: 'release address',
+  args: Joi.object({ key: Joi.string().pattern(/^variable:[0-9a-z_-]{1,40}@\d{1,5}$/).required() }),
+  apply(draft, { key }) {
+    mustFind(draft.spent.addresses, key)
+    const variable = draft.variables[key.slice(0, key.indexOf('@')) as VariableId]
+    if (variable && key.endsWith(`@${variable.address}`)) refuse('address-in-use', { name: variable.name })
+    delete draft.spent.addresses[key]
+  },
+}
+
+export const variableEdits = [addVariable, setVariable, moveVariable, deleteVariable, orderVariable, releaseAddress] as Edit[]

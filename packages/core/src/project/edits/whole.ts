@@ -1,0 +1,52 @@
+import Joi from 'joi'
+import { idPattern } from '../../base/index.ts'
+import { applyPatches, pathOf, stillStands, type Patch } from '../patches.ts'
+import type { Project } from '../types.ts'
+import { refuse, type Edit } from './edit.ts'
+
+const anyOf = (...keys: string[]) => Joi.object(Object.fromEntries(keys.map((k) => [k, Joi.any()]))).min(1).required()
+
+const setProject: Edit<{ values: Partial<Project> }> = {
+  name: 'set project',
+  args: Joi.object({ values: anyOf('name', 'note') }),
+  apply: (draft, { values }) => void Object.assign(draft, values),
+}
+
+const setPanel: Edit<{ values: Partial<Project['panel']> }> = {
+  name: 'set panel',
+  args: Joi.object({ values: anyOf('width', 'height', 'diagonalInches', 'memoryFrom', 'memoryTo', 'ownFrom') }),
+  apply: (draft, { values }) => void Object.assign(draft.panel, values),
+}
+
+const setLink: Edit<{ values: Partial<Project['link']> }> = {
+  name: 'set link',
+  args: Joi.object({ values: anyOf('baud', 'parity', 'stopBits', 'answers', 'confirm', 'confirmTimeoutMs', 'tries', 'latencyMs', 'aliveMs') }),
+  apply: (draft, { values }) => void Object.assign(draft.link, values),
+}
+
+/** The layout is replaced part by part or whole; a layout with two readings is a finding, not a refusal. */
+const setLayout: Edit<{ values: Partial<Project['layout']> }> = {
+  name: 'set layout',
+  args: Joi.object({ values: anyOf('name', 'framing', 'payloadOrder', 'wordOrder', 'mostPayload', 'gapUs', 'head', 'forms', 'end') }),
+  apply: (draft, { values }) => void Object.assign(draft.layout, values),
+}
+
+const patch = Joi.object({ op: Joi.valid('add', 'remove', 'replace').required(), path: Joi.string().pattern(/^(\/[^/]+)+$/).max(300).required(), value: Joi.any() })
+
+/** Takes a change back: `patches` bring the old state, and only while everything is still as the change left it. */
+const undo: Edit<{ of: string; patches: Patch[]; left: Patch[] }> = {
+  name: 'undo',
+  args: Joi.object({
+    of: Joi.string().pattern(idPattern('change')).required(),
+    patches: Joi.array().items(patch).min(1).max(20_000).required(),
+    left: Joi.array().items(patch).max(20_000).required(),
+  }),
+  apply(draft, { patches, left }, before) {
+    if (patches.some((p) => pathOf(p.path)[0] === 'spent')) refuse('spent')
+    if (!stillStands(before, left)) refuse('changed-since')
+    const after = applyPatches(before, patches) ?? refuse('changed-since')
+    for (const key of Object.keys(after) as (keyof Project)[]) if (after[key] !== before[key]) (draft as unknown as Record<string, unknown>)[key] = after[key]
+  },
+}
+
+export const wholeEdits = [setProject, setPanel, setLink, setLayout, undo] as Edit[]

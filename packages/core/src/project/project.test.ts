@@ -1,0 +1,243 @@
+import { describe, expect, test } from 'vitest'
+import { strToU8, zipSync } from 'fflate'
+import { newId, sameJson, seededRandom } from '../base/index.ts'
+import { EditMaker } from '../testing/edits.ts'
+import { testAssets, testTypefaces } from '../testing/fonts.ts'
+import {
+  applyPatches,
+  assetsOf,
+  edits,
+  freshProject,
+  packProject,
+  passGate,
+  plainPanel,
+  projectText,
+  Replica,
+  retiredAddresses,
+  undoOf,
+  unpackProject,
+  usersOf,
+  validateProject,
+  type Project,
+} from './index.ts'
+
+const fresh = () => freshProject('Test', plainPanel, testTypefaces)
+const seed = Number(process.env['SEED'] ?? 4600)
+
+/** Does an edit that must apply. */
+function must(project: Project, edit: string, args: unknown): Project {
+  const done = passGate(project, { changeId: 'change:t', edit, args })
+  if (!done.ok) throw new Error(JSON.stringify(done.problem))
+  return done.value.project
+}
+
+const withoutSpent = ({ spent: _, ...rest }: Project) => rest
+
+describe('laws over all edits, seeded', () => {
+  test('patches name ids, apply, are undone by their inverse, and the document stays valid', () => {
+    const random = seededRandom(seed)
+    const maker = new EditMaker(random)
+    let project = fresh()
+    let applied = 0
+    for (let i = 0; i < 1500; i++) {
+      const request = maker.request(project)
+      if (!request) continue
+      const done = passGate(project, request)
+      if (!done.ok) continue
+      const { change, project: after } = done.value
+      applied++
+      for (const patch of [...change.patches, ...change.inverse]) expect(patch.path).not.toMatch(/\/\d+(\/|$)/)
+      expect(applyPatches(project, change.patches)).toEqual(after)
+      const undo = undoOf(change, newId('change', random))
+      if (undo) {
+        const undone = passGate(after, undo)
+        if (!undone.ok) throw new Error(`${request.edit}: ${JSON.stringify(undone.problem)}`)
+        expect(withoutSpent(undone.value.project)).toEqual(withoutSpent(project))
+        expect(undone.value.project.spent.widgetNumber).toBe(after.spent.widgetNumber)
+        if (change.edit !== 'release address') expect(Object.keys(undone.value.project.spent.addresses)).toEqual(expect.arrayContaining(Object.keys(after.spent.addresses)))
+      }
+      maker.saw(change)
+      // Deleting is likelier than adding among the edits: keep enough to work on.
+      if (!request.edit.startsWith('delete') || Object.keys(project.widgets).length > 12) project = after
+      if (i % 50 === 0) expect(validateProject(project).ok).toBe(true)
+    }
+    expect(applied).toBeGreaterThan(700)
+    expect([...edits.keys()].filter((name) => !maker.tried.has(name))).toEqual([])
+  })
+
+  test('records that an edit did not touch stay the same objects', () => {
+    let project = must(fresh(), 'add widgets', { page: Object.keys(fresh().pages)[0], after: '', widgets: [{ id: 'widget:a', kind: 'label', place: { x: 0, y: 0, width: 9, height: 9 } }, { id: 'widget:b', kind: 'shape', place: { x: 0, y: 0, width: 9, height: 9 } }] })
+    const before = project
+    project = must(project, 'name widget', { id: 'widget:a', name: 'first' })
+    expect(project.widgets['widget:b']).toBe(before.widgets['widget:b'])
+    expect(project.pages).toBe(before.pages)
+    expect(must(project, 'name widget', { id: 'widget:a', name: 'first' })).toBe(project)
+  })
+})
+
+describe('the gate', () => {
+  const page = Object.keys(fresh().pages)[0]!
+  const place = { x: 0, y: 0, width: 10, height: 10 }
+  const code = (project: Project, edit: string, args: unknown) => {
+    const done = passGate(project, { changeId: 'change:t', edit, args })
+    return done.ok ? 'ok' : done.problem.code
+  }
+  test('refuses what breaks schema, references and order, each with its code', () => {
+    expect(code(fresh(), 'paint it black', {})).toBe('gate.edit')
+    expect(code(fresh(), 'add page', { id: 'page:x' })).toBe('gate.args')
+    expect(code(fresh(), 'set link', { values: { baud: 7 } })).toBe('gate.schema')
+    expect(code(fresh(), 'add widgets', { page, after: '', widgets: [{ id: 'widget:a', kind: 'number', place, settings: { variable: 'variable:gone' } }] })).toBe('gate.dangling')
+    expect(code(fresh(), 'add widgets', { page, after: '', widgets: [{ id: 'widget:a', kind: 'hovercraft', place }] })).toBe('edit.kind')
+    expect(code(fresh(), 'add widgets', { page, after: '', widgets: [{ id: 'widget:a', kind: 'number', place, settings: { digits: 99 } }] })).toBe('gate.schema')
+    expect(code(fresh(), 'delete page', { id: page })).toBe('edit.last-page')
+    expect(code(fresh(), 'name widget', { id: 'widget:gone', name: 'x' })).toBe('edit.gone')
+    expect(code(fresh(), 'add variable', { id: 'variable:__proto__', name: 'x', values: { holds: { type: 'colour' } } })).toBe('ok')
+    expect(code(fresh(), 'undo', { of: 'change:a', patches: [{ op: 'replace', path: '/spent/widgetNumber', value: 0 }], left: [] })).toBe('edit.spent')
+  })
+  test('what is only unwise goes through: overlap, out of range, another variable’s address', () => {
+    let project = must(fresh(), 'add variable', { id: 'variable:a', name: 'a' })
+    project = must(project, 'add variable', { id: 'variable:b', name: 'b' })
+    expect(code(project, 'set variable', { id: 'variable:b', values: { address: project.variables['variable:a']!.address } })).toBe('ok')
+  })
+  test('deleting a used variable unbinds its users in the same edit and says how many', () => {
+    let project = must(fresh(), 'add variable', { id: 'variable:a', name: 'a' })
+    project = must(project, 'add widgets', {
+      page,
+      after: '',
+      widgets: [
+        { id: 'widget:n', kind: 'number', place, settings: { variable: 'variable:a' } },
+        { id: 'widget:l', kind: 'label', place, settings: { visible: { follows: 'variable:a' } } },
+        { id: 'widget:b', kind: 'button', place, settings: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'set', variable: 'variable:a', to: { follows: 'variable:a' } } }] } },
+      ],
+    })
+    expect(usersOf(project, 'variable:a').length).toBe(4)
+    const done = passGate(project, { changeId: 'change:t', edit: 'delete variable', args: { id: 'variable:a' } })
+    if (!done.ok) throw new Error('refused')
+    expect(done.value.note).toEqual({ unbound: 3 })
+    expect(done.value.project.widgets['widget:n']!.settings['variable']).toBe('')
+    expect(done.value.project.widgets['widget:l']!.settings['visible']).toBe(true)
+    expect(usersOf(done.value.project, 'variable:a')).toEqual([])
+  })
+})
+
+describe('numbers and addresses are never handed out again', () => {
+  test('not after delete, not after undo; only release frees an address', () => {
+    const replica = new Replica(fresh(), 0)
+    const add = (id: string) => replica.edit({ changeId: `change:${id}`, edit: 'add variable', args: { id: `variable:${id}`, name: id } })
+    add('a')
+    add('b')
+    expect([16, 17]).toEqual(Object.values(replica.project.variables).map((v) => v.address))
+    replica.undo('change:u')
+    expect(Object.keys(replica.project.variables)).toEqual(['variable:a'])
+    add('c')
+    expect(replica.project.variables['variable:c']!.address).toBe(18)
+    replica.edit({ changeId: 'change:d', edit: 'delete variable', args: { id: 'variable:a' } })
+    expect(retiredAddresses(replica.project).map((r) => [r.address, r.name])).toEqual([[16, 'a'], [17, 'b']])
+    replica.edit({ changeId: 'change:r', edit: 'release address', args: { key: 'variable:b@17' } })
+    add('e')
+    expect(replica.project.variables['variable:e']!.address).toBe(17)
+  })
+  test('redo brings a variable back to its own address', () => {
+    const replica = new Replica(fresh(), 0)
+    replica.edit({ changeId: 'change:1', edit: 'add variable', args: { id: 'variable:a', name: 'a' } })
+    replica.undo('change:2')
+    replica.redo('change:3')
+    expect(replica.project.variables['variable:a']!.address).toBe(16)
+    expect(retiredAddresses(replica.project)).toEqual([])
+  })
+  test('a variable that outgrows its place does not move by itself', () => {
+    let project = must(fresh(), 'add variable', { id: 'variable:a', name: 'a' })
+    project = must(project, 'add variable', { id: 'variable:b', name: 'b' })
+    project = must(project, 'set variable', { id: 'variable:a', values: { holds: { type: 'text', bytes: 20, encoding: 'latin-1' } } })
+    expect(project.variables['variable:a']!.address).toBe(16)
+    project = must(project, 'give new address', { id: 'variable:a' })
+    // The words it grew over stay spent too: a host may already write them.
+    expect(project.variables['variable:a']!.address).toBe(26)
+  })
+})
+
+test('undo is refused with a reason when someone has changed the same place since', () => {
+  const replica = new Replica(must(fresh(), 'add variable', { id: 'variable:a', name: 'a' }), 1)
+  replica.edit({ changeId: 'change:1', edit: 'set variable', args: { id: 'variable:a', values: { meaning: 'mine' } } })
+  replica.confirm(['change:1'], 2)
+  const theirs = passGate(replica.project, { changeId: 'change:2', edit: 'set variable', args: { id: 'variable:a', values: { meaning: 'theirs' } } })
+  if (!theirs.ok) throw new Error('refused')
+  replica.takeTheirs([theirs.value.change], 3)
+  expect(replica.undo('change:3')).toMatchObject({ ok: false, problem: { code: 'edit.changed-since' } })
+  expect(replica.project.variables['variable:a']!.meaning).toBe('theirs')
+})
+
+test('one’s own unsaved changes run again on top of theirs, or are set aside by name', () => {
+  const base = must(fresh(), 'add variable', { id: 'variable:a', name: 'a' })
+  const replica = new Replica(base, 5)
+  replica.edit({ changeId: 'change:mine', edit: 'set variable', args: { id: 'variable:a', values: { meaning: 'kept?' } } })
+  replica.edit({ changeId: 'change:new', edit: 'add variable', args: { id: 'variable:b', name: 'b' } })
+  const theirs = [
+    { changeId: 'change:t1', edit: 'delete variable', args: { id: 'variable:a' } },
+    { changeId: 'change:t2', edit: 'add variable', args: { id: 'variable:c', name: 'b' } },
+  ] as const
+  let on = base
+  const done = theirs.map((request) => {
+    const passed = passGate(on, request)
+    if (!passed.ok) throw new Error('refused')
+    on = passed.value.project
+    return passed.value.change
+  })
+  replica.takeTheirs(done, 7)
+  expect(replica.setAside.map((s) => [s.request.edit, s.problem.code])).toEqual([['set variable', 'edit.gone']])
+  expect(replica.project.variables['variable:b']).toMatchObject({ name: 'b_2', address: 18 })
+  expect(replica.project.variables['variable:c']).toMatchObject({ name: 'b', address: 17 })
+})
+
+describe('the project file', () => {
+  const filled = () => {
+    const maker = new EditMaker(seededRandom(7))
+    let project = fresh()
+    for (let i = 0; i < 200; i++) {
+      const request = maker.request(project)
+      const done = request && passGate(project, request)
+      if (done?.ok) project = done.value.project
+    }
+    return project
+  }
+  test('comes back as it was, and equal projects are equal bytes', () => {
+    const project = filled()
+    const bytes = packProject(project, testAssets)
+    const back = unpackProject(bytes)
+    if (!back.ok) throw new Error(JSON.stringify(back.problem))
+    expect(sameJson(back.value.project, project)).toBe(true)
+    expect([...back.value.assets.keys()].sort()).toEqual(assetsOf(project))
+    expect(packProject(back.value.project, back.value.assets)).toEqual(bytes)
+  })
+  const zip = (document: unknown) => zipSync({ 'project.json': strToU8(typeof document === 'string' ? document : JSON.stringify(document)) })
+  const code = (bytes: Uint8Array) => {
+    const result = unpackProject(bytes)
+    return result.ok ? 'ok' : result.problem.code
+  }
+  test('anything else gets a clear answer', () => {
+    const text = projectText(filled())
+    expect(code(strToU8('hello'))).toBe('file.zip')
+    expect(code(new Uint8Array(0))).toBe('file.zip')
+    expect(code(zipSync({ 'other.txt': strToU8('x') }))).toBe('file.no-project')
+    expect(code(zip('{"format": 2,'))).toBe('file.json')
+    expect(code(zip({ format: 99 }))).toBe('file.format')
+    expect(code(zip('null'))).toBe('file.damaged')
+    expect(code(zip({ format: 1 }))).toBe('file.damaged')
+    expect(code(zip('[]'))).toBe('file.format')
+    expect(code(zip({ ...JSON.parse(text), link: { baud: 'fast' } }))).toBe('gate.schema')
+    expect(code(zip({ ...JSON.parse(text), extra: 1 }))).toBe('gate.schema')
+    expect(code(zip({ ...JSON.parse(text), pageOrder: [] }))).toBe('gate.order')
+    expect(code(zip({ ...JSON.parse(text), startPage: 'page:gone' }))).toBe('gate.dangling')
+    expect(code(zip(text))).toBe('file.asset')
+    expect(code(packProject(filled(), testAssets).slice(0, 900))).toBe('file.zip')
+  })
+  test('no way of damaging a file throws', () => {
+    const bytes = packProject(fresh(), testAssets)
+    const random = seededRandom(seed)
+    for (let i = 0; i < 200; i++) {
+      const hurt = bytes.slice(0, random.below(4) ? bytes.length : random.below(bytes.length))
+      for (let k = 0; k < 3; k++) hurt[random.below(hurt.length)] = random.below(256)
+      unpackProject(hurt)
+    }
+  })
+})

@@ -1,0 +1,120 @@
+import { kindOfId } from '../base/index.ts'
+import { outputSettings, quantityKinds, reactionSettings, stepKinds, type Exchange } from '../scripts/index.ts'
+import { refsOf, withoutRef, type Setting } from '../settings/index.ts'
+import { ownWordById } from '../variables/index.ts'
+import { widgetKind } from '../widgets/index.ts'
+import type { Project, Widget } from './types.ts'
+
+/** Where a reference stands: the record that holds it and the setting that makes it. */
+export interface Reference {
+  to: string
+  /** Id of the widget, exchange, quantity, reaction or output. */
+  from: string
+  label: string
+}
+
+const known = new WeakMap<object, Reference[]>()
+
+/** Everything with settings in a project, as (owner, list of settings, values). */
+function remembered(owner: object, find: () => Reference[]): Reference[] {
+  let refs = known.get(owner)
+  if (!refs) {
+    refs = find()
+    known.set(owner, refs)
+  }
+  return refs
+}
+
+const collect = (from: string, settings: readonly Setting[], values: Record<string, unknown>): Reference[] =>
+  refsOf(settings, values).map(({ id, setting }) => ({ to: id, from, label: setting.label }))
+
+export const refsOfWidget = (widget: Widget): Reference[] =>
+  remembered(widget, () => collect(widget.id, widgetKind(widget.kind)?.settings ?? [], widget.settings))
+
+export const refsOfExchange = (exchange: Exchange): Reference[] =>
+  remembered(exchange, () => exchange.stepOrder.flatMap((id) => {
+    const step = exchange.steps[id]
+    return step ? collect(exchange.id, stepKinds[step.kind].settings, step.settings) : []
+  }))
+
+const refsOfHost = (project: Project): Reference[] =>
+  remembered(project.host, () => [
+    ...Object.values(project.host.quantities).flatMap((q) => collect(q.id, quantityKinds[q.kind].settings, q.settings)),
+    ...Object.values(project.host.reactions).flatMap((r) => collect(r.id, reactionSettings, r.settings)),
+    ...Object.values(project.host.outputs).flatMap((o) => collect(o.id, outputSettings, o.settings)),
+  ])
+
+/** Every reference in the document that settings make; parents and orders are not among them. */
+export function allReferences(project: Project): Reference[] {
+  return [
+    ...Object.values(project.widgets).flatMap(refsOfWidget),
+    ...Object.values(project.exchanges).flatMap(refsOfExchange),
+    ...refsOfHost(project),
+  ]
+}
+
+const indexes = new WeakMap<Project, Map<string, Reference[]>>()
+
+/** Who refers to an id. */
+export function usersOf(project: Project, id: string): Reference[] {
+  let index = indexes.get(project)
+  if (!index) {
+    index = new Map()
+    for (const ref of allReferences(project)) {
+      const list = index.get(ref.to)
+      if (list) list.push(ref)
+      else index.set(ref.to, [ref])
+    }
+    indexes.set(project, index)
+  }
+  return index.get(id) ?? []
+}
+
+/** Whether what an id names is there: own words count as variables. */
+export function isThere(project: Project, id: string): boolean {
+  switch (kindOfId(id)) {
+    case 'variable':
+      return Object.hasOwn(project.variables, id) || ownWordById.has(id)
+    case 'page':
+      return Object.hasOwn(project.pages, id)
+    case 'widget':
+      return Object.hasOwn(project.widgets, id)
+    case 'typeface':
+      return Object.hasOwn(project.typefaces, id)
+    default:
+      return false
+  }
+}
+
+/** Takes every reference to `id` out of a draft of the document; says how many records changed. */
+export function unbindAll(draft: Project, id: string, users: readonly Reference[]): number {
+  const owners = new Set(users.map((u) => u.from))
+  for (const owner of owners) unbindIn(draft, owner, id)
+  return owners.size
+}
+
+function unbindIn(draft: Project, owner: string, id: string): void {
+  const without = (settings: readonly Setting[], record: { settings: Record<string, unknown> }) => {
+    record.settings = withoutRef(settings, record.settings, id)
+  }
+  switch (kindOfId(owner)) {
+    case 'widget': {
+      const widget = draft.widgets[owner as keyof typeof draft.widgets]
+      if (widget) without(widgetKind(widget.kind)?.settings ?? [], widget)
+      break
+    }
+    case 'exchange':
+      for (const step of Object.values(draft.exchanges[owner as keyof typeof draft.exchanges]?.steps ?? {})) without(stepKinds[step.kind].settings, step)
+      break
+    case 'quantity': {
+      const quantity = draft.host.quantities[owner]
+      if (quantity) without(quantityKinds[quantity.kind].settings, quantity)
+      break
+    }
+    case 'reaction':
+      if (draft.host.reactions[owner]) without(reactionSettings, draft.host.reactions[owner])
+      break
+    case 'output':
+      if (draft.host.outputs[owner]) without(outputSettings, draft.host.outputs[owner])
+  }
+}

@@ -1,0 +1,155 @@
+import type Joi from 'joi'
+import { bad, good, sameJson, type Problem, type Result } from '../base/index.ts'
+import { allReferences, isThere, refsOfExchange, refsOfWidget, type Reference } from './references.ts'
+import { recordSchemas, singleSchemas, widgetSettingsSchema } from './schema.ts'
+import { pathOf } from './patches.ts'
+import type { Project, Widget } from './types.ts'
+
+type Maps = keyof typeof recordSchemas
+const isMap = (key: string): key is Maps => key in recordSchemas
+
+const schemaProblem = (path: string, error: Joi.ValidationError): { ok: false; problem: Problem } =>
+  bad('gate.schema', { path: [path, ...error.details[0]!.path].join('/'), message: error.message })
+
+/** The value as its schema gives it back; the same object where nothing changed. */
+function clean<T>(schema: Joi.Schema, value: T, path: string): Result<T> {
+  let result: Joi.ValidationResult
+  try {
+    result = schema.validate(value, { convert: true, abortEarly: true })
+  } catch (error) {
+    if ((error as Joi.ValidationError).isJoi) return schemaProblem(path, error as Joi.ValidationError)
+    throw error
+  }
+  if (result.error) return schemaProblem(path, result.error)
+  return good(sameJson(result.value, value) ? value : (result.value as T))
+}
+
+function cleanRecord(map: Maps, id: string, record: unknown): Result<unknown> {
+  const path = `${map}/${id}`
+  const cleaned = clean(recordSchemas[map], record, path)
+  if (!cleaned.ok) return cleaned
+  if ((cleaned.value as { id: string }).id !== id) return bad('gate.schema', { path: `${path}/id`, message: 'a record stands under its own id' })
+  if (map === 'widgets') return cleanWidget(cleaned.value as Widget, path)
+  if (map === 'exchanges') return ordersAgree(Object.keys((cleaned.value as { steps: object }).steps), (cleaned.value as { stepOrder: string[] }).stepOrder, path) ?? cleaned
+  return cleaned
+}
+
+function cleanWidget(widget: Widget, path: string): Result<Widget> {
+  const schema = widgetSettingsSchema(widget.kind)
+  if (!schema) return bad('gate.schema', { path: `${path}/kind`, message: `"${widget.kind}" is no kind of widget here` })
+  const settings = clean(schema, widget.settings, `${path}/settings`)
+  return settings.ok ? good(settings.value === widget.settings ? widget : { ...widget, settings: settings.value }) : settings
+}
+
+const ordersAgree = (ids: readonly string[], order: readonly string[], where: string): { ok: false; problem: Problem } | null =>
+  ids.length === order.length && order.every((id) => ids.includes(id)) ? null : bad('gate.order', { where })
+
+const sameMembers = (map: object, order: readonly string[], where: string): { ok: false; problem: Problem } | null =>
+  Object.keys(map).length === order.length && new Set(order).size === order.length && order.every((id) => Object.hasOwn(map, id)) ? null : bad('gate.order', { where })
+
+const dangling = (project: Project, refs: readonly Reference[]): { ok: false; problem: Problem } | null => {
+  const lost = refs.find((ref) => !isThere(project, ref.to))
+  return lost ? bad('gate.dangling', { from: lost.from, to: lost.to }) : null
+}
+
+/** Validates the records at the paths an edit touched, and what hangs on them. */
+export function validateTouched(before: Project, drafted: Project, paths: readonly string[]): Result<Project> {
+  let project = drafted
+  let removed = false
+  const heads = new Set<string>()
+  for (const path of paths) {
+    const [head, id] = pathOf(path) as [string, string]
+    heads.add(head)
+    if (!isMap(head)) continue
+    const record = (project[head] as Record<string, unknown>)[id]
+    if (record === undefined) {
+      removed = true
+      continue
+    }
+    const cleaned = cleanRecord(head, id, record)
+    if (!cleaned.ok) return cleaned
+    if (cleaned.value !== record) project = { ...project, [head]: { ...project[head], [id]: cleaned.value } }
+    const refs = head === 'widgets' ? refsOfWidget(cleaned.value as Widget) : head === 'exchanges' ? refsOfExchange(cleaned.value as never) : []
+    const lost = dangling(project, refs)
+    if (lost) return lost
+    const torn = head === 'pages' || head === 'widgets' ? tornPage(project, head === 'pages' ? id : (cleaned.value as Widget).page) : null
+    if (torn) return torn
+  }
+  for (const head of heads) {
+    if (isMap(head)) continue
+    const schema = singleSchemas[head]
+    if (!schema) return bad('gate.schema', { path: head, message: 'there is no such part of a project' })
+    const cleaned = clean(schema, project[head as keyof Project], head)
+    if (!cleaned.ok) return cleaned
+    if (cleaned.value !== project[head as keyof Project]) project = { ...project, [head]: cleaned.value }
+  }
+  const lists = listsAgree(project, before)
+  if (lists) return lists
+  const host = heads.has('host') || removed ? dangling(project, allReferences(project)) : null
+  return host ?? good(project)
+}
+
+/** Page and widgets must name each other. */
+function tornPage(project: Project, id: string): { ok: false; problem: Problem } | null {
+  const page = project.pages[id as keyof typeof project.pages]
+  if (!page) return bad('gate.dangling', { from: 'a widget', to: id })
+  return page.widgets.every((w) => project.widgets[w]?.page === page.id) ? null : bad('gate.order', { where: page.name })
+}
+
+function listsAgree(project: Project, before: Project | null): { ok: false; problem: Problem } | null {
+  const changed = (key: keyof Project) => !before || before[key] !== project[key]
+  const pairs: [keyof Project, keyof Project][] = [
+    ['pages', 'pageOrder'],
+    ['variables', 'variableOrder'],
+    ['typefaces', 'typefaceOrder'],
+    ['exchanges', 'exchangeOrder'],
+  ]
+  for (const [map, order] of pairs) {
+    if (!changed(map) && !changed(order)) continue
+    const wrong = sameMembers(project[map] as object, project[order] as readonly string[], map)
+    if (wrong) return wrong
+  }
+  if (changed('widgets') || changed('pages')) {
+    let listed = 0
+    for (const page of Object.values(project.pages)) listed += page.widgets.length
+    if (listed !== Object.keys(project.widgets).length) return bad('gate.order', { where: 'widgets' })
+  }
+  if (project.startPage !== '' && !Object.hasOwn(project.pages, project.startPage)) return bad('gate.dangling', { from: 'the start page', to: project.startPage })
+  if (changed('host')) {
+    const { host } = project
+    const wrong = sameMembers(host.quantities, host.quantityOrder, 'quantities') ?? sameMembers(host.reactions, host.reactionOrder, 'reactions') ?? sameMembers(host.outputs, host.outputOrder, 'outputs')
+    if (wrong) return wrong
+  }
+  return null
+}
+
+/** Validates a whole document, as after reading a file. */
+export function validateProject(value: unknown): Result<Project> {
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) return bad('gate.schema', { path: '', message: 'a project is an object' })
+  const source = value as Record<string, unknown>
+  const project: Record<string, unknown> = {}
+  for (const [key, schema] of Object.entries(singleSchemas)) {
+    const cleaned = clean(schema.required(), source[key], key)
+    if (!cleaned.ok) return cleaned
+    project[key] = cleaned.value
+  }
+  for (const map of Object.keys(recordSchemas) as Maps[]) {
+    const records = source[map]
+    if (typeof records !== 'object' || records === null || Array.isArray(records)) return bad('gate.schema', { path: map, message: 'records by id are wanted' })
+    const out: Record<string, unknown> = {}
+    for (const [id, record] of Object.entries(records)) {
+      const cleaned = cleanRecord(map, id, record)
+      if (!cleaned.ok) return cleaned
+      out[id] = cleaned.value
+    }
+    project[map] = out
+  }
+  const extra = Object.keys(source).find((key) => !(key in project))
+  if (extra) return bad('gate.schema', { path: extra, message: 'there is no such part of a project' })
+  const whole = project as unknown as Project
+  for (const page of Object.keys(whole.pages)) {
+    const torn = tornPage(whole, page)
+    if (torn) return torn
+  }
+  return listsAgree(whole, null) ?? dangling(whole, allReferences(whole)) ?? good(whole)
+}

@@ -1,0 +1,3 @@
+export type { Protocol } from './protocol.ts'
+export { protocolFor } from './table.ts'
+export { type Heard, Receiver } from './receiver.ts'

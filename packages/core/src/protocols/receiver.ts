@@ -1,0 +1,44 @@
+import type { BadCode, Decoder, Direction, Message } from '../frames/index.ts'
+import type { Protocol } from './protocol.ts'
+
+/** A frame or a bad range together with its bytes and the instant its last byte was in. */
+export type Heard = { bytes: Uint8Array; atUs: number } & ({ kind: 'frame'; message: Message } | { kind: 'bad'; code: BadCode })
+
+/** One end's ear: a decoder that remembers the bytes its outcomes speak of. */
+export class Receiver {
+  private decoder: Decoder
+  private recent: number[] = []
+  private base = 0
+
+  constructor(protocol: Protocol, direction: Direction) {
+    this.decoder = protocol.decoder(direction)
+  }
+
+  get deadlineUs(): number | null {
+    return this.decoder.deadlineUs
+  }
+
+  receive(bytes: Uint8Array, atUs: number): Heard[] {
+    const late = this.expire(atUs)
+    for (let i = 0; i < bytes.length; i++) this.recent.push(bytes[i]!)
+    const outcomes = this.decoder.feed(bytes, atUs)
+    return late.length ? [...late, ...this.attach(outcomes, atUs)] : this.attach(outcomes, atUs)
+  }
+
+  expire(atUs: number): Heard[] {
+    const deadline = this.decoder.deadlineUs
+    return deadline === null || atUs < deadline ? [] : this.attach(this.decoder.expire(atUs), deadline)
+  }
+
+  private attach(outcomes: ReturnType<Decoder['feed']>, atUs: number): Heard[] {
+    if (!outcomes.length) return []
+    const heard = outcomes.map((o): Heard => {
+      const bytes = Uint8Array.from(this.recent.slice(o.from - this.base, o.to - this.base))
+      return o.kind === 'frame' ? { kind: 'frame', message: o.message, bytes, atUs } : { kind: 'bad', code: o.code, bytes, atUs }
+    })
+    const end = outcomes[outcomes.length - 1]!.to
+    this.recent = this.recent.slice(end - this.base)
+    this.base = end
+    return heard
+  }
+}

@@ -1,0 +1,93 @@
+import { clamp, intersect, type Rect } from '../base/index.ts'
+import { rgb565, type Rgb565 } from './colour.ts'
+import type { Surface } from './surface.ts'
+
+/** The colour of a pixel of the glass: plain, or from one colour to another along a rectangle. */
+export type Ink = (x: number, y: number) => Rgb565
+
+interface Channels {
+  red: number
+  green: number
+  blue: number
+}
+
+/** Thresholds of a 4 × 4 ordered dither (Bayer), sixteenths. */
+const bayer = [0, 8, 2, 10, 12, 4, 14, 6, 3, 11, 1, 9, 15, 7, 13, 5]
+
+/**
+ * A straight gradient over `rect`. Sixteen-bit colour shows bands, so each pixel is dithered by its own place: a part
+ * painted later meets the rest without a seam.
+ */
+export function gradientInk(rect: Rect, from: Channels, to: Channels, direction: 'down' | 'right'): Ink {
+  const steps = Math.max(1, (direction === 'down' ? rect.height : rect.width) - 1)
+  return (x, y) => {
+    const t = clamp((direction === 'down' ? y - rect.y : x - rect.x) / steps, 0, 1)
+    const nudge = bayer[(y & 3) * 4 + (x & 3)]! / 16
+    const red = Math.min(255, Math.floor(from.red + (to.red - from.red) * t + nudge * 8))
+    const green = Math.min(255, Math.floor(from.green + (to.green - from.green) * t + nudge * 4))
+    const blue = Math.min(255, Math.floor(from.blue + (to.blue - from.blue) * t + nudge * 8))
+    return rgb565(red, green, blue)
+  }
+}
+
+/** Coverage 0–255 of a pixel by a rounded box: the distance of its centre to the edge, clipped to one pixel. */
+function roundedCoverage(rect: Rect, radius: number, x: number, y: number): number {
+  const dx = Math.max(rect.x + radius - (x + 0.5), x + 0.5 - (rect.x + rect.width - radius), 0)
+  const dy = Math.max(rect.y + radius - (y + 0.5), y + 0.5 - (rect.y + rect.height - radius), 0)
+  if (dx === 0 || dy === 0) return 255
+  return Math.floor(clamp(radius - Math.sqrt(dx * dx + dy * dy) + 0.5, 0, 1) * 255 + 0.5)
+}
+
+/** A box with rounded corners; radius in pixels, at most half the shorter side. */
+export function fillRounded(surface: Surface, rect: Rect, radius: number, ink: Rgb565 | Ink): void {
+  const r = Math.min(radius, rect.width / 2, rect.height / 2)
+  const area = intersect(surface.clip, rect)
+  const corner = Math.ceil(r)
+  for (let y = area.y; y < area.y + area.height; y++) {
+    const cornerRow = y < rect.y + corner || y >= rect.y + rect.height - corner
+    const left = cornerRow ? clamp(rect.x + corner, area.x, area.x + area.width) : area.x
+    const right = cornerRow ? clamp(rect.x + rect.width - corner, left, area.x + area.width) : area.x + area.width
+    for (let x = area.x; x < left; x++) surface.dab(x, y, at(ink, x, y), roundedCoverage(rect, r, x, y))
+    if (typeof ink === 'number') surface.fill({ x: left, y, width: right - left, height: 1 }, ink)
+    else for (let x = left; x < right; x++) surface.dab(x, y, ink(x, y), 255)
+    for (let x = right; x < area.x + area.width; x++) surface.dab(x, y, at(ink, x, y), roundedCoverage(rect, r, x, y))
+  }
+}
+
+const at = (ink: Rgb565 | Ink, x: number, y: number): Rgb565 => (typeof ink === 'number' ? ink : ink(x, y))
+
+/** An ellipse that fills `rect`. The edge is smooth over about one pixel: (1 − f)·|gradient of f|⁻¹ as distance. */
+export function fillEllipse(surface: Surface, rect: Rect, ink: Rgb565 | Ink): void {
+  const a = rect.width / 2
+  const b = rect.height / 2
+  const area = intersect(surface.clip, rect)
+  for (let y = area.y; y < area.y + area.height; y++) {
+    for (let x = area.x; x < area.x + area.width; x++) {
+      const u = (x + 0.5 - rect.x - a) / a
+      const v = (y + 0.5 - rect.y - b) / b
+      const f = Math.sqrt(u * u + v * v)
+      const slope = Math.sqrt((u / a) * (u / a) + (v / b) * (v / b)) / Math.max(f, 1e-9)
+      const coverage = f === 0 ? 1 : clamp((1 - f) / slope + 0.5, 0, 1)
+      surface.dab(x, y, at(ink, x, y), Math.floor(coverage * 255 + 0.5))
+    }
+  }
+}
+
+/** A straight line of `width` pixels with square ends over `inside`, from its top left to its bottom right or back. */
+export function fillLine(surface: Surface, inside: Rect, from: { x: number; y: number }, to: { x: number; y: number }, width: number, colour: Rgb565): void {
+  const area = intersect(surface.clip, inside)
+  const dx = to.x - from.x
+  const dy = to.y - from.y
+  const length = Math.sqrt(dx * dx + dy * dy)
+  if (length === 0) return
+  for (let y = area.y; y < area.y + area.height; y++) {
+    for (let x = area.x; x < area.x + area.width; x++) {
+      const px = x + 0.5 - from.x
+      const py = y + 0.5 - from.y
+      const along = (px * dx + py * dy) / length
+      const across = Math.abs(px * dy - py * dx) / length
+      const inLength = clamp(Math.min(along, length - along) + 0.5, 0, 1)
+      surface.dab(x, y, colour, Math.floor(clamp(width / 2 - across + 0.5, 0, 1) * inLength * 255 + 0.5))
+    }
+  }
+}

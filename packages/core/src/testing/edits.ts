@@ -1,0 +1,163 @@
+import { newId, type IdKind, type Random, type WidgetId, type VariableId, type PageId } from '../base/index.ts'
+import { freshHolds, holdsTypes, travelKinds } from '../variables/index.ts'
+import { lampBinary, lengthLedStart } from '../frames/index.ts'
+import { edits, undoOf, type Change, type Project, type Request } from '../project/index.ts'
+import { stepKindNames } from '../scripts/index.ts'
+import { widgetKinds } from '../widgets/index.ts'
+
+type Args = Record<string, unknown>
+
+/** Makes plausible requests for every edit there is, from a seed: what the law tests are run with. */
+export class EditMaker {
+  readonly tried = new Set<string>()
+  private last: Change | null = null
+
+  constructor(private random: Random) {}
+
+  /** Undo needs to know what was done. */
+  saw(change: Change): void {
+    this.last = change
+  }
+
+  private pick<T>(list: readonly T[]): T {
+    return list[this.random.below(list.length)]!
+  }
+  private id = <K extends IdKind>(kind: K) => newId(kind, this.random)
+  private rect = () => ({ x: this.random.below(700), y: this.random.below(400), width: 8 + this.random.below(200), height: 8 + this.random.below(80) })
+
+  /** A request whose edit can apply to this document; null when that edit has nothing to work on here. */
+  request(project: Project, name = this.pick([...edits.keys()])): Request | null {
+    const changeId = this.id('change')
+    if (name === 'undo') {
+      const made = this.last && undoOf(this.last, changeId)
+      if (made) this.tried.add(name)
+      return made
+    }
+    const args = this.args(project, name)
+    if (!args) return null
+    this.tried.add(name)
+    return { changeId, edit: name, args }
+  }
+
+  private args(project: Project, name: string): Args | null {
+    const pages = project.pageOrder
+    const widgets = Object.keys(project.widgets) as WidgetId[]
+    const variables = project.variableOrder
+    const exchanges = project.exchangeOrder
+    const needsWidget = ['delete widgets', 'place widgets', 'set widgets', 'name widget', 'order widgets']
+    const needsVariable = ['set variable', 'give new address', 'delete variable', 'move variable in the list']
+    const needsExchange = ['set exchange', 'delete exchange', 'move exchange', 'add step', 'set step', 'delete step', 'move step']
+    if (needsWidget.includes(name) && !widgets.length) return null
+    if (needsVariable.includes(name) && !variables.length) return null
+    if (needsExchange.includes(name) && !exchanges.length) return null
+    if (name.includes('page') && !pages.length) return null
+    if (name.includes('host')) return this.hostArgs(project, name)
+    if (needsExchange.includes(name)) return this.exchangeArgs(project, name)
+    return this.otherArgs(project, name, pages, widgets, variables)
+  }
+
+  private variable = (project: Project): VariableId | '' => (project.variableOrder.length ? this.pick(project.variableOrder) : '')
+
+  private settingsFor(project: Project, kind: string): Args {
+    const variable = this.variable(project)
+    if (kind === 'button') {
+      const deed = this.pick([
+        { do: 'step', variable, by: 1 + this.random.below(5), atEnd: 'wrap' },
+        { do: 'go to page', page: this.pick(project.pageOrder) },
+        { do: 'set bits', variable, mask: 4 },
+        { do: 'send event' },
+      ])
+      return { actions: [{ on: 'press', deed, repeatMs: 0 }], text: `b${this.random.below(99)}` }
+    }
+    return kind === 'label' ? { text: this.pick(['Dew', 'Wind', 'Ready']), visible: this.random.below(3) ? true : { follows: variable } } : kind === 'shape' ? {} : { variable }
+  }
+
+  private otherArgs(project: Project, name: string, pages: readonly PageId[], widgets: WidgetId[], variables: readonly VariableId[]): Args {
+    const widget = widgets.length ? this.pick(widgets) : ('' as WidgetId)
+    const kind = this.pick(widgetKinds()).kind
+    switch (name) {
+      case 'set project':
+        return { values: { note: `note ${this.random.below(9)}` } }
+      case 'set panel':
+        return { values: this.random.below(2) ? { diagonalInches: 4 + this.random.below(8) } : { width: 400 + this.random.below(400) } }
+      case 'set link':
+        return { values: { baud: this.pick([9600, 19200, 115200]), tries: 1 + this.random.below(4) } }
+      case 'set layout':
+        return { values: this.pick([lampBinary, lengthLedStart]) }
+      case 'add page':
+        return { id: this.id('page'), after: this.pick(pages), name: this.pick(['Dome', 'Setup']) }
+      case 'set page':
+        return { id: this.pick(pages), values: { note: `p${this.random.below(9)}` } }
+      case 'move page':
+        return { id: this.pick(pages), after: null }
+      case 'set start page':
+      case 'delete page':
+        return { id: this.pick(pages) }
+      case 'add widgets': {
+        const fresh = this.id('variable')
+        return {
+          page: this.pick(pages),
+          after: '',
+          variables: [{ id: fresh, name: 'level' }],
+          widgets: [
+            { id: this.id('widget'), kind, place: this.rect(), settings: this.settingsFor(project, kind) },
+            { id: this.id('widget'), kind: 'number', place: this.rect(), settings: { variable: fresh } },
+          ],
+        }
+      }
+      case 'delete widgets':
+        return { ids: [widget] }
+      case 'place widgets':
+        return { places: { [widget]: this.rect() } }
+      case 'set widgets':
+        return { ids: [widget], values: this.settingsFor(project, project.widgets[widget]!.kind) }
+      case 'name widget':
+        return { id: widget, name: `w${this.random.below(99)}` }
+      case 'order widgets':
+        return { page: project.widgets[widget]!.page, ids: [widget], after: null }
+      case 'add variable':
+        return { id: this.id('variable'), name: this.pick(['wind', 'dew', 'site']), values: { holds: freshHolds(this.pick(holdsTypes)) } }
+      case 'set variable':
+        return { id: this.pick(variables), values: this.random.below(2) ? { travels: this.pick(travelKinds) } : { holds: freshHolds(this.pick(holdsTypes)) } }
+      case 'release address': {
+        const keys = Object.keys(project.spent.addresses)
+        return { key: keys.length ? this.pick(keys) : 'variable:x@1' }
+      }
+      case 'add exchange':
+        return { id: this.id('exchange'), after: '' }
+      case 'move variable in the list':
+        return { id: this.pick(variables), after: this.pick(variables) }
+      default:
+        return { id: this.pick(variables) }
+    }
+  }
+
+  private exchangeArgs(project: Project, name: string): Args | null {
+    const exchange = this.pick(project.exchangeOrder)
+    const steps = project.exchanges[exchange]!.stepOrder
+    if (name === 'add step') return { exchange, id: this.id('step'), kind: this.pick(stepKindNames), after: '' }
+    if (name === 'set exchange') return { id: exchange, values: { seed: this.random.below(99) } }
+    if (name === 'delete exchange') return { id: exchange }
+    if (name === 'move exchange') return { id: exchange, after: null }
+    if (!steps.length) return null
+    const id = this.pick(steps)
+    if (name === 'move step') return { exchange, id, after: null }
+    if (name === 'delete step') return { exchange, id }
+    const kind = project.exchanges[exchange]!.steps[id]!.kind
+    return { exchange, id, values: kind === 'wait' ? { ms: 1 + this.random.below(50) } : 'variable' in project.exchanges[exchange]!.steps[id]!.settings ? { variable: this.variable(project) } : {} }
+  }
+
+  private hostArgs(project: Project, name: string): Args | null {
+    const { host } = project
+    if (name === 'set host') return { values: { synchronises: this.random.below(2) === 0 } }
+    const part = this.pick(['quantities', 'reactions', 'outputs'] as const)
+    const order = { quantities: host.quantityOrder, reactions: host.reactionOrder, outputs: host.outputOrder }[part]
+    const kind = ({ quantities: 'quantity', reactions: 'reaction', outputs: 'output' } as const)[part]
+    if (name === 'add to host') return { part, id: this.id(kind), after: '', ...(part === 'quantities' ? { kind: this.pick(['walk', 'ramp', 'constant', 'approach', 'list']), settings: { variable: this.variable(project) } } : {}) }
+    if (!order.length) return null
+    const id = this.pick(order)
+    if (name === 'delete from host') return { part, id }
+    if (name === 'move in host') return { part, id, after: null }
+    return part === 'quantities' ? { part, id, kind: this.pick(['walk', 'constant']), values: { everyMs: this.random.below(900) } } : { part, id, values: { whenVariable: this.variable(project) } }
+  }
+}

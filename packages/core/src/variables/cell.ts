@@ -1,0 +1,26 @@
+import type { Holds } from './holds.ts'
+
+/** Who changes a variable: the host, the panel, both, or the panel without telling anyone. */
+export type Travels = 'host to panel' | 'panel to host' | 'both' | 'stays'
+export const travelKinds: readonly Travels[] = ['host to panel', 'panel to host', 'both', 'stays']
+export const travelWords: Record<Travels, string> = {
+  'host to panel': 'host → panel',
+  'panel to host': 'panel → host',
+  both: 'both ways',
+  stays: 'stays in the panel',
+}
+
+/** What the glass does with a value the host has not sent for too long. */
+export interface Staleness {
+  afterMs: number
+  shows: 'dim' | 'dashes'
+}
+
+/** A variable as the panel and the stand-in know it: a place in memory and what the words there mean. */
+export interface Cell {
+  address: number
+  words: number
+  holds: Holds
+  travels: Travels
+  stale: Staleness | null
+}

@@ -1,0 +1,52 @@
+import { noFace, paintFace, type CompiledFace } from '../faces/index.ts'
+import { settingTypes as t, type SettingValues } from '../settings/index.ts'
+import type { Cell } from '../variables/index.ts'
+import type { Live, WidgetKind } from './kind.ts'
+import { faceType, statesType, type CompiledState, type State, type StateWhen } from './setting-types.ts'
+import { commonSettings, faded, paintTextBox, textSettings, type Align } from './text-box.ts'
+
+const holdsFor = (when: StateWhen, value: number): boolean =>
+  when.by === 'value' ? value === when.value : when.by === 'range' ? value >= when.from && value <= when.to : ((value >> when.bit) & 1) === (when.set ? 1 : 0)
+
+function stateOf(s: SettingValues, live: Live): { state: CompiledState | null; stale: boolean } {
+  const cell = s['variable'] as Cell | null
+  if (!cell) return { state: null, stale: false }
+  const { value, stale } = live.read(cell)
+  if (stale && cell.stale?.shows === 'dashes') return { state: null, stale }
+  return { state: (s['states'] as CompiledState[]).find((state) => holdsFor(state.when, Number(value))) ?? null, stale }
+}
+
+const lamp = { ...noFace, shape: 'ellipse' as const }
+const offState: State = { when: { by: 'value', value: 0 }, meaning: 'off', face: { ...lamp, fill: '#33415f' }, textColour: '#e8e4d8' }
+const onState: State = { when: { by: 'range', from: 1, to: 65535 }, meaning: 'on', face: { ...lamp, fill: '#7fe07a' }, textColour: '#10202c' }
+
+export const indicator: WidgetKind = {
+  kind: 'indicator',
+  label: 'Indicator',
+  meaning: 'a face and a meaning for each state of a variable',
+  size: { width: 28, height: 28 },
+  touchable: false,
+  settings: [
+    { key: 'variable', label: 'Variable', type: t.variable, default: '', group: 'Shows', essential: true, accepts: ['u16', 'i16', 'u32', 'i32', 'f32', 'choice', 'flags'] },
+    { key: 'states', label: 'States', type: statesType, default: [offState, onState], group: 'Shows', essential: true },
+    { key: 'writes', label: 'Writes its meaning', type: t.yesNo, default: false, group: 'Shows', essential: true },
+    { key: 'otherwise', label: 'Face otherwise', type: faceType, default: { ...lamp, border: '#55617c', borderWidth: 2 }, group: 'Looks' },
+    { key: 'otherwiseText', label: 'Words otherwise', type: t.text, default: '?', group: 'Shows' },
+    ...textSettings(18, 'centre'),
+    ...commonSettings,
+  ],
+  paint(surface, place, s, live) {
+    const { state, stale } = stateOf(s, live)
+    const face = state ? state.face : (s['otherwise'] as CompiledFace)
+    paintFace(surface, place, stale && face.fill >= 0 ? { ...face, fill: faded(face.fill), gradient: null } : face)
+    if (s['writes'] !== true) return
+    const sheet = typeof s['font'] === 'string' ? live.sheet(s['font']) : null
+    const colour = state ? state.textColour : Number(s['colour'])
+    paintTextBox(surface, place, sheet, state ? state.meaning : String(s['otherwiseText']), s['align'] as Align, stale ? faded(colour) : colour)
+  },
+  shows(s, live) {
+    const { state } = stateOf(s, live)
+    return state ? state.meaning : String(s['otherwiseText'])
+  },
+  widest: (s) => (s['writes'] === true ? (s['states'] as State[]).map((state) => state.meaning) : []),
+}

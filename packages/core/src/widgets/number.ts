@@ -1,0 +1,75 @@
+import { inset, type Rect } from '../base/index.ts'
+import { faceCovers, noFace, paintFace, type CompiledFace } from '../faces/index.ts'
+import { settingTypes as t, type SettingValues } from '../settings/index.ts'
+import { formatDecimals, formatValue, isNumber, type Cell, type Holds } from '../variables/index.ts'
+import type { Live, WidgetKind } from './kind.ts'
+import { faceType } from './setting-types.ts'
+import { commonSettings, faded, paintTextBox, textSettings, type Align } from './text-box.ts'
+
+/** Digits before the point that a value may take up; more show as `####`. */
+function write(holds: Holds, value: number, digits: number, zeros: boolean, unit: boolean): string {
+  if (!isNumber(holds)) return formatValue(holds, value)
+  const bare = formatDecimals(Math.abs(value), holds.decimals)
+  const sign = value < 0 && Number(bare) !== 0 ? '-' : ''
+  const [whole = '', rest] = bare.split('.')
+  if (whole.length > digits) return hashes(holds, digits, unit)
+  const padded = zeros ? whole.padStart(digits, '0') : whole
+  return sign + padded + (rest === undefined ? '' : `.${rest}`) + (unit && holds.unit ? unitAfter(holds.unit) : '')
+}
+
+/** A degree sign stands at the number, other units after a blank. */
+const unitAfter = (unit: string): string => (unit.startsWith('°') ? unit : ` ${unit}`)
+
+const hashes = (holds: Holds, digits: number, unit: boolean): string => '####'.slice(0, Math.max(2, digits)) + (unit && isNumber(holds) && holds.unit ? unitAfter(holds.unit) : '')
+
+function textOf(s: SettingValues, live: Live): { text: string; stale: boolean } {
+  const cell = s['variable'] as Cell | null
+  if (!cell) return { text: '—', stale: false }
+  const { value, inRange, stale } = live.read(cell)
+  const [digits, zeros, unit] = [Number(s['digits']), s['zeros'] === true, s['unit'] === true]
+  if (stale && cell.stale?.shows === 'dashes') return { text: '---', stale }
+  if (!inRange) return { text: hashes(cell.holds, digits, unit), stale }
+  return { text: write(cell.holds, Number(value), digits, zeros, unit), stale }
+}
+
+/** Digits before the point that the ends of a range need. */
+export const digitsNeeded = (holds: Holds): number =>
+  isNumber(holds) ? Math.max(...[holds.min, holds.max].map((v) => formatDecimals(Math.abs(v), holds.decimals).split('.')[0]!.length)) : 1
+
+export const number: WidgetKind = {
+  kind: 'number',
+  label: 'Number',
+  meaning: 'the value of a variable in digits',
+  size: { width: 150, height: 52 },
+  touchable: false,
+  settings: [
+    { key: 'variable', label: 'Variable', type: t.variable, default: '', group: 'Shows', essential: true, accepts: ['u16', 'i16', 'u32', 'i32', 'f32', 'choice', 'time'] },
+    { key: 'digits', label: 'Digits before the point', type: t.whole, default: 3, min: 1, max: 15, group: 'Shows', essential: true },
+    { key: 'zeros', label: 'Leading zeros', type: t.yesNo, default: false, group: 'Shows' },
+    { key: 'unit', label: 'With its unit', type: t.yesNo, default: true, group: 'Shows' },
+    ...textSettings(30, 'left'),
+    { key: 'face', label: 'Face', type: faceType, default: { ...noFace, fill: '#16233f', radius: 6 }, group: 'Looks' },
+    ...commonSettings,
+  ],
+  paint(surface, place, s, live) {
+    paintFace(surface, place, s['face'] as CompiledFace)
+    const { text, stale } = textOf(s, live)
+    const sheet = typeof s['font'] === 'string' ? live.sheet(s['font']) : null
+    const colour = Number(s['colour'])
+    paintTextBox(surface, movingOf(place, s), sheet, text, s['align'] as Align, stale ? faded(colour) : colour)
+  },
+  shows: (s, live) => textOf(s, live).text,
+  moving: movingOf,
+  covers: (place, s, area) => faceCovers(s['face'] as CompiledFace, place, area),
+  widest(s, holdsOf) {
+    const holds = holdsOf(String(s['variable']))
+    if (!holds || !isNumber(holds)) return holds?.type === 'choice' ? holds.choices.map((c) => c.word) : []
+    return [holds.min, holds.max].map((v) => write(holds, v, 15, s['zeros'] === true, s['unit'] === true).replace(/\d/g, '8'))
+  },
+}
+
+/** The text keeps clear of border and round corners, so that the face alone is behind what changes. */
+function movingOf(place: Rect, s: SettingValues): Rect {
+  const face = s['face'] as CompiledFace
+  return inset(place, face.border < 0 && face.fill < 0 ? 0 : Math.max(face.borderWidth, Math.ceil(face.radius * 0.3)))
+}

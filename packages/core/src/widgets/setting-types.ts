@@ -1,0 +1,61 @@
+import Joi from 'joi'
+import { compileFace, faceSchema, type CompiledFace, type Face } from '../faces/index.ts'
+import { actionRefs, actionsSchema, actionWithout, compileAction, type Action } from '../rules/index.ts'
+import { colourToRgb565, type Rgb565 } from '../raster/index.ts'
+import type { SettingType } from '../settings/index.ts'
+
+/** When a state holds: a value, a range with both ends, or a bit that is set or clear. */
+export type StateWhen = { by: 'value'; value: number } | { by: 'range'; from: number; to: number } | { by: 'bit'; bit: number; set: boolean }
+
+/** One state of an indicator: the first that holds is shown. `meaning` is what it says in words. */
+export interface State {
+  when: StateWhen
+  meaning: string
+  face: Face
+  textColour: string
+}
+
+export interface CompiledState {
+  when: StateWhen
+  meaning: string
+  face: CompiledFace
+  textColour: Rgb565
+}
+
+const whenSchema = Joi.alternatives().conditional('.by', {
+  switch: [
+    { is: 'value', then: Joi.object({ by: Joi.valid('value'), value: Joi.number().required() }) },
+    { is: 'range', then: Joi.object({ by: Joi.valid('range'), from: Joi.number().required(), to: Joi.number().required() }) },
+  ],
+  otherwise: Joi.object({ by: Joi.valid('bit').required(), bit: Joi.number().integer().min(0).max(15).required(), set: Joi.boolean().required() }),
+})
+
+const stateSchema = Joi.object<State>({
+  when: whenSchema.required(),
+  meaning: Joi.string().allow('').max(60).required(),
+  face: faceSchema.required(),
+  textColour: Joi.string().pattern(/^#[0-9a-fA-F]{6}$/).required(),
+})
+
+export const faceType: SettingType = { name: 'face', schema: faceSchema, compile: (value) => compileFace(value as Face) }
+
+export const statesType: SettingType = {
+  name: 'states',
+  schema: Joi.array().items(stateSchema).max(32),
+  compile: (value) =>
+    (value as State[]).map(
+      ({ when, meaning, face, textColour }): CompiledState => ({ when, meaning, face: compileFace(face), textColour: colourToRgb565(textColour) }),
+    ),
+}
+
+export const actionsType: SettingType = {
+  name: 'actions',
+  schema: actionsSchema,
+  refs: (value) => (value as Action[]).flatMap(actionRefs),
+  unbind: (value, gone) => (value as Action[]).map((action) => actionWithout(action, gone)),
+  compile: (value, context) =>
+    (value as Action[]).flatMap((action) => {
+      const compiled = compileAction(action, context.cell, context.pageNumber)
+      return compiled ? [compiled] : []
+    }),
+}

@@ -1,0 +1,37 @@
+import type { Rect } from '../base/index.ts'
+import { blend565, drawText, textWidth, type GlyphSheet, type Rgb565, type Surface } from '../raster/index.ts'
+import { settingTypes as t, type Setting } from '../settings/index.ts'
+
+export type Align = 'left' | 'centre' | 'right'
+
+/** Pixels between the edge of a box and its text. */
+export const textMargin = 6
+
+/** One line of text in a box, centred by the height of a capital; `\n` makes more lines. */
+export function paintTextBox(surface: Surface, box: Rect, sheet: GlyphSheet | null, text: string, align: Align, colour: Rgb565): void {
+  if (!sheet || !text) return
+  const lines = text.split('\n')
+  const pitch = sheet.ascent + sheet.descent
+  const first = box.y + Math.floor((box.height - (lines.length - 1) * pitch + sheet.capHeight) / 2)
+  surface.within(box, () =>
+    lines.forEach((line, i) => {
+      const width = textWidth(sheet, line)
+      const room = box.width - 2 * textMargin
+      const x = align === 'left' ? box.x + textMargin : align === 'right' ? box.x + textMargin + room - width : box.x + Math.floor((box.width - width) / 2)
+      drawText(surface, sheet, x, first + i * pitch, line, colour)
+    }),
+  )
+}
+
+/** A colour half gone: what is stale or out of use. */
+export const faded = (colour: Rgb565): Rgb565 => blend565(0x7bef, colour, 90)
+
+/** Settings of everything that carries text. */
+export const textSettings = (size: number, align: Align, colour = '#e8e4d8'): Setting[] => [
+  { key: 'font', label: 'Letters', type: t.font, default: { typeface: '', size }, group: 'Looks', essential: true },
+  { key: 'colour', label: 'Text colour', type: t.colour, default: colour, group: 'Looks', essential: true, mayFollow: true },
+  { key: 'align', label: 'Set', type: t.choice, choices: ['left', 'centre', 'right'], default: align, group: 'Looks' },
+]
+
+/** Settings every widget has. */
+export const commonSettings: Setting[] = [{ key: 'visible', label: 'Visible', type: t.yesNo, default: true, group: 'Behaviour', mayFollow: true }]
