@@ -1,5 +1,5 @@
-import { bad, checksumFunction, good, mustBe, putNumber, takeNumber, type ChecksumFunction, type Result } from '../base/index.ts'
-import { carriesPayload, fixedSizeOf, isOperationPart, offsetOf, partsOf, sizeOfPart, startOf } from './check.ts'
+import { bad, checksumFunction, good, putNumber, takeNumber, type ChecksumFunction, type Result } from '../base/index.ts'
+import { fixedSizeOf, isOperationPart, offsetOf, partsOf, sizeOfPart, startOf } from './check.ts'
 import { checkLayout } from './check.ts'
 import type { Form, Layout, Part } from './layout.ts'
 import { eventKinds, reasons, type Direction, type EventKind, type Message, type Reason } from './messages.ts'
@@ -330,7 +330,6 @@ function readParts(compiled: CompiledForm, bytes: Uint8Array, from: number, to: 
     case 'refused':
       return { operation, sequence, address, reason: reason! }
     default:
-      mustBe(carriesPayload(operation), `${operation} carries a payload`)
       return { operation, sequence, address, payload: bytes.slice(from + compiled.payloadAt, from + compiled.payloadAt + payloadSize) }
   }
 }

@@ -33,7 +33,10 @@ interface Said {
 
 /** `payload` is memory words in the byte order of the layout. */
 export type Message =
-  | (Said & { operation: 'write' | 'value' | 'report' | 'message'; payload: Uint8Array })
+  | (Said & { operation: 'write'; payload: Uint8Array })
+  | (Said & { operation: 'value'; payload: Uint8Array })
+  | (Said & { operation: 'report'; payload: Uint8Array })
+  | (Said & { operation: 'message'; payload: Uint8Array })
   | (Said & { operation: 'set bits'; mask: number; bits: number })
   | (Said & { operation: 'ask'; words: number })
   | (Said & { operation: 'event'; what: EventKind })

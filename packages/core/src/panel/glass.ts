@@ -22,7 +22,7 @@ export class Glass {
   private dirty = new Map<BuildWidget, Rect>()
 
   constructor(
-    private build: Build,
+    build: Build,
     private view: GlassView,
   ) {
     this.surface = new Surface(build.header.width, build.header.height)

@@ -1,0 +1,31 @@
+import { CellTable } from '../compile/index.ts'
+import type { Project } from '../project/index.ts'
+import { stepKinds, type Exchange, type StepKind } from '../scripts/index.ts'
+import { compileSettings, type CompileContext, type SettingValues } from '../settings/index.ts'
+
+export interface CompiledStep {
+  id: string
+  kind: StepKind
+  settings: SettingValues
+}
+
+export interface CompiledExchange {
+  seed: number
+  allowsOthers: boolean
+  steps: CompiledStep[]
+}
+
+/** Resolves widgets to numbers, pages to numbers, variables to cells. What is missing becomes null: its step fails. */
+export function compileExchange(project: Project, exchange: Exchange, cells = new CellTable()): CompiledExchange {
+  const context: CompileContext = {
+    cell: (id) => cells.of(project, id),
+    pageNumber: (id) => project.pages[id as keyof typeof project.pages]?.number ?? null,
+    widgetNumber: (id) => project.widgets[id as keyof typeof project.widgets]?.number ?? null,
+    sheet: () => null,
+  }
+  const steps = exchange.stepOrder.map((id) => {
+    const { kind, settings } = exchange.steps[id]!
+    return { id, kind, settings: compileSettings(stepKinds[kind].settings, settings, context) }
+  })
+  return { seed: exchange.seed, allowsOthers: exchange.allowsOthers, steps }
+}

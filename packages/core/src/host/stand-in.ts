@@ -1,0 +1,270 @@
+import { bytesToWords, mustHold, seededRandom, wordsToBytes, type Random, type TimedEvent, type VirtualClock } from '../base/index.ts'
+import type { HostBuild } from '../compile/index.ts'
+import type { Message, Reason } from '../frames/index.ts'
+import { protocolFor, Receiver, type Heard, type Protocol } from '../protocols/index.ts'
+import type { Compare, Effect } from '../scripts/index.ts'
+import type { SettingValues } from '../settings/index.ts'
+import { decodeValue, encodeValue, type Cell, type Value } from '../variables/index.ts'
+import { compares } from './condition.ts'
+import { move, sendable, startMoving, type Moving } from './quantity.ts'
+
+/** Sorts after the panel at the same instant. */
+const hostSource = 3
+const startUs = 30_000
+/** A quantity that is sent only when it changes is looked at so often. */
+const watchMs = 100
+/** Two reasons to synchronise within this time are one. */
+const syncGapUs = 400_000
+
+export type HostVerdict = 'ok' | 'refused' | 'repeated' | 'unexpected'
+
+export interface HostPort {
+  send(bytes: Uint8Array, message: Message | null): number
+  heard(heard: Heard, verdict: HostVerdict | null, reason: Reason | null): void
+}
+
+export interface OutputState {
+  name: string
+  on: boolean
+  level: 'high' | 'low'
+}
+
+/** The compiled effects of a reaction. */
+type CompiledEffect = Omit<Effect, 'variable'> & { cell: Cell }
+
+/** A microcontroller that does what its script says, from its start until it is dropped. */
+export class StandIn {
+  silent = false
+  private protocol: Protocol
+  private receiver: Receiver
+  private random: Random
+  private sequence = 0
+  private known = new Map<number, Value>()
+  private moving: Moving[]
+  private pendingEffects = new Map<number, TimedEvent[]>()
+  private lastHeard: { key: string; answer: Message | null } | null = null
+  private lastSyncUs = -Infinity
+  private expiry: TimedEvent | null = null
+  private on = true
+
+  constructor(
+    readonly build: HostBuild,
+    private clock: VirtualClock,
+    private port: HostPort,
+    seed: number,
+  ) {
+    this.protocol = mustHold(protocolFor(build.layout))
+    this.receiver = new Receiver(this.protocol, 'to host')
+    this.random = seededRandom(seed)
+    this.moving = build.quantities.map((spec) => startMoving(spec, clock.nowUs))
+    this.after(startUs, () => this.start())
+  }
+
+  switchOff(): void {
+    this.on = false
+  }
+
+  private after(delayUs: number, run: () => void): TimedEvent {
+    return this.clock.after(delayUs, hostSource, () => this.on && run())
+  }
+
+  private start(): void {
+    if (this.build.synchronises) this.ask(this.build.version)
+    for (const moving of this.moving) this.tick(moving)
+  }
+
+  private tick(moving: Moving): void {
+    const everyMs = Number(moving.spec.settings['everyMs'])
+    this.advance(moving)
+    const value = sendable(moving.spec.cell, moving.value)
+    const encoded = encodeValue(moving.spec.cell.holds, value, this.build.orders)
+    const raw = encoded.ok ? encoded.value.reduce((all, word) => all * 65536 + word, 0) : null
+    if (everyMs > 0 || raw !== moving.lastSent) this.sendWrite(moving.spec.cell, value)
+    moving.lastSent = raw
+    this.after((everyMs || watchMs) * 1000, () => this.tick(moving))
+  }
+
+  private advance(moving: Moving): void {
+    move(moving, this.clock.nowUs, this.random, (cell) => {
+      const value = this.valueOf(cell)
+      return typeof value === 'number' ? value : null
+    })
+  }
+
+  /** What the host believes a variable to be; null when it has never heard. */
+  valueOf(cell: Cell): Value | null {
+    const moving = this.moving.find((m) => m.spec.cell.address === cell.address)
+    return moving ? sendable(cell, moving.value) : (this.known.get(cell.address) ?? null)
+  }
+
+  private numberOf(cell: Cell): number {
+    const value = this.valueOf(cell)
+    return typeof value === 'number' ? value : 0
+  }
+
+  // --- saying
+
+  private nextSequence(): number {
+    this.sequence = this.protocol.lastSequence ? (this.sequence + 1) % (this.protocol.lastSequence + 1) : 0
+    return this.sequence
+  }
+
+  private send(message: Message): void {
+    if (this.silent || !this.protocol.can('to panel', message.operation)) return
+    const bytes = this.protocol.encode('to panel', message)
+    if (bytes.ok) this.port.send(bytes.value, message)
+  }
+
+  private sendWrite(cell: Cell, value: Value): void {
+    const words = encodeValue(cell.holds, value, this.build.orders)
+    if (words.ok) this.send({ operation: 'write', sequence: this.nextSequence(), address: cell.address, payload: wordsToBytes(words.value, this.build.orders.bytes) })
+  }
+
+  /** Sets a value of the host and writes it to the panel. What it moved by goes on from there. */
+  write(cell: Cell, value: Value): void {
+    const moving = this.moving.find((m) => m.spec.cell.address === cell.address)
+    if (moving && typeof value === 'number') {
+      moving.value = value
+      moving.lastUs = this.clock.nowUs
+    } else this.known.set(cell.address, value)
+    this.sendWrite(cell, value)
+  }
+
+  ask(cell: Cell): void {
+    this.send({ operation: 'ask', sequence: this.nextSequence(), address: cell.address, words: cell.words })
+  }
+
+  /** The bytes of the next write of a value, without sending it. */
+  preview(cell: Cell, value: Value): Uint8Array | null {
+    const words = encodeValue(cell.holds, value, this.build.orders)
+    const sequence = this.protocol.lastSequence ? (this.sequence + 1) % (this.protocol.lastSequence + 1) : 0
+    const bytes = words.ok ? this.protocol.encode('to panel', { operation: 'write', sequence, address: cell.address, payload: wordsToBytes(words.value, this.build.orders.bytes) }) : null
+    return bytes?.ok ? bytes.value : null
+  }
+
+  /** Writes everything the host owns or remembers, and asks for what only the panel knows. */
+  synchronise(): void {
+    this.lastSyncUs = this.clock.nowUs
+    for (const { cell } of this.build.cells) {
+      const owned = this.moving.some((m) => m.spec.cell.address === cell.address)
+      const value = this.valueOf(cell)
+      if (owned || (value !== null && cell.travels !== 'panel to host' && cell.travels !== 'stays')) this.sendWrite(cell, value!)
+      else if (cell.travels === 'panel to host' || cell.travels === 'both') this.ask(cell)
+    }
+  }
+
+  // --- hearing
+
+  receive(bytes: Uint8Array): void {
+    if (!this.on) return
+    for (const heard of this.receiver.receive(bytes, this.clock.nowUs)) this.take(heard)
+    const deadline = this.receiver.deadlineUs
+    this.clock.cancel(this.expiry)
+    this.expiry =
+      deadline === null
+        ? null
+        : this.clock.at(deadline, hostSource, () => {
+            for (const heard of this.receiver.expire(this.clock.nowUs)) if (this.on) this.take(heard)
+          })
+  }
+
+  private take(heard: Heard): void {
+    if (heard.kind === 'bad') return this.port.heard(heard, null, null)
+    const { message } = heard
+    switch (message.operation) {
+      case 'report':
+      case 'event':
+        return this.takeReport(heard, message)
+      case 'value':
+        this.remember(message.address, message.payload)
+        if (message.address === this.build.version.address) this.versionHeard()
+        return this.port.heard(heard, 'ok', null)
+      case 'done':
+      case 'refused':
+        return this.port.heard(heard, 'ok', null)
+      default:
+        return this.port.heard(heard, 'unexpected', null)
+    }
+  }
+
+  private versionHeard(): void {
+    if (this.build.synchronises && this.clock.nowUs - this.lastSyncUs >= syncGapUs) this.synchronise()
+  }
+
+  private cellAt(address: number): Cell | null {
+    return this.build.cells.find((c) => c.cell.address === address)?.cell ?? null
+  }
+
+  private remember(address: number, payload: Uint8Array): void {
+    const cell = this.cellAt(address)
+    if (!cell || payload.length !== cell.words * 2) return
+    this.known.set(address, decodeValue(cell.holds, bytesToWords(payload, this.build.orders.bytes), this.build.orders))
+  }
+
+  private takeReport(heard: Heard, message: Message & { operation: 'report' | 'event' }): void {
+    const key = `${message.operation} ${message.sequence} ${message.address} ${heard.bytes.join(' ')}`
+    if (this.protocol.lastSequence && this.lastHeard?.key === key) {
+      if (this.lastHeard.answer) this.answerAfter(this.lastHeard.answer, 5)
+      return this.port.heard(heard, 'repeated', null)
+    }
+    const reaction = this.build.reactions.find((r) => this.fits(r, message))
+    const answer = this.answerFor(reaction, message)
+    this.lastHeard = { key, answer }
+    const refused = answer?.operation === 'refused'
+    if (message.operation === 'report' && !refused) this.remember(message.address, message.payload)
+    this.port.heard(heard, refused ? 'refused' : 'ok', answer?.operation === 'refused' ? answer.reason : null)
+    if (answer) this.answerAfter(answer, reaction ? Number(reaction['answerAfterMs']) : 5)
+    for (const effect of (reaction?.['effects'] as CompiledEffect[] | undefined) ?? []) this.startEffect(effect)
+    if (message.address === this.build.version.address && message.operation === 'report') this.versionHeard()
+  }
+
+  private answerFor(reaction: SettingValues | undefined, { sequence, address }: Message): Message | null {
+    if (reaction?.['answer'] === 'nothing') return null
+    if (reaction?.['answer'] === 'refused') return { operation: 'refused', sequence, address, reason: reaction['reason'] as Reason }
+    return { operation: 'done', sequence, address }
+  }
+
+  private answerAfter(answer: Message, ms: number): void {
+    this.after(ms * 1000, () => this.send(answer))
+  }
+
+  private fits(reaction: SettingValues, message: Message & { operation: 'report' | 'event' }): boolean {
+    if (reaction['on'] !== message.operation || !this.whenHolds(reaction)) return false
+    if (message.operation === 'event') return reaction['widget'] === message.address && (reaction['what'] === 'any' || reaction['what'] === message.what)
+    const cell = reaction['variable'] as Cell | null
+    if (!cell || cell.address !== message.address || message.payload.length !== cell.words * 2) return false
+    if (reaction['compare'] === 'any') return true
+    const value = decodeValue(cell.holds, bytesToWords(message.payload, this.build.orders.bytes), this.build.orders)
+    return typeof value === 'number' && compares(value, reaction['compare'] as Compare, Number(reaction['value']))
+  }
+
+  private whenHolds(settings: SettingValues): boolean {
+    const cell = settings['whenVariable'] as Cell | null
+    return !cell || compares(this.numberOf(cell), settings['whenCompare'] as Compare, Number(settings['whenValue']))
+  }
+
+  /** A new effect on a value cancels those still waiting for it from earlier reactions, unless of the same instant. */
+  private startEffect({ afterMs, cell, value }: CompiledEffect): void {
+    const waiting = this.pendingEffects.get(cell.address) ?? []
+    const nowUs = this.clock.nowUs
+    for (const event of waiting) if (event.source === hostSource && this.effectMadeUs.get(event) !== nowUs) this.clock.cancel(event)
+    const event = this.after(afterMs * 1000, () => this.write(cell, value))
+    this.effectMadeUs.set(event, nowUs)
+    this.pendingEffects.set(cell.address, [...waiting.filter((e) => e.run), event])
+  }
+  private effectMadeUs = new WeakMap<TimedEvent, number>()
+
+  // --- looking
+
+  /** The values the host keeps or has heard, in the order of the variables. */
+  values(): { cell: Cell; name: string; value: Value | null; owned: boolean }[] {
+    return this.build.cells.map(({ cell, name }) => ({ cell, name, value: this.valueOf(cell), owned: this.moving.some((m) => m.spec.cell.address === cell.address) }))
+  }
+
+  outputs(): OutputState[] {
+    return this.build.outputs.map((o) => {
+      const on = o['whenVariable'] ? this.whenHolds(o) : false
+      return { name: String(o['name']), on, level: on !== (o['activeLow'] === true) ? 'high' : 'low' }
+    })
+  }
+}

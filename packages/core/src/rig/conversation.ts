@@ -1,0 +1,77 @@
+import type { BadCode, Direction, Message, Reason } from '../frames/index.ts'
+
+/** One frame, or one stretch of bytes that is none, or a change of power. */
+export interface Entry {
+  id: number
+  kind: 'frame' | 'bad' | 'lost' | 'power'
+  direction: Direction
+  /** From the first bit of the first byte to the last of the last. */
+  fromUs: number
+  toUs: number
+  bytes: Uint8Array
+  message: Message | null
+  code: BadCode | null
+  verdict: string | null
+  reason: Reason | null
+  /** Which try this was of a report; 0 where that is not known. */
+  attempt: number
+  /** The entry this one answers, and the one that answers it. */
+  answers: number | null
+  answeredBy: number | null
+  /** What has changed hands: for `power`, who was switched. */
+  note: string
+}
+
+/** Entries kept; the oldest go first. */
+const most = 20_000
+
+export class Conversation {
+  private entries: Entry[] = []
+  private nextId = 1
+  private open = new Map<string, number>()
+  /** Bytes that passed in all, for the load of the line. */
+  bytesPassed: Record<Direction, number> = { 'to panel': 0, 'to host': 0 }
+
+  add(entry: Omit<Entry, 'id' | 'answers' | 'answeredBy'>): Entry {
+    const made: Entry = { ...entry, id: this.nextId++, answers: null, answeredBy: null }
+    this.bytesPassed[entry.direction] += entry.bytes.length
+    this.link(made)
+    this.entries.push(made)
+    if (this.entries.length > most * 1.1) this.entries = this.entries.slice(-most)
+    return made
+  }
+
+  /** An answer belongs to the last open request of the other direction with its sequence and address. */
+  private link(entry: Entry): void {
+    const { message, direction } = entry
+    if (!message) return
+    const other: Direction = direction === 'to panel' ? 'to host' : 'to panel'
+    if (message.operation === 'done' || message.operation === 'refused' || message.operation === 'value') {
+      const key = `${other} ${message.sequence} ${message.address}`
+      const request = this.get(this.open.get(key) ?? this.open.get(`${other} ${message.sequence} 0`) ?? -1)
+      if (!request) return
+      entry.answers = request.id
+      request.answeredBy = entry.id
+      this.open.delete(key)
+    } else this.open.set(`${direction} ${message.sequence} ${message.address}`, entry.id)
+  }
+
+  get(id: number): Entry | null {
+    const first = this.entries[0]?.id ?? 0
+    return this.entries[id - first] ?? null
+  }
+
+  /** All that are kept, oldest first. */
+  all(): readonly Entry[] {
+    return this.entries
+  }
+
+  get lastId(): number {
+    return this.nextId - 1
+  }
+
+  since(id: number): Entry[] {
+    const first = this.entries[0]?.id ?? 0
+    return this.entries.slice(Math.max(0, id + 1 - first))
+  }
+}

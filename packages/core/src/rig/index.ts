@@ -1,0 +1,2 @@
+export { Rig } from './rig.ts'
+export { type Conversation, type Entry } from './conversation.ts'
