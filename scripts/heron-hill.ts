@@ -4,7 +4,7 @@ import { writeFileSync } from 'node:fs'
 import { cosine, sine, type Rect } from '@moth-lamp/core/base'
 import { noFace, type Face } from '@moth-lamp/core/faces'
 import { freshProject, packProject, passGate, type Project } from '@moth-lamp/core/project'
-import { bundledFonts } from './fonts.ts'
+import { bundledFonts } from '../packages/server/src/fonts.ts'
 
 const { typefaces, assets } = bundledFonts()
 const sans = 'typeface:next'
@@ -178,8 +178,8 @@ page = 'page:setup'
 head('Heron Hill · Setup')
 const setting = (text: string, bound: string, y: number, by: number, digits: number) => {
   put('shape', `${text} card`, at(24, y, 560, 84), { draws: 'face', face: card })
-  label(text, at(34, y + 22, 190, 40), 20, cream)
-  put('number', text, at(228, y + 14, 150, 56), { variable: bound, digits, font: { typeface: mono, size: 30 }, colour: amber, align: 'right', face: plain('#15213c', 0) })
+  label(text, at(34, y + 22, 160, 40), 20, cream)
+  put('number', text, at(200, y + 14, 184, 56), { variable: bound, digits, font: { typeface: mono, size: 30 }, colour: amber, align: 'right', face: plain('#15213c', 0) })
   button(`${text} less`, '−', at(396, y + 10, 82, 64), press({ do: 'step', variable: bound, by: -by, atEnd: 'stop' }, 120), blue, bluePressed, 32)
   button(`${text} more`, '+', at(488, y + 10, 82, 64), press({ do: 'step', variable: bound, by, atEnd: 'stop' }, 120), blue, bluePressed, 32)
 }

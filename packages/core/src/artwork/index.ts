@@ -1,3 +1,3 @@
-export { type Typeface, readTypeface } from './typeface.ts'
+export { type Typeface, readTypeface, measureText, lettersLacking } from './typeface.ts'
 export { makeSheet, usualCharacters } from './sheet.ts'
 export { coverageOf, flatten, type OutlineCommand } from './outline.ts'

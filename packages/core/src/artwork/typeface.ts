@@ -21,3 +21,28 @@ export function readTypeface(bytes: Uint8Array): Result<Typeface> {
     return bad('typeface.unreadable', { reason: error instanceof Error ? error.message : 'not a font file' })
   }
 }
+
+/** Advances by letter, in shares of the em; −1 for a letter the typeface lacks. */
+const advances = new WeakMap<Typeface, Map<string, number>>()
+
+function advanceOf(typeface: Typeface, letter: string): number {
+  let known = advances.get(typeface)
+  if (!known) advances.set(typeface, (known = new Map()))
+  let advance = known.get(letter)
+  if (advance === undefined) {
+    const glyph = typeface.font.charToGlyph(letter)
+    advance = glyph && glyph.index !== 0 ? (glyph.advanceWidth ?? 0) / typeface.font.unitsPerEm : -1
+    known.set(letter, advance)
+  }
+  return advance
+}
+
+/** Width of a line of text at a size, pixels, as a sheet of that size would give it. */
+export function measureText(typeface: Typeface, size: number, text: string): number {
+  let pen = 0
+  for (const letter of text) pen += Math.floor(Math.max(advanceOf(typeface, letter), 0.4) * size * 64 + 0.5)
+  return Math.ceil(pen / 64)
+}
+
+/** The letters of a text that the typeface lacks, each once. */
+export const lettersLacking = (typeface: Typeface, text: string): string[] => [...new Set(text)].filter((letter) => letter !== '\n' && advanceOf(typeface, letter) < 0)

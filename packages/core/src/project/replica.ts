@@ -18,6 +18,8 @@ export class Replica {
   project: Project
   pending: Change[] = []
   setAside: SetAside[] = []
+  /** Changes that had nothing left to change once someone else had made the same one. */
+  readonly vanished = new Set<ChangeId>()
   private done = new Map<ChangeId, Change>()
   private undoStack: ChangeId[] = []
   private redoStack: ChangeId[] = []
@@ -114,7 +116,10 @@ export class Replica {
       if (saved.has(change.changeId)) continue
       const again = this.run(change)
       if (!again.ok) this.dropFromHistory(change, again.problem)
-      else if (!again.change) this.forget(change.changeId)
+      else if (!again.change) {
+        this.vanished.add(change.changeId)
+        this.forget(change.changeId)
+      }
     }
   }
 

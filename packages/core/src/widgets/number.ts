@@ -63,6 +63,7 @@ export const number: WidgetKind = {
   covers: (place, s, area) => faceCovers(s['face'] as CompiledFace, place, area),
   widest(s, holdsOf) {
     const holds = holdsOf(String(s['variable']))
+    if (holds?.type === 'time') return ['88:88:88']
     if (!holds || !isNumber(holds)) return holds?.type === 'choice' ? holds.choices.map((c) => c.word) : []
     return [holds.min, holds.max].map((v) => write(holds, v, 15, s['zeros'] === true, s['unit'] === true).replace(/\d/g, '8'))
   },

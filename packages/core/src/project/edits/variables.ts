@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import { sameJson, type VariableId } from '../../base/index.ts'
+import { sameJson, type VariableId, type WidgetId } from '../../base/index.ts'
 import { AddressBook, freshHolds, freshValue, isInRange, wordsOf, encodeValue, type Holds, type Span } from '../../variables/index.ts'
 import { unbindAll, usersOf } from '../references.ts'
 import { idSchema } from '../schema.ts'
@@ -65,10 +65,14 @@ export function putVariable(draft: Project, { id, name, after, values = {} }: Ne
   remember(draft, variable)
 }
 
-const addVariable: Edit = {
+/** With `bind`, a setting of a widget refers to the new variable at once. */
+const addVariable: Edit<NewVariable & { bind?: { widget: WidgetId; key: string } }> = {
   name: 'add variable',
-  args: Joi.object(newVariableSchema),
-  apply: (draft, args) => putVariable(draft, args as unknown as NewVariable),
+  args: Joi.object({ ...newVariableSchema, bind: Joi.object({ widget: idSchema('widget').required(), key: Joi.string().max(40).required() }) }),
+  apply(draft, { bind, ...made }) {
+    putVariable(draft, made)
+    if (bind) mustFind(draft.widgets, bind.widget).settings[bind.key] = made.id
+  },
 }
 
 const setVariable: Edit<{ id: VariableId; values: Partial<Variable> }> = {

@@ -5,7 +5,7 @@ import type { BundledTypeface } from '@moth-lamp/core/project'
 
 const read = (name: string): Uint8Array => new Uint8Array(readFileSync(createRequire(import.meta.url).resolve(`@fontsource/${name}`)))
 
-/** The bundled typefaces, out of the packages they come in. */
+/** The typefaces a new project begins with, out of the packages they come in. */
 export function bundledFonts(): { typefaces: BundledTypeface[]; assets: Map<string, Uint8Array> } {
   const files: [BundledTypeface['id'], string, Uint8Array][] = [
     ['typeface:next', 'Atkinson Hyperlegible Next', read('atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff')],

@@ -1,0 +1,18 @@
+export {
+  type ProjectSummary,
+  type OpenedProject,
+  type SavedChange,
+  type SaveRequest,
+  type SaveAnswer,
+  type ExchangeRecord,
+  type ApiProblem,
+  type LiveNote,
+  createSchema,
+  saveSchema,
+  resultSchema,
+  changesQuery,
+  idParams,
+  assetParams,
+  apiSentences,
+  mostChanges,
+} from './messages.ts'

@@ -1,0 +1,83 @@
+import { holdsRect, overlaps, type Rect } from '../base/index.ts'
+import { lettersLacking, measureText } from '../artwork/index.ts'
+import type { Widget } from '../project/index.ts'
+import type { FontChoice } from '../settings/index.ts'
+import { ownWordById, isNumber } from '../variables/index.ts'
+import { digitsNeeded, textMargin, widgetKind } from '../widgets/index.ts'
+import { glassOf, tailOf, widgetsOf, type Check, type Finding, type View } from './finding.ts'
+
+const atWidget = (widget: Widget, code: string, severity: Finding['severity'], facts: Finding['facts'], fix: Finding['fix']): Finding => ({ code, severity, station: 'Pages', at: widget.id, facts: { name: widget.name, ...facts }, fix })
+
+export const outsideGlass: Check = ({ project }) => {
+  const glass = glassOf(project)
+  return widgetsOf(project).flatMap((w) => {
+    if (holdsRect(glass, w.place)) return []
+    const width = Math.min(w.place.width, glass.width)
+    const height = Math.min(w.place.height, glass.height)
+    const inside: Rect = { width, height, x: Math.min(Math.max(0, w.place.x), glass.width - width), y: Math.min(Math.max(0, w.place.y), glass.height - height) }
+    return [atWidget(w, 'outside', 'error', {}, { label: 'Bring it onto the glass', edit: 'place widgets', args: { places: { [w.id]: inside } } })]
+  })
+}
+
+export const touchesOverlap: Check = ({ project }) =>
+  Object.values(project.pages).flatMap((page) => {
+    const touchable = page.widgets.map((id) => project.widgets[id]!).filter((w) => widgetKind(w.kind)?.touchable)
+    return touchable.flatMap((upper, i) => {
+      const lower = touchable.slice(0, i).find((other) => overlaps(other.place, upper.place))
+      return lower ? [atWidget(upper, 'touch-overlap', 'warning', { other: lower.name }, null)] : []
+    })
+  })
+
+export const withoutVariable: Check = ({ project }) =>
+  widgetsOf(project).flatMap((w) => {
+    const setting = widgetKind(w.kind)?.settings.find((s) => s.key === 'variable')
+    if (!setting || w.settings['variable'] !== '') return []
+    const id = `variable:for-${tailOf(w.id)}`.slice(0, 48)
+    const name = w.name.toLowerCase().replaceAll(/[^a-z0-9]+/g, '_').replace(/^[^a-z]+/, '').slice(0, 24) || 'value'
+    return [atWidget(w, 'no-variable', 'warning', {}, { label: 'Make a variable for it', edit: 'add variable', args: { id, name, bind: { widget: w.id, key: 'variable' } } })]
+  })
+
+const holdsOf = ({ project }: View, id: string) => project.variables[id as keyof typeof project.variables]?.holds ?? ownWordById.get(id)?.holds ?? null
+
+export const digitsTooFew: Check = (view) =>
+  widgetsOf(view.project).flatMap((w) => {
+    if (w.kind !== 'number') return []
+    const holds = holdsOf(view, String(w.settings['variable']))
+    if (!holds || !isNumber(holds)) return []
+    const needed = Math.min(15, digitsNeeded(holds))
+    if (Number(w.settings['digits']) >= needed) return []
+    return [atWidget(w, 'digits', 'warning', { digits: Number(w.settings['digits']), needed }, { label: `Give it ${needed} digits`, edit: 'set widgets', args: { ids: [w.id], values: { digits: needed } } })]
+  })
+
+/** Texts of a widget with its letters, measured where the typeface can be read. */
+function measured(view: View, w: Widget): { text: string; font: FontChoice; lacking: string[]; width: (size: number) => number }[] {
+  const font = w.settings['font'] as FontChoice | undefined
+  const typeface = font && view.typeface(font.typeface)
+  if (!font || !typeface) return []
+  const texts = widgetKind(w.kind)?.widest?.(w.settings, (id) => holdsOf(view, id)) ?? []
+  return texts.flatMap((text) => text.split('\n')).map((text) => ({ text, font, lacking: lettersLacking(typeface, text), width: (size) => measureText(typeface, size, text) }))
+}
+
+const smallestFont = 8
+
+export const textTooWide: Check = (view) =>
+  widgetsOf(view.project).flatMap((w) => {
+    const room = w.place.width - (w.settings['align'] === 'centre' ? 0 : 2 * textMargin)
+    const tooWide = measured(view, w).filter((m) => m.width(m.font.size) > room)
+    const worst = tooWide.sort((a, b) => b.width(b.font.size) - a.width(a.font.size))[0]
+    if (!worst) return []
+    let size = worst.font.size
+    while (size > smallestFont && worst.width(size) > room) size--
+    const fits = worst.width(size) <= room
+    const wider = { ...w.place, width: w.place.width + worst.width(worst.font.size) - room }
+    const fix = fits
+      ? { label: `Letters of ${size} px`, edit: 'set widgets', args: { ids: [w.id], values: { font: { ...worst.font, size } } } }
+      : { label: `Widen to ${wider.width} px`, edit: 'place widgets', args: { places: { [w.id]: wider } } }
+    return [atWidget(w, 'text-wide', 'warning', { text: worst.text.slice(0, 40), over: worst.width(worst.font.size) - room }, fix)]
+  })
+
+export const glyphMissing: Check = (view) =>
+  widgetsOf(view.project).flatMap((w) => {
+    const lacking = [...new Set(measured(view, w).flatMap((m) => m.lacking))]
+    return lacking.length ? [atWidget(w, 'glyph', 'error', { letters: lacking.join(' ') }, null)] : []
+  })

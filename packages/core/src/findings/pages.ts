@@ -1,0 +1,51 @@
+import type { PageId } from '../base/index.ts'
+import type { Page, Project } from '../project/index.ts'
+import type { Action } from '../rules/index.ts'
+import { actionsOf, tailOf, widgetsOf, type Check, type Finding } from './finding.ts'
+
+const atPage = (page: Page, code: string, facts: Finding['facts'], fix: Finding['fix']): Finding => ({ code, severity: 'warning', station: 'Pages', at: page.id, facts: { name: page.name, ...facts }, fix })
+
+/** Pages that touches on a page open. */
+const waysFrom = (project: Project, page: Page): PageId[] =>
+  page.widgets.flatMap((id) => actionsOf(project.widgets[id]!).flatMap(({ deed }) => (deed.do === 'go to page' && deed.page !== '' && deed.page !== page.id ? [deed.page] : [])))
+
+export const cannotBeLeft: Check = ({ project }) => {
+  if (project.pageOrder.length < 2) return []
+  return project.pageOrder.flatMap((id) => {
+    const page = project.pages[id]!
+    if (waysFrom(project, page).length) return []
+    const to = project.startPage && project.startPage !== id ? project.startPage : project.pageOrder.find((p) => p !== id)!
+    const target = project.pages[to]!
+    const place = { x: 12, y: Math.max(0, project.panel.height - 64), width: Math.min(150, project.panel.width - 24), height: 52 }
+    const widget = { id: `widget:back-${tailOf(id)}`.slice(0, 47), kind: 'button', name: `To ${target.name}`.slice(0, 60), place, settings: { text: target.name.slice(0, 12), actions: [{ on: 'release inside', repeatMs: 0, deed: { do: 'go to page', page: to } }] } }
+    const free = !(widget.id in project.widgets)
+    return [atPage(page, 'dead-end', {}, free ? { label: `Add a button to ${target.name}`, edit: 'add widgets', args: { page: id, after: '', widgets: [widget] } } : null)]
+  })
+}
+
+export const cannotBeReached: Check = ({ project }) => {
+  if (!project.startPage) return []
+  const reached = new Set<PageId>([project.startPage])
+  for (const id of reached) for (const to of waysFrom(project, project.pages[id]!)) if (project.pages[to]) reached.add(to)
+  return project.pageOrder.filter((id) => !reached.has(id)).map((id) => atPage(project.pages[id]!, 'unreachable', {}, null))
+}
+
+const backlight = 'variable:own-backlight'
+
+/** Whether a deed can leave 0 in the backlight: its own range stops steps at 1. */
+function darkens(project: Project, { deed }: Action): boolean {
+  if (!('variable' in deed) || deed.variable !== backlight) return false
+  if (deed.do === 'step' || deed.do === 'set bits') return false
+  if (deed.do !== 'set') return true
+  if (typeof deed.to === 'number') return deed.to < 1
+  const holds = project.variables[deed.to.follows as keyof typeof project.variables]?.holds
+  return !holds || !('min' in holds) || holds.min < 1
+}
+
+export const backlightToZero: Check = ({ project }) =>
+  widgetsOf(project).flatMap((w): Finding[] => {
+    const actions = actionsOf(w)
+    if (!actions.some((a) => darkens(project, a))) return []
+    const mended = actions.map((a) => (darkens(project, a) ? { ...a, deed: { do: 'set', variable: backlight, to: 10 } } : a))
+    return [{ code: 'backlight', severity: 'error', station: 'Pages', at: w.id, facts: { name: w.name }, fix: { label: 'Dim to 10 % instead', edit: 'set widgets', args: { ids: [w.id], values: { actions: mended } } } }]
+  })

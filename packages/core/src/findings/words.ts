@@ -1,0 +1,25 @@
+import { sentence } from '../base/index.ts'
+import type { Finding } from './finding.ts'
+
+/** The sentence of each finding. */
+export const findingSentences: Record<string, string> = {
+  overlap: '{name} overlaps {other} in memory.',
+  retired: '{name} stands where {other} was: old firmware may still write there.',
+  'own-words': '{name} lies in the panel’s own words.',
+  'no-memory': '{name} lies where the panel has no memory.',
+  'range-beyond-type': 'The range of {name} goes beyond {type}, which holds {low} to {high}.',
+  unused: 'Nothing uses {name}.',
+  'same-name': 'There are two variables called {name}.',
+  outside: '“{name}” lies partly outside the glass.',
+  'touch-overlap': '“{name}” and “{other}” overlap: a finger there gets “{name}”.',
+  'no-variable': '“{name}” shows no variable.',
+  digits: '“{name}” shows {digits} digits before the point; its range needs {needed}.',
+  'text-wide': '“{name}” cannot show “{text}”: {over} px too wide.',
+  glyph: '“{name}” has letters its typeface lacks: {letters}',
+  'dead-end': 'No touch leads away from page “{name}”.',
+  unreachable: 'No touch leads to page “{name}”.',
+  backlight: '“{name}” can put the backlight out: the operator would be locked out.',
+  layout: '{why}',
+}
+
+export const findingWords = (finding: Finding): string => sentence(findingSentences[finding.code] ?? finding.code, finding.facts)

@@ -1,0 +1,1 @@
+export { signalPaths, nameOfId, type SignalPath, type Selection, type VariableStop } from './path.ts'

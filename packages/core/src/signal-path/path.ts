@@ -1,0 +1,94 @@
+import type { VariableId } from '../base/index.ts'
+import { framesOfVariable, framesOfWidget, hostCall, type FrameExample } from '../explain/index.ts'
+import { pixelsPerMm, usersOf, type Project, type Variable, type Widget } from '../project/index.ts'
+import { actionSentence, type Action } from '../rules/index.ts'
+import { refsOf, type Setting } from '../settings/index.ts'
+import { ownWordById, wordsOf, type OwnWord, type Value } from '../variables/index.ts'
+import { widgetKind } from '../widgets/index.ts'
+
+export type Selection = { kind: 'widget'; id: string } | { kind: 'variable'; id: string }
+
+/** A stop of the path that a variable is. */
+export interface VariableStop {
+  id: string
+  name: string
+  address: number
+  words: number
+  variable: Variable | null
+  own: OwnWord | null
+  /** Names of what else uses it. */
+  alsoOn: string[]
+}
+
+/** From the glass to the host by one variable (or, without one, by events alone). */
+export interface SignalPath {
+  widget: Widget | null
+  /** Millimetres of the widget on the glass. */
+  sizeMm: { width: number; height: number } | null
+  /** The setting by which the widget is bound; null for a path that begins at a variable. */
+  by: string | null
+  touches: string[]
+  variable: VariableStop | null
+  frames: FrameExample[]
+  calls: string[]
+}
+
+/** The name of whatever an id names. */
+export function nameOfId(project: Project, id: string): string {
+  const maps: Record<string, { name: string } | undefined>[] = [project.variables, project.widgets, project.pages, project.exchanges]
+  for (const map of maps) if (Object.hasOwn(map, id)) return map[id]!.name
+  return ownWordById.get(id)?.name ?? (id.startsWith('quantity') || id.startsWith('reaction') || id.startsWith('output') ? 'host stand-in' : id)
+}
+
+/** The paths of a selection; a widget without any binding has one path that ends at the glass. */
+export function signalPaths(project: Project, selection: Selection, now?: (id: string) => Value | undefined): SignalPath[] {
+  if (selection.kind === 'variable') {
+    const stop = variableStop(project, selection.id, null)
+    return stop ? [{ widget: null, sizeMm: null, by: null, touches: touchesOn(project, selection.id), variable: stop, ...wire(project, stop, null, now) }] : []
+  }
+  const widget = project.widgets[selection.id as keyof typeof project.widgets]
+  if (!widget) return []
+  const px = pixelsPerMm(project.panel)
+  const sizeMm = { width: widget.place.width / px, height: widget.place.height / px }
+  const actions = (widget.settings['actions'] as Action[] | undefined) ?? []
+  const touches = actions.map((a) => actionSentence(a, (id) => nameOfId(project, id)))
+  const bindings = bindingsOf(widget)
+  if (!bindings.length) return [{ widget, sizeMm, by: null, touches, variable: null, ...wire(project, null, widget, now) }]
+  return bindings.map(({ id, setting }) => {
+    const stop = variableStop(project, id, widget.id)
+    return { widget, sizeMm, by: setting.label, touches, variable: stop, ...wire(project, stop, widget, now) }
+  })
+}
+
+/** The variables a widget is bound to, each once, with the setting that does it. */
+function bindingsOf(widget: Widget): { id: string; setting: Setting }[] {
+  const seen = new Map<string, Setting>()
+  for (const { id, setting } of refsOf(widgetKind(widget.kind)?.settings ?? [], widget.settings)) if (id.startsWith('variable:') && !seen.has(id)) seen.set(id, setting)
+  return [...seen].map(([id, setting]) => ({ id, setting }))
+}
+
+function variableStop(project: Project, id: string, except: string | null): VariableStop | null {
+  const variable = project.variables[id as VariableId] ?? null
+  const own = ownWordById.get(id) ?? null
+  if (!variable && !own) return null
+  const alsoOn = [...new Set(usersOf(project, id).filter((u) => u.from !== except).map((u) => nameOfId(project, u.from)))]
+  return variable
+    ? { id, name: variable.name, address: variable.address, words: wordsOf(variable.holds), variable, own: null, alsoOn }
+    : { id, name: own!.name, address: project.panel.ownFrom + own!.offset, words: wordsOf(own!.holds), variable: null, own, alsoOn }
+}
+
+/** Sentences of the touches that change a variable, with the button's name. */
+const touchesOn = (project: Project, id: string): string[] =>
+  usersOf(project, id).flatMap(({ from, label }) => {
+    const widget = project.widgets[from as keyof typeof project.widgets]
+    return widget && label === 'When touched' ? ((widget.settings['actions'] as Action[]) ?? []).map((a) => `${widget.name}, ${actionSentence(a, (other) => nameOfId(project, other))}`) : []
+  })
+
+function wire(project: Project, stop: VariableStop | null, widget: Widget | null, now?: (id: string) => Value | undefined): { frames: FrameExample[]; calls: string[] } {
+  const own = stop?.own
+  const variable: Variable | null =
+    stop?.variable ?? (own ? { id: own.id, name: own.name, meaning: own.meaning, holds: own.holds, address: stop!.address, travels: own.writable ? 'both' : 'panel to host', initial: 0, stale: null } : null)
+  const value = variable ? (now?.(variable.id) ?? variable.initial) : 0
+  const frames = [...(variable ? framesOfVariable(project, variable, value).filter((f) => f.operation === 'write' || f.operation === 'report') : []), ...(widget ? framesOfWidget(project, widget) : [])]
+  return { frames, calls: [...new Set(frames.map(hostCall))] }
+}

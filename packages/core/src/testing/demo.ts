@@ -1,0 +1,15 @@
+import { readFileSync } from 'node:fs'
+import { mustHold } from '../base/index.ts'
+import { passGate, unpackProject, type Project } from '../project/index.ts'
+
+/** The demo, read from the file it is shipped as. */
+export const demoFile = new Uint8Array(readFileSync(new URL('../../../server/demo/heron-hill-dome.mothlamp', import.meta.url)))
+export const demo = mustHold(unpackProject(demoFile))
+
+let n = 0
+/** Does an edit that must apply. */
+export function edited(project: Project, edit: string, args: unknown): Project {
+  return mustHold(passGate(project, { changeId: `change:test${n++}`, edit, args })).project
+}
+
+export const widgetNamed = (project: Project, name: string) => Object.values(project.widgets).find((w) => w.name === name)!

@@ -1,0 +1,244 @@
+import { describe, expect, test } from 'vitest'
+import { hashOfWords, newId, seededRandom, type Rect } from '../base/index.ts'
+import { Compiler, compileHost } from '../compile/index.ts'
+import { findingSentences, type Finding } from '../findings/index.ts'
+import { passGate, type Project } from '../project/index.ts'
+import { Surface } from '../raster/index.ts'
+import { settingTypes } from '../settings/index.ts'
+import { demo, edited, widgetNamed } from '../testing/demo.ts'
+import { EditMaker } from '../testing/edits.ts'
+import { bigEndianPlain } from '../testing/layouts.ts'
+import { registerWidgetKind } from '../widgets/index.ts'
+import { Workbench } from './index.ts'
+
+const { project, assets } = demo
+const seed = Number(process.env['SEED'] ?? 4600)
+
+describe('the demo', () => {
+  test.each(project.exchangeOrder.map((id) => [project.exchanges[id]!.name, id] as const))('%s passes', (_, id) => {
+    const result = new Workbench(project, assets).runExchange(id)!
+    expect(result.steps.filter((s) => s.status !== 'passed')).toEqual([])
+    expect(result.passed).toBe(true)
+  })
+  test('has no findings', () => expect(new Workbench(project, assets).findings()).toEqual([]))
+  test('is the same twice: pixels and conversation', () => {
+    const run = () => {
+      const bench = new Workbench(project, assets)
+      bench.advance(3_000_000)
+      bench.rig.panel.touchDown(720, 120)
+      bench.advance(2_000_000)
+      bench.rig.panel.touchUp(720, 120)
+      bench.advance(5_000_000)
+      bench.paint()
+      return [hashOfWords(bench.rig.panel.glass.surface.pixels), bench.rig.conversationHash()]
+    }
+    expect(run()).toEqual(run())
+  })
+  test('approaches its target the short way round at 2.5° a second', () => {
+    const bench = new Workbench(project, assets)
+    bench.advance(1_000_000)
+    bench.hostWrites('variable:dome_azimuth', 355)
+    bench.hostWrites('variable:dome_target', 5)
+    bench.advance(2_000_000)
+    expect(Number(bench.values()['variable:dome_azimuth']!.value)).toBeCloseTo(359.5, 0)
+    bench.advance(2_600_000)
+    expect(bench.values()['variable:dome_azimuth']!.value).toBe(5)
+  })
+})
+
+describe('painting', () => {
+  test('after anything at all, the dirty rectangles give what a full repaint gives', () => {
+    const random = seededRandom(seed)
+    const bench = new Workbench(project, assets)
+    for (let i = 0; i < 120; i++) {
+      const [x, y] = [random.below(800), random.below(480)]
+      bench.rig.panel.touchDown(x, y)
+      bench.advance(random.below(300_000))
+      bench.paint()
+      bench.rig.panel.touchUp(random.below(4) ? x : random.below(800), y)
+      if (random.below(6) === 0) bench.hostWrites('variable:weather_flags', random.below(16))
+      bench.advance(random.below(2_000_000))
+      bench.paint()
+      const full = new Surface(800, 480)
+      bench.rig.panel.paintPage(bench.rig.panel.pageNumber, full)
+      expect(hashOfWords(bench.rig.panel.glass.surface.pixels)).toBe(hashOfWords(full.pixels))
+    }
+  })
+  test('one changed number writes at most 1.5 times the pixels of its box', () => {
+    const bench = new Workbench(project, assets)
+    bench.rig.host.silent = true
+    bench.advance(200_000)
+    bench.paint()
+    const { surface } = bench.rig.panel.glass
+    const before = surface.written
+    const cell = bench.build.header.cells.find((c) => c.cell.address === 0x12)!.cell
+    bench.rig.panel.memory.write(cell, 231.4)
+    const areas = bench.paint()
+    const box = widgetNamed(project, 'Target').place
+    const dots = areas.filter((r) => r.width === 8).length * 64 * 4
+    expect(areas.length).toBeGreaterThan(0)
+    expect(surface.written - before - dots).toBeLessThanOrEqual(1.5 * box.width * box.height)
+    const inked = (r: Rect) => r.width * r.height
+    expect(areas.filter((r) => r.width > 8).reduce((sum, r) => sum + inked(r), 0)).toBeLessThanOrEqual(box.width * box.height)
+  })
+  test('a page painted for the desk leaves the panel alone', () => {
+    const bench = new Workbench(project, assets)
+    bench.advance(500_000)
+    bench.paint()
+    const before = [bench.rig.panel.pageNumber, bench.rig.conversation.lastId, hashOfWords(bench.rig.panel.glass.surface.pixels)]
+    expect(bench.paintPage('page:weather')!.pixels.some((p) => p !== 0)).toBe(true)
+    bench.paint()
+    expect([bench.rig.panel.pageNumber, bench.rig.conversation.lastId, hashOfWords(bench.rig.panel.glass.surface.pixels)]).toEqual(before)
+  })
+})
+
+describe('compiling', () => {
+  test('a compiler with a memory gives what one without gives, over all edits', () => {
+    const random = seededRandom(seed)
+    const maker = new EditMaker(random)
+    const warm = new Compiler(assets)
+    let at = project
+    let n = 0
+    for (let i = 0; i < 260; i++) {
+      const request = maker.request(at)
+      const done = request ? passGate(at, request) : null
+      if (!done?.ok || (request!.edit.startsWith('delete') && random.below(3))) continue
+      maker.saw(done.value.change)
+      at = done.value.project
+      const build = warm.compile(at)
+      const host = compileHost(at, warm.cells)
+      if (n++ % 4) continue
+      const cold = new Compiler(assets)
+      expect({ header: build.header, symbols: build.symbols, chunks: Object.keys(build.chunks).sort() }).toEqual(
+        (({ header, symbols, chunks }) => ({ header, symbols, chunks: Object.keys(chunks).sort() }))(cold.compile(at)),
+      )
+      expect(host).toEqual(compileHost(at))
+    }
+    expect(n).toBeGreaterThan(80)
+  })
+  test('one edit compiles one widget again', () => {
+    const compiler = new Compiler(assets)
+    compiler.compile(project)
+    compiler.compile(edited(project, 'name widget', { id: widgetNamed(project, 'Target').id, name: 'Goal' }))
+    expect(compiler.recompiled).toBe(1)
+  })
+  test('a build holds no id of the project outside its symbols, and no functions', () => {
+    const { header, chunks } = new Compiler(assets).compile(project)
+    expect(JSON.stringify(header)).not.toMatch(/(page|widget|variable|typeface|exchange):/)
+    expect(JSON.parse(JSON.stringify(header))).toEqual(header)
+    for (const chunk of Object.values(chunks)) expect(ArrayBuffer.isView(chunk)).toBe(true)
+  })
+  test('another build has another version stamp', () => {
+    const stamp = (p: Project) => new Compiler(assets).compile(p).header.version
+    expect(stamp(edited(project, 'set link', { values: { baud: 9600 } }))).not.toBe(stamp(project))
+    expect(stamp(edited(project, 'set page', { id: project.startPage, values: { note: 'other' } }))).toBe(stamp(project))
+  })
+})
+
+const button = (name: string) => widgetNamed(project, name).id
+const textOf = (name: string, text: string) => ({ ids: [button(name)], values: { text } })
+
+/** For each finding: an edit of the demo that brings exactly that one, and where. */
+const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed: boolean }> = {
+  overlap: { edits: [['set variable', { id: 'variable:humidity', values: { address: 0x32 } }], ['release address', { key: 'variable:humidity@51' }]], at: 'variable:humidity', fixed: true },
+  retired: { edits: [['add variable', { id: 'variable:old', name: 'old', values: { address: 0x70 } }], ['delete variable', { id: 'variable:old' }], ['set variable', { id: 'variable:humidity', values: { address: 0x70 } }]], at: 'variable:humidity', fixed: true },
+  'own-words': { edits: [['set variable', { id: 'variable:humidity', values: { address: 0xff04 } }]], at: 'variable:humidity', fixed: true },
+  'no-memory': { edits: [['set variable', { id: 'variable:humidity', values: { address: 0x02 } }]], at: 'variable:humidity', fixed: true },
+  'range-beyond-type': { edits: [['set variable', { id: 'variable:humidity', values: { holds: { type: 'u16', factor: 1, offset: 0, decimals: 0, unit: '%', min: -5, max: 100 } } }]], at: 'variable:humidity', fixed: true },
+  unused: { edits: [['add variable', { id: 'variable:spare', name: 'spare' }]], at: 'variable:spare', fixed: true },
+  'same-name': { edits: [['set variable', { id: 'variable:humidity', values: { name: 'wind_speed' } }]], at: 'variable:humidity', fixed: true },
+  outside: { edits: [['place widgets', { places: { [button('Rule under the title')]: { x: 100, y: 60, width: 752, height: 2 } } }]], at: button('Rule under the title'), fixed: true },
+  'touch-overlap': { edits: [['place widgets', { places: { [button('Stop shutter')]: { x: 670, y: 180, width: 84, height: 70 } } }]], at: button('Stop shutter'), fixed: false },
+  'no-variable': { edits: [['set widgets', { ids: [button('Azimuth')], values: { variable: '' } }]], at: button('Azimuth'), fixed: true },
+  digits: { edits: [['set widgets', { ids: [button('Azimuth')], values: { digits: 2 } }]], at: button('Azimuth'), fixed: true },
+  'text-wide': { edits: [['set widgets', textOf('Open shutter', 'Open the shutter now')]], at: button('Open shutter'), fixed: true },
+  glyph: { edits: [['set widgets', textOf('Open shutter', 'Öffnen Ж')]], at: button('Open shutter'), fixed: false },
+  'dead-end': { edits: [['set widgets', { ids: [button('To Dome'), ...Object.values(project.widgets).filter((w) => w.page === 'page:setup' && w.name.startsWith('To ')).map((w) => w.id)], values: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'send event' } }] } }]], at: '', fixed: false },
+  unreachable: { edits: [['add page', { id: 'page:lost', after: '', name: 'Lost' }], ['add widgets', { page: 'page:lost', after: '', widgets: [{ id: 'widget:x', kind: 'button', place: { x: 0, y: 0, width: 90, height: 60 }, settings: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'go to page', page: project.startPage } }] } }] }]], at: 'page:lost', fixed: false },
+  backlight: { edits: [['set widgets', { ids: [button('Backlight less')], values: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'set', variable: 'variable:own-backlight', to: 0 } }] } }]], at: button('Backlight less'), fixed: true },
+  layout: { edits: [['set layout', { values: { head: [] } }]], at: '', fixed: true },
+}
+// A page that cannot be left: an empty one, reached from the first.
+mutations['dead-end'] = {
+  edits: [['add page', { id: 'page:end', after: '', name: 'End' }], ['set widgets', { ids: [button('Stop shutter')], values: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'go to page', page: 'page:end' } }] } }]],
+  at: 'page:end',
+  fixed: true,
+}
+
+describe('findings', () => {
+  test('each has a mutation here', () => expect(Object.keys(mutations).sort()).toEqual(Object.keys(findingSentences).sort()))
+  const codes = (findings: Finding[]) => [...new Set(findings.map((f) => f.code))]
+  test.each(Object.entries(mutations))('%s is found alone, at its place, and its fix gives zero again', (code, { edits, at, fixed }) => {
+    const bench = new Workbench(project, assets)
+    bench.take(edits.reduce((p, [edit, args]) => edited(p, edit, args), project))
+    expect(codes(bench.findings())).toEqual([code])
+    expect(bench.findings()[0]!.at).toBe(at)
+    const fixes = () => bench.findings().filter((f) => f.fix)
+    expect(fixes().length > 0).toBe(fixed)
+    for (let round = 0; round < 6 && fixes().length; round++) bench.take(edited(bench.project, fixes()[0]!.fix!.edit, fixes()[0]!.fix!.args))
+    if (fixed) expect(bench.findings()).toEqual([])
+  })
+})
+
+describe('a change while the panel is held', () => {
+  test('every value follows its variable to its new address; a changed type resets that one and says so', () => {
+    const bench = new Workbench(project, assets)
+    bench.advance(500_000)
+    bench.hostWrites('variable:dome_target', 123.4)
+    bench.hostWrites('variable:humidity', 64)
+    bench.advance(100_000)
+    bench.take(edited(bench.project, 'set variable', { id: 'variable:dome_target', values: { address: 0x90 } }))
+    expect(bench.values()['variable:dome_target']!.value).toBe(123.4)
+    expect(bench.reset).toEqual([])
+    bench.take(edited(bench.project, 'set variable', { id: 'variable:humidity', values: { holds: { type: 'u16', factor: 0.5, offset: 0, decimals: 1, unit: '%', min: 0, max: 50 } } }))
+    expect(bench.reset).toEqual(['humidity'])
+    expect(bench.values()['variable:dome_target']!.value).toBe(123.4)
+  })
+  test('the page shown stays, and a preview leaves no trace', () => {
+    const bench = new Workbench(project, assets)
+    bench.advance(500_000)
+    bench.rig.panel.memory.setOwn('page', 2)
+    bench.preview({ changeId: newId('change', seededRandom(1)), edit: 'place widgets', args: { places: { [button('Target')]: { x: 1, y: 1, width: 160, height: 46 } } } })
+    expect(bench.rig.panel.pageNumber).toBe(2)
+    bench.cancelPreview()
+    expect(bench.project).toBe(project)
+    expect(bench.rig.panel.build).toBe(bench.build)
+  })
+})
+
+test('a second layout, without a checksum and big-endian, passes the same exchanges', () => {
+  const { name: _, ...layout } = bigEndianPlain
+  const bench = new Workbench(edited(project, 'set layout', { values: layout }), assets)
+  expect(bench.findings()).toEqual([])
+  const names = ['Open the shutter', 'Refused in rain', 'Target stepped and reached', 'A lost report is repeated', 'Host gone, values stale', 'Power cycle and synchronise']
+  for (const id of project.exchangeOrder) expect([bench.project.exchanges[id]!.name, bench.runExchange(id)!.passed]).toEqual([expect.toSatisfy((n) => names.includes(String(n))), true])
+  const frame = bench.rig.conversation
+  bench.advance(1_000_000)
+  expect(frame.all().find((e) => e.message?.operation === 'write')!.bytes.slice(0, 2)).toEqual(Uint8Array.of(0xa1, 0xb2))
+})
+
+test('a kind of widget registered by a test is compiled, painted and checked like any other', () => {
+  const remove = registerWidgetKind({
+    kind: 'stripe',
+    label: 'Stripe',
+    meaning: 'a test',
+    size: { width: 10, height: 10 },
+    touchable: false,
+    settings: [
+      { key: 'colour', label: 'Colour', type: settingTypes.colour, default: '#ff0000', group: 'Looks', mayFollow: true },
+      { key: 'variable', label: 'Variable', type: settingTypes.variable, default: '', group: 'Shows' },
+      { key: 'visible', label: 'Visible', type: settingTypes.yesNo, default: true, group: 'Behaviour' },
+    ],
+    paint: (surface, place, s) => surface.fill(place, Number(s['colour'])),
+    shows: (s) => String(s['colour']),
+  })
+  try {
+    const added = edited(project, 'add widgets', { page: project.startPage, after: '', widgets: [{ id: 'widget:stripe', kind: 'stripe', place: { x: 0, y: 470, width: 9, height: 9 } }] })
+    const bench = new Workbench(added, assets)
+    bench.paint()
+    expect(bench.rig.panel.glass.surface.pixels[472 * 800 + 2]).toBe(0xf800)
+    expect(bench.findings().map((f) => f.code)).toEqual(['no-variable'])
+  } finally {
+    remove()
+  }
+})

@@ -1,0 +1,153 @@
+import { checkLayout, lampBinary, type Direction } from '../frames/index.ts'
+import type { Rect } from '../base/index.ts'
+import { Compiler, compileHost, type Build, type HostBuild } from '../compile/index.ts'
+import { compileExchange, Runner, type ExchangeResult } from '../exchanges/index.ts'
+import { checkProject, Viewer, type Finding } from '../findings/index.ts'
+import { applyPatches, passGate, type Assets, type Patch, type Project, type Request } from '../project/index.ts'
+import { Surface } from '../raster/index.ts'
+import { Rig } from '../rig/index.ts'
+import type { Value } from '../variables/index.ts'
+
+/** One project, built and running. */
+export class Workbench {
+  project: Project
+  build: Build
+  hostBuild: HostBuild
+  rig: Rig
+  /** Variables whose values were reset by the last change, by name. */
+  reset: string[] = []
+  private compiler: Compiler
+  private viewer: Viewer
+  private found: { project: Project; findings: Finding[] } | null = null
+  private previewing = false
+
+  /** The layout of a project that is opened must have one reading; otherwise it runs with lamp binary until that is mended. */
+  constructor(
+    project: Project,
+    assets: Assets,
+    private seed = 7,
+  ) {
+    this.project = project
+    this.compiler = new Compiler(assets)
+    this.viewer = new Viewer(assets)
+    const [build, host] = this.compile(this.usableOf(project))
+    this.build = build
+    this.hostBuild = host
+    this.rig = new Rig(build, host, seed)
+  }
+
+  private lastGood: Project['layout'] | null = null
+
+  /** A layout with two readings cannot run: the last good one stays in the build until it is mended. */
+  private usableOf(project: Project): Project {
+    if (!checkLayout(project.layout).length) {
+      this.lastGood = project.layout
+      return project
+    }
+    return { ...project, layout: this.lastGood ?? lampBinary }
+  }
+
+  private compile(project: Project): [Build, HostBuild] {
+    return [this.compiler.compile(project), compileHost(project, this.compiler.cells)]
+  }
+
+  /** Widgets compiled again by the last change: for measuring. */
+  get recompiled(): number {
+    return this.compiler.recompiled
+  }
+
+  /** Takes a new state of the document: built, swapped in, values following their variables. */
+  take(project: Project): void {
+    this.project = project
+    const [build, host] = this.compile(this.usableOf(project))
+    this.build = build
+    this.hostBuild = host
+    this.reset = this.rig.swap(build, host)
+  }
+
+  /** Patches of a change made elsewhere. False: they do not fit, and the document must be sent whole. */
+  applyPatches(patches: readonly Patch[]): boolean {
+    const next = applyPatches(this.project, patches)
+    if (next) this.take(next)
+    return next !== null
+  }
+
+  /** A change that is only looked at, as while dragging: shown on the glass, gone with `cancelPreview`. */
+  preview(request: Request): void {
+    const done = passGate(this.project, request)
+    if (!done.ok) return
+    const [build, host] = this.compile(this.usableOf(done.value.project))
+    this.rig.swap(build, host)
+    this.previewing = true
+  }
+
+  cancelPreview(): void {
+    if (this.previewing) this.rig.swap(this.build, this.hostBuild)
+    this.previewing = false
+  }
+
+  findings(): Finding[] {
+    if (this.found?.project !== this.project) this.found = { project: this.project, findings: checkProject(this.viewer.view(this.project)) }
+    return this.found.findings
+  }
+
+  advance(us: number): void {
+    this.rig.advance(us)
+  }
+
+  /** Power off, and on again: panel and host begin anew, and with them the conversation. */
+  restart(): void {
+    this.rig = new Rig(this.build, this.hostBuild, this.seed)
+  }
+
+  paint(): Rect[] {
+    return this.rig.paint()
+  }
+
+  /** Any page as it would look now, without the panel knowing. Null: no such page. */
+  paintPage(id: string): Surface | null {
+    const number = this.build.symbols.pages.find((p) => p.id === id)?.number
+    if (number === undefined) return null
+    const surface = new Surface(this.build.header.width, this.build.header.height)
+    this.rig.panel.paintPage(number, surface)
+    return surface
+  }
+
+  /** The values the panel holds, by variable id. */
+  values(): Record<string, { value: Value; inRange: boolean; stale: boolean }> {
+    const byAddress = new Map(this.rig.values().map((v) => [v.address, v]))
+    const out: Record<string, { value: Value; inRange: boolean; stale: boolean }> = {}
+    for (const { id, address } of this.build.symbols.variables) {
+      const found = byAddress.get(address)
+      if (found) out[id] = { value: found.value, inRange: found.inRange, stale: found.stale }
+    }
+    return out
+  }
+
+  hostWrites(id: string, value: Value): void {
+    const cell = this.compiler.cells.of(this.project, id)
+    if (cell) this.rig.host.write(cell, value)
+  }
+
+  hostAsks(id: string): void {
+    const cell = this.compiler.cells.of(this.project, id)
+    if (cell) this.rig.host.ask(cell)
+  }
+
+  /** The bytes the next write of a value would have; null where the value does not fit. */
+  previewWrite(id: string, value: Value): Uint8Array | null {
+    const cell = this.compiler.cells.of(this.project, id)
+    return cell ? this.rig.host.preview(cell, value) : null
+  }
+
+  sendRaw(direction: Direction, bytes: Uint8Array): void {
+    this.rig.sendRaw(direction, bytes)
+  }
+
+  /** Runs an exchange on a fresh rig; `null` when there is none of that id. */
+  runExchange(id: string): ExchangeResult | null {
+    const exchange = this.project.exchanges[id as keyof typeof this.project.exchanges]
+    if (!exchange) return null
+    return new Runner(this.build, this.hostBuild, compileExchange(this.project, exchange, this.compiler.cells)).finish()
+  }
+}

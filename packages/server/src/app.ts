@@ -1,0 +1,171 @@
+import express, { type ErrorRequestHandler, type Express, type RequestHandler, type Response } from 'express'
+import helmet from 'helmet'
+import type Joi from 'joi'
+import { existsSync } from 'node:fs'
+import { join } from 'node:path'
+import type { Logger } from 'pino'
+import { pinoHttp } from 'pino-http'
+import { assetsOf, freshProject, mostFileBytes, packProject, plainPanel, unpackProject, type BundledTypeface } from '@moth-lamp/core/project'
+import { seededRandom } from '@moth-lamp/core/base'
+import { assetParams, changesQuery, createSchema, idParams, resultSchema, saveSchema, type ExchangeRecord, type SaveRequest } from '@moth-lamp/contract'
+import { isAway, ping, type Database } from './database.ts'
+import { asAnswer, HttpProblem } from './problem.ts'
+import { pictureOf } from './picture.ts'
+import type { Store } from './store.ts'
+
+export interface AppParts {
+  db: Database
+  store: Store
+  log: Logger
+  fonts: { typefaces: BundledTypeface[]; assets: Map<string, Uint8Array> }
+  /** The built interface; without it only the API is served. */
+  web: string | null
+}
+
+const mostJsonBytes = 8 * 1024 * 1024
+
+/** The value a schema makes of a part of the request, or a 400 that says what is wrong. */
+function valid<T>(schema: Joi.Schema, value: unknown): T {
+  const result = schema.validate(value, { convert: true })
+  if (result.error) throw new HttpProblem(400, 'api.request', { why: result.error.message })
+  return result.value as T
+}
+
+const idOf = (params: unknown): string => valid<{ id: string }>(idParams, params).id
+
+/** Only pages of this very server may ask, and only by a loopback name: a page elsewhere cannot reach through a browser. */
+const sameOrigin: RequestHandler = (req, _res, next) => {
+  const host = req.headers.host ?? ''
+  const { origin } = req.headers
+  const site = req.headers['sec-fetch-site']
+  const loopback = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/.test(host)
+  if (!loopback || (origin !== undefined && origin !== `http://${host}`) || (site !== undefined && site !== 'same-origin' && site !== 'none')) throw new HttpProblem(403, 'api.origin')
+  next()
+}
+
+export function makeApp(parts: AppParts): Express {
+  const app = express()
+  app.disable('x-powered-by')
+  app.use(pinoHttp({ logger: parts.log, autoLogging: { ignore: (req) => !req.url?.startsWith('/api') || req.method === 'GET' } }))
+  app.use(
+    helmet({
+      contentSecurityPolicy: { directives: { 'style-src': ["'self'", "'unsafe-inline'"], 'img-src': ["'self'", 'data:', 'blob:'], 'worker-src': ["'self'", 'blob:'], 'upgrade-insecure-requests': null } },
+      strictTransportSecurity: false,
+    }),
+  )
+  app.use('/api', sameOrigin, api(parts))
+  if (parts.web && existsSync(join(parts.web, 'index.html'))) serveWeb(app, parts.web)
+  app.use(answerProblem(parts.log))
+  return app
+}
+
+function serveWeb(app: Express, web: string): void {
+  app.use('/built', express.static(join(web, 'built'), { immutable: true, maxAge: '1y', fallthrough: false }))
+  app.use(express.static(web, { index: false, maxAge: 0 }))
+  app.get('/{*any}', (_req, res) => res.sendFile(join(web, 'index.html')))
+}
+
+function api(parts: AppParts): express.Router {
+  const { store, db } = parts
+  const router = express.Router()
+  const json = express.json({ limit: mostJsonBytes, strict: true })
+
+  router.get('/health', async (_req, res) => {
+    await ping(db)
+    res.json({ ok: true })
+  })
+  router.get('/projects', async (_req, res) => void res.json(await store.list()))
+  router.post('/projects', json, async (req, res) => {
+    const { name, ...panel } = valid<{ name: string; width: number; height: number; diagonalInches: number }>(createSchema, req.body)
+    const project = freshProject(name, { ...plainPanel, ...panel }, parts.fonts.typefaces, seededRandom(Date.now()))
+    res.status(201).json({ id: await store.create(project, parts.fonts.assets) })
+  })
+  router.post('/projects/import', express.raw({ type: () => true, limit: mostFileBytes }), async (req, res) => {
+    const body: unknown = req.body
+    const read = unpackProject(Buffer.isBuffer(body) ? new Uint8Array(body) : new Uint8Array(0))
+    if (!read.ok) throw new HttpProblem(422, read.problem.code, read.problem.facts)
+    res.status(201).json({ id: await store.create(read.value.project, read.value.assets) })
+  })
+  router.get('/assets/:sha', async (req, res) => {
+    const { sha } = valid<{ sha: string }>(assetParams, req.params)
+    res.set('cache-control', 'private, max-age=31536000, immutable').type('application/octet-stream').send(await store.asset(sha))
+  })
+  projectRoutes(router, parts, json)
+  router.use(() => {
+    throw new HttpProblem(404, 'api.unknown')
+  })
+  return router
+}
+
+function projectRoutes(router: express.Router, { store }: AppParts, json: RequestHandler): void {
+  router.get('/projects/:id', async (req, res) => void res.json(await store.open(idOf(req.params))))
+  router.get('/projects/:id/changes', async (req, res) => {
+    const { since } = valid<{ since: number }>(changesQuery, req.query)
+    res.json(await store.changesSince(idOf(req.params), since))
+  })
+  router.post('/projects/:id/changes', json, async (req, res) => {
+    const { base, changes } = valid<SaveRequest>(saveSchema, req.body)
+    res.json(await store.save(idOf(req.params), base, changes))
+  })
+  router.get('/projects/:id/live', async (req, res) => {
+    const { id, revision } = await store.open(idOf(req.params))
+    tellRevisions(store, id, revision, res)
+  })
+  router.get('/projects/:id/file', async (req, res) => {
+    const { project } = await store.open(idOf(req.params))
+    const bytes = packProject(project, await store.assetsFor(assetsOf(project)))
+    res.attachment(`${project.name.replaceAll(/[^A-Za-z0-9 _-]/g, '').trim() || 'project'}.mothlamp`).type('application/zip').send(Buffer.from(bytes))
+  })
+  router.get('/projects/:id/picture', async (req, res) => {
+    const { project } = await store.open(idOf(req.params))
+    res.set('cache-control', 'private, max-age=31536000').type('png').send(pictureOf(project, await store.assetsFor(assetsOf(project))))
+  })
+  router.post('/projects/:id/duplicate', async (req, res) => {
+    const { project } = await store.open(idOf(req.params))
+    res.status(201).json({ id: await store.create({ ...project, name: `${project.name.slice(0, 54)} copy` }, new Map()) })
+  })
+  router.delete('/projects/:id', async (req, res) => {
+    await store.setDeleted(idOf(req.params), true)
+    res.status(204).end()
+  })
+  router.post('/projects/:id/restore', async (req, res) => {
+    await store.setDeleted(idOf(req.params), false)
+    res.status(204).end()
+  })
+  router.get('/projects/:id/results', async (req, res) => void res.json(await store.results(idOf(req.params))))
+  router.post('/projects/:id/results', json, async (req, res) => {
+    await store.addResult(idOf(req.params), valid<Omit<ExchangeRecord, 'ranAt'>>(resultSchema, req.body))
+    res.status(204).end()
+  })
+}
+
+/** Server-sent events: the revision now, and each new one as soon as it is committed. */
+function tellRevisions(store: Store, id: string, revision: number, res: Response): void {
+  res.set({ 'content-type': 'text/event-stream', 'cache-control': 'no-store' })
+  const tell = (now: number) => void res.write(`data: ${JSON.stringify({ revision: now })}\n\n`)
+  tell(revision)
+  store.saved.on(id, tell)
+  const beat = setInterval(() => res.write(': still here\n\n'), 15_000)
+  res.on('close', () => {
+    clearInterval(beat)
+    store.saved.off(id, tell)
+  })
+}
+
+const answerProblem =
+  (log: Logger): ErrorRequestHandler =>
+  (error: unknown, _req, res, next) => {
+    if (res.headersSent) return next(error)
+    const problem = asProblem(error)
+    if (problem.status >= 500) log.error({ err: error }, problem.code)
+    res.status(problem.status).json(asAnswer(problem))
+  }
+
+function asProblem(error: unknown): HttpProblem {
+  if (error instanceof HttpProblem) return error
+  const { type, limit, status, message } = error as { type?: string; limit?: number; status?: number; message?: string }
+  if (type === 'entity.too.large') return new HttpProblem(413, 'api.large', { most: limit ?? 0 })
+  if (typeof status === 'number' && status >= 400 && status < 500) return new HttpProblem(status, status === 404 ? 'api.unknown' : 'api.request', { why: message ?? '' })
+  if (isAway(error)) return new HttpProblem(503, 'api.database-away')
+  return new HttpProblem(500, 'api.fault')
+}

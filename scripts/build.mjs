@@ -1,0 +1,4 @@
+import { build, installPackages } from './setup.mjs'
+
+installPackages()
+build()
