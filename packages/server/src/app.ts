@@ -88,7 +88,8 @@ function api(parts: AppParts): express.Router {
   })
   router.get('/assets/:sha', async (req, res) => {
     const { sha } = valid<{ sha: string }>(assetParams, req.params)
-    res.set('cache-control', 'private, max-age=31536000, immutable').type('application/octet-stream').send(await store.asset(sha))
+    const bytes = await store.asset(sha)
+    res.set('cache-control', 'private, max-age=31536000, immutable').type('application/octet-stream').send(bytes)
   })
   projectRoutes(router, parts, json)
   router.use(() => {
@@ -118,7 +119,8 @@ function projectRoutes(router: express.Router, { store }: AppParts, json: Reques
   })
   router.get('/projects/:id/picture', async (req, res) => {
     const { project } = await store.open(idOf(req.params))
-    res.set('cache-control', 'private, max-age=31536000').type('png').send(pictureOf(project, await store.assetsFor(assetsOf(project))))
+    const picture = pictureOf(project, await store.assetsFor(assetsOf(project)))
+    res.set('cache-control', 'private, max-age=31536000').type('png').send(picture)
   })
   router.post('/projects/:id/duplicate', async (req, res) => {
     const { project } = await store.open(idOf(req.params))

@@ -123,6 +123,21 @@ export class Replica {
     }
   }
 
+  /** The server refuses one of ours: it is set aside, and the others run again without it. */
+  setBack(changeId: ChangeId, problem: Problem): void {
+    const mine = this.pending
+    this.pending = []
+    this.project = this.confirmed
+    for (const change of mine) {
+      if (change.changeId === changeId) {
+        this.dropFromHistory(change, problem)
+        continue
+      }
+      const again = this.run(change)
+      if (!again.ok) this.dropFromHistory(change, again.problem)
+    }
+  }
+
   private dropFromHistory(request: Request, problem: Problem): void {
     this.setAside.push({ request: { changeId: request.changeId, edit: request.edit, args: request.args }, problem })
     this.forget(request.changeId)

@@ -1,0 +1,45 @@
+import { useEffect, useRef, type ReactNode } from 'react'
+import type { PaintedRect } from '../worker/messages.ts'
+import { useStore } from '../session/store.ts'
+import { useSession } from '../shell/context.tsx'
+
+export function putPainted(canvas: HTMLCanvasElement, { rect, rgba }: PaintedRect): void {
+  canvas.getContext('2d')!.putImageData(new ImageData(rgba, rect.width, rect.height), rect.x, rect.y)
+}
+
+interface Props {
+  /** Page the desk draws, or null for the live panel. */
+  page: string | null
+  /** Screen pixels for one of the glass. */
+  scale: number
+  live: boolean
+  label: string
+  children?: ReactNode
+}
+
+/** The simulated panel's glass, pixel for pixel; what lies over it gets the pointer. */
+export function Glass({ page, scale, live, label, children }: Props) {
+  const session = useSession()
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const width = useStore(session.live, (l) => l.width)
+  const height = useStore(session.live, (l) => l.height)
+  useEffect(() => {
+    const stop = session.onPaint((frame) => {
+      const target = canvas.current
+      if (!target) return
+      if (target.width !== frame.width) target.width = frame.width
+      if (target.height !== frame.height) target.height = frame.height
+      for (const painted of frame.painted) putPainted(target, painted)
+    })
+    session.lookAt(page)
+    return stop
+  }, [session, page])
+  return (
+    <div className={`bezel ${live ? 'live' : ''}`}>
+      <canvas ref={canvas} width={width} height={height} style={{ width: width * scale, height: height * scale, imageRendering: scale < 1 ? 'auto' : 'pixelated' }} role="img" aria-label={label} />
+      <div className="over" style={{ width: width * scale, height: height * scale }}>
+        {children}
+      </div>
+    </div>
+  )
+}

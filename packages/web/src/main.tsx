@@ -1,0 +1,40 @@
+import '@fontsource/atkinson-hyperlegible-next/latin-400.css'
+import '@fontsource/atkinson-hyperlegible-next/latin-700.css'
+import '@fontsource/atkinson-hyperlegible-mono/latin-400.css'
+import '@mantine/core/styles.css'
+import './style.css'
+import { MantineProvider, createTheme } from '@mantine/core'
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { StrictMode } from 'react'
+import { createRoot } from 'react-dom/client'
+import { createBrowserRouter, Navigate, useParams } from 'react-router'
+import { RouterProvider } from 'react-router/dom'
+import { Broken } from './shell/broken.tsx'
+import { OpenProject } from './shell/open-project.tsx'
+import { Shelf } from './stations/shelf.tsx'
+
+const theme = createTheme({ fontFamily: 'var(--words)', fontFamilyMonospace: 'var(--mono)', primaryColor: 'dark', defaultRadius: 7 })
+const queries = new QueryClient({ defaultOptions: { queries: { retry: 2, refetchOnWindowFocus: true } } })
+
+/** Another project is another session: everything below is made anew. */
+function Opened() {
+  const { id = '' } = useParams()
+  return <OpenProject key={id} id={id} />
+}
+
+const router = createBrowserRouter([
+  { path: '/', element: <Shelf />, errorElement: <Broken /> },
+  { path: '/project/:id', element: <Navigate to="pages" replace />, errorElement: <Broken /> },
+  { path: '/project/:id/:station', element: <Opened />, errorElement: <Broken /> },
+  { path: '*', element: <Navigate to="/" replace /> },
+])
+
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <MantineProvider theme={theme} forceColorScheme="light">
+      <QueryClientProvider client={queries}>
+        <RouterProvider router={router} />
+      </QueryClientProvider>
+    </MantineProvider>
+  </StrictMode>,
+)

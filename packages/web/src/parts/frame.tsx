@@ -1,0 +1,71 @@
+import { frameAsCArray, frameAsHex, type Anatomy, type Piece } from '@moth-lamp/core/frames'
+import { hexByte } from '@moth-lamp/core/base'
+import { useState } from 'react'
+
+/** The tint of a piece: flags and constants share one, the control byte is told by its operation. */
+export const tintOf = (kind: Piece['kind']): string => (kind === 'sequence and operation' ? 'operation' : kind === 'flag' || kind === 'start' || kind === 'constant' ? 'start' : kind)
+
+const words: Partial<Record<Piece['kind'], string>> = { flag: 'flag', start: 'start', 'sequence and operation': 'sequence · operation', checksum: 'check', words: 'words' }
+export const nameOfPiece = (kind: Piece['kind']): string => words[kind] ?? kind
+
+const kindAt = (anatomy: Anatomy | null, at: number): Piece['kind'] => anatomy?.pieces.find((p) => at >= p.from && at < p.to)?.kind ?? 'unknown'
+
+/** Bytes tinted by part; `differsFrom` outlines those that are others there. */
+export function Bytes({ bytes, anatomy, differsFrom }: { bytes: Uint8Array; anatomy: Anatomy | null; differsFrom?: Uint8Array | null }) {
+  return (
+    <span className="bytes">
+      {Array.from(bytes, (byte, i) => (
+        <span key={i} className={`byte ${tintOf(kindAt(anatomy, i))} ${differsFrom && differsFrom[i] !== byte ? 'differs' : ''}`} title={nameOfPiece(kindAt(anatomy, i))}>
+          {hexByte(byte)}
+        </span>
+      ))}
+    </span>
+  )
+}
+
+/** A frame piece by piece with what each is. */
+export function AnatomyView({ bytes, anatomy, explain }: { bytes: Uint8Array; anatomy: Anatomy; explain?(piece: Piece): string }) {
+  return (
+    <div className="anatomy">
+      {anatomy.pieces.map((piece) => (
+        <div className="piece" key={piece.from}>
+          <span className="bytes">
+            {Array.from(bytes.slice(piece.from, piece.to), (byte, i) => (
+              <span key={i} className={`byte ${tintOf(piece.kind)}`}>
+                {hexByte(byte)}
+              </span>
+            ))}
+          </span>
+          <div>{explain?.(piece) || nameOfPiece(piece.kind)}</div>
+        </div>
+      ))}
+    </div>
+  )
+}
+
+/** Copies a frame in the forms firmware wants. */
+export function CopyFrame({ bytes, call }: { bytes: Uint8Array; call?: string }) {
+  const [done, setDone] = useState('')
+  const copy = (what: string, text: string) =>
+    void navigator.clipboard.writeText(text).then(
+      () => setDone(what),
+      () => setDone('the browser does not allow copying'),
+    )
+  return (
+    <span className="row small muted" style={{ gap: 4 }}>
+      Copy as
+      <button className="button plain tiny" onClick={() => copy('hex', frameAsHex(bytes))}>
+        hex
+      </button>
+      <button className="button plain tiny" onClick={() => copy('C array', frameAsCArray(bytes))}>
+        C array
+      </button>
+      {call && (
+        <button className="button plain tiny" onClick={() => copy('call', call)}>
+          call
+        </button>
+      )}
+      {done && <span role="status">{done} copied</span>}
+    </span>
+  )
+}

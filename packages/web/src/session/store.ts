@@ -1,0 +1,21 @@
+import { useSyncExternalStore } from 'react'
+
+/** A value that parts of the page watch. Each new value is a new object. */
+export class Store<T> {
+  private listeners = new Set<() => void>()
+
+  constructor(public value: T) {}
+
+  set(change: Partial<T>): void {
+    this.value = { ...this.value, ...change }
+    for (const listener of this.listeners) listener()
+  }
+
+  subscribe = (listener: () => void) => {
+    this.listeners.add(listener)
+    return () => void this.listeners.delete(listener)
+  }
+}
+
+/** The part of a store that a component needs; it renders again when that part is another. */
+export const useStore = <T, P>(store: Store<T>, part: (value: T) => P): P => useSyncExternalStore(store.subscribe, () => part(store.value))

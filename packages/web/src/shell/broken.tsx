@@ -1,0 +1,21 @@
+import { useRouteError } from 'react-router'
+
+/** What is shown when a part of the page broke: never a blank screen. What was edited is kept in the browser. */
+export function Broken() {
+  const error = useRouteError()
+  const message = error instanceof Error ? error.message : 'unknown'
+  return (
+    <main className="empty" style={{ paddingTop: 120 }}>
+      <h2>A part of the page broke</h2>
+      <p>What you have edited is kept. Load the page again; if it breaks again, this line says where: {message}</p>
+      <span className="row">
+        <button className="button main" onClick={() => location.reload()}>
+          Load again
+        </button>
+        <a className="button" href="/">
+          To the shelf
+        </a>
+      </span>
+    </main>
+  )
+}

@@ -1,0 +1,62 @@
+import { useEffect, useState } from 'react'
+import { Link, useParams } from 'react-router'
+import { Session } from '../session/session.ts'
+import { ServerProblem } from '../session/api.ts'
+import { SessionContext } from './context.tsx'
+import { Workshop } from './workshop.tsx'
+
+/** Opens a project for this window, and closes it when the window goes elsewhere. */
+export function OpenProject({ id }: { id: string }) {
+  const { station = 'pages' } = useParams()
+  const [session, setSession] = useState<Session | null>(null)
+  const [problem, setProblem] = useState<string | null>(null)
+  const [attempt, setAttempt] = useState(0)
+  useEffect(() => {
+    let gone = false
+    let opened: Session | null = null
+    let timer = 0
+    Session.open(id).then(
+      (made) => {
+        opened = made
+        if (gone) return made.close()
+        setProblem(null)
+        setSession(made)
+      },
+      (error: unknown) => {
+        if (gone) return
+        setProblem(error instanceof Error ? error.message : 'The project could not be opened.')
+        if (error instanceof ServerProblem && error.away) timer = window.setTimeout(() => setAttempt((n) => n + 1), 1500)
+      },
+    )
+    return () => {
+      gone = true
+      clearTimeout(timer)
+      opened?.close()
+    }
+  }, [id, attempt])
+  if (session)
+    return (
+      <SessionContext value={session}>
+        <Workshop station={station} />
+      </SessionContext>
+    )
+  return (
+    <main className="empty" style={{ paddingTop: 160 }}>
+      {problem ? (
+        <>
+          <p role="alert">{problem}</p>
+          <span className="row">
+            <button className="button main" onClick={() => setAttempt((n) => n + 1)}>
+              Try again
+            </button>
+            <Link className="button" to="/">
+              To the shelf
+            </Link>
+          </span>
+        </>
+      ) : (
+        <p>Opening the project …</p>
+      )}
+    </main>
+  )
+}

@@ -1,0 +1,153 @@
+import { Popover } from '@mantine/core'
+import { Link } from 'react-router'
+import type { Finding } from '@moth-lamp/core/findings'
+import { problemWords } from '../session/session.ts'
+import { useStore } from '../session/store.ts'
+import { TextField } from '../parts/fields.tsx'
+import { useSession } from './context.tsx'
+import { stations } from './workshop.tsx'
+
+const isEmptyAt: Record<string, (p: ReturnType<typeof useSession>['project']) => boolean> = {
+  pages: (p) => !Object.keys(p.widgets).length,
+  variables: (p) => !p.variableOrder.length,
+  frames: (p) => !p.variableOrder.length,
+  bench: (p) => !p.host.quantityOrder.length,
+  exchanges: (p) => !p.exchangeOrder.length,
+}
+
+/** Project, string of lamps, lamp switch. */
+export function TopBar({ here, touching }: { here: string; touching: boolean }) {
+  const session = useSession()
+  const project = useStore(session.document, (d) => d.project)
+  const findings = useStore(session.live, (l) => l.findings)
+  const benched = here === 'bench'
+  return (
+    <header className="bar">
+      <Link to="/" aria-label="To the shelf">
+        <img className="brand" src="/moth.svg" alt="Moth Lamp" />
+      </Link>
+      <div className="named">
+        <ProjectName />
+        <SaveWords />
+      </div>
+      <nav aria-label="Stations" style={{ margin: '0 auto' }}>
+        <ol className="stations">
+          {stations.map(({ path, name }) => (
+            <li key={path}>
+              <Link to={`/project/${session.id}/${path}`} aria-current={path === here ? 'page' : undefined}>
+                <span className={`lamp ${isEmptyAt[path]?.(project) ? 'hollow' : ''}`} />
+                <Count findings={findings.filter((f) => f.station === name)} />
+                {name}
+              </Link>
+            </li>
+          ))}
+        </ol>
+      </nav>
+      <UndoButtons />
+      <button
+        className={`switch ${touching ? 'touch' : ''}`}
+        role="switch"
+        aria-checked={touching}
+        aria-label="Lamp"
+        disabled={benched}
+        title={benched ? 'On the Bench the panel is always live' : 'Edit or Touch'}
+        onClick={() => session.view.set({ lamp: touching ? 'edit' : 'touch' })}
+      >
+        <span className="track">
+          <span className="thumb" />
+        </span>
+        <span style={{ width: 74 }}>
+          <strong>{touching ? 'Touch' : 'Edit'}</strong>
+          <span className="small muted">{touching ? 'panel is live' : 'panel is held'}</span>
+        </span>
+        <span className="key">L</span>
+      </button>
+    </header>
+  )
+}
+
+function ProjectName() {
+  const session = useSession()
+  const name = useStore(session.document, (d) => d.project.name)
+  return (
+    <strong className="cut" title={name}>
+      {name}
+    </strong>
+  )
+}
+
+/** The name, to be changed on the Panel station. */
+export function ProjectNameField() {
+  const session = useSession()
+  const name = useStore(session.document, (d) => d.project.name)
+  return <TextField label="Project name" value={name} check={(t) => (t.trim() ? null : 'A project has a name.')} onCommit={(value) => session.edit('set project', { values: { name: value } })} />
+}
+
+function Count({ findings }: { findings: Finding[] }) {
+  if (!findings.length) return null
+  const errors = findings.filter((f) => f.severity === 'error').length
+  const words = `${findings.length} ${findings.length === 1 ? 'finding' : 'findings'}${errors ? `, ${errors} of them errors` : ''}`
+  return (
+    <span className={`count ${errors ? 'error' : ''}`} title={words} aria-label={words}>
+      {findings.length}
+    </span>
+  )
+}
+
+function SaveWords() {
+  const session = useSession()
+  const save = useStore(session.document, (d) => d.save)
+  const revision = useStore(session.document, (d) => d.revision)
+  const setAside = useStore(session.document, (d) => d.setAside)
+  const words = { saved: `Saved · revision ${revision}`, unsaved: 'Not saved yet …', saving: 'Saving …', away: 'Not saved: kept in this browser' }[save.kind]
+  return (
+    <span className="row small" style={{ gap: 6 }}>
+      <span role="status" className={save.kind === 'away' ? 'bad' : 'muted'} title={save.kind === 'away' ? save.message : undefined}>
+        {words}
+      </span>
+      {setAside.length > 0 && (
+        <Popover position="bottom-start" width={420}>
+          <Popover.Target>
+            <button className="button tiny">{setAside.length} set aside</button>
+          </Popover.Target>
+          <Popover.Dropdown>
+            <div className="stack">
+              <p>These changes of yours no longer applied when someone else’s came first:</p>
+              {setAside.map(({ request, problem }) => (
+                <div key={request.changeId} className="sub">
+                  <strong>{request.edit}</strong>
+                  <span>{problemWords(problem)}</span>
+                  <code className="mono small cut">{JSON.stringify(request.args)}</code>
+                  <span className="row">
+                    <button className="button tiny" onClick={() => session.edit(request.edit, request.args) && session.forgetSetAside(request)}>
+                      Try again
+                    </button>
+                    <button className="button tiny" onClick={() => session.forgetSetAside(request)}>
+                      Let it go
+                    </button>
+                  </span>
+                </div>
+              ))}
+            </div>
+          </Popover.Dropdown>
+        </Popover>
+      )}
+    </span>
+  )
+}
+
+function UndoButtons() {
+  const session = useSession()
+  const canUndo = useStore(session.document, (d) => d.canUndo)
+  const canRedo = useStore(session.document, (d) => d.canRedo)
+  return (
+    <span className="row" style={{ gap: 2 }}>
+      <button className="button icon plain" aria-label="Undo" title="Undo (Ctrl Z)" disabled={!canUndo} onClick={session.undo}>
+        ↶
+      </button>
+      <button className="button icon plain" aria-label="Redo" title="Redo (Ctrl Y)" disabled={!canRedo} onClick={session.redo}>
+        ↷
+      </button>
+    </span>
+  )
+}

@@ -1,0 +1,79 @@
+import { useEffect, useState, type ComponentType } from 'react'
+import { useNavigate } from 'react-router'
+import { useStore } from '../session/store.ts'
+import { BenchStation } from '../stations/bench.tsx'
+import { ExchangesStation } from '../stations/exchanges.tsx'
+import { FramesStation } from '../stations/frames.tsx'
+import { PagesStation } from '../stations/pages.tsx'
+import { PanelStation } from '../stations/panel.tsx'
+import { VariablesStation } from '../stations/variables.tsx'
+import { useSession } from './context.tsx'
+import { Finder } from './finder.tsx'
+import { KeySheet } from './keys.tsx'
+import { Notice } from './notice.tsx'
+import { TopBar } from './top-bar.tsx'
+
+/** Stations that exist, in working order. */
+export const stations: { path: string; name: string; view: ComponentType }[] = [
+  { path: 'panel', name: 'Panel', view: PanelStation },
+  { path: 'pages', name: 'Pages', view: PagesStation },
+  { path: 'variables', name: 'Variables', view: VariablesStation },
+  { path: 'frames', name: 'Frames', view: FramesStation },
+  { path: 'bench', name: 'Bench', view: BenchStation },
+  { path: 'exchanges', name: 'Exchanges', view: ExchangesStation },
+]
+
+/** Whether a key belongs to a field that someone types in. */
+export const isTyping = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && (target.isContentEditable || target instanceof HTMLSelectElement || target instanceof HTMLTextAreaElement || (target instanceof HTMLInputElement && !['checkbox', 'color', 'range'].includes(target.type)))
+
+/** Bar, station, and the keys that work everywhere. */
+export function Workshop({ station }: { station: string }) {
+  const session = useSession()
+  const navigate = useNavigate()
+  const [over, setOver] = useState<'finder' | 'keys' | null>(null)
+  const lamp = useStore(session.view, (v) => v.lamp)
+  const here = stations.find((s) => s.path === station) ?? stations[1]!
+  const benched = here.path === 'bench'
+  const touching = benched || lamp === 'touch'
+
+  useEffect(() => {
+    session.setClock(touching)
+  }, [session, touching])
+
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      const control = e.ctrlKey || e.metaKey
+      if (control && e.key.toLowerCase() === 'k') {
+        e.preventDefault()
+        setOver('finder')
+      } else if (isTyping(e.target)) return
+      else if (control && e.key.toLowerCase() === 'z') {
+        e.preventDefault()
+        if (e.shiftKey) session.redo()
+        else session.undo()
+      } else if (control && e.key.toLowerCase() === 'y') {
+        e.preventDefault()
+        session.redo()
+      } else if (control || e.altKey) return
+      else if (e.key === '?') setOver('keys')
+      else if (e.key.toLowerCase() === 'l' && !benched) session.view.set({ lamp: session.view.value.lamp === 'edit' ? 'touch' : 'edit' })
+      else if (/^[1-6]$/.test(e.key)) void navigate(`/project/${session.id}/${stations[Number(e.key) - 1]!.path}`)
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  }, [session, navigate, benched])
+
+  const View = here.view
+  return (
+    <div className="shell">
+      <TopBar here={here.path} touching={touching} />
+      <main style={{ minHeight: 0, minWidth: 0 }}>
+        <View />
+      </main>
+      <Notice />
+      {over === 'finder' && <Finder onClose={() => setOver(null)} />}
+      {over === 'keys' && <KeySheet onClose={() => setOver(null)} />}
+    </div>
+  )
+}

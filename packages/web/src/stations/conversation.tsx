@@ -1,0 +1,220 @@
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { hexByte } from '@moth-lamp/core/base'
+import { badWords, sayMessage } from '@moth-lamp/core/explain'
+import { compileLayout, dissect, linkInWords, type Piece } from '@moth-lamp/core/frames'
+import type { Project } from '@moth-lamp/core/project'
+import { formatAddress } from '@moth-lamp/core/variables'
+import { AnatomyView, CopyFrame } from '../parts/frame.tsx'
+import { useStore } from '../session/store.ts'
+import { useSession } from '../shell/context.tsx'
+import type { WireEntry } from '../worker/messages.ts'
+
+const kept = 400
+
+/** The newest entries of the live conversation, fetched as they come. A power cycle empties it. */
+function useConversation(): WireEntry[] {
+  const session = useSession()
+  const [entries, setEntries] = useState<WireEntry[]>([])
+  const last = useStore(session.live, (l) => l.lastEntry)
+  const have = useRef(0)
+  const asking = useRef(false)
+  useEffect(() => {
+    if (asking.current || last === have.current) return
+    asking.current = true
+    const since = last < have.current ? 0 : have.current
+    void session.worker.conversation(since).then((more) => {
+      asking.current = false
+      if (!more) return
+      have.current = more.at(-1)?.id ?? since
+      setEntries((old) => {
+        const answered = new Map(more.flatMap((e) => (e.answers === null ? [] : [[e.answers, e.id] as const])))
+        const before = since === 0 ? [] : old.map((e) => (answered.has(e.id) ? { ...e, answeredBy: answered.get(e.id)! } : e))
+        return [...before, ...more].slice(-kept)
+      })
+    })
+  }, [session, last])
+  return entries
+}
+
+const isAnswer = (e: WireEntry): boolean => e.answers !== null && e.message !== null && (e.message.operation === 'done' || e.message.operation === 'refused')
+
+export function ConversationCard({ project }: { project: Project }) {
+  const session = useSession()
+  const entries = useConversation()
+  const busy = useStore(session.live, (l) => l.busy)
+  const [picked, setPicked] = useState<number | null>(null)
+  const [find, setFind] = useState('')
+  const byId = useMemo(() => new Map(entries.map((e) => [e.id, e])), [entries])
+  const shown = entries.filter((e) => !isAnswer(e) || !byId.has(e.answers!)).filter((e) => !find || wordsOf(project, e).toLowerCase().includes(find.toLowerCase()))
+  const entry = picked === null ? null : (byId.get(picked) ?? null)
+  return (
+    <section className="card" aria-label="Conversation">
+      <header style={{ paddingBottom: 4 }}>
+        <h2>Conversation</h2>
+        <span className="end muted">
+          {linkInWords(project.link)} · {Math.round(Math.max(busy['to panel'], busy['to host']) * 100)} % busy
+        </span>
+      </header>
+      <div className="row" style={{ padding: '0 14px 8px' }}>
+        <input className="field" style={{ width: 170 }} placeholder="Find …" aria-label="Find in the conversation" value={find} onChange={(e) => setFind(e.target.value)} />
+        <span className="muted small">{shown.length} shown</span>
+      </div>
+      <TimeStrip entries={entries} />
+      <Log project={project} entries={shown} byId={byId} picked={picked} onPick={setPicked} />
+      {entry && entry.kind !== 'power' && <Foot project={project} entry={entry} answer={entry.answeredBy ? (byId.get(entry.answeredBy) ?? null) : null} />}
+    </section>
+  )
+}
+
+function wordsOf(project: Project, e: WireEntry): string {
+  if (e.kind === 'power') return `power of ${e.note === 'both' ? 'both' : `the ${e.note}`}`
+  if (e.kind === 'lost') return 'lost on the line'
+  if (!e.message) return badWords[e.code!]
+  const said = sayMessage(project, e.message)
+  return (said.what === 'write' || said.what === 'report' ? '' : `${said.what} `) + said.name + (said.value ? ` = ${said.value}` : '')
+}
+
+function Log({ project, entries, byId, picked, onPick }: { project: Project; entries: WireEntry[]; byId: Map<number, WireEntry>; picked: number | null; onPick(id: number): void }) {
+  const log = useRef<HTMLDivElement>(null)
+  const atEnd = useRef(true)
+  useEffect(() => {
+    if (atEnd.current && log.current) log.current.scrollTop = log.current.scrollHeight
+  }, [entries])
+  const lastOf = new Map<string, Uint8Array>()
+  let before = 0
+  return (
+    <div
+      className="log"
+      ref={log}
+      role="log"
+      aria-label="Frames"
+      aria-live="off"
+      tabIndex={0}
+      onScroll={(e) => (atEnd.current = e.currentTarget.scrollTop + e.currentTarget.clientHeight > e.currentTarget.scrollHeight - 30)}
+    >
+      {entries.map((e) => {
+        const kind = e.message ? `${e.direction} ${e.message.operation} ${e.message.address}` : ''
+        const previous = kind ? lastOf.get(kind) : undefined
+        if (kind) lastOf.set(kind, e.bytes)
+        const gap = e.toUs - before
+        before = e.toUs
+        return <EntryRow key={e.id} project={project} entry={e} answer={e.answeredBy ? byId.get(e.answeredBy) : undefined} previous={previous} gapUs={gap} picked={e.id === picked} onPick={() => onPick(e.id)} />
+      })}
+      {!entries.length && <p className="empty">Nothing has been said yet. Run the clock, or press something on the glass.</p>}
+    </div>
+  )
+}
+
+function outcomeOf(e: WireEntry, answer: WireEntry | undefined): { words: string; wrong: boolean } {
+  if (e.kind === 'lost') return { words: e.attempt ? `lost, try ${e.attempt}` : 'lost', wrong: true }
+  if (e.kind === 'bad') return { words: { check: 'check wrong' }[e.code as string] ?? (e.code as string), wrong: e.code !== 'idle' }
+  const refused = answer?.message?.operation === 'refused'
+  const time = answer ? ` ${Math.max(1, Math.round((answer.toUs - e.toUs) / 1000))} ms` : ''
+  const repeat = e.attempt > 1 ? `try ${e.attempt}, ` : ''
+  if (refused || e.verdict === 'refused') return { words: `${repeat}refused: ${(answer?.message as { reason?: string } | undefined)?.reason ?? e.reason ?? ''}${time}`, wrong: true }
+  if (e.verdict === 'out of range') return { words: 'out of range', wrong: true }
+  if (answer) return { words: `${repeat}${answer.message?.operation === 'value' ? 'answered' : 'done'}${time}`, wrong: false }
+  return { words: repeat + (e.verdict ?? ''), wrong: e.verdict === 'unexpected' }
+}
+
+interface RowProps {
+  project: Project
+  entry: WireEntry
+  answer: WireEntry | undefined
+  previous: Uint8Array | undefined
+  gapUs: number
+  picked: boolean
+  onPick(): void
+}
+
+function EntryRow({ project, entry: e, answer, previous, gapUs, picked, onPick }: RowProps) {
+  if (e.kind === 'power')
+    return (
+      <div className="entry power">
+        <span className="times">{(e.toUs / 1e6).toFixed(4)}</span>
+        <strong>{wordsOf(project, e)}</strong>
+      </div>
+    )
+  const { words, wrong } = outcomeOf(e, answer)
+  const toPanel = e.direction === 'to panel'
+  return (
+    <button className={`entry ${toPanel ? '' : 'host'} ${wrong ? 'wrong' : ''} ${picked ? 'picked' : ''}`} onClick={onPick} aria-pressed={picked}>
+      <span className="times">
+        {(e.toUs / 1e6).toFixed(4)} +{Math.round(gapUs / 1000)}
+      </span>
+      <strong className="cut" title={toPanel ? 'host → panel' : 'panel → host'}>
+        <span className={toPanel ? 'to-panel' : 'to-host'}>{toPanel ? '→' : '←'}</span> {wordsOf(project, e)}
+      </strong>
+      <span className={`small ${wrong ? 'bad' : 'muted'}`}>{words}</span>
+      <span className="hex">
+        {Array.from(e.bytes.slice(0, 64), (b, i) => {
+          const changed = previous && previous.length === e.bytes.length && previous[i] !== b && i > 1
+          return changed && i < e.bytes.length - 3 ? <mark key={i}>{hexByte(b)} </mark> : `${hexByte(b)} `
+        })}
+        {e.bytes.length > 64 ? '…' : ''}
+      </span>
+    </button>
+  )
+}
+
+/** Both sides on one axis: the last ten seconds. */
+function TimeStrip({ entries }: { entries: WireEntry[] }) {
+  const end = entries.at(-1)?.toUs ?? 0
+  const span = 5_000_000
+  const x = (us: number) => 40 + ((us - (end - span)) / span) * 350
+  const recent = entries.filter((e) => e.toUs > end - span && e.kind !== 'power')
+  return (
+    <svg className="time-strip" viewBox="0 0 398 36" role="img" aria-label="The last five seconds: frames of host and panel">
+      <text x="4" y="13" fontSize="9.5" fill="#176f74">
+        host
+      </text>
+      <text x="4" y="30" fontSize="9.5" fill="#8b3566">
+        panel
+      </text>
+      {recent.map((e) => (
+        <rect key={e.id} x={x(e.fromUs)} y={e.direction === 'to panel' ? 5 : 22} width={Math.max(2.5, x(e.toUs) - x(e.fromUs))} height="9" fill={e.kind !== 'frame' ? '#ae3428' : e.direction === 'to panel' ? '#176f74' : '#8b3566'} />
+      ))}
+    </svg>
+  )
+}
+
+/** The chosen frame part by part. */
+function Foot({ project, entry, answer }: { project: Project; entry: WireEntry; answer: WireEntry | null }) {
+  const codec = useMemo(() => compileLayout(project.layout), [project.layout])
+  if (!codec.ok) return null
+  const anatomy = dissect(codec.value, entry.direction, entry.bytes)
+  const explain = (piece: Piece): string => {
+    const m = entry.message
+    const said = m ? sayMessage(project, m) : null
+    switch (piece.kind) {
+      case 'sequence and operation':
+        return m ? `${m.operation} ${m.sequence}` : ''
+      case 'address':
+        return said ? said.name : formatAddress(0)
+      case 'payload':
+        return said ? said.value : ''
+      case 'checksum':
+        return anatomy.bad === 'check' ? 'check wrong' : 'check good'
+      default:
+        return ''
+    }
+  }
+  return (
+    <div className="foot">
+      <AnatomyView bytes={entry.bytes} anatomy={anatomy} explain={explain} />
+      <div className="row small" style={{ marginTop: 6 }}>
+        <span className="mono">
+          {(entry.fromUs / 1e6).toFixed(6)} … {(entry.toUs / 1e6).toFixed(6)} s
+        </span>
+        {answer?.message && (
+          <span className="muted">
+            {answer.message.operation} after {((answer.toUs - entry.toUs) / 1000).toFixed(1)} ms
+          </span>
+        )}
+        <span className="end">
+          <CopyFrame bytes={entry.bytes} />
+        </span>
+      </div>
+    </div>
+  )
+}

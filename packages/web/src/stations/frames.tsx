@@ -1,0 +1,138 @@
+import { useState } from 'react'
+import { fromHex } from '@moth-lamp/core/base'
+import { catalogue, explainBytes, hostCall, type FrameExample } from '@moth-lamp/core/explain'
+import type { Direction } from '@moth-lamp/core/frames'
+import type { Project } from '@moth-lamp/core/project'
+import { SignalPathColumn } from '../inspector/signal-path.tsx'
+import { Choice } from '../parts/fields.tsx'
+import { FindingBar } from '../parts/finding-bar.tsx'
+import { Bytes, CopyFrame } from '../parts/frame.tsx'
+import { valueProblemWords } from '../parts/value-words.ts'
+import { useStore } from '../session/store.ts'
+import { useProject, useSession } from '../shell/context.tsx'
+import { LayoutCard } from './layout-card.tsx'
+
+/** The recipe of all frames, every frame of the project, and bytes explained. */
+export function FramesStation() {
+  const session = useSession()
+  const project = useProject()
+  const variable = useStore(session.view, (v) => v.variable)
+  const widget = useStore(session.view, (v) => v.widgets[0])
+  const selection = variable ? ({ kind: 'variable', id: variable } as const) : widget && widget in project.widgets ? ({ kind: 'widget', id: widget } as const) : null
+  return (
+    <div className="two">
+      <div className="pad" style={{ gridTemplateRows: 'auto minmax(150px, 1fr) auto auto' }}>
+        <LayoutCard project={project} />
+        <Catalogue project={project} />
+        <ExplainCard project={project} />
+        <FindingBar station="Frames" />
+      </div>
+      <aside className="column" aria-label="Selection">
+        <SignalPathColumn project={project} selection={selection} />
+      </aside>
+    </div>
+  )
+}
+
+function Catalogue({ project }: { project: Project }) {
+  const session = useSession()
+  const [way, setWay] = useState<'both' | Direction>('both')
+  const [find, setFind] = useState('')
+  const picked = useStore(session.view, (v) => v.variable ?? v.widgets[0])
+  const all = catalogue(project)
+  const shown = all.filter((f) => (way === 'both' || f.direction === way) && `${f.operation} ${f.name}`.toLowerCase().includes(find.toLowerCase()))
+  return (
+    <section className="card" aria-label="Catalogue">
+      <header>
+        <h2>Catalogue</h2>
+        <span style={{ width: 130 }}>
+          <Choice label="Direction" value={way} options={[{ value: 'both', label: 'both ways' }, { value: 'to panel', label: 'host → panel' }, { value: 'to host', label: 'panel → host' }]} onChange={(w) => setWay(w as typeof way)} />
+        </span>
+        <input className="field" style={{ width: 160 }} placeholder="Find …" aria-label="Find a frame" value={find} onChange={(e) => setFind(e.target.value)} />
+        <span className="end muted">{shown.length} frames</span>
+      </header>
+      <div className="body">
+        {shown.length ? (
+          <table>
+            <thead>
+              <tr>
+                <th>Frame</th>
+                <th>Example</th>
+                <th>Bytes</th>
+                <th>On the line</th>
+                <th>Value</th>
+                <th />
+              </tr>
+            </thead>
+            <tbody>
+              {shown.map((f) => (
+                <FrameRow key={f.key} frame={f} picked={f.id === picked} onPick={() => session.view.set(f.id.startsWith('variable') ? { variable: f.id, widgets: [] } : { variable: null, widgets: [f.id] })} />
+              ))}
+            </tbody>
+          </table>
+        ) : (
+          <p className="empty">{all.length ? 'No frame has that name.' : 'Frames come with variables: make one, or add a number to a page.'}</p>
+        )}
+      </div>
+    </section>
+  )
+}
+
+function FrameRow({ frame, picked, onPick }: { frame: FrameExample; picked: boolean; onPick(): void }) {
+  const toPanel = frame.direction === 'to panel'
+  return (
+    <tr className={picked ? 'picked' : ''} onClick={onPick}>
+      <td className={toPanel ? 'to-panel' : 'to-host'} style={{ whiteSpace: 'nowrap', paddingLeft: 8 }}>
+        <strong>
+          {toPanel ? '→' : '←'} {frame.operation} {frame.name}
+        </strong>
+      </td>
+      <td>
+        <Bytes bytes={frame.bytes.length > 20 ? frame.bytes.slice(0, 20) : frame.bytes} anatomy={frame.anatomy} />
+        {frame.bytes.length > 20 ? ' …' : ''}
+      </td>
+      <td className="mono">{frame.bytes.length}</td>
+      <td className="mono">{(frame.lineUs / 1000).toFixed(1)} ms</td>
+      <td className="cut" style={{ maxWidth: 120 }}>
+        {frame.value}
+      </td>
+      <td>{picked && <CopyFrame bytes={frame.bytes} call={hostCall(frame)} />}</td>
+    </tr>
+  )
+}
+
+function ExplainCard({ project }: { project: Project }) {
+  const [text, setText] = useState('')
+  const [as, setAs] = useState<'' | Direction>('')
+  const read = fromHex(text)
+  const explained = read.ok ? explainBytes(project, read.value, as || undefined) : null
+  return (
+    <section className="card" aria-label="Explain bytes">
+      <header>
+        <h2>Explain bytes</h2>
+        <span className="muted">paste hex: a frame, a log, whatever came</span>
+        <span className="end" style={{ width: 190 }}>
+          <Choice label="Read as" value={as} options={[{ value: '', label: explained ? `seen as ${explained.direction === 'to panel' ? 'host → panel' : 'panel → host'}` : 'either direction' }, { value: 'to panel', label: 'host → panel' }, { value: 'to host', label: 'panel → host' }]} onChange={(d) => setAs(d as typeof as)} />
+        </span>
+      </header>
+      <div className="body stack">
+        <textarea className={`field mono ${text && !read.ok ? 'wrong' : ''}`} rows={2} aria-label="Bytes to explain" placeholder="7E 51 12 00 06 09 97 82 7E" value={text} onChange={(e) => setText(e.target.value)} />
+        {text && !read.ok && (
+          <span className="wrong-words" role="alert">
+            {valueProblemWords(read.problem)}
+          </span>
+        )}
+        <div className="stack" style={{ maxHeight: 150, overflow: 'auto' }} aria-live="polite">
+          {explained?.parts.map((part) => (
+            <div key={part.from} className="row" style={{ alignItems: 'flex-start' }}>
+              <Bytes bytes={part.bytes.slice(0, 40)} anatomy={part.anatomy} />
+              <span>
+                <strong className={part.good ? '' : 'bad'}>{part.says}</strong> <span className="muted">{part.hint}</span>
+              </span>
+            </div>
+          ))}
+        </div>
+      </div>
+    </section>
+  )
+}

@@ -1,0 +1,112 @@
+import { around, type Rect, type WidgetId } from '@moth-lamp/core/base'
+import type { Page, Widget } from '@moth-lamp/core/project'
+import { freshHolds, type HoldsType } from '@moth-lamp/core/variables'
+import type { WidgetKind } from '@moth-lamp/core/widgets'
+import { freshId, type Session } from '../session/session.ts'
+
+const pickedWidgets = (session: Session): Widget[] => session.view.value.widgets.map((id) => session.project.widgets[id as WidgetId]).filter((w): w is Widget => w !== undefined)
+
+/** A place of that size where as little as possible lies: rows of a coarse grid from the top left. */
+function freePlace(session: Session, page: Page, size: { width: number; height: number }): Rect {
+  const { panel, widgets } = session.project
+  const taken = page.widgets.map((id) => widgets[id]!.place)
+  const width = Math.min(size.width, panel.width)
+  const height = Math.min(size.height, panel.height)
+  for (let y = 20; y + height <= panel.height; y += 20)
+    for (let x = 20; x + width <= panel.width; x += 20) {
+      const clear = taken.every((r) => x + width + 8 <= r.x || r.x + r.width + 8 <= x || y + height + 8 <= r.y || r.y + r.height + 8 <= y || (r.width >= panel.width && r.height >= panel.height))
+      if (clear) return { x, y, width, height }
+    }
+  return { x: Math.floor((panel.width - width) / 2), y: Math.floor((panel.height - height) / 2), width, height }
+}
+
+const typeFor: Record<string, HoldsType> = { number: 'u16', indicator: 'choice', text: 'text' }
+
+/** Adds a widget; one that shows a variable gets one of its own, with an address. */
+export function addWidget(session: Session, page: Page, kind: WidgetKind): void {
+  const id = freshId('widget')
+  const place = freePlace(session, page, kind.size)
+  const needs = typeFor[kind.kind]
+  const variable = needs ? freshId('variable') : null
+  const done = session.edit('add widgets', {
+    page: page.id,
+    after: '',
+    ...(variable ? { variables: [{ id: variable, name: kind.kind, values: { holds: freshHolds(needs!), travels: 'host to panel' } }] } : {}),
+    widgets: [{ id, kind: kind.kind, place, ...(variable ? { settings: { variable } } : {}) }],
+  })
+  if (done) session.view.set({ widgets: [id], variable: null })
+}
+
+export function deleteWidgets(session: Session): void {
+  const ids = pickedWidgets(session).map((w) => w.id)
+  if (ids.length) session.edit('delete widgets', { ids })
+}
+
+export function duplicateWidgets(session: Session, page: Page): void {
+  const widgets = page.widgets.map((id) => session.project.widgets[id]!).filter((w) => session.view.value.widgets.includes(w.id))
+  if (!widgets.length) return
+  const copies = widgets.map((w) => ({ id: freshId('widget'), kind: w.kind, name: w.name, place: { ...w.place, x: w.place.x + 16, y: w.place.y + 16 }, settings: w.settings }))
+  if (session.edit('add widgets', { page: page.id, after: '', widgets: copies })) session.view.set({ widgets: copies.map((c) => c.id) })
+}
+
+export function nudgeWidgets(session: Session, dx: number, dy: number): void {
+  const places = Object.fromEntries(pickedWidgets(session).map((w) => [w.id, { ...w.place, x: w.place.x + dx, y: w.place.y + dy }]))
+  session.edit('place widgets', { places })
+}
+
+/** One layer up or down among the widgets of the page. */
+export function layerWidgets(session: Session, page: Page, by: 1 | -1): void {
+  const ids = page.widgets.filter((id) => session.view.value.widgets.includes(id))
+  if (!ids.length) return
+  const rest = page.widgets.filter((id) => !ids.includes(id))
+  const first = page.widgets.indexOf(ids[0]!)
+  const below = page.widgets.slice(0, first).filter((id) => rest.includes(id)).length
+  const target = Math.max(0, Math.min(rest.length, below + by))
+  session.edit('order widgets', { page: page.id, ids, after: target === 0 ? null : rest[target - 1] })
+}
+
+/** Tab from one widget to the next; false past either end, where Tab leaves the glass. */
+export function tabToWidget(session: Session, page: Page, by: 1 | -1): boolean {
+  const at = page.widgets.indexOf(session.view.value.widgets[0] as WidgetId)
+  const next = at < 0 ? (by > 0 ? 0 : page.widgets.length - 1) : at + by
+  const id = page.widgets[next]
+  if (!id) return false
+  session.view.set({ widgets: [id], variable: null })
+  return true
+}
+
+export interface Alignment {
+  label: string
+  least: number
+  place(rect: Rect, whole: Rect, index: number, all: Rect[]): Rect
+}
+
+const spread = (axis: 'x' | 'y', size: 'width' | 'height'): Alignment['place'] => (rect, whole, _index, all) => {
+  const sorted = [...all].sort((a, b) => a[axis] - b[axis])
+  const at = sorted.indexOf(rect)
+  const gap = (whole[size] - all.reduce((sum, r) => sum + r[size], 0)) / (all.length - 1)
+  const before = sorted.slice(0, at).reduce((sum, r) => sum + r[size] + gap, 0)
+  return { ...rect, [axis]: Math.round(whole[axis] + before) }
+}
+
+/** With one selected, the whole is the glass. */
+export const alignments: Alignment[] = [
+  { label: 'Left edges', least: 1, place: (r, w) => ({ ...r, x: w.x }) },
+  { label: 'Middles, across', least: 1, place: (r, w) => ({ ...r, x: Math.round(w.x + (w.width - r.width) / 2) }) },
+  { label: 'Right edges', least: 1, place: (r, w) => ({ ...r, x: w.x + w.width - r.width }) },
+  { label: 'Top edges', least: 1, place: (r, w) => ({ ...r, y: w.y }) },
+  { label: 'Middles, down', least: 1, place: (r, w) => ({ ...r, y: Math.round(w.y + (w.height - r.height) / 2) }) },
+  { label: 'Bottom edges', least: 1, place: (r, w) => ({ ...r, y: w.y + w.height - r.height }) },
+  { label: 'Same gaps, across', least: 3, place: spread('x', 'width') },
+  { label: 'Same gaps, down', least: 3, place: spread('y', 'height') },
+  { label: 'Same width', least: 2, place: (r, _w, _i, all) => ({ ...r, width: all[0]!.width }) },
+  { label: 'Same height', least: 2, place: (r, _w, _i, all) => ({ ...r, height: all[0]!.height }) },
+]
+
+export function alignWidgets(session: Session, { place }: Alignment): void {
+  const widgets = pickedWidgets(session)
+  const all = widgets.map((w) => w.place)
+  const { width, height } = session.project.panel
+  const whole = all.length === 1 ? { x: 0, y: 0, width, height } : all.reduce(around)
+  session.edit('place widgets', { places: Object.fromEntries(widgets.map((w, i) => [w.id, place(w.place, whole, i, all)])) })
+}

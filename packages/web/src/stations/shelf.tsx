@@ -1,0 +1,216 @@
+import { Menu } from '@mantine/core'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect, useRef, useState } from 'react'
+import { Link, useNavigate } from 'react-router'
+import type { ProjectSummary } from '@moth-lamp/contract'
+import { api } from '../session/api.ts'
+import { NumberField } from '../parts/fields.tsx'
+
+const said = (error: unknown): string => (error instanceof Error ? error.message : 'That did not work.')
+
+/** The projects there are, each with the picture of its start page. */
+export function Shelf() {
+  const client = useQueryClient()
+  const navigate = useNavigate()
+  const projects = useQuery({ queryKey: ['projects'], queryFn: api.projects })
+  const [making, setMaking] = useState(false)
+  const file = useRef<HTMLInputElement>(null)
+  const refresh = () => client.invalidateQueries({ queryKey: ['projects'] })
+  const read = useMutation({ mutationFn: api.importFile, onSuccess: refresh })
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (e.key.toLowerCase() === 'n' && !e.ctrlKey && !e.metaKey && !(e.target instanceof HTMLInputElement)) {
+        e.preventDefault()
+        setMaking(true)
+      }
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  }, [])
+  const live = (projects.data ?? []).filter((p) => !p.deletedAt)
+  const gone = (projects.data ?? []).filter((p) => p.deletedAt)
+  return (
+    <div className="shell">
+      <header className="bar">
+        <img className="brand" src="/moth.svg" alt="" />
+        <h1 style={{ fontSize: 17, fontWeight: 700 }}>Moth Lamp</h1>
+        <span className="grow" />
+        <input
+          ref={file}
+          type="file"
+          accept=".mothlamp,application/zip"
+          className="visually-hidden"
+          aria-label="Project file"
+          tabIndex={-1}
+          onChange={(e) => {
+            const chosen = e.target.files?.[0]
+            if (chosen) read.mutate(chosen)
+            e.target.value = ''
+          }}
+        />
+        <button className="button" onClick={() => file.current?.click()}>
+          Read a project file…
+        </button>
+        <button className="button main" onClick={() => setMaking(true)}>
+          New panel <span className="key">N</span>
+        </button>
+      </header>
+      <main className="shelf">
+        {read.isError && (
+          <p className="bad" role="alert">
+            {said(read.error)}
+          </p>
+        )}
+        {making && <NewPanel onClose={() => setMaking(false)} onMade={(id) => void navigate(`/project/${id}/pages`)} />}
+        {projects.isError && (
+          <p className="bad" role="alert">
+            {said(projects.error)}{' '}
+            <button className="button" onClick={() => void projects.refetch()}>
+              Try again
+            </button>
+          </p>
+        )}
+        <div className="grid">
+          {live.map((p) => (
+            <Tile key={p.id} project={p} onChange={() => void refresh()} />
+          ))}
+        </div>
+        {projects.isSuccess && !live.length && !making && (
+          <div className="empty">
+            There is no project yet.
+            <button className="button main" onClick={() => setMaking(true)}>
+              Make a new panel
+            </button>
+          </div>
+        )}
+        {gone.length > 0 && <History projects={gone} onChange={() => void refresh()} />}
+      </main>
+    </div>
+  )
+}
+
+function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void }) {
+  const { id, name, width, height, link, exchanges, passed, revision } = project
+  const checks = exchanges === 0 ? 'no exchange yet' : passed === null ? `${exchanges} exchanges, not run` : `${exchanges} exchanges, ${passed} pass`
+  const duplicate = useMutation({ mutationFn: () => api.duplicate(id), onSuccess: onChange })
+  const remove = useMutation({ mutationFn: () => api.remove(id), onSuccess: onChange })
+  return (
+    <article className="tile">
+      <Link to={`/project/${id}/bench`} className="picture" aria-label={`Open ${name} on the Bench`}>
+        <img src={`/api/projects/${id}/picture?revision=${revision}`} alt={`Start page of ${name}`} />
+      </Link>
+      <div className="row" style={{ alignItems: 'flex-start' }}>
+        <div className="grow">
+          <Link to={`/project/${id}/pages`} className="name">
+            {name}
+          </Link>
+          <div className="muted">
+            {width} × {height} · {link}
+            <br />
+            {checks}
+          </div>
+        </div>
+        <Menu position="bottom-end">
+          <Menu.Target>
+            <button className="button icon" style={{ marginTop: 6 }} aria-label={`More for ${name}`}>
+              ⋯
+            </button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            <Menu.Item component="a" href={`/api/projects/${id}/file`} download>
+              Save as a project file
+            </Menu.Item>
+            <Menu.Item onClick={() => duplicate.mutate()}>Duplicate</Menu.Item>
+            <Menu.Item color="red" onClick={() => remove.mutate()}>
+              Delete to history
+            </Menu.Item>
+          </Menu.Dropdown>
+        </Menu>
+      </div>
+      {(duplicate.error ?? remove.error) && (
+        <p className="bad" role="alert">
+          {said(duplicate.error ?? remove.error)}
+        </p>
+      )}
+    </article>
+  )
+}
+
+function History({ projects, onChange }: { projects: ProjectSummary[]; onChange(): void }) {
+  const restore = useMutation({ mutationFn: api.restore, onSuccess: onChange })
+  return (
+    <details>
+      <summary className="muted">Deleted: {projects.length}, kept in history</summary>
+      {projects.map((p) => (
+        <p key={p.id} className="row">
+          {p.name} <span className="muted">revision {p.revision}</span>
+          <button className="button tiny" onClick={() => restore.mutate(p.id)}>
+            Bring back
+          </button>
+        </p>
+      ))}
+    </details>
+  )
+}
+
+const sizes = [
+  { width: 240, height: 320, inches: 2.8 },
+  { width: 480, height: 272, inches: 4.3 },
+  { width: 480, height: 320, inches: 3.5 },
+  { width: 800, height: 480, inches: 7 },
+  { width: 1024, height: 600, inches: 7 },
+]
+
+function NewPanel({ onClose, onMade }: { onClose(): void; onMade(id: string): void }) {
+  const [name, setName] = useState('')
+  const [glass, setGlass] = useState(sizes[3]!)
+  const make = useMutation({ mutationFn: () => api.create({ name: name.trim() || 'New panel', width: glass.width, height: glass.height, diagonalInches: glass.inches }), onSuccess: ({ id }) => onMade(id) })
+  return (
+    <form
+      className="new-panel"
+      onSubmit={(e) => {
+        e.preventDefault()
+        make.mutate()
+      }}
+      onKeyDown={(e) => e.key === 'Escape' && onClose()}
+    >
+      <h2>A new panel</h2>
+      <label className="row">
+        <span style={{ width: 70 }}>Name</span>
+        <input className="field" style={{ maxWidth: 320 }} value={name} maxLength={60} autoFocus placeholder="New panel" onChange={(e) => setName(e.target.value)} />
+      </label>
+      <div className="sizes" role="group" aria-label="Size of the glass">
+        {sizes.map((s) => (
+          <button type="button" key={`${s.width} ${s.height}`} aria-pressed={s.width === glass.width && s.height === glass.height} onClick={() => setGlass(s)}>
+            <i style={{ width: s.width / 16, height: s.height / 16 }} />
+            {s.width} × {s.height}
+          </button>
+        ))}
+      </div>
+      <div className="row">
+        <span style={{ width: 70 }}>Glass</span>
+        <span className="row" style={{ width: 380 }}>
+          <NumberField label="Width" value={glass.width} min={16} max={2048} whole unit="px" onCommit={(width) => setGlass({ ...glass, width })} />
+          <NumberField label="Height" value={glass.height} min={16} max={2048} whole unit="px" onCommit={(height) => setGlass({ ...glass, height })} />
+          <NumberField label="Diagonal" value={glass.inches} min={0.5} max={40} unit="inch" onCommit={(inches) => setGlass({ ...glass, inches })} />
+        </span>
+        <button type="button" className="button" onClick={() => setGlass({ ...glass, width: glass.height, height: glass.width })}>
+          Turn it
+        </button>
+      </div>
+      {make.isError && (
+        <p className="bad" role="alert">
+          {said(make.error)}
+        </p>
+      )}
+      <div className="row">
+        <button className="button main" type="submit" disabled={make.isPending}>
+          Make it
+        </button>
+        <button className="button" type="button" onClick={onClose}>
+          Not now
+        </button>
+      </div>
+    </form>
+  )
+}

@@ -1,0 +1,259 @@
+import { expand565, Surface } from '@moth-lamp/core/raster'
+import type { Rect } from '@moth-lamp/core/base'
+import { bitsPerByte } from '@moth-lamp/core/frames'
+import type { Entry } from '@moth-lamp/core/rig'
+import { Workbench } from '@moth-lamp/core/workbench'
+import type { ExchangeRun, Frame, FromWorker, PaintedRect, ToWorker, WireEntry } from './messages.ts'
+
+// The worker holds one workbench. It runs the clock in real time (times speed) while told to, and tells the page what has
+// changed at most once a refresh, when the page has taken what it was told before.
+
+let bench: Workbench | null = null
+let running = false
+let speed = 1
+let lastTickMs = 0
+/** Page the desk draws; null: the live glass. */
+let desk: string | null = null
+let deskStale = true
+let glassStale = true
+let awaiting = false
+/** Something was to be told while the last was not taken. */
+let owed = false
+let count = 0
+let told = { values: '', host: '', outputs: '', findings: null as unknown }
+let window: { us: number; toPanel: number; toHost: number }[] = []
+
+const post = (message: FromWorker, transfer: Transferable[] = []) => self.postMessage(message, { transfer })
+
+/** Each RGB565 value as the RGBA a display shows, least significant byte first. */
+const rgbaOf = new Uint32Array(65536)
+for (let pixel = 0; pixel < 65536; pixel++) {
+  const { red, green, blue } = expand565(pixel)
+  rgbaOf[pixel] = (0xff000000 | (blue << 16) | (green << 8) | red) >>> 0
+}
+
+function paintedRect(surface: Surface, rect: Rect): PaintedRect {
+  const out = new Uint32Array(rect.width * rect.height)
+  let at = 0
+  for (let y = rect.y; y < rect.y + rect.height; y++) {
+    const row = y * surface.width
+    for (let x = rect.x; x < rect.x + rect.width; x++) out[at++] = rgbaOf[surface.pixels[row + x]!]!
+  }
+  return { rect, rgba: new Uint8ClampedArray(out.buffer) }
+}
+
+const wholeOf = (surface: Surface): Rect => ({ x: 0, y: 0, width: surface.width, height: surface.height })
+
+function paint(bench: Workbench): PaintedRect[] {
+  if (desk !== null) {
+    if (!deskStale) return []
+    deskStale = false
+    const surface = bench.paintPage(desk)
+    return surface ? [paintedRect(surface, wholeOf(surface))] : []
+  }
+  const { glass } = bench.rig.panel
+  const rects = bench.paint()
+  if (!glassStale) return rects.map((rect) => paintedRect(glass.surface, rect))
+  glassStale = false
+  return [paintedRect(glass.surface, wholeOf(glass.surface))]
+}
+
+/** Values are sent only when they are others than last time. */
+function ifChanged<T>(key: 'values' | 'host' | 'outputs', value: T): T | null {
+  const text = JSON.stringify(value)
+  if (told[key] === text) return null
+  told[key] = text
+  return value
+}
+
+function busy(bench: Workbench): Frame['busy'] {
+  const { nowUs, conversation } = bench.rig
+  const { 'to panel': toPanel, 'to host': toHost } = conversation.bytesPassed
+  window = [...window.filter((w) => w.us > nowUs - 1_000_000 && w.us <= nowUs), { us: nowUs, toPanel, toHost }]
+  const first = window[0]!
+  const spanUs = Math.max(1, nowUs - first.us)
+  const link = bench.build.header.link
+  const share = (bytes: number) => Math.min(1, (bytes * bitsPerByte(link) * 1_000_000) / link.baud / spanUs)
+  return window.length < 2 ? { 'to panel': 0, 'to host': 0 } : { 'to panel': share(toPanel - first.toPanel), 'to host': share(toHost - first.toHost) }
+}
+
+function tell(): void {
+  owed = awaiting
+  if (!bench || awaiting) return
+  const { rig, build } = bench
+  const painted = paint(bench)
+  const findings = bench.findings()
+  const byAddress = new Map(build.symbols.variables.map((v) => [v.address, v.id]))
+  const host = rig.host.values().map(({ cell, name, value, owned }) => ({ id: byAddress.get(cell.address) ?? '', name, value, owned }))
+  const frame: Frame = {
+    type: 'frame',
+    width: build.header.width,
+    height: build.header.height,
+    painted,
+    nowUs: rig.nowUs,
+    lastEntry: rig.conversation.lastId,
+    page: build.symbols.pages.find((p) => p.number === rig.panel.pageNumber)?.id ?? null,
+    busy: busy(bench),
+    values: ifChanged('values', bench.values()),
+    host: ifChanged('host', host),
+    outputs: ifChanged('outputs', rig.host.outputs()),
+    findings: told.findings === findings ? null : findings,
+    count,
+    reset: bench.reset,
+    running,
+    speed,
+    silent: rig.host.silent,
+  }
+  told.findings = findings
+  awaiting = true
+  post(frame, painted.map((p) => p.rgba.buffer))
+}
+
+function tick(): void {
+  const nowMs = performance.now()
+  if (bench && running) bench.advance(Math.floor(Math.min(100, nowMs - lastTickMs) * 1000 * speed))
+  lastTickMs = nowMs
+  if (running) tell()
+}
+
+const wire = (e: Entry): WireEntry => ({ ...e })
+
+function thumbnail(bench: Workbench, page: string, width: number): PaintedRect | null {
+  const surface = bench.paintPage(page)
+  if (!surface) return null
+  const height = Math.max(1, Math.round((surface.height * width) / surface.width))
+  const out = new Uint8ClampedArray(width * height * 4)
+  // Each pixel of the picture is the mean of the pixels it stands for.
+  for (let y = 0; y < height; y++) {
+    const [top, bottom] = [Math.floor((y * surface.height) / height), Math.max(Math.floor(((y + 1) * surface.height) / height), Math.floor((y * surface.height) / height) + 1)]
+    for (let x = 0; x < width; x++) {
+      const [left, right] = [Math.floor((x * surface.width) / width), Math.max(Math.floor(((x + 1) * surface.width) / width), Math.floor((x * surface.width) / width) + 1)]
+      let [r, g, b] = [0, 0, 0]
+      for (let v = top; v < bottom; v++)
+        for (let u = left; u < right; u++) {
+          const c = expand565(surface.pixels[v * surface.width + u]!)
+          r += c.red
+          g += c.green
+          b += c.blue
+        }
+      const n = (bottom - top) * (right - left)
+      out.set([r / n, g / n, b / n, 255], (y * width + x) * 4)
+    }
+  }
+  return { rect: { x: 0, y: 0, width, height }, rgba: out }
+}
+
+function runExchange(bench: Workbench, id: string): ExchangeRun | null {
+  const result = bench.runExchange(id)
+  if (!result) return null
+  result.rig.paint()
+  const { surface } = result.rig.panel.glass
+  return {
+    id,
+    passed: result.passed,
+    steps: result.steps,
+    leftOver: result.leftOver && wire(result.leftOver),
+    endUs: result.endUs,
+    entries: result.rig.conversation.all().slice(-2000).map(wire),
+    glass: paintedRect(surface, wholeOf(surface)),
+  }
+}
+
+function changed(): void {
+  deskStale = true
+  glassStale = true
+  tell()
+}
+
+function hear(message: ToWorker): void {
+  if (message.type === 'open') {
+    bench = new Workbench(message.project, message.assets)
+    count = 0
+    awaiting = false
+    told = { values: '', host: '', outputs: '', findings: null }
+    post({ type: 'opened', width: bench.build.header.width, height: bench.build.header.height })
+    return changed()
+  }
+  if (!bench) return
+  switch (message.type) {
+    case 'change':
+      if (!bench.applyPatches(message.patches)) return post({ type: 'lost step', count: message.count })
+      count = message.count
+      return changed()
+    case 'take':
+      bench.take(message.project)
+      count = message.count
+      return changed()
+    case 'preview':
+      bench.preview(message.request)
+      return changed()
+    case 'cancel preview':
+      bench.cancelPreview()
+      return changed()
+    case 'look at':
+      desk = message.page
+      return changed()
+    case 'taken':
+      awaiting = false
+      if (owed) tell()
+      return
+    case 'conversation':
+      return post({ type: 'answer', ask: message.ask, value: bench.rig.conversation.since(message.since).slice(-400).map(wire) })
+    case 'thumbnail':
+      return post({ type: 'answer', ask: message.ask, value: thumbnail(bench, message.page, message.width) })
+    case 'preview write':
+      return post({ type: 'answer', ask: message.ask, value: bench.previewWrite(message.id, message.value) })
+    case 'run exchange':
+      return post({ type: 'answer', ask: message.ask, value: runExchange(bench, message.id) })
+    default:
+      operate(bench, message)
+      deskStale = true
+      return tell()
+  }
+}
+
+type Operating = Extract<ToWorker, { type: 'touch' | 'send bytes' | 'host writes' | 'host asks' | 'host silent' | 'clock' | 'step' | 'power' | 'restart' }>
+
+function operate(bench: Workbench, message: Operating): void {
+  const { rig } = bench
+  switch (message.type) {
+    case 'touch':
+      if (message.phase === 'down') rig.panel.touchDown(message.x, message.y)
+      else if (message.phase === 'move') rig.panel.touchMove(message.x, message.y)
+      else rig.panel.touchUp(message.x, message.y)
+      return
+    case 'send bytes':
+      return bench.sendRaw(message.direction, message.bytes)
+    case 'host writes':
+      return bench.hostWrites(message.id, message.value)
+    case 'host asks':
+      return bench.hostAsks(message.id)
+    case 'host silent':
+      rig.host.silent = message.silent
+      return
+    case 'clock':
+      running = message.run
+      speed = message.speed
+      lastTickMs = performance.now()
+      return
+    case 'step':
+      return bench.advance(message.us)
+    case 'power':
+      rig.powerCycle(message.which)
+      glassStale = true
+      return
+    case 'restart':
+      bench.restart()
+      window = []
+      glassStale = true
+  }
+}
+
+self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
+  try {
+    hear(data)
+  } catch (error) {
+    post({ type: 'fault', message: error instanceof Error ? `${error.message}\n${error.stack ?? ''}` : String(error) })
+  }
+}
+setInterval(tick, 16)

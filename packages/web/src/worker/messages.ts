@@ -1,0 +1,91 @@
+import type { Direction, Message, Reason } from '@moth-lamp/core/frames'
+import type { Finding } from '@moth-lamp/core/findings'
+import type { Patch, Project, Request } from '@moth-lamp/core/project'
+import type { Rect } from '@moth-lamp/core/base'
+import type { Entry } from '@moth-lamp/core/rig'
+import type { StepResult } from '@moth-lamp/core/exchanges'
+import type { Value } from '@moth-lamp/core/variables'
+
+/** What the page asks of the worker. */
+export type ToWorker =
+  | { type: 'open'; project: Project; assets: Map<string, Uint8Array> }
+  | { type: 'change'; patches: Patch[]; count: number }
+  | { type: 'take'; project: Project; count: number }
+  | { type: 'preview'; request: Request }
+  | { type: 'cancel preview' }
+  | { type: 'touch'; phase: 'down' | 'move' | 'up'; x: number; y: number }
+  | { type: 'send bytes'; direction: Direction; bytes: Uint8Array }
+  | { type: 'host writes'; id: string; value: Value }
+  | { type: 'host asks'; id: string }
+  | { type: 'host silent'; silent: boolean }
+  | { type: 'clock'; run: boolean; speed: number }
+  | { type: 'step'; us: number }
+  | { type: 'power'; which: 'panel' | 'host' | 'both' }
+  | { type: 'restart' }
+  /** Which page the desk draws; null: the glass shows the live panel. */
+  | { type: 'look at'; page: string | null }
+  | { type: 'taken' }
+  | { type: 'conversation'; since: number; ask: number }
+  | { type: 'thumbnail'; page: string; width: number; ask: number }
+  | { type: 'preview write'; id: string; value: Value; ask: number }
+  | { type: 'run exchange'; id: string; ask: number }
+
+/** Pixels of a rectangle of the glass, RGBA. */
+export interface PaintedRect {
+  rect: Rect
+  rgba: Uint8ClampedArray<ArrayBuffer>
+}
+
+export interface HostValue {
+  id: string
+  name: string
+  value: Value | null
+  owned: boolean
+}
+
+/** What the page is told, at most once a screen refresh and only after the last was taken. */
+export interface Frame {
+  type: 'frame'
+  width: number
+  height: number
+  painted: PaintedRect[]
+  nowUs: number
+  lastEntry: number
+  /** Id of the page the panel shows. */
+  page: string | null
+  /** Share of the line's time in use over the last second, by direction, 0–1. */
+  busy: Record<Direction, number>
+  values: Record<string, { value: Value; inRange: boolean; stale: boolean }> | null
+  host: HostValue[] | null
+  outputs: { name: string; on: boolean; level: 'high' | 'low' }[] | null
+  findings: Finding[] | null
+  /** Changes the build has taken in: the page knows by it that an edit is on the glass. */
+  count: number
+  /** Names of variables the last change reset. */
+  reset: string[]
+  running: boolean
+  speed: number
+  silent: boolean
+}
+
+export type WireEntry = Pick<Entry, 'id' | 'kind' | 'direction' | 'fromUs' | 'toUs' | 'bytes' | 'code' | 'verdict' | 'attempt' | 'answers' | 'answeredBy' | 'note'> & {
+  message: Message | null
+  reason: Reason | null
+}
+
+export interface ExchangeRun {
+  id: string
+  passed: boolean
+  steps: StepResult[]
+  leftOver: WireEntry | null
+  endUs: number
+  entries: WireEntry[]
+  glass: PaintedRect
+}
+
+export type FromWorker =
+  | Frame
+  | { type: 'opened'; width: number; height: number }
+  | { type: 'answer'; ask: number; value: unknown }
+  | { type: 'lost step'; count: number }
+  | { type: 'fault'; message: string }
