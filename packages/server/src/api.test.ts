@@ -41,9 +41,9 @@ describe('projects', () => {
     expect(unpacked.ok && unpacked.value.project).toEqual(opened.project)
     const back = (await http.post('/api/projects/import').set('content-type', 'application/zip').send(file.body as Buffer).expect(201)).body as { id: string }
     expect(((await http.get(`/api/projects/${back.id}`)).body as OpenedProject).project).toEqual(opened.project)
-    await http.delete(`/api/projects/${id}`).expect(204)
+    await http.delete(`/api/projects/${id}`).expect(200)
     await http.get(`/api/projects/${id}`).expect(404)
-    await http.post(`/api/projects/${id}/restore`).expect(204)
+    await http.post(`/api/projects/${id}/restore`).expect(200)
     await http.get(`/api/projects/${id}`).expect(200)
     const copy = (await http.post(`/api/projects/${id}/duplicate`).expect(201)).body as { id: string }
     expect(((await http.get(`/api/projects/${copy.id}`)).body as OpenedProject).project.name).toBe('Bench two copy')
@@ -72,7 +72,7 @@ describe('projects', () => {
   })
   test('results of exchanges are kept, the last one of each counts', async () => {
     const exchange = 'exchange:open-the-shutter'
-    for (const passed of [false, true]) await http.post(`/api/projects/${demo.id}/results`).send({ exchange, revision: 0, passed, failedStep: passed ? null : 'expect report' }).expect(204)
+    for (const passed of [false, true]) await http.post(`/api/projects/${demo.id}/results`).send({ exchange, revision: 0, passed, failedStep: passed ? null : 'expect report' }).expect(200)
     expect((await http.get(`/api/projects/${demo.id}/results`)).body).toMatchObject([{ exchange, passed: true }])
     expect(((await http.get('/api/projects')).body as ProjectSummary[]).find((p) => p.id === demo.id)!.passed).toBe(1)
   })

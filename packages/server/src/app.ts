@@ -128,16 +128,16 @@ function projectRoutes(router: express.Router, { store }: AppParts, json: Reques
   })
   router.delete('/projects/:id', async (req, res) => {
     await store.setDeleted(idOf(req.params), true)
-    res.status(204).end()
+    res.json({ ok: true })
   })
   router.post('/projects/:id/restore', async (req, res) => {
     await store.setDeleted(idOf(req.params), false)
-    res.status(204).end()
+    res.json({ ok: true })
   })
   router.get('/projects/:id/results', async (req, res) => void res.json(await store.results(idOf(req.params))))
   router.post('/projects/:id/results', json, async (req, res) => {
     await store.addResult(idOf(req.params), valid<Omit<ExchangeRecord, 'ranAt'>>(resultSchema, req.body))
-    res.status(204).end()
+    res.json({ ok: true })
   })
 }
 

@@ -22,7 +22,7 @@ function deedWords({ deed }: Action, nameOf: NameOf): string {
       const takes = typeof deed.by === 'number' && deed.by < 0
       const amount = typeof deed.by === 'number' ? String(Math.abs(deed.by)) : amountWords(deed.by, nameOf)
       const way = takes ? `takes ${amount} from` : `adds ${amount} to`
-      return `${way} ${named(deed.variable, nameOf)}, ${deed.atEnd === 'stop' ? 'then stops at the end' : 'then begins again'}`
+      return `${way} ${named(deed.variable, nameOf)}, ${deed.atEnd === 'stop' ? 'then stops at the end' : 'goes round at the end'}`
     }
     case 'toggle':
       return `turns ${named(deed.variable, nameOf)} over`

@@ -206,7 +206,7 @@ function DeedFields({ deed, set, label, nameHint }: { deed: Deed; set(deed: Deed
         <span className="row">
           <AmountField label={`${label}: amount`} value={deed.by} onChange={(by) => set({ ...deed, by })} />
           <span style={{ width: 106 }}>
-            <Choice label={`${label}: at the end`} value={deed.atEnd} options={[{ value: 'stop', label: 'then stops' }, { value: 'wrap', label: 'begins again' }]} onChange={(atEnd) => set({ ...deed, atEnd: atEnd as 'stop' | 'wrap' })} />
+            <Choice label={`${label}: at the end`} value={deed.atEnd} options={[{ value: 'stop', label: 'then stops' }, { value: 'wrap', label: 'goes round' }]} onChange={(atEnd) => set({ ...deed, atEnd: atEnd as 'stop' | 'wrap' })} />
           </span>
         </span>
       )}

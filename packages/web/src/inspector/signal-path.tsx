@@ -128,10 +128,16 @@ function VariableStopView({ path }: { path: SignalPath }) {
         <span className="muted">Holds</span>
         <span className="mono">
           {(variable?.holds ?? own!.holds).type} · {stop.words} {stop.words === 1 ? 'word' : 'words'}
-          {now !== undefined && variable ? ` · now ${formatValue(variable.holds, now.value)}` : ''}
         </span>
       </div>
-      {stop.alsoOn.length > 0 && <div className="small muted">also on: {stop.alsoOn.slice(0, 6).join(', ')}{stop.alsoOn.length > 6 ? ` and ${stop.alsoOn.length - 6} more` : ''}</div>}
+      {now !== undefined && variable && (
+        <div className="line">
+          <span className="muted">Now</span>
+          <span className="mono">{formatValue(variable.holds, now.value)}</span>
+        </div>
+      )}
+      {stop.alsoOn.length > 0 && <div className="small muted">also on: {stop.alsoOn.slice(0, 3).join(', ')}
+          {stop.alsoOn.length > 3 ? ` and ${stop.alsoOn.length - 3} more` : ''}</div>}
     </div>
   )
 }

@@ -24,7 +24,8 @@ async function call(path: string, init: RequestInit = {}): Promise<Response> {
 }
 
 const get = async <T>(path: string): Promise<T> => (await call(path)).json() as Promise<T>
-const send = (path: string, body: unknown): Promise<Response> => call(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })
+const send = (path: string, body: unknown): Promise<Response> =>
+  call(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })
 
 export const api = {
   projects: () => get<ProjectSummary[]>('/projects'),
@@ -35,8 +36,8 @@ export const api = {
   changes: (id: string, since: number) => get<{ revision: number; changes: SavedChange[] }>(`/projects/${id}/changes?since=${since}`),
   asset: async (sha: string) => new Uint8Array(await (await call(`/assets/${sha}`)).arrayBuffer()),
   duplicate: async (id: string) => (await call(`/projects/${id}/duplicate`, { method: 'POST' })).json() as Promise<{ id: string }>,
-  remove: (id: string) => call(`/projects/${id}`, { method: 'DELETE' }),
-  restore: (id: string) => call(`/projects/${id}/restore`, { method: 'POST' }),
+  remove: async (id: string) => (await call(`/projects/${id}`, { method: 'DELETE' })).json() as Promise<unknown>,
+  restore: async (id: string) => (await call(`/projects/${id}/restore`, { method: 'POST' })).json() as Promise<unknown>,
   results: (id: string) => get<ExchangeRecord[]>(`/projects/${id}/results`),
-  addResult: (id: string, result: Omit<ExchangeRecord, 'ranAt'>) => send(`/projects/${id}/results`, result),
+  addResult: async (id: string, result: Omit<ExchangeRecord, 'ranAt'>) => (await send(`/projects/${id}/results`, result)).json() as Promise<unknown>,
 }

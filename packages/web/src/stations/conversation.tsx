@@ -79,7 +79,7 @@ function Log({ project, entries, byId, picked, onPick }: { project: Project; ent
   const atEnd = useRef(true)
   useEffect(() => {
     if (atEnd.current && log.current) log.current.scrollTop = log.current.scrollHeight
-  }, [entries])
+  }, [entries, picked])
   const lastOf = new Map<string, Uint8Array>()
   let before = 0
   return (
@@ -203,8 +203,8 @@ function Foot({ project, entry, answer }: { project: Project; entry: WireEntry; 
     <div className="foot">
       <AnatomyView bytes={entry.bytes} anatomy={anatomy} explain={explain} />
       <div className="row small" style={{ marginTop: 6 }}>
-        <span className="mono">
-          {(entry.fromUs / 1e6).toFixed(6)} … {(entry.toUs / 1e6).toFixed(6)} s
+        <span className="mono" style={{ whiteSpace: 'nowrap' }} title={`${entry.fromUs} to ${entry.toUs} µs`}>
+          {(entry.toUs / 1e6).toFixed(6)} s
         </span>
         {answer?.message && (
           <span className="muted">

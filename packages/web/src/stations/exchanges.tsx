@@ -15,7 +15,7 @@ import { Bytes } from '../parts/frame.tsx'
 import { api } from '../session/api.ts'
 import { freshId, type Session } from '../session/session.ts'
 import { useProject, useSession } from '../shell/context.tsx'
-import type { ExchangeRun } from '../worker/messages.ts'
+import type { ExchangeRun, PaintedRect } from '../worker/messages.ts'
 
 /** A run and the exchange it was a run of: after an edit it no longer counts. */
 interface Ran {
@@ -264,12 +264,19 @@ function Why({ project, result }: { project: Project; result: StepResult }) {
 /** The glass where the run ended, and what was said around there. */
 function ResultGlass({ project, result }: { project: Project; result: ExchangeRun | null }) {
   const canvas = useRef<HTMLCanvasElement>(null)
+  const session = useSession()
   useEffect(() => {
-    if (!canvas.current || !result) return
-    canvas.current.width = result.glass.rect.width
-    canvas.current.height = result.glass.rect.height
-    putPainted(canvas.current, result.glass)
-  }, [result])
+    let gone = false
+    const show = (painted: PaintedRect | null) => {
+      if (gone || !painted || !canvas.current) return
+      canvas.current.width = painted.rect.width
+      canvas.current.height = painted.rect.height
+      putPainted(canvas.current, painted)
+    }
+    if (result) show(result.glass)
+    else void session.thumbnail(project.startPage, 380).then(show)
+    return () => void (gone = true)
+  }, [session, result, project.startPage])
   const decisive = result?.steps.find((s) => s.status === 'failed')?.entry ?? null
   const spoken = result?.entries.filter((e) => e.kind !== 'power' && e.toUs > 1_500_000) ?? []
   const at = decisive === null ? spoken.length : spoken.findIndex((e) => e.id === decisive) + 1
@@ -279,7 +286,7 @@ function ResultGlass({ project, result }: { project: Project; result: ExchangeRu
       <div className="bezel" style={{ padding: 8 }}>
         <canvas ref={canvas} width={project.panel.width} height={project.panel.height} style={{ width: '100%', imageRendering: 'auto' }} role="img" aria-label="The glass at the end of the run" />
       </div>
-      <span className="muted small">{result ? `The glass at ${(result.endUs / 1e6).toFixed(3)} s · preview` : 'Run it: the glass of the run is shown here.'}</span>
+      <span className="muted small">{result ? `The glass at ${(result.endUs / 1e6).toFixed(3)} s · preview` : 'The start page. Run the exchange: the glass of the run is shown here.'}</span>
       <section className="card grow" aria-label="What was said">
         <header>
           <h2>{decisive === null ? 'What was said' : 'Around the failed step'}</h2>

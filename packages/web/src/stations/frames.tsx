@@ -18,7 +18,14 @@ export function FramesStation() {
   const project = useProject()
   const variable = useStore(session.view, (v) => v.variable)
   const widget = useStore(session.view, (v) => v.widgets[0])
-  const selection = variable ? ({ kind: 'variable', id: variable } as const) : widget && widget in project.widgets ? ({ kind: 'widget', id: widget } as const) : null
+  const first = project.variableOrder[0]
+  const selection = variable
+    ? ({ kind: 'variable', id: variable } as const)
+    : widget && widget in project.widgets
+      ? ({ kind: 'widget', id: widget } as const)
+      : first
+        ? ({ kind: 'variable', id: first } as const)
+        : null
   return (
     <div className="two">
       <div className="pad" style={{ gridTemplateRows: 'auto minmax(150px, 1fr) auto auto' }}>

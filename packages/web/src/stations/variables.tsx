@@ -17,7 +17,7 @@ import { valueProblem } from '../parts/value-words.ts'
 export function VariablesStation() {
   const session = useSession()
   const project = useProject()
-  const picked = useStore(session.view, (v) => v.variable)
+  const picked = useStore(session.view, (v) => v.variable) ?? project.variableOrder[0] ?? null
   const addresses = useStore(session.view, (v) => v.addresses)
   const [find, setFind] = useState('')
   const add = () => {

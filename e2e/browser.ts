@@ -1,0 +1,158 @@
+import { spawn, type ChildProcess } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core'
+
+export const root = fileURLToPath(new URL('..', import.meta.url))
+
+const freePort = () =>
+  new Promise<number>((resolve) => {
+    const probe = createServer()
+    probe.listen(0, '127.0.0.1', () => {
+      const address = probe.address()
+      probe.close(() => resolve(typeof address === 'object' && address ? address.port : 0))
+    })
+  })
+
+/** The built server as a process of its own, to be stopped and started again on the same port. */
+export class ServerProcess {
+  private process: ChildProcess | null = null
+  port = 0
+
+  constructor(private databaseUrl: string) {}
+
+  async start(): Promise<string> {
+    this.port ||= await freePort()
+    const child = spawn(process.execPath, [join(root, 'packages/server/dist/main.js')], { env: { ...process.env, DATABASE_URL: this.databaseUrl, PORT: String(this.port), MOTH_LAMP_ROOT: root, LOG_LEVEL: 'silent' }, stdio: ['ignore', 'pipe', 'inherit'] })
+    this.process = child
+    await new Promise<void>((resolve, reject) => {
+      child.stdout!.on('data', (text: Buffer) => String(text).includes('Moth Lamp is at') && resolve())
+      child.on('exit', (code) => reject(new Error(`the server ended with ${code}`)))
+    })
+    return this.url
+  }
+
+  get url(): string {
+    return `http://127.0.0.1:${this.port}`
+  }
+
+  async stop(): Promise<void> {
+    const child = this.process
+    this.process = null
+    if (!child) return
+    child.removeAllListeners('exit')
+    await new Promise((resolve) => {
+      child.on('exit', resolve)
+      child.kill('SIGTERM')
+    })
+  }
+}
+
+/** Chromium; every console error, page error and failed request counts, unless it is looked away from. */
+export class Chromium {
+  private browser!: Browser
+  private profile = mkdtempSync(join(tmpdir(), 'moth-lamp-chromium-'))
+  readonly faults: string[] = []
+  /** While the server is away on purpose, failed requests are no fault. */
+  serverAway = false
+
+  async start(): Promise<void> {
+    this.browser = await puppeteer.launch({
+      executablePath: '/usr/bin/chromium',
+      headless: true,
+      userDataDir: this.profile,
+      defaultViewport: { width: 1280, height: 800 },
+      args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+    })
+  }
+
+  async page(): Promise<Page> {
+    const page = await this.browser.newPage()
+    const fault = (text: string) => void (this.serverAway || this.faults.push(text))
+    page.on('pageerror', (error) => fault(`page error: ${String(error)}`))
+    page.on('console', (message) => message.type() === 'error' && fault(`console: ${message.text()} ${message.location().url ?? ''}`))
+    page.on('requestfailed', (request) => {
+      // A page that is left takes its stream of events with it.
+      if (!request.url().endsWith('/live') && request.failure()?.errorText !== 'net::ERR_ABORTED') fault(`failed: ${request.url()} ${request.failure()?.errorText}`)
+    })
+    page.on('workercreated', (worker) => worker.on('error', (error) => fault(`worker: ${String(error)}`)))
+    return page
+  }
+
+  async stop(): Promise<void> {
+    await this.browser.close()
+    rmSync(this.profile, { recursive: true, force: true, maxRetries: 5 })
+  }
+}
+
+/** What a person does: finds things by their name and role, clicks, types, reads. */
+export class Hand {
+  constructor(readonly page: Page) {}
+
+  async find(name: string, role?: string, timeout = 15_000): Promise<ElementHandle<Element>> {
+    const found = await this.page.waitForSelector(`::-p-aria([name="${name}"]${role ? `[role="${role}"]` : ''})`, { timeout, visible: true })
+    if (!found) throw new Error(`nothing called ${name}`)
+    return found as ElementHandle<Element>
+  }
+
+  async click(name: string, role?: string): Promise<void> {
+    const found = await this.find(name, role)
+    await found.evaluate((e) => e.scrollIntoView({ block: 'nearest' }))
+    await found.click()
+  }
+
+  /** Waits until a text is to be read on the screen. */
+  async sees(text: string, timeout = 15_000): Promise<void> {
+    await this.page.waitForFunction((wanted) => document.body.innerText.includes(wanted), { timeout, polling: 50 }, text).catch(async () => {
+      throw new Error(`“${text}” is not on the screen, which says: ${(await this.page.evaluate(() => document.body.innerText)).replaceAll('\n', ' | ').slice(0, 3000)}`)
+    })
+  }
+
+  async reads(): Promise<string> {
+    return this.page.evaluate(() => document.body.innerText)
+  }
+
+  /** Replaces what a field holds, and takes it with Enter. */
+  async fill(name: string, text: string, role?: string): Promise<void> {
+    const field = await this.find(name, role)
+    await field.click({ count: 3 })
+    await this.page.keyboard.down('Control')
+    await this.page.keyboard.press('a')
+    await this.page.keyboard.up('Control')
+    await this.page.keyboard.press('Backspace')
+    await field.type(text)
+    await this.page.keyboard.press('Enter')
+  }
+
+  /** Chooses in a list by typing the beginning of a name, as one does with the keyboard. */
+  async choose(name: string, label: string): Promise<void> {
+    const list = await this.find(name)
+    await list.focus()
+    await list.type(label)
+    const now = await list.evaluate((e) => (e as HTMLSelectElement).selectedOptions[0]?.textContent ?? '')
+    if (now !== label) throw new Error(`${name} says ${now}, not ${label}`)
+  }
+
+  /** Clicks on the glass at its own pixels. */
+  async press(x: number, y: number): Promise<void> {
+    const canvas = await this.page.waitForSelector('.bezel canvas', { visible: true })
+    const box = (await canvas!.boundingBox())!
+    const width = await canvas!.evaluate((c) => (c as HTMLCanvasElement).width)
+    await this.page.mouse.click(box.x + (x * box.width) / width, box.y + (y * box.width) / width)
+  }
+
+  /** The pixels of the glass on the screen, RGBA. */
+  async glass(): Promise<Uint8Array> {
+    const text = await this.page.$eval('.bezel canvas', (c) => {
+      const canvas = c as HTMLCanvasElement
+      const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height)
+      let out = ''
+      for (let i = 0; i < data.length; i += 8192) out += String.fromCharCode(...data.subarray(i, i + 8192))
+      return btoa(out)
+    })
+    return new Uint8Array(Buffer.from(text, 'base64'))
+  }
+}
