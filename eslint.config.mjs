@@ -3,8 +3,48 @@ import tseslint from 'typescript-eslint'
 import hooks from 'eslint-plugin-react-hooks'
 
 // What differs between JavaScript engines, or needs a platform, has no place in core (docs/architecture.md).
-const inexactMath = ['sin', 'cos', 'tan', 'asin', 'acos', 'atan', 'atan2', 'sinh', 'cosh', 'tanh', 'asinh', 'acosh', 'atanh', 'exp', 'expm1', 'log', 'log2', 'log10', 'log1p', 'pow', 'cbrt', 'hypot', 'random']
-const platform = ['window', 'document', 'navigator', 'process', 'performance', 'setTimeout', 'setInterval', 'fetch', 'console', 'Date', 'Intl', 'localStorage', 'crypto', 'Buffer', 'require']
+const inexactMath = [
+  'sin',
+  'cos',
+  'tan',
+  'asin',
+  'acos',
+  'atan',
+  'atan2',
+  'sinh',
+  'cosh',
+  'tanh',
+  'asinh',
+  'acosh',
+  'atanh',
+  'exp',
+  'expm1',
+  'log',
+  'log2',
+  'log10',
+  'log1p',
+  'pow',
+  'cbrt',
+  'hypot',
+  'random',
+]
+const platform = [
+  'window',
+  'document',
+  'navigator',
+  'process',
+  'performance',
+  'setTimeout',
+  'setInterval',
+  'fetch',
+  'console',
+  'Date',
+  'Intl',
+  'localStorage',
+  'crypto',
+  'Buffer',
+  'require',
+]
 
 export default tseslint.config(
   { ignores: ['**/node_modules/**', '**/dist/**', 'build/**', '.local/**'] },
@@ -19,12 +59,27 @@ export default tseslint.config(
       'no-restricted-syntax': ['error', { selector: 'ExportAllDeclaration', message: 'The public face is a hand-written list.' }],
     },
   },
-  { files: ['**/*.mjs'], languageOptions: { globals: { process: 'readonly', console: 'readonly', setTimeout: 'readonly', URL: 'readonly', fetch: 'readonly', performance: 'readonly' } } },
+  {
+    files: ['**/*.mjs'],
+    languageOptions: {
+      globals: {
+        process: 'readonly',
+        console: 'readonly',
+        setTimeout: 'readonly',
+        URL: 'readonly',
+        fetch: 'readonly',
+        performance: 'readonly',
+      },
+    },
+  },
   {
     files: ['packages/core/src/**/*.ts'],
     ignores: ['**/*.test.ts', 'packages/core/src/testing/**'],
     rules: {
-      'no-restricted-properties': ['error', ...inexactMath.map((property) => ({ object: 'Math', property, message: 'Not the same in every engine: use base/.' }))],
+      'no-restricted-properties': [
+        'error',
+        ...inexactMath.map((property) => ({ object: 'Math', property, message: 'Not the same in every engine: use base/.' })),
+      ],
       'no-restricted-globals': ['error', ...platform.map((name) => ({ name, message: 'Core has no platform: pass it in.' }))],
       'no-restricted-syntax': [
         'error',

@@ -4,9 +4,32 @@ export default defineConfig({
   test: {
     maxWorkers: 2,
     projects: [
-      { test: { name: 'core', include: ['packages/core/src/**/*.test.ts', 'packages/contract/src/**/*.test.ts'], testTimeout: 30_000, setupFiles: ['scripts/seeds.ts'] } },
-      { test: { name: 'server', include: ['packages/server/src/**/*.test.ts'], testTimeout: 60_000, hookTimeout: 60_000, fileParallelism: false } },
-      { test: { name: 'interface', include: ['e2e/**/*.test.ts'], testTimeout: 240_000, hookTimeout: 120_000, fileParallelism: false } },
+      {
+        test: {
+          name: 'core',
+          include: ['packages/core/src/**/*.test.ts', 'packages/contract/src/**/*.test.ts'],
+          testTimeout: 30_000,
+          setupFiles: ['scripts/seeds.ts'],
+        },
+      },
+      {
+        test: {
+          name: 'server',
+          include: ['packages/server/src/**/*.test.ts'],
+          testTimeout: 60_000,
+          hookTimeout: 60_000,
+          fileParallelism: false,
+        },
+      },
+      {
+        test: {
+          name: 'interface',
+          include: ['e2e/**/*.test.ts'],
+          testTimeout: 240_000,
+          hookTimeout: 120_000,
+          fileParallelism: false,
+        },
+      },
     ],
   },
 })

@@ -26,7 +26,10 @@ export class ServerProcess {
 
   async start(): Promise<string> {
     this.port ||= await freePort()
-    const child = spawn(process.execPath, [join(root, 'packages/server/dist/main.js')], { env: { ...process.env, DATABASE_URL: this.databaseUrl, PORT: String(this.port), MOTH_LAMP_ROOT: root, LOG_LEVEL: 'silent' }, stdio: ['ignore', 'pipe', 'inherit'] })
+    const child = spawn(process.execPath, [join(root, 'packages/server/dist/main.js')], {
+      env: { ...process.env, DATABASE_URL: this.databaseUrl, PORT: String(this.port), MOTH_LAMP_ROOT: root, LOG_LEVEL: 'silent' },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    })
     this.process = child
     await new Promise<void>((resolve, reject) => {
       child.stdout!.on('data', (text: Buffer) => String(text).includes('Moth Lamp is at') && resolve())
@@ -65,7 +68,15 @@ export class Chromium {
       headless: true,
       userDataDir: this.profile,
       defaultViewport: { width: 1280, height: 800 },
-      args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
     })
   }
 
@@ -73,10 +84,14 @@ export class Chromium {
     const page = await this.browser.newPage()
     const fault = (text: string) => void (this.serverAway || this.faults.push(text))
     page.on('pageerror', (error) => fault(`page error: ${String(error)}`))
-    page.on('console', (message) => message.type() === 'error' && fault(`console: ${message.text()} ${message.location().url ?? ''}`))
+    page.on(
+      'console',
+      (message) => message.type() === 'error' && fault(`console: ${message.text()} ${message.location().url ?? ''}`),
+    )
     page.on('requestfailed', (request) => {
       // A page that is left takes its stream of events with it.
-      if (!request.url().endsWith('/live') && request.failure()?.errorText !== 'net::ERR_ABORTED') fault(`failed: ${request.url()} ${request.failure()?.errorText}`)
+      if (!request.url().endsWith('/live') && request.failure()?.errorText !== 'net::ERR_ABORTED')
+        fault(`failed: ${request.url()} ${request.failure()?.errorText}`)
     })
     page.on('workercreated', (worker) => worker.on('error', (error) => fault(`worker: ${String(error)}`)))
     return page
@@ -93,7 +108,10 @@ export class Hand {
   constructor(readonly page: Page) {}
 
   async find(name: string, role?: string, timeout = 15_000): Promise<ElementHandle<Element>> {
-    const found = await this.page.waitForSelector(`::-p-aria([name="${name}"]${role ? `[role="${role}"]` : ''})`, { timeout, visible: true })
+    const found = await this.page.waitForSelector(`::-p-aria([name="${name}"]${role ? `[role="${role}"]` : ''})`, {
+      timeout,
+      visible: true,
+    })
     if (!found) throw new Error(`nothing called ${name}`)
     return found as ElementHandle<Element>
   }
@@ -106,9 +124,13 @@ export class Hand {
 
   /** Waits until a text is to be read on the screen. */
   async sees(text: string, timeout = 15_000): Promise<void> {
-    await this.page.waitForFunction((wanted) => document.body.innerText.includes(wanted), { timeout, polling: 50 }, text).catch(async () => {
-      throw new Error(`“${text}” is not on the screen, which says: ${(await this.page.evaluate(() => document.body.innerText)).replaceAll('\n', ' | ').slice(0, 3000)}`)
-    })
+    await this.page
+      .waitForFunction((wanted) => document.body.innerText.includes(wanted), { timeout, polling: 50 }, text)
+      .catch(async () => {
+        throw new Error(
+          `“${text}” is not on the screen, which says: ${(await this.page.evaluate(() => document.body.innerText)).replaceAll('\n', ' | ').slice(0, 3000)}`,
+        )
+      })
   }
 
   async reads(): Promise<string> {

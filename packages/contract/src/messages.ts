@@ -85,7 +85,13 @@ export const saveSchema = Joi.object<SaveRequest>({
   changes: Joi.array()
     .min(1)
     .max(mostChanges)
-    .items(Joi.object({ changeId: Joi.string().pattern(idPattern('change')).required(), edit: Joi.string().max(60).required(), args: Joi.object().required() }))
+    .items(
+      Joi.object({
+        changeId: Joi.string().pattern(idPattern('change')).required(),
+        edit: Joi.string().max(60).required(),
+        args: Joi.object().required(),
+      }),
+    )
     .unique('changeId')
     .required(),
 })
@@ -99,7 +105,11 @@ export const resultSchema = Joi.object<Omit<ExchangeRecord, 'ranAt'>>({
 
 export const changesQuery = Joi.object({ since: Joi.number().integer().min(0).required() })
 export const idParams = Joi.object({ id: Joi.string().pattern(idPattern('project')).required() })
-export const assetParams = Joi.object({ sha: Joi.string().pattern(/^[0-9a-f]{64}$/).required() })
+export const assetParams = Joi.object({
+  sha: Joi.string()
+    .pattern(/^[0-9a-f]{64}$/)
+    .required(),
+})
 
 /** Sentences of the server's own problems; those of files and gate stand with their modules. */
 export const apiSentences: Record<string, string> = {

@@ -22,24 +22,52 @@ const save = (id: string, base: number, ...changes: unknown[]) => http.post(`/ap
 
 describe('projects', () => {
   test('the demo is there, with its figures and its picture', async () => {
-    expect(demo).toMatchObject({ name: 'Heron Hill dome', revision: 0, width: 800, height: 480, link: 'lamp binary 19 200 Bd 8N1', exchanges: 6, passed: null })
+    expect(demo).toMatchObject({
+      name: 'Heron Hill dome',
+      revision: 0,
+      width: 800,
+      height: 480,
+      link: 'lamp binary 19 200 Bd 8N1',
+      exchanges: 6,
+      passed: null,
+    })
     const picture = await http.get(`/api/projects/${demo.id}/picture`)
     expect(picture.headers['content-type']).toBe('image/png')
     expect((picture.body as Buffer).length).toBeGreaterThan(5000)
   })
   test('new, saved, opened again, exported, imported, deleted, restored', async () => {
-    const { id } = (await http.post('/api/projects').send({ name: 'Bench', width: 320, height: 240, diagonalInches: 3.5 }).expect(201)).body as { id: string }
-    await save(id, 0, change('a', 'add variable', { id: 'variable:a', name: 'a' }), change('b', 'set project', { values: { name: 'Bench two' } })).expect(200, { outcome: 'saved', revision: 2 })
+    const { id } = (
+      await http.post('/api/projects').send({ name: 'Bench', width: 320, height: 240, diagonalInches: 3.5 }).expect(201)
+    ).body as { id: string }
+    await save(
+      id,
+      0,
+      change('a', 'add variable', { id: 'variable:a', name: 'a' }),
+      change('b', 'set project', { values: { name: 'Bench two' } }),
+    ).expect(200, { outcome: 'saved', revision: 2 })
     const opened = (await http.get(`/api/projects/${id}`)).body as OpenedProject
-    expect([opened.revision, opened.project.name, opened.project.variables['variable:a' as never]]).toMatchObject([2, 'Bench two', { address: 16 }])
-    const file = await http.get(`/api/projects/${id}/file`).buffer(true).parse((res, done) => {
-      const parts: Buffer[] = []
-      res.on('data', (d: Buffer) => parts.push(d))
-      res.on('end', () => done(null, Buffer.concat(parts)))
-    })
+    expect([opened.revision, opened.project.name, opened.project.variables['variable:a' as never]]).toMatchObject([
+      2,
+      'Bench two',
+      { address: 16 },
+    ])
+    const file = await http
+      .get(`/api/projects/${id}/file`)
+      .buffer(true)
+      .parse((res, done) => {
+        const parts: Buffer[] = []
+        res.on('data', (d: Buffer) => parts.push(d))
+        res.on('end', () => done(null, Buffer.concat(parts)))
+      })
     const unpacked = unpackProject(new Uint8Array(file.body as Buffer))
     expect(unpacked.ok && unpacked.value.project).toEqual(opened.project)
-    const back = (await http.post('/api/projects/import').set('content-type', 'application/zip').send(file.body as Buffer).expect(201)).body as { id: string }
+    const back = (
+      await http
+        .post('/api/projects/import')
+        .set('content-type', 'application/zip')
+        .send(file.body as Buffer)
+        .expect(201)
+    ).body as { id: string }
     expect(((await http.get(`/api/projects/${back.id}`)).body as OpenedProject).project).toEqual(opened.project)
     await http.delete(`/api/projects/${id}`).expect(200)
     await http.get(`/api/projects/${id}`).expect(404)
@@ -49,19 +77,34 @@ describe('projects', () => {
     expect(((await http.get(`/api/projects/${copy.id}`)).body as OpenedProject).project.name).toBe('Bench two copy')
   })
   test('a batch sent again is saved once; behind a newer revision one is told what came between', async () => {
-    const { id } = (await http.post('/api/projects').send({ name: 'Twice', width: 320, height: 240, diagonalInches: 3 })).body as { id: string }
+    const { id } = (await http.post('/api/projects').send({ name: 'Twice', width: 320, height: 240, diagonalInches: 3 }))
+      .body as { id: string }
     const first = change('one', 'set project', { values: { note: 'x' } })
     await save(id, 0, first).expect(200, { outcome: 'saved', revision: 1 })
     await save(id, 1, first).expect(200, { outcome: 'saved', revision: 1 })
     const again = await save(id, 0, first, change('two', 'set project', { values: { note: 'y' } }))
-    expect(again.body).toMatchObject({ outcome: 'behind', revision: 1, changes: [{ changeId: 'change:one', patches: [{ op: 'replace', path: '/note', value: 'x' }] }] })
-    expect((await http.get(`/api/projects/${id}/changes?since=0`)).body).toMatchObject({ revision: 1, changes: [{ revision: 1 }] })
-    expect((await save(id, 1, change('three', 'delete variable', { id: 'variable:gone' }))).body).toMatchObject({ outcome: 'refused', changeId: 'change:three', problem: { code: 'edit.gone' } })
+    expect(again.body).toMatchObject({
+      outcome: 'behind',
+      revision: 1,
+      changes: [{ changeId: 'change:one', patches: [{ op: 'replace', path: '/note', value: 'x' }] }],
+    })
+    expect((await http.get(`/api/projects/${id}/changes?since=0`)).body).toMatchObject({
+      revision: 1,
+      changes: [{ revision: 1 }],
+    })
+    expect((await save(id, 1, change('three', 'delete variable', { id: 'variable:gone' }))).body).toMatchObject({
+      outcome: 'refused',
+      changeId: 'change:three',
+      problem: { code: 'edit.gone' },
+    })
     expect(((await http.get(`/api/projects/${id}`)).body as OpenedProject).revision).toBe(1)
   })
   test('revisions beyond a snapshot are read back whole', async () => {
-    const { id } = (await http.post('/api/projects').send({ name: 'Long', width: 320, height: 240, diagonalInches: 3 })).body as { id: string }
-    const many = (from: number) => Array.from({ length: 70 }, (_, i) => change(`n${from + i}`, 'set project', { values: { note: `n${from + i}` } }))
+    const { id } = (await http.post('/api/projects').send({ name: 'Long', width: 320, height: 240, diagonalInches: 3 })).body as {
+      id: string
+    }
+    const many = (from: number) =>
+      Array.from({ length: 70 }, (_, i) => change(`n${from + i}`, 'set project', { values: { note: `n${from + i}` } }))
     await save(id, 0, ...many(0)).expect(200)
     await save(id, 70, ...many(70)).expect(200)
     const snapshots = await running.db.selectFrom('snapshots').select('revision').where('project_id', '=', id).execute()
@@ -72,12 +115,18 @@ describe('projects', () => {
   })
   test('results of exchanges are kept, the last one of each counts', async () => {
     const exchange = 'exchange:open-the-shutter'
-    for (const passed of [false, true]) await http.post(`/api/projects/${demo.id}/results`).send({ exchange, revision: 0, passed, failedStep: passed ? null : 'expect report' }).expect(200)
+    for (const passed of [false, true])
+      await http
+        .post(`/api/projects/${demo.id}/results`)
+        .send({ exchange, revision: 0, passed, failedStep: passed ? null : 'expect report' })
+        .expect(200)
     expect((await http.get(`/api/projects/${demo.id}/results`)).body).toMatchObject([{ exchange, passed: true }])
     expect(((await http.get('/api/projects')).body as ProjectSummary[]).find((p) => p.id === demo.id)!.passed).toBe(1)
   })
   test('other windows hear of a new revision at once', async () => {
-    const { id } = (await http.post('/api/projects').send({ name: 'Live', width: 320, height: 240, diagonalInches: 3 })).body as { id: string }
+    const { id } = (await http.post('/api/projects').send({ name: 'Live', width: 320, height: 240, diagonalInches: 3 })).body as {
+      id: string
+    }
     const stream = await fetch(`http://127.0.0.1:${running.port}/api/projects/${id}/live`)
     const reader = stream.body!.getReader()
     const next = async () => new TextDecoder().decode((await reader.read()).value)
@@ -96,15 +145,73 @@ describe('wrong requests get a clear answer', () => {
     ['a project that is not there', () => http.get('/api/projects/project:nothing'), 404, 'api.no-project'],
     ['an address that is none', () => http.get('/api/nowhere'), 404, 'api.unknown'],
     ['an asset that is none', () => http.get(`/api/assets/${'0'.repeat(64)}`), 404, 'api.no-asset'],
-    ['a file that is no ZIP', () => http.post('/api/projects/import').set('content-type', 'application/zip').send(Buffer.from('hello')), 422, 'file.zip'],
-    ['a ZIP without a project', () => http.post('/api/projects/import').set('content-type', 'application/zip').send(Buffer.from(zipSync({ 'a.txt': strToU8('a') }))), 422, 'file.no-project'],
-    ['a project of a later format', () => http.post('/api/projects/import').set('content-type', 'application/zip').send(Buffer.from(zipSync({ 'project.json': strToU8('{"format":7}') }))), 422, 'file.format'],
-    ['half a project file', () => http.post('/api/projects/import').set('content-type', 'application/zip').send(demoBytes().subarray(0, 2000)), 422, 'file.zip'],
-    ['too large a file', () => http.post('/api/projects/import').set('content-type', 'application/zip').send(Buffer.alloc(33 * 1024 * 1024)), 413, 'api.large'],
-    ['a page of another site', () => http.post('/api/projects').set('origin', 'http://elsewhere.example').send({}), 403, 'api.origin'],
+    [
+      'a file that is no ZIP',
+      () => http.post('/api/projects/import').set('content-type', 'application/zip').send(Buffer.from('hello')),
+      422,
+      'file.zip',
+    ],
+    [
+      'a ZIP without a project',
+      () =>
+        http
+          .post('/api/projects/import')
+          .set('content-type', 'application/zip')
+          .send(Buffer.from(zipSync({ 'a.txt': strToU8('a') }))),
+      422,
+      'file.no-project',
+    ],
+    [
+      'a project of a later format',
+      () =>
+        http
+          .post('/api/projects/import')
+          .set('content-type', 'application/zip')
+          .send(Buffer.from(zipSync({ 'project.json': strToU8('{"format":7}') }))),
+      422,
+      'file.format',
+    ],
+    [
+      'half a project file',
+      () => http.post('/api/projects/import').set('content-type', 'application/zip').send(demoBytes().subarray(0, 2000)),
+      422,
+      'file.zip',
+    ],
+    [
+      'too large a file',
+      () =>
+        http
+          .post('/api/projects/import')
+          .set('content-type', 'application/zip')
+          .send(Buffer.alloc(33 * 1024 * 1024)),
+      413,
+      'api.large',
+    ],
+    [
+      'a page of another site',
+      () => http.post('/api/projects').set('origin', 'http://elsewhere.example').send({}),
+      403,
+      'api.origin',
+    ],
     ['another name for this machine', () => http.get('/api/projects').set('host', 'elsewhere.example'), 403, 'api.origin'],
-    ['too many changes', () => http.post(`/api/projects/${demo.id}/changes`).send({ base: 0, changes: Array.from({ length: 201 }, (_, i) => change(`x${i}`, 'set project', {})) }), 400, 'api.request'],
-    ['a revision from the future', () => http.post(`/api/projects/${demo.id}/changes`).send({ base: 99, changes: [change('f', 'set project', { values: { note: '' } })] }), 400, 'api.request'],
+    [
+      'too many changes',
+      () =>
+        http
+          .post(`/api/projects/${demo.id}/changes`)
+          .send({ base: 0, changes: Array.from({ length: 201 }, (_, i) => change(`x${i}`, 'set project', {})) }),
+      400,
+      'api.request',
+    ],
+    [
+      'a revision from the future',
+      () =>
+        http
+          .post(`/api/projects/${demo.id}/changes`)
+          .send({ base: 99, changes: [change('f', 'set project', { values: { note: '' } })] }),
+      400,
+      'api.request',
+    ],
   ])('%s', async (_, request, status, code) => {
     const answer = await request()
     expect([answer.status, (answer.body as { code: string }).code]).toEqual([status, code])

@@ -5,9 +5,26 @@ import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
-import { assetsOf, freshProject, mostFileBytes, packProject, plainPanel, unpackProject, type BundledTypeface } from '@moth-lamp/core/project'
+import {
+  assetsOf,
+  freshProject,
+  mostFileBytes,
+  packProject,
+  plainPanel,
+  unpackProject,
+  type BundledTypeface,
+} from '@moth-lamp/core/project'
 import { seededRandom } from '@moth-lamp/core/base'
-import { assetParams, changesQuery, createSchema, idParams, resultSchema, saveSchema, type ExchangeRecord, type SaveRequest } from '@moth-lamp/contract'
+import {
+  assetParams,
+  changesQuery,
+  createSchema,
+  idParams,
+  resultSchema,
+  saveSchema,
+  type ExchangeRecord,
+  type SaveRequest,
+} from '@moth-lamp/contract'
 import { isAway, ping, type Database } from './database.ts'
 import { asAnswer, HttpProblem } from './problem.ts'
 import { pictureOf } from './picture.ts'
@@ -39,7 +56,12 @@ const sameOrigin: RequestHandler = (req, _res, next) => {
   const { origin } = req.headers
   const site = req.headers['sec-fetch-site']
   const loopback = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/.test(host)
-  if (!loopback || (origin !== undefined && origin !== `http://${host}`) || (site !== undefined && site !== 'same-origin' && site !== 'none')) throw new HttpProblem(403, 'api.origin')
+  if (
+    !loopback ||
+    (origin !== undefined && origin !== `http://${host}`) ||
+    (site !== undefined && site !== 'same-origin' && site !== 'none')
+  )
+    throw new HttpProblem(403, 'api.origin')
   next()
 }
 
@@ -49,7 +71,14 @@ export function makeApp(parts: AppParts): Express {
   app.use(pinoHttp({ logger: parts.log, autoLogging: { ignore: (req) => !req.url?.startsWith('/api') || req.method === 'GET' } }))
   app.use(
     helmet({
-      contentSecurityPolicy: { directives: { 'style-src': ["'self'", "'unsafe-inline'"], 'img-src': ["'self'", 'data:', 'blob:'], 'worker-src': ["'self'", 'blob:'], 'upgrade-insecure-requests': null } },
+      contentSecurityPolicy: {
+        directives: {
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'img-src': ["'self'", 'data:', 'blob:'],
+          'worker-src': ["'self'", 'blob:'],
+          'upgrade-insecure-requests': null,
+        },
+      },
       strictTransportSecurity: false,
     }),
   )
@@ -76,7 +105,10 @@ function api(parts: AppParts): express.Router {
   })
   router.get('/projects', async (_req, res) => void res.json(await store.list()))
   router.post('/projects', json, async (req, res) => {
-    const { name, ...panel } = valid<{ name: string; width: number; height: number; diagonalInches: number }>(createSchema, req.body)
+    const { name, ...panel } = valid<{ name: string; width: number; height: number; diagonalInches: number }>(
+      createSchema,
+      req.body,
+    )
     const project = freshProject(name, { ...plainPanel, ...panel }, parts.fonts.typefaces, seededRandom(Date.now()))
     res.status(201).json({ id: await store.create(project, parts.fonts.assets) })
   })
@@ -115,7 +147,10 @@ function projectRoutes(router: express.Router, { store }: AppParts, json: Reques
   router.get('/projects/:id/file', async (req, res) => {
     const { project } = await store.open(idOf(req.params))
     const bytes = packProject(project, await store.assetsFor(assetsOf(project)))
-    res.attachment(`${project.name.replaceAll(/[^A-Za-z0-9 _-]/g, '').trim() || 'project'}.mothlamp`).type('application/zip').send(Buffer.from(bytes))
+    res
+      .attachment(`${project.name.replaceAll(/[^A-Za-z0-9 _-]/g, '').trim() || 'project'}.mothlamp`)
+      .type('application/zip')
+      .send(Buffer.from(bytes))
   })
   router.get('/projects/:id/picture', async (req, res) => {
     const { project } = await store.open(idOf(req.params))
@@ -167,7 +202,8 @@ function asProblem(error: unknown): HttpProblem {
   if (error instanceof HttpProblem) return error
   const { type, limit, status, message } = error as { type?: string; limit?: number; status?: number; message?: string }
   if (type === 'entity.too.large') return new HttpProblem(413, 'api.large', { most: limit ?? 0 })
-  if (typeof status === 'number' && status >= 400 && status < 500) return new HttpProblem(status, status === 404 ? 'api.unknown' : 'api.request', { why: message ?? '' })
+  if (typeof status === 'number' && status >= 400 && status < 500)
+    return new HttpProblem(status, status === 404 ? 'api.unknown' : 'api.request', { why: message ?? '' })
   if (isAway(error)) return new HttpProblem(503, 'api.database-away')
   return new HttpProblem(500, 'api.fault')
 }

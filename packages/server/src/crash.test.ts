@@ -11,7 +11,8 @@ import type { Running } from './server.ts'
 const home = mkdtempSync(join(tmpdir(), 'moth-lamp-crash-'))
 const script = new URL('../../../scripts/pg', import.meta.url).pathname
 const env = { ...process.env, PGHOME: home, PGPORT_APP: String(17_000 + (process.pid % 9000)), PGDB: 'crash', PGFSYNC: 'on' }
-const pg = (command: string) => execFileSync(script, [command], { env, encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] }).trim()
+const pg = (command: string) =>
+  execFileSync(script, [command], { env, encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] }).trim()
 
 const kill = () => {
   const pid = readFileSync(join(home, 'data/postmaster.pid'), 'utf8').split('\n')[0]!
@@ -33,14 +34,17 @@ afterAll(async () => {
 })
 
 const url = (path: string) => `http://127.0.0.1:${running.port}/api/projects${path}`
-const post = (path: string, body: unknown) => fetch(url(path), { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })
+const post = (path: string, body: unknown) =>
+  fetch(url(path), { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })
 
 test('killed -9 between request and commit, 20 times: exactly the acknowledged revisions are there', async () => {
   const { id } = (await (await post('', { name: 'Crash', width: 320, height: 240, diagonalInches: 3 })).json()) as { id: string }
   let base = 0
   const acknowledged: string[] = []
   for (let round = 0; round < 20; round++) {
-    const changes = [{ changeId: `change:r${round}`, edit: 'add variable', args: { id: `variable:r${round}`, name: `r${round}` } }]
+    const changes = [
+      { changeId: `change:r${round}`, edit: 'add variable', args: { id: `variable:r${round}`, name: `r${round}` } },
+    ]
     strike = kill
     const lost = await post(`/${id}/changes`, { base, changes })
     expect([lost.status, ((await lost.json()) as { code: string }).code]).toEqual([503, 'api.database-away'])
@@ -50,13 +54,20 @@ test('killed -9 between request and commit, 20 times: exactly the acknowledged r
     await away.arrayBuffer()
     pg('start')
     const opened = (await (await fetch(url(`/${id}`))).json()) as OpenedProject
-    expect([opened.revision, Object.keys(opened.project.variables).sort()]).toEqual([acknowledged.length, [...acknowledged].sort()])
+    expect([opened.revision, Object.keys(opened.project.variables).sort()]).toEqual([
+      acknowledged.length,
+      [...acknowledged].sort(),
+    ])
     const answer = (await (await post(`/${id}/changes`, { base, changes })).json()) as SaveAnswer
     expect(answer).toEqual({ outcome: 'saved', revision: base + 1 })
     base++
     acknowledged.push(`variable:r${round}`)
   }
   const { project } = (await (await fetch(url(`/${id}`))).json()) as OpenedProject
-  expect(Object.values(project.variables).map((v) => v.address).sort((a, b) => a - b)).toEqual(Array.from({ length: 20 }, (_, i) => 16 + i))
+  expect(
+    Object.values(project.variables)
+      .map((v) => v.address)
+      .sort((a, b) => a - b),
+  ).toEqual(Array.from({ length: 20 }, (_, i) => 16 + i))
   writeFileSync(join(home, 'done'), '')
 }, 180_000)

@@ -55,7 +55,13 @@ export type Database = Kysely<Tables>
 
 /** A pool that outlives the database: a lost connection is an error of one query, never of the process. */
 export function connect(url: string, onLost: (error: Error) => void): Database {
-  const pool = new pg.Pool({ connectionString: url, max: 8, connectionTimeoutMillis: 4000, idleTimeoutMillis: 30_000, statement_timeout: 20_000 })
+  const pool = new pg.Pool({
+    connectionString: url,
+    max: 8,
+    connectionTimeoutMillis: 4000,
+    idleTimeoutMillis: 30_000,
+    statement_timeout: 20_000,
+  })
   pool.on('error', onLost)
   pool.on('connect', (client) => client.on('error', onLost))
   return new Kysely<Tables>({ dialect: new PostgresDialect({ pool }) })
@@ -73,6 +79,7 @@ export const ping = async (db: Database): Promise<void> => void (await sql`selec
 /** Whether an error is the database being away, rather than a mistake of ours: classes 08 and 57 of SQLSTATE, or the socket. */
 export function isAway(error: unknown): boolean {
   const { code, message } = error as { code?: string; message?: string }
-  if (typeof code === 'string') return /^(08|57P|53300|25P03)/.test(code) || ['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', 'ENOTFOUND'].includes(code)
+  if (typeof code === 'string')
+    return /^(08|57P|53300|25P03)/.test(code) || ['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', 'ENOTFOUND'].includes(code)
   return /Connection terminated|timeout exceeded when trying to connect|not queryable|Client was closed/i.test(message ?? '')
 }

@@ -10,13 +10,22 @@ const root = process.env['MOTH_LAMP_ROOT'] ?? fileURLToPath(new URL('../../..', 
 const port = Number(process.env['PORT'] ?? 4600)
 
 try {
-  const running = await startServer({ databaseUrl, port, web: `${root}/packages/web/dist`, demos: [`${root}/packages/server/demo/heron-hill-dome.mothlamp`] })
+  const running = await startServer({
+    databaseUrl,
+    port,
+    web: `${root}/packages/web/dist`,
+    demos: [`${root}/packages/server/demo/heron-hill-dome.mothlamp`],
+  })
   console.log(`Moth Lamp is at http://127.0.0.1:${running.port}`)
   const stop = () => void running.stop().then(() => process.exit(0))
   process.on('SIGINT', stop)
   process.on('SIGTERM', stop)
 } catch (error) {
   const { code, message } = error as { code?: string; message?: string }
-  console.error(code === 'EADDRINUSE' ? `Port ${port} is in use: choose another, as in PORT=4601 npm start` : `Moth Lamp cannot start: ${message}`)
+  console.error(
+    code === 'EADDRINUSE'
+      ? `Port ${port} is in use: choose another, as in PORT=4601 npm start`
+      : `Moth Lamp cannot start: ${message}`,
+  )
   process.exit(1)
 }

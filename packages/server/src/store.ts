@@ -65,7 +65,14 @@ export class Store {
   }
 
   private async passedCounts(): Promise<Map<string, number>> {
-    const latest = await this.db.selectFrom('results').select(['project_id', 'exchange', 'passed']).distinctOn(['project_id', 'exchange']).orderBy('project_id').orderBy('exchange').orderBy('id', 'desc').execute()
+    const latest = await this.db
+      .selectFrom('results')
+      .select(['project_id', 'exchange', 'passed'])
+      .distinctOn(['project_id', 'exchange'])
+      .orderBy('project_id')
+      .orderBy('exchange')
+      .orderBy('id', 'desc')
+      .execute()
     const counts = new Map<string, number>()
     for (const { project_id, passed } of latest) counts.set(project_id, (counts.get(project_id) ?? 0) + (passed ? 1 : 0))
     return counts
@@ -76,15 +83,30 @@ export class Store {
     const id = newId('project', this.random)
     await this.db.transaction().execute(async (trx) => {
       for (const [sha, bytes] of assets)
-        await trx.insertInto('assets').values({ sha, bytes: Buffer.from(bytes) }).onConflict((c) => c.column('sha').doNothing()).execute()
-      await trx.insertInto('projects').values({ id, name: project.name, revision: 0, summary: summaryOf(project) }).execute()
-      await trx.insertInto('snapshots').values({ project_id: id, revision: 0, document: projectText(project) }).execute()
+        await trx
+          .insertInto('assets')
+          .values({ sha, bytes: Buffer.from(bytes) })
+          .onConflict((c) => c.column('sha').doNothing())
+          .execute()
+      await trx
+        .insertInto('projects')
+        .values({ id, name: project.name, revision: 0, summary: summaryOf(project) })
+        .execute()
+      await trx
+        .insertInto('snapshots')
+        .values({ project_id: id, revision: 0, document: projectText(project) })
+        .execute()
     })
     return id
   }
 
   async open(id: string): Promise<OpenedProject> {
-    const row = await this.db.selectFrom('projects').select(['revision']).where('id', '=', id).where('deleted_at', 'is', null).executeTakeFirst()
+    const row = await this.db
+      .selectFrom('projects')
+      .select(['revision'])
+      .where('id', '=', id)
+      .where('deleted_at', 'is', null)
+      .executeTakeFirst()
     if (!row) throw new HttpProblem(404, 'api.no-project')
     const { revision, project } = await this.documentAt(this.db, id, row.revision)
     return { id, revision, project }
@@ -97,36 +119,87 @@ export class Store {
     let from: Remembered
     if (known && known.revision < revision) from = known
     else {
-      const snapshot = await db.selectFrom('snapshots').selectAll().where('project_id', '=', id).where('revision', '<=', revision).orderBy('revision', 'desc').executeTakeFirstOrThrow()
+      const snapshot = await db
+        .selectFrom('snapshots')
+        .selectAll()
+        .where('project_id', '=', id)
+        .where('revision', '<=', revision)
+        .orderBy('revision', 'desc')
+        .executeTakeFirstOrThrow()
       from = { revision: snapshot.revision, project: JSON.parse(snapshot.document) as Project }
     }
-    const changes = await db.selectFrom('changes').select(['patches']).where('project_id', '=', id).where('revision', '>', from.revision).where('revision', '<=', revision).orderBy('revision').execute()
+    const changes = await db
+      .selectFrom('changes')
+      .select(['patches'])
+      .where('project_id', '=', id)
+      .where('revision', '>', from.revision)
+      .where('revision', '<=', revision)
+      .orderBy('revision')
+      .execute()
     let { project } = from
-    for (const { patches } of changes) project = applyPatches(project, patches as Patch[]) ?? fault(`the changes of ${id} do not fit`)
+    for (const { patches } of changes)
+      project = applyPatches(project, patches as Patch[]) ?? fault(`the changes of ${id} do not fit`)
     const document = { revision, project }
     if (db === this.db) this.remember(id, document)
     return document
   }
 
   async changesSince(id: string, since: number): Promise<{ revision: number; changes: SavedChange[] }> {
-    const row = await this.db.selectFrom('projects').select(['revision']).where('id', '=', id).where('deleted_at', 'is', null).executeTakeFirst()
+    const row = await this.db
+      .selectFrom('projects')
+      .select(['revision'])
+      .where('id', '=', id)
+      .where('deleted_at', 'is', null)
+      .executeTakeFirst()
     if (!row) throw new HttpProblem(404, 'api.no-project')
     const changes = await this.changesBetween(this.db, id, since, row.revision)
     return { revision: row.revision, changes }
   }
 
-  private async changesBetween(db: Database | Transaction<Tables>, id: string, since: number, until: number): Promise<SavedChange[]> {
-    const rows = await db.selectFrom('changes').select(['revision', 'change_id', 'edit', 'patches']).where('project_id', '=', id).where('revision', '>', since).where('revision', '<=', until).orderBy('revision').execute()
-    return rows.map((r) => ({ revision: r.revision, changeId: r.change_id as ChangeId, edit: r.edit, patches: r.patches as Patch[] }))
+  private async changesBetween(
+    db: Database | Transaction<Tables>,
+    id: string,
+    since: number,
+    until: number,
+  ): Promise<SavedChange[]> {
+    const rows = await db
+      .selectFrom('changes')
+      .select(['revision', 'change_id', 'edit', 'patches'])
+      .where('project_id', '=', id)
+      .where('revision', '>', since)
+      .where('revision', '<=', until)
+      .orderBy('revision')
+      .execute()
+    return rows.map((r) => ({
+      revision: r.revision,
+      changeId: r.change_id as ChangeId,
+      edit: r.edit,
+      patches: r.patches as Patch[],
+    }))
   }
 
   /** Saves a batch: see `SaveAnswer`. Idempotent by change id. */
   async save(id: string, base: number, requests: readonly Request[]): Promise<SaveAnswer> {
     let committed: Remembered | null = null
     const answer = await this.db.transaction().execute(async (trx): Promise<SaveAnswer> => {
-      const row = await trx.selectFrom('projects').select(['revision']).where('id', '=', id).where('deleted_at', 'is', null).forUpdate().executeTakeFirst()
+      const row = await trx
+        .selectFrom('projects')
+        .select(['revision'])
+        .where('id', '=', id)
+        .where('deleted_at', 'is', null)
+        .forUpdate()
+        .executeTakeFirst()
       if (!row) throw new HttpProblem(404, 'api.no-project')
-      const known = await trx.selectFrom('changes').select('change_id').where('project_id', '=', id).where('change_id', 'in', requests.map((r) => r.changeId)).execute()
+      const known = await trx
+        .selectFrom('changes')
+        .select('change_id')
+        .where('project_id', '=', id)
+        .where(
+          'change_id',
+          'in',
+          requests.map((r) => r.changeId),
+        )
+        .execute()
       const saved = new Set(known.map((k) => k.change_id))
       const fresh = requests.filter((r) => !saved.has(r.changeId))
       if (base !== row.revision) {
@@ -164,11 +237,27 @@ export class Store {
     const last = revision + rows.length
     await trx
       .insertInto('changes')
-      .values(rows.map(({ request, patches }, i) => ({ project_id: id, revision: revision + 1 + i, change_id: request.changeId, edit: request.edit, args: JSON.stringify(request.args), patches: JSON.stringify(patches) })))
+      .values(
+        rows.map(({ request, patches }, i) => ({
+          project_id: id,
+          revision: revision + 1 + i,
+          change_id: request.changeId,
+          edit: request.edit,
+          args: JSON.stringify(request.args),
+          patches: JSON.stringify(patches),
+        })),
+      )
       .execute()
-    await trx.updateTable('projects').set({ revision: last, name: project.name, summary: summaryOf(project), updated_at: new Date() }).where('id', '=', id).execute()
+    await trx
+      .updateTable('projects')
+      .set({ revision: last, name: project.name, summary: summaryOf(project), updated_at: new Date() })
+      .where('id', '=', id)
+      .execute()
     if (Math.floor(last / snapshotEvery) > Math.floor(revision / snapshotEvery))
-      await trx.insertInto('snapshots').values({ project_id: id, revision: last, document: projectText(project) }).execute()
+      await trx
+        .insertInto('snapshots')
+        .values({ project_id: id, revision: last, document: projectText(project) })
+        .execute()
   }
 
   async asset(sha: string): Promise<Buffer> {
@@ -185,18 +274,44 @@ export class Store {
 
   /** To the history, or back from it. */
   async setDeleted(id: string, deleted: boolean): Promise<void> {
-    const done = await this.db.updateTable('projects').set({ deleted_at: deleted ? new Date() : null }).where('id', '=', id).executeTakeFirst()
+    const done = await this.db
+      .updateTable('projects')
+      .set({ deleted_at: deleted ? new Date() : null })
+      .where('id', '=', id)
+      .executeTakeFirst()
     if (!done.numUpdatedRows) throw new HttpProblem(404, 'api.no-project')
   }
 
   async addResult(id: string, result: Omit<ExchangeRecord, 'ranAt'>): Promise<void> {
     await this.open(id)
-    await this.db.insertInto('results').values({ project_id: id, exchange: result.exchange, revision: result.revision, passed: result.passed, failed_step: result.failedStep }).execute()
+    await this.db
+      .insertInto('results')
+      .values({
+        project_id: id,
+        exchange: result.exchange,
+        revision: result.revision,
+        passed: result.passed,
+        failed_step: result.failedStep,
+      })
+      .execute()
   }
 
   async results(id: string): Promise<ExchangeRecord[]> {
-    const rows = await this.db.selectFrom('results').selectAll().distinctOn('exchange').where('project_id', '=', id).orderBy('exchange').orderBy('id', 'desc').execute()
-    return rows.map((r) => ({ exchange: r.exchange, revision: r.revision, passed: r.passed, failedStep: r.failed_step, ranAt: r.ran_at.toISOString() }))
+    const rows = await this.db
+      .selectFrom('results')
+      .selectAll()
+      .distinctOn('exchange')
+      .where('project_id', '=', id)
+      .orderBy('exchange')
+      .orderBy('id', 'desc')
+      .execute()
+    return rows.map((r) => ({
+      exchange: r.exchange,
+      revision: r.revision,
+      passed: r.passed,
+      failedStep: r.failed_step,
+      ranAt: r.ran_at.toISOString(),
+    }))
   }
 
   async isEmpty(): Promise<boolean> {
@@ -205,7 +320,12 @@ export class Store {
 }
 
 const summaryOf = (project: Project): string =>
-  JSON.stringify({ width: project.panel.width, height: project.panel.height, link: `${project.layout.name} ${linkInWords(project.link)}`, exchanges: project.exchangeOrder.length })
+  JSON.stringify({
+    width: project.panel.width,
+    height: project.panel.height,
+    link: `${project.layout.name} ${linkInWords(project.link)}`,
+    exchanges: project.exchangeOrder.length,
+  })
 
 const fault = (what: string): never => {
   throw new Error(what)

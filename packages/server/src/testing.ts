@@ -24,4 +24,11 @@ export async function freshDatabase(): Promise<string> {
 }
 
 export const serverForTest = async (more: Partial<Options> = {}): Promise<Running> =>
-  startServer({ databaseUrl: more.databaseUrl ?? (await freshDatabase()), port: 0, web: null, demos: [demoPath], log: pino({ level: 'silent' }), ...more })
+  startServer({
+    databaseUrl: more.databaseUrl ?? (await freshDatabase()),
+    port: 0,
+    web: null,
+    demos: [demoPath],
+    log: pino({ level: 'silent' }),
+    ...more,
+  })

@@ -45,13 +45,21 @@ class Window {
     if (!batch.changes.length) return
     const luck = reliable ? 9 : this.random.below(10)
     if (luck === 0) return // the request is lost
-    const send = () => fetch(this.url('/changes'), { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(batch) })
+    const send = () =>
+      fetch(this.url('/changes'), {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify(batch),
+      })
     const response = await send()
     const answer = (await response.json()) as SaveAnswer
     expect(response.status).toBe(200)
     if (luck === 1) return // the answer is lost
     if (luck === 2) await (await send()).arrayBuffer() // the request is repeated
-    this.take(answer, batch.changes.map((c) => c.changeId))
+    this.take(
+      answer,
+      batch.changes.map((c) => c.changeId),
+    )
   }
 
   private take(answer: SaveAnswer, ids: `change:${string}`[]) {
@@ -61,7 +69,10 @@ class Window {
   }
 
   async listen() {
-    const { revision, changes } = (await (await fetch(this.url(`/changes?since=${this.replica.revision}`))).json()) as { revision: number; changes: never[] }
+    const { revision, changes } = (await (await fetch(this.url(`/changes?since=${this.replica.revision}`))).json()) as {
+      revision: number
+      changes: never[]
+    }
     this.replica.takeTheirs(changes, revision)
   }
 }
@@ -79,7 +90,13 @@ describe('two windows on one project', () => {
     const random = seededRandom(Number(process.env['SEED'] ?? 4600))
     let setAside = 0
     for (let round = 0; round < rounds; round++) {
-      const { id } = (await (await fetch(`http://127.0.0.1:${running.port}/api/projects`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ name: newId('project', random), width: 480, height: 320, diagonalInches: 4 }) })).json()) as { id: string }
+      const { id } = (await (
+        await fetch(`http://127.0.0.1:${running.port}/api/projects`, {
+          method: 'POST',
+          headers: { 'content-type': 'application/json' },
+          body: JSON.stringify({ name: newId('project', random), width: 480, height: 320, diagonalInches: 4 }),
+        })
+      ).json()) as { id: string }
       const windows = [new Window(id, random), new Window(id, random)]
       await Promise.all(windows.map((w) => w.open()))
       for (let step = 0; step < 26; step++) {
@@ -89,7 +106,8 @@ describe('two windows on one project', () => {
         else if (what < 9) await window.save()
         else await window.listen()
       }
-      for (let tries = 0; windows.some((w) => w.replica.pending.length) && tries < 60; tries++) for (const w of windows) await w.save(true)
+      for (let tries = 0; windows.some((w) => w.replica.pending.length) && tries < 60; tries++)
+        for (const w of windows) await w.save(true)
       for (const w of windows) await w.listen()
       const server = (await (await fetch(`http://127.0.0.1:${running.port}/api/projects/${id}`)).json()) as OpenedProject
       for (const w of windows) {
@@ -103,7 +121,8 @@ describe('two windows on one project', () => {
       for (const w of windows) {
         const aside = new Set(w.replica.setAside.map((s) => s.request.changeId as string))
         setAside += aside.size
-        for (const made of w.made) expect(saved.has(made) || aside.has(made) || w.replica.vanished.has(made as `change:${string}`)).toBe(true)
+        for (const made of w.made)
+          expect(saved.has(made) || aside.has(made) || w.replica.vanished.has(made as `change:${string}`)).toBe(true)
       }
     }
     expect(setAside).toBeGreaterThan(0)

@@ -13,7 +13,12 @@ import { Broken } from './shell/broken.tsx'
 import { OpenProject } from './shell/open-project.tsx'
 import { Shelf } from './stations/shelf.tsx'
 
-const theme = createTheme({ fontFamily: 'var(--words)', fontFamilyMonospace: 'var(--mono)', primaryColor: 'dark', defaultRadius: 7 })
+const theme = createTheme({
+  fontFamily: 'var(--words)',
+  fontFamilyMonospace: 'var(--mono)',
+  primaryColor: 'dark',
+  defaultRadius: 7,
+})
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 2, refetchOnWindowFocus: true } } })
 
 /** Another project is another session: everything below is made anew. */

@@ -32,7 +32,11 @@ export function flatten(commands: readonly OutlineCommand[]): Edges {
       for (let k = 1; k <= steps; k++) {
         const t = k / steps
         const u = 1 - t
-        if (c.type === 'C') line(u * u * u * fromX + 3 * u * u * t * c.x1 + 3 * u * t * t * c.x2 + t * t * t * c.x, u * u * u * fromY + 3 * u * u * t * c.y1 + 3 * u * t * t * c.y2 + t * t * t * c.y)
+        if (c.type === 'C')
+          line(
+            u * u * u * fromX + 3 * u * u * t * c.x1 + 3 * u * t * t * c.x2 + t * t * t * c.x,
+            u * u * u * fromY + 3 * u * u * t * c.y1 + 3 * u * t * t * c.y2 + t * t * t * c.y,
+          )
         else line(u * u * fromX + 2 * u * t * c.x1 + t * t * c.x, u * u * fromY + 2 * u * t * c.y1 + t * t * c.y)
       }
     }

@@ -22,7 +22,16 @@ export function makeSheet(typeface: Typeface, size: number, characters: readonly
     const glyph = font.charToGlyph(String.fromCodePoint(codePoint))
     if (!glyph || glyph.index === 0) continue
     const { left, top, width, height, pixels } = rasterise(glyph.getPath(0, 0, size).commands as OutlineCommand[])
-    metrics.push(...packGlyph(codePoint, { start, width, height, left, top, advance: Math.floor((glyph.advanceWidth ?? 0) * scale * 64 + 0.5) }))
+    metrics.push(
+      ...packGlyph(codePoint, {
+        start,
+        width,
+        height,
+        left,
+        top,
+        advance: Math.floor((glyph.advanceWidth ?? 0) * scale * 64 + 0.5),
+      }),
+    )
     coverage.push(pixels)
     start += pixels.length
   }

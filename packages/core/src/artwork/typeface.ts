@@ -45,4 +45,5 @@ export function measureText(typeface: Typeface, size: number, text: string): num
 }
 
 /** The letters of a text that the typeface lacks, each once. */
-export const lettersLacking = (typeface: Typeface, text: string): string[] => [...new Set(text)].filter((letter) => letter !== '\n' && advanceOf(typeface, letter) < 0)
+export const lettersLacking = (typeface: Typeface, text: string): string[] =>
+  [...new Set(text)].filter((letter) => letter !== '\n' && advanceOf(typeface, letter) < 0)

@@ -47,11 +47,15 @@ describe('bytes', () => {
   })
   test('hex and words come back', () => {
     fc.assert(
-      fc.property(fc.uint8Array({ minLength: 1, maxLength: 40 }), fc.constantFrom('low' as const, 'high' as const), (bytes, order) => {
-        expect(fromHex(toHex(bytes))).toEqual({ ok: true, value: bytes })
-        const even = bytes.slice(0, bytes.length & ~1)
-        expect(wordsToBytes(bytesToWords(even, order), order)).toEqual(even)
-      }),
+      fc.property(
+        fc.uint8Array({ minLength: 1, maxLength: 40 }),
+        fc.constantFrom('low' as const, 'high' as const),
+        (bytes, order) => {
+          expect(fromHex(toHex(bytes))).toEqual({ ok: true, value: bytes })
+          const even = bytes.slice(0, bytes.length & ~1)
+          expect(wordsToBytes(bytesToWords(even, order), order)).toEqual(even)
+        },
+      ),
     )
   })
 })

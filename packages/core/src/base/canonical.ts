@@ -21,11 +21,14 @@ function sorted(value: unknown): unknown {
 /** Deep equality of JSON data. */
 export function sameJson(a: unknown, b: unknown): boolean {
   if (a === b) return true
-  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null || Array.isArray(a) !== Array.isArray(b)) return false
+  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null || Array.isArray(a) !== Array.isArray(b))
+    return false
   const left = a as Record<string, unknown>
   const right = b as Record<string, unknown>
   const keys = Object.keys(left)
-  return keys.length === Object.keys(right).length && keys.every((key) => Object.hasOwn(right, key) && sameJson(left[key], right[key]))
+  return (
+    keys.length === Object.keys(right).length && keys.every((key) => Object.hasOwn(right, key) && sameJson(left[key], right[key]))
+  )
 }
 
 /** SHA-256 as 64 lower-case hex digits: the name of an asset or of a chunk of a build. */

@@ -9,17 +9,26 @@ export interface Rect {
 export const intersect = (a: Rect, b: Rect): Rect => {
   const x = Math.max(a.x, b.x)
   const y = Math.max(a.y, b.y)
-  return { x, y, width: Math.max(0, Math.min(a.x + a.width, b.x + b.width) - x), height: Math.max(0, Math.min(a.y + a.height, b.y + b.height) - y) }
+  return {
+    x,
+    y,
+    width: Math.max(0, Math.min(a.x + a.width, b.x + b.width) - x),
+    height: Math.max(0, Math.min(a.y + a.height, b.y + b.height) - y),
+  }
 }
 
 export const isEmptyRect = (r: Rect): boolean => r.width <= 0 || r.height <= 0
 
 export const overlaps = (a: Rect, b: Rect): boolean => !isEmptyRect(intersect(a, b))
 
-export const holdsPoint = (r: Rect, x: number, y: number): boolean => x >= r.x && y >= r.y && x < r.x + r.width && y < r.y + r.height
+export const holdsPoint = (r: Rect, x: number, y: number): boolean =>
+  x >= r.x && y >= r.y && x < r.x + r.width && y < r.y + r.height
 
 export const holdsRect = (outer: Rect, inner: Rect): boolean =>
-  inner.x >= outer.x && inner.y >= outer.y && inner.x + inner.width <= outer.x + outer.width && inner.y + inner.height <= outer.y + outer.height
+  inner.x >= outer.x &&
+  inner.y >= outer.y &&
+  inner.x + inner.width <= outer.x + outer.width &&
+  inner.y + inner.height <= outer.y + outer.height
 
 export const sameRect = (a: Rect, b: Rect): boolean => a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height
 
@@ -31,4 +40,9 @@ export const around = (a: Rect, b: Rect): Rect => {
   return { x, y, width: Math.max(a.x + a.width, b.x + b.width) - x, height: Math.max(a.y + a.height, b.y + b.height) - y }
 }
 
-export const inset = (r: Rect, by: number): Rect => ({ x: r.x + by, y: r.y + by, width: Math.max(0, r.width - 2 * by), height: Math.max(0, r.height - 2 * by) })
+export const inset = (r: Rect, by: number): Rect => ({
+  x: r.x + by,
+  y: r.y + by,
+  width: Math.max(0, r.width - 2 * by),
+  height: Math.max(0, r.height - 2 * by),
+})

@@ -1,7 +1,8 @@
 import type { Random } from './random.ts'
 
 /** An id carries its kind in front: `variable:3k9f0c2m1x`. Its randomness comes from the caller. */
-export type IdKind = 'project' | 'page' | 'widget' | 'variable' | 'typeface' | 'exchange' | 'step' | 'quantity' | 'reaction' | 'output' | 'change'
+export type IdKind =
+  'project' | 'page' | 'widget' | 'variable' | 'typeface' | 'exchange' | 'step' | 'quantity' | 'reaction' | 'output' | 'change'
 export type Id<K extends IdKind = IdKind> = `${K}:${string}`
 
 export type ProjectId = Id<'project'>

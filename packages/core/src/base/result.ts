@@ -11,7 +11,10 @@ export type Result<T> = { ok: true; value: T } | { ok: false; problem: Problem }
 
 export const good = <T>(value: T): Result<T> => ({ ok: true, value })
 
-export const bad = (code: string, facts: Problem['facts'] = {}): { ok: false; problem: Problem } => ({ ok: false, problem: { code, facts } })
+export const bad = (code: string, facts: Problem['facts'] = {}): { ok: false; problem: Problem } => ({
+  ok: false,
+  problem: { code, facts },
+})
 
 /** A programmer's mistake: never caused by a user's data or by the line. */
 export function mustBe(condition: unknown, what: string): asserts condition {

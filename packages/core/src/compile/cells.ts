@@ -1,8 +1,6 @@
 import { encodeValue, emptyWords, ownWordById, ownWords, wordsOf, type Cell, type Orders } from '../variables/index.ts'
-import type { Project, Variable } from '../project/index.ts'
+import { ordersOf, type Project, type Variable } from '../project/index.ts'
 import type { BuildCell } from './build.ts'
-
-export const ordersOf = (project: Project): Orders => ({ bytes: project.layout.payloadOrder, words: project.layout.wordOrder })
 
 /**
  * Cells by variable, made once for each variable record and byte order, so that everything that refers to a variable
@@ -37,7 +35,18 @@ export class CellTable {
     const word = ownWordById.get(id)
     if (!word) return null
     if (this.ownFrom !== ownFrom) {
-      this.own = new Map(ownWords.map((w) => [w.id, { address: ownFrom + w.offset, words: wordsOf(w.holds), holds: w.holds, travels: w.writable ? 'both' : 'panel to host', stale: null }]))
+      this.own = new Map(
+        ownWords.map((w) => [
+          w.id,
+          {
+            address: ownFrom + w.offset,
+            words: wordsOf(w.holds),
+            holds: w.holds,
+            travels: w.writable ? 'both' : 'panel to host',
+            stale: null,
+          },
+        ]),
+      )
       this.ownFrom = ownFrom
     }
     return this.own.get(id)!

@@ -1,11 +1,11 @@
 import { canonicalJson, checksumOf } from '../base/index.ts'
 import { compileFace } from '../faces/index.ts'
-import { memoryPlanOf, type Assets, type Page, type Project, type Widget } from '../project/index.ts'
+import { memoryPlanOf, ordersOf, type Assets, type Page, type Project, type Widget } from '../project/index.ts'
 import { compileSettings, isCompiledFollow, type CompileContext } from '../settings/index.ts'
 import { widgetKind } from '../widgets/index.ts'
 import type { Cell } from '../variables/index.ts'
 import type { Build, BuildHeader, BuildPage, BuildWidget, Symbols } from './build.ts'
-import { CellTable, ordersOf } from './cells.ts'
+import { CellTable } from './cells.ts'
 import { SheetMaker } from './sheets.ts'
 
 interface CompiledWidget {
@@ -98,7 +98,14 @@ export class Compiler {
       if (isCompiledFollow(value)) followed.push(value.follow)
       else if (type.name === 'variable' && value) cells.push(value as Cell)
     }
-    const built: BuildWidget = { number: widget.number, kind: widget.kind, place: widget.place, settings, cells: [...cells, ...followed], followed }
+    const built: BuildWidget = {
+      number: widget.number,
+      kind: widget.kind,
+      place: widget.place,
+      settings,
+      cells: [...cells, ...followed],
+      followed,
+    }
     const made = { built, asked, fonts }
     this.widgets.set(widget, made)
     return made
@@ -108,14 +115,20 @@ export class Compiler {
     const widgets = page.widgets.map((id) => this.widget(project, project.widgets[id]!))
     const before = this.pages.get(page)
     if (before && before.widgets.every((w, i) => w === widgets[i])) return before
-    const made = { page, widgets, built: { number: page.number, background: compileFace(page.background), widgets: widgets.map((w) => w.built) } }
+    const made = {
+      page,
+      widgets,
+      built: { number: page.number, background: compileFace(page.background), widgets: widgets.map((w) => w.built) },
+    }
     this.pages.set(page, made)
     return made
   }
 
   private collectSheets(pages: readonly CompiledPage[]): { sheets: BuildHeader['sheets']; chunks: Build['chunks'] } {
     const wanted = new Map<string, { asset: string; size: number }>()
-    for (const page of pages) for (const widget of page.widgets) for (const font of widget.fonts) wanted.set(this.sheets.key(font.asset, font.size)!, font)
+    for (const page of pages)
+      for (const widget of page.widgets)
+        for (const font of widget.fonts) wanted.set(this.sheets.key(font.asset, font.size)!, font)
     const sheets: BuildHeader['sheets'] = {}
     const chunks: Build['chunks'] = {}
     for (const key of [...wanted.keys()].sort()) {
@@ -144,7 +157,7 @@ export class Compiler {
     const { pages, cells, sheets, ...rest } = header
     const stamps = [...pages.map((p) => this.stamp(p)), ...cells.map((c) => this.stamp(c))]
     const crc = checksumOf('crc-32', ascii(canonicalJson([rest, sheets, stamps])))
-    return ((crc >>> 16) ^ (crc & 0xffff)) || 1
+    return (crc >>> 16) ^ (crc & 0xffff) || 1
   }
 
   private stamp(part: object): number {
@@ -160,10 +173,20 @@ export class Compiler {
     return {
       pages: project.pageOrder.map((id) => ({ number: project.pages[id]!.number, id, name: project.pages[id]!.name })),
       widgets: this.remembered(project.widgets, () =>
-        Object.values(project.widgets).map((w) => ({ number: w.number, id: w.id, name: w.name, page: project.pages[w.page]!.number })),
+        Object.values(project.widgets).map((w) => ({
+          number: w.number,
+          id: w.id,
+          name: w.name,
+          page: project.pages[w.page]!.number,
+        })),
       ),
       variables: this.remembered(project.variables, () =>
-        Object.values(project.variables).map((v) => ({ address: v.address, words: this.cells.of(project, v.id)!.words, id: v.id, name: v.name })),
+        Object.values(project.variables).map((v) => ({
+          address: v.address,
+          words: this.cells.of(project, v.id)!.words,
+          id: v.id,
+          name: v.name,
+        })),
       ),
     }
   }
@@ -188,4 +211,3 @@ function ascii(text: string): Uint8Array {
   }
   return out
 }
-

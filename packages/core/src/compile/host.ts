@@ -1,9 +1,9 @@
 import type { Layout, LinkSettings } from '../frames/index.ts'
-import type { Project } from '../project/index.ts'
+import { ordersOf, type Project } from '../project/index.ts'
 import { outputSettings, quantityKinds, reactionSettings, type QuantityKind } from '../scripts/index.ts'
 import { compileSettings, type CompileContext, type SettingValues } from '../settings/index.ts'
 import { ownWords, type Cell, type Orders } from '../variables/index.ts'
-import { CellTable, ordersOf } from './cells.ts'
+import { CellTable } from './cells.ts'
 
 /** What a stand-in runs. Like a panel's build it holds no ids; `names` are for tools. */
 export interface HostBuild {
@@ -38,11 +38,14 @@ export function compileHost(project: Project, cells: CellTable = new CellTable()
     layout: project.layout,
     orders: ordersOf(project),
     synchronises: host.synchronises,
-    cells: project.variableOrder.map((id) => ({ cell: context.cell(id)!, name: project.variables[id]!.name, initial: project.variables[id]!.initial })),
+    cells: project.variableOrder.map((id) => ({
+      cell: context.cell(id)!,
+      name: project.variables[id]!.name,
+      initial: project.variables[id]!.initial,
+    })),
     version: context.cell(ownWords.find((w) => w.name === 'version')!.id)!,
     quantities,
     reactions: host.reactionOrder.map((id) => compileSettings(reactionSettings, host.reactions[id]!.settings, context)),
     outputs: host.outputOrder.map((id) => compileSettings(outputSettings, host.outputs[id]!.settings, context)),
   }
 }
-

@@ -1,4 +1,12 @@
-export { type Build, type BuildHeader, type BuildPage, type BuildWidget, type BuildCell, type Symbols, sheetsOf } from './build.ts'
+export {
+  type Build,
+  type BuildHeader,
+  type BuildPage,
+  type BuildWidget,
+  type BuildCell,
+  type Symbols,
+  sheetsOf,
+} from './build.ts'
 export { Compiler } from './compiler.ts'
-export { CellTable, ordersOf } from './cells.ts'
+export { CellTable } from './cells.ts'
 export { type HostBuild, compileHost } from './host.ts'

@@ -29,7 +29,10 @@ export class SheetMaker {
       const { ascent, descent, capHeight, metrics, coverage } = makeSheet(typeface, size)
       const metricsBytes = new Uint8Array(metrics.buffer)
       const names = { metrics: sha256Hex(metricsBytes), coverage: sha256Hex(coverage) }
-      made = { header: { ascent, descent, capHeight, ...names }, chunks: { [names.metrics]: metrics, [names.coverage]: coverage } }
+      made = {
+        header: { ascent, descent, capHeight, ...names },
+        chunks: { [names.metrics]: metrics, [names.coverage]: coverage },
+      }
       this.sheets.set(key, made)
     }
     return made

@@ -68,7 +68,13 @@ export class Runner {
     const step = this.exchange.steps[this.next]
     if (!step || this.results[this.next - 1]?.status === 'failed') return false
     const outcome = this.rig.nowUs > mostUs ? fail('too-long', {}) : this.run(step)
-    this.results[this.next] = { ...empty, ...outcome, id: step.id, status: outcome?.problem ? 'failed' : 'passed', atUs: this.rig.nowUs }
+    this.results[this.next] = {
+      ...empty,
+      ...outcome,
+      id: step.id,
+      status: outcome?.problem ? 'failed' : 'passed',
+      atUs: this.rig.nowUs,
+    }
     this.next++
     return true
   }
@@ -232,7 +238,8 @@ export class Runner {
     const isReport = ({ message }: Entry) => message!.operation === 'report' && message!.address === cell.address
     const valueIn = (entry: Entry) => this.valueOf(cell, (entry.message as { payload: Uint8Array }).payload)
     const attempt = Number(s['attempt'])
-    const isIt = (e: Entry) => isReport(e) && close(valueIn(e), value, Number(s['tolerance'])) && (attempt === 0 || e.attempt === attempt)
+    const isIt = (e: Entry) =>
+      isReport(e) && close(valueIn(e), value, Number(s['tolerance'])) && (attempt === 0 || e.attempt === attempt)
     const found = this.nextSpoken(Number(s['withinMs']), isIt)
     const expected = formatValue(cell.holds, value) + (attempt ? `, try ${attempt}` : '')
     const frame = (sequence: number) => this.frame('to host', { operation: 'report', sequence, address: cell.address, payload })
@@ -240,18 +247,27 @@ export class Runner {
     const { entry, fits } = found
     const came = isReport(entry) ? formatValue(cell.holds, valueIn(entry) ?? '') + (attempt ? `, try ${entry.attempt}` : '') : ''
     const seen = { expected, came, expectedBytes: frame(entry.message!.sequence), cameBytes: entry.bytes, entry: entry.id }
-    return fits ? seen : { ...fail(isReport(entry) ? (came === expected ? 'other-try' : 'other-value') : 'something-else', {}), ...seen }
+    return fits
+      ? seen
+      : { ...fail(isReport(entry) ? (came === expected ? 'other-try' : 'other-value') : 'something-else', {}), ...seen }
   }
 
   private expectEvent(s: SettingValues): Outcome {
     const widget = s['widget'] as number | null
     if (widget === null) return fail('no-widget', {})
-    const isIt = ({ message }: Entry) => message!.operation === 'event' && message!.address === widget && message!.what === s['what']
+    const isIt = ({ message }: Entry) =>
+      message!.operation === 'event' && message!.address === widget && message!.what === s['what']
     const found = this.nextSpoken(Number(s['withinMs']), isIt)
-    const frame = (sequence: number) => this.frame('to host', { operation: 'event', sequence, address: widget, what: s['what'] as never })
+    const frame = (sequence: number) =>
+      this.frame('to host', { operation: 'event', sequence, address: widget, what: s['what'] as never })
     const expected = String(s['what'])
     if (!found) return { ...fail('nothing-came', { ms: Number(s['withinMs']) }), expected, expectedBytes: frame(1) }
-    const seen = { expected, expectedBytes: frame(found.entry.message!.sequence), cameBytes: found.entry.bytes, entry: found.entry.id }
+    const seen = {
+      expected,
+      expectedBytes: frame(found.entry.message!.sequence),
+      cameBytes: found.entry.bytes,
+      entry: found.entry.id,
+    }
     return found.fits ? seen : { ...fail('something-else', {}), ...seen }
   }
 
@@ -260,7 +276,9 @@ export class Runner {
     const found = this.await(Number(s['withinMs']), () => {
       const entry = this.rig.conversation
         .since(this.answerCursor[direction])
-        .find((e) => e.direction === direction && e.kind === 'frame' && ['done', 'refused', 'value'].includes(e.message!.operation))
+        .find(
+          (e) => e.direction === direction && e.kind === 'frame' && ['done', 'refused', 'value'].includes(e.message!.operation),
+        )
       return entry ?? null
     })
     const expected = String(s['answer']) + (s['answer'] === 'refused' && s['reason'] !== 'any' ? `: ${String(s['reason'])}` : '')
@@ -268,7 +286,9 @@ export class Runner {
     this.answerCursor[direction] = found.id
     const message = found.message!
     const came = message.operation + (message.operation === 'refused' ? `: ${message.reason}` : '')
-    const fits = message.operation === s['answer'] && (message.operation !== 'refused' || s['reason'] === 'any' || message.reason === s['reason'])
+    const fits =
+      message.operation === s['answer'] &&
+      (message.operation !== 'refused' || s['reason'] === 'any' || message.reason === s['reason'])
     const seen = { expected, came, cameBytes: found.bytes, entry: found.id, direction }
     return fits ? seen : { ...fail('other-answer', {}), ...seen }
   }
@@ -303,10 +323,28 @@ export class Runner {
     const expected = formatValue(cell.holds, value) + (tolerance ? ` ± ${tolerance}` : '')
     const came = formatValue(cell.holds, read())
     if (found) return { expected, came }
-    const last = [...this.rig.conversation.all()].reverse().find((e) => e.direction === 'to panel' && e.message?.operation === 'write' && e.message.address === cell.address)
+    const last = [...this.rig.conversation.all()]
+      .reverse()
+      .find((e) => e.direction === 'to panel' && e.message?.operation === 'write' && e.message.address === cell.address)
     const words = encodeValue(cell.holds, value, this.build.header.orders)
-    const bytes = last && words.ok ? this.frame('to panel', { operation: 'write', sequence: last.message!.sequence, address: cell.address, payload: wordsToBytes(words.value, this.build.header.orders.bytes) }) : null
-    return { ...fail('other-memory', { lastWriteUs: last?.toUs ?? null }), expected, came, expectedBytes: bytes, cameBytes: last?.bytes ?? null, entry: last?.id ?? null, direction: 'to panel' }
+    const bytes =
+      last && words.ok
+        ? this.frame('to panel', {
+            operation: 'write',
+            sequence: last.message!.sequence,
+            address: cell.address,
+            payload: wordsToBytes(words.value, this.build.header.orders.bytes),
+          })
+        : null
+    return {
+      ...fail('other-memory', { lastWriteUs: last?.toUs ?? null }),
+      expected,
+      came,
+      expectedBytes: bytes,
+      cameBytes: last?.bytes ?? null,
+      entry: last?.id ?? null,
+      direction: 'to panel',
+    }
   }
 
   private expectNothing(ms: number): Outcome {
@@ -315,7 +353,9 @@ export class Runner {
   }
 
   private valueOf(cell: Cell, payload: Uint8Array): Value | null {
-    return payload.length === cell.words * 2 ? decodeValue(cell.holds, bytesToWords(payload, this.build.header.orders.bytes), this.build.header.orders) : null
+    return payload.length === cell.words * 2
+      ? decodeValue(cell.holds, bytesToWords(payload, this.build.header.orders.bytes), this.build.header.orders)
+      : null
   }
 
   private frame(direction: Direction, message: Message): Uint8Array | null {
@@ -324,10 +364,22 @@ export class Runner {
   }
 }
 
-const empty: Omit<StepResult, 'id'> = { status: 'not run', atUs: 0, problem: null, expected: '', came: '', expectedBytes: null, cameBytes: null, direction: 'to host', entry: null }
+const empty: Omit<StepResult, 'id'> = {
+  status: 'not run',
+  atUs: 0,
+  problem: null,
+  expected: '',
+  came: '',
+  expectedBytes: null,
+  cameBytes: null,
+  direction: 'to host',
+  entry: null,
+}
 
 const fail = (code: string, facts: Problem['facts']): { problem: Problem } => ({ problem: { code: `exchange.${code}`, facts } })
 
-const close = (a: Value | null, b: Value, tolerance: number): boolean => (typeof a === 'number' && typeof b === 'number' ? Math.abs(a - b) <= tolerance + 1e-9 : a === b)
+const close = (a: Value | null, b: Value, tolerance: number): boolean =>
+  typeof a === 'number' && typeof b === 'number' ? Math.abs(a - b) <= tolerance + 1e-9 : a === b
 
-export const runExchange = (build: Build, hostBuild: HostBuild, exchange: CompiledExchange): ExchangeResult => new Runner(build, hostBuild, exchange).finish()
+export const runExchange = (build: Build, hostBuild: HostBuild, exchange: CompiledExchange): ExchangeResult =>
+  new Runner(build, hostBuild, exchange).finish()

@@ -45,8 +45,12 @@ export function explainBytes(project: Project, bytes: Uint8Array, as?: Direction
   const protocol = protocolFor(project.layout)
   if (!protocol.ok) return null
   if (as) return explainAs(project, protocol.value, bytes, as)
-  const [panel, host] = (['to panel', 'to host'] as const).map((d) => explainAs(project, protocol.value, bytes, d)) as [Explanation, Explanation]
-  const score = (e: Explanation) => e.parts.reduce((sum, p) => sum + (p.good ? 100 : p.anatomy.pieces.some((x) => x.kind === 'unknown') ? 0 : 1), 0)
+  const [panel, host] = (['to panel', 'to host'] as const).map((d) => explainAs(project, protocol.value, bytes, d)) as [
+    Explanation,
+    Explanation,
+  ]
+  const score = (e: Explanation) =>
+    e.parts.reduce((sum, p) => sum + (p.good ? 100 : p.anatomy.pieces.some((x) => x.kind === 'unknown') ? 0 : 1), 0)
   return score(host) > score(panel) ? host : panel
 }
 
@@ -58,7 +62,13 @@ function explainAs(project: Project, protocol: Protocol, bytes: Uint8Array, dire
     const anatomy = protocol.dissect(direction, part)
     const seen = { from: o.from, to: o.to, bytes: part, anatomy }
     if (o.kind === 'frame') return { ...seen, good: true, code: null, says: wordsOf(project, protocol, o.message), hint: '' }
-    return { ...seen, good: false, code: o.code, says: badWords[o.code], hint: hintFor(project, protocol, direction, part, o.code) }
+    return {
+      ...seen,
+      good: false,
+      code: o.code,
+      says: badWords[o.code],
+      hint: hintFor(project, protocol, direction, part, o.code),
+    }
   })
   return { direction, parts }
 }
@@ -104,7 +114,11 @@ function rightCheck(protocol: Protocol, anatomy: Anatomy, body: Uint8Array): Uin
     if (piece.kind === 'flag') continue
     if (piece.kind === 'checksum') break
     at += piece.plain.length
-    if ((part.covers === 'after the start' && piece.kind === 'start') || (part.covers === 'after the length' && piece.kind === 'length')) from = at
+    if (
+      (part.covers === 'after the start' && piece.kind === 'start') ||
+      (part.covers === 'after the length' && piece.kind === 'length')
+    )
+      from = at
     if (part.covers === 'payload' && piece.kind === 'payload') from = at - piece.plain.length
   }
   const size = anatomy.pieces.find((p) => p.kind === 'checksum')!.plain.length
@@ -133,7 +147,9 @@ function strayHint(protocol: Protocol, direction: Direction, bytes: Uint8Array):
   const { framing } = protocol.layout
   if (framing.kind === 'delimited') {
     const wrapped = Uint8Array.of(framing.flag, ...bytes, framing.flag)
-    return protocol.dissect(direction, wrapped).message ? 'Between two flags this would be a good frame.' : `A frame begins with the flag ${toHex([framing.flag])}.`
+    return protocol.dissect(direction, wrapped).message
+      ? 'Between two flags this would be a good frame.'
+      : `A frame begins with the flag ${toHex([framing.flag])}.`
   }
   const start = framing.start
   const swapped = start.length > 1 && start.every((_, i) => bytes[i] === start[start.length - 1 - i])

@@ -1,7 +1,6 @@
 import { wordsToBytes } from '../base/index.ts'
-import { ordersOf } from '../compile/index.ts'
 import { byteEndUs, type Anatomy, type Direction, type Message } from '../frames/index.ts'
-import type { Project, Variable, Widget } from '../project/index.ts'
+import { ordersOf, type Project, type Variable, type Widget } from '../project/index.ts'
 import { protocolFor, type Protocol } from '../protocols/index.ts'
 import { emptyWords, encodeValue, formatValue, wordsOf, type Value } from '../variables/index.ts'
 import type { Action } from '../rules/index.ts'
@@ -23,7 +22,15 @@ export interface FrameExample {
 
 const exampleSequence = { 'to panel': 5, 'to host': 3 } as const
 
-function example(project: Project, protocol: Protocol, direction: Direction, message: Message, id: string, name: string, value: string): FrameExample[] {
+function example(
+  project: Project,
+  protocol: Protocol,
+  direction: Direction,
+  message: Message,
+  id: string,
+  name: string,
+  value: string,
+): FrameExample[] {
   if (!protocol.can(direction, message.operation)) return []
   const bytes = protocol.encode(direction, message)
   if (!bytes.ok) return []
@@ -50,14 +57,16 @@ export function framesOfVariable(project: Project, variable: Variable, value: Va
   const encoded = encodeValue(holds, value, ordersOf(project))
   const payload = wordsToBytes(encoded.ok ? encoded.value : emptyWords(holds), ordersOf(project).bytes)
   const shown = formatValue(holds, encoded.ok ? value : holds.type === 'text' ? '' : 0)
-  const say = (direction: Direction, message: Message, words = shown) => example(project, protocol.value, direction, message, id, name, words)
+  const say = (direction: Direction, message: Message, words = shown) =>
+    example(project, protocol.value, direction, message, id, name, words)
   const toPanel = { sequence: exampleSequence['to panel'], address }
   const toHost = { sequence: exampleSequence['to host'], address }
   const out: FrameExample[] = []
   if (travels === 'stays') return out
   out.push(...say('to panel', { operation: 'write', ...toPanel, payload }))
   if (travels !== 'host to panel') out.push(...say('to host', { operation: 'report', ...toHost, payload }))
-  if (holds.type === 'flags') out.push(...say('to panel', { operation: 'set bits', ...toPanel, mask: 1, bits: 1 }, `+${holds.names[0] || 'bit 0'}`))
+  if (holds.type === 'flags')
+    out.push(...say('to panel', { operation: 'set bits', ...toPanel, mask: 1, bits: 1 }, `+${holds.names[0] || 'bit 0'}`))
   out.push(...say('to panel', { operation: 'ask', ...toPanel, words: wordsOf(holds) }, ''))
   out.push(...say('to host', { operation: 'value', sequence: toPanel.sequence, address, payload }))
   return out
@@ -68,17 +77,34 @@ export function framesOfWidget(project: Project, widget: Widget): FrameExample[]
   const protocol = protocolFor(project.layout)
   const actions = widget.settings['actions'] as Action[] | undefined
   if (!protocol.ok || !actions) return []
-  const kinds = { press: 'pressed', 'release inside': 'released inside', 'release outside': 'released outside', hold: 'held' } as const
+  const kinds = {
+    press: 'pressed',
+    'release inside': 'released inside',
+    'release outside': 'released outside',
+    hold: 'held',
+  } as const
   return actions
     .filter((a) => a.deed.do === 'send event')
-    .flatMap((a) => example(project, protocol.value, 'to host', { operation: 'event', sequence: exampleSequence['to host'], address: widget.number, what: kinds[a.on] }, widget.id, widget.name, kinds[a.on]))
+    .flatMap((a) =>
+      example(
+        project,
+        protocol.value,
+        'to host',
+        { operation: 'event', sequence: exampleSequence['to host'], address: widget.number, what: kinds[a.on] },
+        widget.id,
+        widget.name,
+        kinds[a.on],
+      ),
+    )
 }
 
 /** Every frame of the project: variables in their order, then the events of widgets. */
 export function catalogue(project: Project): FrameExample[] {
   return [
     ...project.variableOrder.flatMap((id) => framesOfVariable(project, project.variables[id]!)),
-    ...project.pageOrder.flatMap((page) => project.pages[page]!.widgets.flatMap((id) => framesOfWidget(project, project.widgets[id]!))),
+    ...project.pageOrder.flatMap((page) =>
+      project.pages[page]!.widgets.flatMap((id) => framesOfWidget(project, project.widgets[id]!)),
+    ),
   ]
 }
 

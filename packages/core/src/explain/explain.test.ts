@@ -17,10 +17,14 @@ describe('bytes in the words of the project', () => {
   test('a swapped check is told in those words, with how the frame reads', () => {
     const [part] = explain('7E 51 12 00 06 09 82 97 7E').parts
     expect(part!.code).toBe('check')
-    expect(part!.hint).toBe('Its two bytes look swapped: 97 82 would be right for this frame. Read as it stands: write dome_target = 231.0 °, sequence 5.')
+    expect(part!.hint).toBe(
+      'Its two bytes look swapped: 97 82 would be right for this frame. Read as it stands: write dome_target = 231.0 °, sequence 5.',
+    )
   })
-  test('a wrong check says what would be right', () => expect(explain('7E 51 12 00 06 09 00 00 7E').parts[0]!.hint).toContain('97 82 would be right'))
-  test('a frame without its flags', () => expect(explain('51 12 00 06 09 97 82').parts[0]!.hint).toBe('Between two flags this would be a good frame.'))
+  test('a wrong check says what would be right', () =>
+    expect(explain('7E 51 12 00 06 09 00 00 7E').parts[0]!.hint).toContain('97 82 would be right'))
+  test('a frame without its flags', () =>
+    expect(explain('51 12 00 06 09 97 82').parts[0]!.hint).toBe('Between two flags this would be a good frame.'))
   test('swapped start bytes', () => {
     const p = edited(project, 'set layout', { values: (({ name: _, ...l }) => l)(bigEndianPlain) })
     expect(explain('B2 A1 05 01 00 12 09 06', p).parts[0]!.hint).toContain('start bytes are swapped')
@@ -28,14 +32,23 @@ describe('bytes in the words of the project', () => {
   })
   test('several frames and junk, each in its place', () => {
     const { parts } = explain('01 02 7E 51 12 00 06 09 97 82 7E 7E 51 12 00 06 09 97 82 7E')
-    expect(parts.map((p) => [p.from, p.to, p.good])).toEqual([[0, 2, false], [2, 11, true], [11, 20, true]])
+    expect(parts.map((p) => [p.from, p.to, p.good])).toEqual([
+      [0, 2, false],
+      [2, 11, true],
+      [11, 20, true],
+    ])
   })
 })
 
 describe('catalogue and signal path', () => {
   test('each variable has its frames in both directions, as it travels', () => {
     const target = framesOfVariable(project, project.variables['variable:dome_target' as never]!)
-    expect(target.map((f) => [f.direction, f.operation])).toEqual([['to panel', 'write'], ['to host', 'report'], ['to panel', 'ask'], ['to host', 'value']])
+    expect(target.map((f) => [f.direction, f.operation])).toEqual([
+      ['to panel', 'write'],
+      ['to host', 'report'],
+      ['to panel', 'ask'],
+      ['to host', 'value'],
+    ])
     expect(toHex(target[0]!.bytes)).toBe('7E 51 12 00 06 09 97 82 7E')
     expect(target[0]!.lineUs).toBe(4688)
     expect(catalogue(project).length).toBeGreaterThan(30)
@@ -49,6 +62,8 @@ describe('catalogue and signal path', () => {
   })
   test('change the address and the bytes change', () => {
     const moved = edited(project, 'set variable', { id: 'variable:dome_target', values: { address: 0x90 } })
-    expect(toHex(signalPaths(moved, { kind: 'variable', id: 'variable:dome_target' })[0]!.frames[0]!.bytes)).toMatch(/^7E 51 90 00 06 09/)
+    expect(toHex(signalPaths(moved, { kind: 'variable', id: 'variable:dome_target' })[0]!.frames[0]!.bytes)).toMatch(
+      /^7E 51 90 00 06 09/,
+    )
   })
 })

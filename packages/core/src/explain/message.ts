@@ -1,7 +1,6 @@
 import { bytesToWords } from '../base/index.ts'
-import { ordersOf } from '../compile/index.ts'
 import type { Message } from '../frames/index.ts'
-import type { Project, Variable } from '../project/index.ts'
+import { ordersOf, type Project, type Variable } from '../project/index.ts'
 import { decodeValue, formatAddress, formatValue, isInRange, ownWords, wordsOf, type Holds } from '../variables/index.ts'
 
 /** A message in words: `write`, `dome_target`, `231.0 °`. */
@@ -33,7 +32,9 @@ function variableAt(project: Project, address: number): Place | null {
   }
   const found = index.get(address)
   if (found) return { id: found.id, name: found.name, holds: found.holds, offset: address - found.address }
-  const own = ownWords.find((w) => address >= project.panel.ownFrom + w.offset && address < project.panel.ownFrom + w.offset + wordsOf(w.holds))
+  const own = ownWords.find(
+    (w) => address >= project.panel.ownFrom + w.offset && address < project.panel.ownFrom + w.offset + wordsOf(w.holds),
+  )
   return own ? { id: own.id, name: own.name, holds: own.holds, offset: address - project.panel.ownFrom - own.offset } : null
 }
 
@@ -43,9 +44,16 @@ export function sayMessage(project: Project, message: Message): Said {
   const { operation, address } = message
   if (operation === 'event') {
     const widget = Object.values(project.widgets).find((w) => w.number === address)
-    return { what: operation, name: widget?.name ?? `widget ${address}`, value: message.what, inRange: true, id: widget?.id ?? null }
+    return {
+      what: operation,
+      name: widget?.name ?? `widget ${address}`,
+      value: message.what,
+      inRange: true,
+      id: widget?.id ?? null,
+    }
   }
-  if (operation === 'message') return { what: operation, name: `message ${address}`, value: `${message.payload.length} bytes`, inRange: true, id: null }
+  if (operation === 'message')
+    return { what: operation, name: `message ${address}`, value: `${message.payload.length} bytes`, inRange: true, id: null }
   const place = variableAt(project, address)
   const name = place ? place.name + (place.offset ? ` + ${place.offset}` : '') : formatAddress(address)
   const said = { what: operation as string, name, id: place?.id ?? null, inRange: true }

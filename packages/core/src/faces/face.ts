@@ -1,6 +1,15 @@
 import Joi from 'joi'
 import { inset, intersect, type Rect } from '../base/index.ts'
-import { channelsOf, colourToRgb565, fillEllipse, fillRounded, gradientInk, type Ink, type Rgb565, type Surface } from '../raster/index.ts'
+import {
+  channelsOf,
+  colourToRgb565,
+  fillEllipse,
+  fillRounded,
+  gradientInk,
+  type Ink,
+  type Rgb565,
+  type Surface,
+} from '../raster/index.ts'
 
 /** A drawn look. Colours are `#rrggbb`; an empty string is none. Sizes are pixels. */
 export interface Face {
@@ -17,7 +26,9 @@ export interface Face {
 export const noFace: Face = { shape: 'box', fill: '', fillTo: '', gradient: 'down', border: '', borderWidth: 0, radius: 0 }
 
 export const colourSchema = Joi.string().pattern(/^#[0-9a-fA-F]{6}$/)
-const maybeColour = Joi.alternatives(colourSchema, Joi.string().valid('')).messages({ 'alternatives.match': '{{#label}} must be a colour as #rrggbb, or empty' })
+const maybeColour = Joi.alternatives(colourSchema, Joi.string().valid('')).messages({
+  'alternatives.match': '{{#label}} must be a colour as #rrggbb, or empty',
+})
 
 export const faceSchema = Joi.object<Face>({
   shape: Joi.string().valid('box', 'ellipse').required(),
@@ -73,7 +84,13 @@ function paintOutline(surface: Surface, rect: Rect, face: CompiledFace): void {
   const area = intersect(surface.clip, inner)
   const kept = surface.copyOf(area)
   paintShape(surface, rect, face.ellipse, face.radius, face.border)
-  paintShape(surface, inner, face.ellipse, Math.max(0, face.radius - face.borderWidth), (x, y) => kept[(y - area.y) * area.width + x - area.x]!)
+  paintShape(
+    surface,
+    inner,
+    face.ellipse,
+    Math.max(0, face.radius - face.borderWidth),
+    (x, y) => kept[(y - area.y) * area.width + x - area.x]!,
+  )
 }
 
 /** Whether the face hides everything under `area` of a widget at `rect`. */
@@ -82,6 +99,7 @@ export function faceCovers(face: CompiledFace, rect: Rect, area: Rect): boolean 
   const r = Math.ceil(Math.min(face.radius, rect.width / 2, rect.height / 2))
   const wide = { x: rect.x, y: rect.y + r, width: rect.width, height: rect.height - 2 * r }
   const tall = { x: rect.x + r, y: rect.y, width: rect.width - 2 * r, height: rect.height }
-  const holds = (o: Rect) => area.x >= o.x && area.y >= o.y && area.x + area.width <= o.x + o.width && area.y + area.height <= o.y + o.height
+  const holds = (o: Rect) =>
+    area.x >= o.x && area.y >= o.y && area.x + area.width <= o.x + o.width && area.y + area.height <= o.y + o.height
   return holds(wide) || holds(tall)
 }

@@ -2,9 +2,19 @@ import { findOverlaps, isInMemory, isInOwnWords, isNumber, rawLimits, wordsOf, t
 import { memoryPlanOf, retiredAddresses, usersOf, type Project, type Variable } from '../project/index.ts'
 import type { Check, Finding } from './finding.ts'
 
-const atVariable = (variable: Variable, code: string, severity: Finding['severity'], facts: Finding['facts'], fix: Finding['fix']): Finding => ({ code, severity, station: 'Variables', at: variable.id, facts: { name: variable.name, ...facts }, fix })
+const atVariable = (
+  variable: Variable,
+  code: string,
+  severity: Finding['severity'],
+  facts: Finding['facts'],
+  fix: Finding['fix'],
+): Finding => ({ code, severity, station: 'Variables', at: variable.id, facts: { name: variable.name, ...facts }, fix })
 
-const move = (variable: Variable): Finding['fix'] => ({ label: 'Give it a free address', edit: 'give new address', args: { id: variable.id } })
+const move = (variable: Variable): Finding['fix'] => ({
+  label: 'Give it a free address',
+  edit: 'give new address',
+  args: { id: variable.id },
+})
 
 /** The order of the list, not of the record map: a file may keep the map in another. */
 const inOrder = (project: Project): Variable[] => project.variableOrder.map((id) => project.variables[id]!)
@@ -13,9 +23,13 @@ const span = (v: Variable) => ({ address: v.address, words: wordsOf(v.holds) })
 
 export const overlapping: Check = ({ project }) => {
   const list = inOrder(project)
-  const clashes = findOverlaps(list.map(span)).map(({ first, second }) => atVariable(list[second]!, 'overlap', 'error', { other: list[first]!.name }, move(list[second]!)))
+  const clashes = findOverlaps(list.map(span)).map(({ first, second }) =>
+    atVariable(list[second]!, 'overlap', 'error', { other: list[first]!.name }, move(list[second]!)),
+  )
   const onRetired = list.flatMap((v) => {
-    const old = retiredAddresses(project).find((r) => !r.key.startsWith(`${v.id}@`) && r.address < v.address + wordsOf(v.holds) && v.address < r.address + r.words)
+    const old = retiredAddresses(project).find(
+      (r) => !r.key.startsWith(`${v.id}@`) && r.address < v.address + wordsOf(v.holds) && v.address < r.address + r.words,
+    )
     return old ? [atVariable(v, 'retired', 'warning', { other: old.name }, move(v))] : []
   })
   return [...clashes, ...onRetired]
@@ -44,11 +58,23 @@ export const beyondType: Check = ({ project }) =>
     const slack = Math.abs(holds.factor) * 0.5
     if (holds.min >= low - slack && holds.max <= high + slack) return []
     const clipped = { ...holds, min: Math.min(Math.max(holds.min, low), high), max: Math.max(Math.min(holds.max, high), low) }
-    return [atVariable(v, 'range-beyond-type', 'error', { type: holds.type, low, high }, { label: 'Limit the range to the type', edit: 'set variable', args: { id: v.id, values: { holds: clipped } } })]
+    return [
+      atVariable(
+        v,
+        'range-beyond-type',
+        'error',
+        { type: holds.type, low, high },
+        { label: 'Limit the range to the type', edit: 'set variable', args: { id: v.id, values: { holds: clipped } } },
+      ),
+    ]
   })
 
 export const unused: Check = ({ project }) =>
-  inOrder(project).flatMap((v) => (usersOf(project, v.id).length ? [] : [atVariable(v, 'unused', 'advice', {}, { label: 'Delete it', edit: 'delete variable', args: { id: v.id } })]))
+  inOrder(project).flatMap((v) =>
+    usersOf(project, v.id).length
+      ? []
+      : [atVariable(v, 'unused', 'advice', {}, { label: 'Delete it', edit: 'delete variable', args: { id: v.id } })],
+  )
 
 export const sameName: Check = ({ project }) => {
   const seen = new Map<string, Variable>()
@@ -60,6 +86,14 @@ export const sameName: Check = ({ project }) => {
     let n = 2
     const names = new Set(Object.values(project.variables).map((o) => o.name))
     while (names.has(`${v.name}_${n}`)) n++
-    return [atVariable(v, 'same-name', 'error', {}, { label: `Call it ${v.name}_${n}`, edit: 'set variable', args: { id, values: { name: `${v.name}_${n}` } } })]
+    return [
+      atVariable(
+        v,
+        'same-name',
+        'error',
+        {},
+        { label: `Call it ${v.name}_${n}`, edit: 'set variable', args: { id, values: { name: `${v.name}_${n}` } } },
+      ),
+    ]
   })
 }

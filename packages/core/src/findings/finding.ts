@@ -52,7 +52,8 @@ export class Viewer {
 export const actionsOf = (widget: Widget): Action[] => (widget.settings['actions'] as Action[] | undefined) ?? []
 
 /** All widgets, page by page, bottom to top. */
-export const widgetsOf = (project: Project): Widget[] => project.pageOrder.flatMap((id) => project.pages[id]!.widgets.map((w) => project.widgets[w]!))
+export const widgetsOf = (project: Project): Widget[] =>
+  project.pageOrder.flatMap((id) => project.pages[id]!.widgets.map((w) => project.widgets[w]!))
 
 export const glassOf = ({ panel }: Project) => ({ x: 0, y: 0, width: panel.width, height: panel.height })
 

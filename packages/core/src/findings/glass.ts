@@ -6,7 +6,13 @@ import { ownWordById, isNumber } from '../variables/index.ts'
 import { digitsNeeded, textMargin, widgetKind } from '../widgets/index.ts'
 import { glassOf, tailOf, widgetsOf, type Check, type Finding, type View } from './finding.ts'
 
-const atWidget = (widget: Widget, code: string, severity: Finding['severity'], facts: Finding['facts'], fix: Finding['fix']): Finding => ({ code, severity, station: 'Pages', at: widget.id, facts: { name: widget.name, ...facts }, fix })
+const atWidget = (
+  widget: Widget,
+  code: string,
+  severity: Finding['severity'],
+  facts: Finding['facts'],
+  fix: Finding['fix'],
+): Finding => ({ code, severity, station: 'Pages', at: widget.id, facts: { name: widget.name, ...facts }, fix })
 
 export const outsideGlass: Check = ({ project }) => {
   const glass = glassOf(project)
@@ -14,8 +20,21 @@ export const outsideGlass: Check = ({ project }) => {
     if (holdsRect(glass, w.place)) return []
     const width = Math.min(w.place.width, glass.width)
     const height = Math.min(w.place.height, glass.height)
-    const inside: Rect = { width, height, x: Math.min(Math.max(0, w.place.x), glass.width - width), y: Math.min(Math.max(0, w.place.y), glass.height - height) }
-    return [atWidget(w, 'outside', 'error', {}, { label: 'Bring it onto the glass', edit: 'place widgets', args: { places: { [w.id]: inside } } })]
+    const inside: Rect = {
+      width,
+      height,
+      x: Math.min(Math.max(0, w.place.x), glass.width - width),
+      y: Math.min(Math.max(0, w.place.y), glass.height - height),
+    }
+    return [
+      atWidget(
+        w,
+        'outside',
+        'error',
+        {},
+        { label: 'Bring it onto the glass', edit: 'place widgets', args: { places: { [w.id]: inside } } },
+      ),
+    ]
   })
 }
 
@@ -33,11 +52,25 @@ export const withoutVariable: Check = ({ project }) =>
     const setting = widgetKind(w.kind)?.settings.find((s) => s.key === 'variable')
     if (!setting || w.settings['variable'] !== '') return []
     const id = `variable:for-${tailOf(w.id)}`.slice(0, 48)
-    const name = w.name.toLowerCase().replaceAll(/[^a-z0-9]+/g, '_').replace(/^[^a-z]+/, '').slice(0, 24) || 'value'
-    return [atWidget(w, 'no-variable', 'warning', {}, { label: 'Make a variable for it', edit: 'add variable', args: { id, name, bind: { widget: w.id, key: 'variable' } } })]
+    const name =
+      w.name
+        .toLowerCase()
+        .replaceAll(/[^a-z0-9]+/g, '_')
+        .replace(/^[^a-z]+/, '')
+        .slice(0, 24) || 'value'
+    return [
+      atWidget(
+        w,
+        'no-variable',
+        'warning',
+        {},
+        { label: 'Make a variable for it', edit: 'add variable', args: { id, name, bind: { widget: w.id, key: 'variable' } } },
+      ),
+    ]
   })
 
-const holdsOf = ({ project }: View, id: string) => project.variables[id as keyof typeof project.variables]?.holds ?? ownWordById.get(id)?.holds ?? null
+const holdsOf = ({ project }: View, id: string) =>
+  project.variables[id as keyof typeof project.variables]?.holds ?? ownWordById.get(id)?.holds ?? null
 
 export const digitsTooFew: Check = (view) =>
   widgetsOf(view.project).flatMap((w) => {
@@ -46,16 +79,29 @@ export const digitsTooFew: Check = (view) =>
     if (!holds || !isNumber(holds)) return []
     const needed = Math.min(15, digitsNeeded(holds))
     if (Number(w.settings['digits']) >= needed) return []
-    return [atWidget(w, 'digits', 'warning', { digits: Number(w.settings['digits']), needed }, { label: `Give it ${needed} digits`, edit: 'set widgets', args: { ids: [w.id], values: { digits: needed } } })]
+    return [
+      atWidget(
+        w,
+        'digits',
+        'warning',
+        { digits: Number(w.settings['digits']), needed },
+        { label: `Give it ${needed} digits`, edit: 'set widgets', args: { ids: [w.id], values: { digits: needed } } },
+      ),
+    ]
   })
 
 /** Texts of a widget with its letters, measured where the typeface can be read. */
-function measured(view: View, w: Widget): { text: string; font: FontChoice; lacking: string[]; width: (size: number) => number }[] {
+function measured(
+  view: View,
+  w: Widget,
+): { text: string; font: FontChoice; lacking: string[]; width: (size: number) => number }[] {
   const font = w.settings['font'] as FontChoice | undefined
   const typeface = font && view.typeface(font.typeface)
   if (!font || !typeface) return []
   const texts = widgetKind(w.kind)?.widest?.(w.settings, (id) => holdsOf(view, id)) ?? []
-  return texts.flatMap((text) => text.split('\n')).map((text) => ({ text, font, lacking: lettersLacking(typeface, text), width: (size) => measureText(typeface, size, text) }))
+  return texts
+    .flatMap((text) => text.split('\n'))
+    .map((text) => ({ text, font, lacking: lettersLacking(typeface, text), width: (size) => measureText(typeface, size, text) }))
 }
 
 const smallestFont = 8
@@ -73,7 +119,9 @@ export const textTooWide: Check = (view) =>
     const fix = fits
       ? { label: `Letters of ${size} px`, edit: 'set widgets', args: { ids: [w.id], values: { font: { ...worst.font, size } } } }
       : { label: `Widen to ${wider.width} px`, edit: 'place widgets', args: { places: { [w.id]: wider } } }
-    return [atWidget(w, 'text-wide', 'warning', { text: worst.text.slice(0, 40), over: worst.width(worst.font.size) - room }, fix)]
+    return [
+      atWidget(w, 'text-wide', 'warning', { text: worst.text.slice(0, 40), over: worst.width(worst.font.size) - room }, fix),
+    ]
   })
 
 export const glyphMissing: Check = (view) =>

@@ -4,11 +4,13 @@ import type { Check } from './finding.ts'
 
 /** A layout with two readings cannot be built: the panel keeps running the last one that could. */
 export const twoReadings: Check = ({ project }) =>
-  checkLayout(project.layout).slice(0, 5).map((problem) => ({
-    code: 'layout',
-    severity: 'error',
-    station: 'Frames',
-    at: '',
-    facts: { why: sentence(layoutSentences[problem.code] ?? problem.code, problem.facts) },
-    fix: { label: 'Go back to lamp binary', edit: 'set layout', args: { values: { ...lampBinary } } },
-  }))
+  checkLayout(project.layout)
+    .slice(0, 5)
+    .map((problem) => ({
+      code: 'layout',
+      severity: 'error',
+      station: 'Frames',
+      at: '',
+      facts: { why: sentence(layoutSentences[problem.code] ?? problem.code, problem.facts) },
+      fix: { label: 'Go back to lamp binary', edit: 'set layout', args: { values: { ...lampBinary } } },
+    }))

@@ -3,11 +3,22 @@ import type { Page, Project } from '../project/index.ts'
 import type { Action } from '../rules/index.ts'
 import { actionsOf, tailOf, widgetsOf, type Check, type Finding } from './finding.ts'
 
-const atPage = (page: Page, code: string, facts: Finding['facts'], fix: Finding['fix']): Finding => ({ code, severity: 'warning', station: 'Pages', at: page.id, facts: { name: page.name, ...facts }, fix })
+const atPage = (page: Page, code: string, facts: Finding['facts'], fix: Finding['fix']): Finding => ({
+  code,
+  severity: 'warning',
+  station: 'Pages',
+  at: page.id,
+  facts: { name: page.name, ...facts },
+  fix,
+})
 
 /** Pages that touches on a page open. */
 const waysFrom = (project: Project, page: Page): PageId[] =>
-  page.widgets.flatMap((id) => actionsOf(project.widgets[id]!).flatMap(({ deed }) => (deed.do === 'go to page' && deed.page !== '' && deed.page !== page.id ? [deed.page] : [])))
+  page.widgets.flatMap((id) =>
+    actionsOf(project.widgets[id]!).flatMap(({ deed }) =>
+      deed.do === 'go to page' && deed.page !== '' && deed.page !== page.id ? [deed.page] : [],
+    ),
+  )
 
 export const cannotBeLeft: Check = ({ project }) => {
   if (project.pageOrder.length < 2) return []
@@ -17,9 +28,27 @@ export const cannotBeLeft: Check = ({ project }) => {
     const to = project.startPage && project.startPage !== id ? project.startPage : project.pageOrder.find((p) => p !== id)!
     const target = project.pages[to]!
     const place = { x: 12, y: Math.max(0, project.panel.height - 64), width: Math.min(150, project.panel.width - 24), height: 52 }
-    const widget = { id: `widget:back-${tailOf(id)}`.slice(0, 47), kind: 'button', name: `To ${target.name}`.slice(0, 60), place, settings: { text: target.name.slice(0, 12), actions: [{ on: 'release inside', repeatMs: 0, deed: { do: 'go to page', page: to } }] } }
+    const widget = {
+      id: `widget:back-${tailOf(id)}`.slice(0, 47),
+      kind: 'button',
+      name: `To ${target.name}`.slice(0, 60),
+      place,
+      settings: {
+        text: target.name.slice(0, 12),
+        actions: [{ on: 'release inside', repeatMs: 0, deed: { do: 'go to page', page: to } }],
+      },
+    }
     const free = !(widget.id in project.widgets)
-    return [atPage(page, 'dead-end', {}, free ? { label: `Add a button to ${target.name}`, edit: 'add widgets', args: { page: id, after: '', widgets: [widget] } } : null)]
+    return [
+      atPage(
+        page,
+        'dead-end',
+        {},
+        free
+          ? { label: `Add a button to ${target.name}`, edit: 'add widgets', args: { page: id, after: '', widgets: [widget] } }
+          : null,
+      ),
+    ]
   })
 }
 
@@ -47,5 +76,14 @@ export const backlightToZero: Check = ({ project }) =>
     const actions = actionsOf(w)
     if (!actions.some((a) => darkens(project, a))) return []
     const mended = actions.map((a) => (darkens(project, a) ? { ...a, deed: { do: 'set', variable: backlight, to: 10 } } : a))
-    return [{ code: 'backlight', severity: 'error', station: 'Pages', at: w.id, facts: { name: w.name }, fix: { label: 'Dim to 10 % instead', edit: 'set widgets', args: { ids: [w.id], values: { actions: mended } } } }]
+    return [
+      {
+        code: 'backlight',
+        severity: 'error',
+        station: 'Pages',
+        at: w.id,
+        facts: { name: w.name },
+        fix: { label: 'Dim to 10 % instead', edit: 'set widgets', args: { ids: [w.id], values: { actions: mended } } },
+      },
+    ]
   })

@@ -43,7 +43,12 @@ export function dissect(codec: Codec, direction: Direction, wire: Uint8Array): A
 }
 
 /** The parts of a form over a body of any length; what is missing is left out, what is too much is `unknown`. */
-function addForm(form: CompiledForm, length: number, start: number, add: (kind: Piece['kind'], from: number, to: number) => void): void {
+function addForm(
+  form: CompiledForm,
+  length: number,
+  start: number,
+  add: (kind: Piece['kind'], from: number, to: number) => void,
+): void {
   add('start', 0, start)
   let at = start
   const payload = Math.max(0, length - form.fixedSize)

@@ -74,7 +74,8 @@ function checkFraming(layout: Layout, say: Say): void {
   if (framing.kind === 'delimited') {
     const { flag, escape, xor } = framing
     const sent = [flag ^ xor, escape ^ xor]
-    if (![flag, escape, xor].every(isByte) || flag === escape || xor === 0 || sent.includes(flag) || sent.includes(escape)) say('flag', { flag, escape, xor })
+    if (![flag, escape, xor].every(isByte) || flag === escape || xor === 0 || sent.includes(flag) || sent.includes(escape))
+      say('flag', { flag, escape, xor })
     return
   }
   if (!framing.start.every(isByte)) say('start', {})
@@ -99,7 +100,15 @@ function needsOf(form: Form): Part['part'][] {
   }
 }
 
-const allowedBeside: readonly Part['part'][] = ['constant', 'length', 'operation', 'sequence and operation', 'sequence', 'address', 'checksum']
+const allowedBeside: readonly Part['part'][] = [
+  'constant',
+  'length',
+  'operation',
+  'sequence and operation',
+  'sequence',
+  'address',
+  'checksum',
+]
 
 function checkForm(layout: Layout, form: Form, say: Say): void {
   const parts = partsOf(layout, form)
@@ -108,26 +117,37 @@ function checkForm(layout: Layout, form: Form, say: Say): void {
   const once = parts.filter((p) => p.part !== 'constant').map((p) => (isOperationPart(p) ? 'operation' : p.part))
   for (const kind of new Set(once)) if (once.filter((k) => k === kind).length > 1) say('twice', { operation, part: kind })
   for (const part of parts) {
-    const fits = allowedBeside.includes(part.part) || needsOf(form).includes(part.part) || (part.part === 'words' && carriesPayload(operation))
+    const fits =
+      allowedBeside.includes(part.part) ||
+      needsOf(form).includes(part.part) ||
+      (part.part === 'words' && carriesPayload(operation))
     if (!fits) say('stray-part', { operation, part: part.part })
   }
   const packed = parts.some((p) => p.part === 'sequence and operation')
-  if (!Number.isInteger(form.code) || form.code < 0 || form.code > (packed ? 15 : 255)) say('code', { operation, code: form.code, most: packed ? 15 : 255 })
+  if (!Number.isInteger(form.code) || form.code < 0 || form.code > (packed ? 15 : 255))
+    say('code', { operation, code: form.code, most: packed ? 15 : 255 })
   const longest = fixedSizeOf(layout, form) + (carriesPayload(operation) ? layout.mostPayload : 0)
   const { framing } = layout
   if (framing.kind === 'fixed' && !parts.some((p) => p.part === 'payload') && fixedSizeOf(layout, form) !== framing.length)
     say('fixed', { operation, has: fixedSizeOf(layout, form), wants: framing.length })
-  if (framing.kind === 'fixed' && framing.length < fixedSizeOf(layout, form)) say('fixed', { operation, has: fixedSizeOf(layout, form), wants: framing.length })
+  if (framing.kind === 'fixed' && framing.length < fixedSizeOf(layout, form))
+    say('fixed', { operation, has: fixedSizeOf(layout, form), wants: framing.length })
   const length = parts.find((p) => p.part === 'length')
-  if (length && longest + length.adds > (length.size === 1 ? 255 : 65535)) say('length-range', { operation, most: longest + length.adds, size: length.size })
+  if (length && longest + length.adds > (length.size === 1 ? 255 : 65535))
+    say('length-range', { operation, most: longest + length.adds, size: length.size })
   if (length && !Number.isInteger(length.adds)) say('length-range', { operation, most: length.adds, size: length.size })
 }
 
 function checkDirection(layout: Layout, direction: Direction, say: Say): void {
   const forms = layout.forms.filter((f) => f.directions.includes(direction))
-  const places = forms.map((form) => ({ form, operation: offsetOf(layout, form, isOperationPart), length: offsetOf(layout, form, (p) => p.part === 'length') }))
+  const places = forms.map((form) => ({
+    form,
+    operation: offsetOf(layout, form, isOperationPart),
+    length: offsetOf(layout, form, (p) => p.part === 'length'),
+  }))
   if (forms.length > 1) {
-    for (const { form, operation } of places) if (operation === null) say('operation-missing', { operation: form.operation, direction })
+    for (const { form, operation } of places)
+      if (operation === null) say('operation-missing', { operation: form.operation, direction })
     if (new Set(places.map((p) => p.operation)).size > 1) say('operation-place', { direction })
     if (new Set(forms.map((f) => partsOf(layout, f).find(isOperationPart)?.part)).size > 1) say('operation-place', { direction })
   }
@@ -149,7 +169,8 @@ function checkDirection(layout: Layout, direction: Direction, say: Say): void {
 export const layoutSentences: Record<string, string> = {
   'layout.bytes': 'The payload may have 2 to 1024 bytes, not {most}.',
   'layout.gap': 'The silence that breaks a frame off must be 1 ms to 10 s.',
-  'layout.flag': 'Flag and escape must be two bytes, and neither may appear when either is escaped: choose another flag, escape or XOR.',
+  'layout.flag':
+    'Flag and escape must be two bytes, and neither may appear when either is escaped: choose another flag, escape or XOR.',
   'layout.start': 'The start bytes must be bytes, and a fixed length needs at least one of them to find a frame by.',
   'layout.fixed': '“{operation}” has {has} bytes, but every frame is to have {wants}.',
   'layout.needs': '“{operation}” needs a part “{part}”.',
@@ -157,7 +178,8 @@ export const layoutSentences: Record<string, string> = {
   'layout.stray-part': '“{operation}” has no use for a part “{part}”.',
   'layout.code': 'The code of “{operation}” must be 0 to {most}, not {code}.',
   'layout.same-code': '“{operation}” and “{other}” {direction} both have the code {code}: a frame would have two readings.',
-  'layout.operation-missing': '“{operation}” {direction} does not say which operation it is at a fixed place: add an operation part before the payload.',
+  'layout.operation-missing':
+    '“{operation}” {direction} does not say which operation it is at a fixed place: add an operation part before the payload.',
   'layout.operation-place': 'The frames {direction} have their operation at different places: a frame would have two readings.',
   'layout.length-missing': '“{operation}” {direction} has no length before its payload: the receiver could not find its end.',
   'layout.length-place': 'The frames {direction} have their length at different places, or count different things.',

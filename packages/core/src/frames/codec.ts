@@ -55,7 +55,8 @@ export function compileLayout(layout: Layout): Result<Codec> {
   return good({ layout, toPanel: compileDirection(layout, 'to panel'), toHost: compileDirection(layout, 'to host') })
 }
 
-export const codecOf = (codec: Codec, direction: Direction): DirectionCodec => (direction === 'to panel' ? codec.toPanel : codec.toHost)
+export const codecOf = (codec: Codec, direction: Direction): DirectionCodec =>
+  direction === 'to panel' ? codec.toPanel : codec.toHost
 
 function compileDirection(layout: Layout, direction: Direction): DirectionCodec {
   const forms = layout.forms.filter((f) => f.directions.includes(direction)).map((form) => compileForm(layout, form))
@@ -64,8 +65,11 @@ function compileDirection(layout: Layout, direction: Direction): DirectionCodec 
   const first = forms[0]?.form
   const operationAt = first ? (offsetOf(layout, first, isOperationPart) ?? -1) : -1
   const packed = first ? partsOf(layout, first).some((p) => p.part === 'sequence and operation') : false
-  const lengthPart = first && layout.framing.kind === 'length-led' ? partsOf(layout, first).find((p) => p.part === 'length') : undefined
-  const length = lengthPart ? { at: offsetOf(layout, first!, (p) => p.part === 'length')!, size: lengthPart.size, order: lengthPart.order } : null
+  const lengthPart =
+    first && layout.framing.kind === 'length-led' ? partsOf(layout, first).find((p) => p.part === 'length') : undefined
+  const length = lengthPart
+    ? { at: offsetOf(layout, first!, (p) => p.part === 'length')!, size: lengthPart.size, order: lengthPart.order }
+    : null
   const sizes = forms.map((f) => f.fixedSize)
   const fixed = layout.framing.kind === 'fixed' ? layout.framing.length : null
   return {
@@ -112,7 +116,13 @@ function compileChecksum(layout: Layout, placed: PlacedPart[], payloadAt: number
   const { algorithm, order, covers } = found.part
   const length = placed.find((p) => p.part.part === 'length')
   const from =
-    covers === 'everything before' ? 0 : covers === 'payload' ? payloadAt : covers === 'after the length' && length ? length.at + length.size : startOf(layout).length
+    covers === 'everything before'
+      ? 0
+      : covers === 'payload'
+        ? payloadAt
+        : covers === 'after the length' && length
+          ? length.at + length.size
+          : startOf(layout).length
   return { run: checksumFunction(algorithm), from, at: found.fromEnd ? -found.at : found.at, size: found.size, order }
 }
 
@@ -151,7 +161,8 @@ export function encodeFrame(codec: Codec, direction: Direction, message: Message
   const payloadSize = payload ? payload.length : 0
   if (payloadSize > layout.mostPayload) return bad('frame.long', { bytes: payloadSize, most: layout.mostPayload })
   const body = new Uint8Array(compiled.fixedSize + payloadSize)
-  if (layout.framing.kind === 'fixed' && body.length !== layout.framing.length) return bad('frame.fixed', { bytes: body.length, wants: layout.framing.length })
+  if (layout.framing.kind === 'fixed' && body.length !== layout.framing.length)
+    return bad('frame.fixed', { bytes: body.length, wants: layout.framing.length })
   body.set(startOf(layout))
   for (const { part, at, size, fromEnd } of compiled.placed) {
     const place = fromEnd ? body.length - at : at
@@ -166,7 +177,14 @@ export function encodeFrame(codec: Codec, direction: Direction, message: Message
   return good(layout.framing.kind === 'delimited' ? wrap(body, layout.framing) : body)
 }
 
-function putPart(body: Uint8Array, at: number, size: number, part: Part, message: Message, compiled: CompiledForm): { ok: false; problem: { code: string; facts: Record<string, number> } } | null {
+function putPart(
+  body: Uint8Array,
+  at: number,
+  size: number,
+  part: Part,
+  message: Message,
+  compiled: CompiledForm,
+): { ok: false; problem: { code: string; facts: Record<string, number> } } | null {
   switch (part.part) {
     case 'constant':
       body.set(part.bytes, at)
@@ -185,13 +203,21 @@ function putPart(body: Uint8Array, at: number, size: number, part: Part, message
       break
     case 'address': {
       const most = size === 1 ? 255 : 65535
-      if (message.address > most) return { ok: false, problem: { code: 'frame.address', facts: { address: message.address, most } } }
+      if (message.address > most)
+        return { ok: false, problem: { code: 'frame.address', facts: { address: message.address, most } } }
       putNumber(body, at, size, part.order, message.address)
       break
     }
     case 'words': {
-      if ('payload' in message && message.payload.length % 2) return { ok: false, problem: { code: 'frame.whole-words', facts: { bytes: message.payload.length } } }
-      putNumber(body, at, size, part.order, 'words' in message ? message.words : 'payload' in message ? message.payload.length / 2 : 0)
+      if ('payload' in message && message.payload.length % 2)
+        return { ok: false, problem: { code: 'frame.whole-words', facts: { bytes: message.payload.length } } }
+      putNumber(
+        body,
+        at,
+        size,
+        part.order,
+        'words' in message ? message.words : 'payload' in message ? message.payload.length / 2 : 0,
+      )
       break
     }
     case 'payload':
@@ -330,6 +356,11 @@ function readParts(compiled: CompiledForm, bytes: Uint8Array, from: number, to: 
     case 'refused':
       return { operation, sequence, address, reason: reason! }
     default:
-      return { operation, sequence, address, payload: bytes.slice(from + compiled.payloadAt, from + compiled.payloadAt + payloadSize) }
+      return {
+        operation,
+        sequence,
+        address,
+        payload: bytes.slice(from + compiled.payloadAt, from + compiled.payloadAt + payloadSize),
+      }
   }
 }

@@ -37,13 +37,17 @@ describe('lamp binary, byte for byte', () => {
     expect(toHex(frame)).toBe('7E 35 12 00 06 09 34 0E 7E')
   })
   test('flag and escape inside are stuffed', () => {
-    const frame = mustHold(encodeFrame(lamp, 'to panel', { operation: 'write', sequence: 0, address: 0x7e, payload: hex('7D 7E') }))
+    const frame = mustHold(
+      encodeFrame(lamp, 'to panel', { operation: 'write', sequence: 0, address: 0x7e, payload: hex('7D 7E') }),
+    )
     expect(toHex(frame).startsWith('7E 01 7D 5E 00 7D 5D 7D 5E')).toBe(true)
     expect(makeDecoder(lamp, 'to panel').feed(frame, 0)).toMatchObject([{ kind: 'frame', message: { address: 0x7e } }])
   })
   test('what cannot be said is refused with a reason', () => {
     expect(encodeFrame(lamp, 'to host', target)).toMatchObject({ problem: { code: 'frame.no-form' } })
-    expect(encodeFrame(lamp, 'to panel', { ...target, payload: new Uint8Array(242) })).toMatchObject({ problem: { code: 'frame.long', facts: { most: 240 } } })
+    expect(encodeFrame(lamp, 'to panel', { ...target, payload: new Uint8Array(242) })).toMatchObject({
+      problem: { code: 'frame.long', facts: { most: 240 } },
+    })
   })
   test.each([
     ['7E 51 12 00 06 09 82 97 7E 7E', 'check'],
@@ -79,7 +83,9 @@ const messageFor = (layout: Layout, direction: Direction): fc.Arbitrary<Message>
       operation: fc.constantFrom(...kinds),
       sequence: fc.nat(packed ? 15 : has ? 255 : 0),
       address: fc.oneof(fc.constantFrom(0x7e, 0x7d), fc.nat(wide ? 0xffff : 0xff)),
-      payload: fc.uint8Array({ minLength: 2, maxLength: 12 }).map((b) => (layout.framing.kind === 'fixed' ? b.slice(0, 2) : b.slice(0, b.length & ~1))),
+      payload: fc
+        .uint8Array({ minLength: 2, maxLength: 12 })
+        .map((b) => (layout.framing.kind === 'fixed' ? b.slice(0, 2) : b.slice(0, b.length & ~1))),
       words: fc.nat(255),
       mask: fc.nat(0xffff),
       bits: fc.nat(0xffff),
@@ -87,7 +93,10 @@ const messageFor = (layout: Layout, direction: Direction): fc.Arbitrary<Message>
       reason: fc.constantFrom(...reasons),
     })
     .map(({ operation, sequence, address, ...rest }) => {
-      const said = { sequence, address: operation === 'done' || operation === 'refused' ? (hasAddress(layout, operation) ? address : 0) : address }
+      const said = {
+        sequence,
+        address: operation === 'done' || operation === 'refused' ? (hasAddress(layout, operation) ? address : 0) : address,
+      }
       if (operation === 'set bits') return { operation, ...said, mask: rest.mask, bits: rest.bits }
       if (operation === 'ask') return { operation, ...said, words: rest.words }
       if (operation === 'event') return { operation, ...said, what: rest.what }
@@ -100,7 +109,8 @@ const hasAddress = (layout: Layout, operation: string) =>
   [...layout.head, ...layout.forms.find((f) => f.operation === operation)!.parts, ...layout.end].some((p) => p.part === 'address')
 
 const junk = (layout: Layout) => {
-  const marks = layout.framing.kind === 'delimited' ? [layout.framing.flag, layout.framing.escape] : [...layout.framing.start, 1, 5]
+  const marks =
+    layout.framing.kind === 'delimited' ? [layout.framing.flag, layout.framing.escape] : [...layout.framing.start, 1, 5]
   return fc.array(fc.oneof(fc.nat(255), fc.constantFrom(...marks)), { maxLength: 30 }).map((b) => Uint8Array.from(b))
 }
 
@@ -125,60 +135,88 @@ describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('t
 
   test('every message comes back as it was', () => {
     fc.assert(
-      fc.property(directions.chain((d) => fc.tuple(fc.constant(d), messageFor(layout, d))), ([direction, message]) => {
-        const bytes = mustHold(encodeFrame(codec, direction, message))
-        expect(decodeAll(codec, direction, [bytes])).toEqual([{ kind: 'frame', message, from: 0, to: bytes.length }])
-      }),
+      fc.property(
+        directions.chain((d) => fc.tuple(fc.constant(d), messageFor(layout, d))),
+        ([direction, message]) => {
+          const bytes = mustHold(encodeFrame(codec, direction, message))
+          expect(decodeAll(codec, direction, [bytes])).toEqual([{ kind: 'frame', message, from: 0, to: bytes.length }])
+        },
+      ),
     )
   })
   test('frames and bad ranges tile the input, and each frame encodes to the bytes at its place', () => {
     fc.assert(
-      fc.property(directions.chain((d) => fc.tuple(fc.constant(d), stream(codec, d))), ([direction, bytes]) => {
-        let at = 0
-        for (const outcome of decodeAll(codec, direction, [bytes])) {
-          expect(outcome.from).toBe(at)
-          expect(outcome.to).toBeGreaterThan(at)
-          at = outcome.to
-          if (outcome.kind === 'frame') expect(mustHold(encodeFrame(codec, direction, outcome.message))).toEqual(bytes.slice(outcome.from, outcome.to))
-        }
-        expect(at).toBe(bytes.length)
-      }),
+      fc.property(
+        directions.chain((d) => fc.tuple(fc.constant(d), stream(codec, d))),
+        ([direction, bytes]) => {
+          let at = 0
+          for (const outcome of decodeAll(codec, direction, [bytes])) {
+            expect(outcome.from).toBe(at)
+            expect(outcome.to).toBeGreaterThan(at)
+            at = outcome.to
+            if (outcome.kind === 'frame')
+              expect(mustHold(encodeFrame(codec, direction, outcome.message))).toEqual(bytes.slice(outcome.from, outcome.to))
+          }
+          expect(at).toBe(bytes.length)
+        },
+      ),
     )
   })
   test('the chunking makes no difference: byte by byte, and cut anywhere', () => {
     fc.assert(
-      fc.property(directions.chain((d) => fc.tuple(fc.constant(d), stream(codec, d), fc.array(fc.nat(200), { maxLength: 6 }))), ([direction, bytes, cuts]) => {
-        const whole = decodeAll(codec, direction, [bytes])
-        expect(decodeAll(codec, direction, Array.from(bytes, (b) => Uint8Array.of(b)))).toEqual(whole)
-        const ends = [...cuts.map((c) => c % (bytes.length + 1)), bytes.length].sort((a, b) => a - b)
-        expect(decodeAll(codec, direction, ends.map((end, i) => bytes.slice(ends[i - 1] ?? 0, end)))).toEqual(whole)
-      }),
+      fc.property(
+        directions.chain((d) => fc.tuple(fc.constant(d), stream(codec, d), fc.array(fc.nat(200), { maxLength: 6 }))),
+        ([direction, bytes, cuts]) => {
+          const whole = decodeAll(codec, direction, [bytes])
+          expect(
+            decodeAll(
+              codec,
+              direction,
+              Array.from(bytes, (b) => Uint8Array.of(b)),
+            ),
+          ).toEqual(whole)
+          const ends = [...cuts.map((c) => c % (bytes.length + 1)), bytes.length].sort((a, b) => a - b)
+          expect(
+            decodeAll(
+              codec,
+              direction,
+              ends.map((end, i) => bytes.slice(ends[i - 1] ?? 0, end)),
+            ),
+          ).toEqual(whole)
+        },
+      ),
     )
   })
   test('after any junk and a silence the next frame is read', () => {
     fc.assert(
-      fc.property(directions.chain((d) => fc.tuple(fc.constant(d), junk(layout), messageFor(layout, d))), ([direction, noise, message]) => {
-        const decoder = makeDecoder(codec, direction)
-        decoder.feed(noise, 0)
-        decoder.expire(layout.gapUs)
-        const out = decoder.feed(mustHold(encodeFrame(codec, direction, message)), layout.gapUs)
-        expect(out).toMatchObject([{ kind: 'frame', message }])
-      }),
+      fc.property(
+        directions.chain((d) => fc.tuple(fc.constant(d), junk(layout), messageFor(layout, d))),
+        ([direction, noise, message]) => {
+          const decoder = makeDecoder(codec, direction)
+          decoder.feed(noise, 0)
+          decoder.expire(layout.gapUs)
+          const out = decoder.feed(mustHold(encodeFrame(codec, direction, message)), layout.gapUs)
+          expect(out).toMatchObject([{ kind: 'frame', message }])
+        },
+      ),
     )
   })
   test('anatomy tiles the frame, and agrees with the decoder', () => {
     fc.assert(
-      fc.property(directions.chain((d) => fc.tuple(fc.constant(d), messageFor(layout, d), fc.nat(400), fc.nat(8))), ([direction, message, at, bit]) => {
-        const bytes = mustHold(encodeFrame(codec, direction, message))
-        if (bit < 8) bytes[at % bytes.length]! ^= 1 << bit
-        const { pieces, message: read, bad } = dissect(codec, direction, bytes)
-        expect(pieces.map((p) => p.from)).toEqual([0, ...pieces.slice(0, -1).map((p) => p.to)])
-        expect(pieces.at(-1)!.to).toBe(bytes.length)
-        const outcomes = decodeAll(codec, direction, [bytes])
-        const wholeFrame = outcomes.length === 1 && outcomes[0]!.kind === 'frame'
-        expect(read !== null).toBe(wholeFrame)
-        expect(bad === null).toBe(wholeFrame)
-      }),
+      fc.property(
+        directions.chain((d) => fc.tuple(fc.constant(d), messageFor(layout, d), fc.nat(400), fc.nat(8))),
+        ([direction, message, at, bit]) => {
+          const bytes = mustHold(encodeFrame(codec, direction, message))
+          if (bit < 8) bytes[at % bytes.length]! ^= 1 << bit
+          const { pieces, message: read, bad } = dissect(codec, direction, bytes)
+          expect(pieces.map((p) => p.from)).toEqual([0, ...pieces.slice(0, -1).map((p) => p.to)])
+          expect(pieces.at(-1)!.to).toBe(bytes.length)
+          const outcomes = decodeAll(codec, direction, [bytes])
+          const wholeFrame = outcomes.length === 1 && outcomes[0]!.kind === 'frame'
+          expect(read !== null).toBe(wholeFrame)
+          expect(bad === null).toBe(wholeFrame)
+        },
+      ),
     )
   })
 })
@@ -195,9 +233,15 @@ describe('which layouts have one reading', () => {
     expect(changed({ mostPayload: 300 })).toContain('layout.length-range')
     expect(changed({ framing: { kind: 'delimited', flag: 0x7e, escape: 0x7e, xor: 0x20 } })).toContain('layout.flag')
     expect(changed({ framing: { kind: 'delimited', flag: 0x7e, escape: 0x5e, xor: 0x20 } })).toContain('layout.flag')
-    expect(changed({ framing: { kind: 'fixed', start: [], length: 8 } })).toEqual(expect.arrayContaining(['layout.start', 'layout.fixed']))
+    expect(changed({ framing: { kind: 'fixed', start: [], length: 8 } })).toEqual(
+      expect.arrayContaining(['layout.start', 'layout.fixed']),
+    )
     expect(changed({ end: [{ part: 'payload' }] })).toContain('layout.twice')
-    expect(changed({ end: [{ part: 'reason', codes: { operation: 1, address: 2, 'not writable': 3, length: 4, value: 5, busy: 6 } }] })).toContain('layout.stray-part')
+    expect(
+      changed({
+        end: [{ part: 'reason', codes: { operation: 1, address: 2, 'not writable': 3, length: 4, value: 5, busy: 6 } }],
+      }),
+    ).toContain('layout.stray-part')
     expect(changed({ forms: [] })).toContain('layout.empty')
   })
 })

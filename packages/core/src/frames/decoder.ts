@@ -8,8 +8,7 @@ import type { Direction, Message } from './messages.ts'
  * without gap or overlap, and a frame encoded again gives the bytes at its place.
  */
 export type Outcome =
-  | { kind: 'frame'; message: Message; from: number; to: number }
-  | { kind: 'bad'; code: BadCode; from: number; to: number }
+  { kind: 'frame'; message: Message; from: number; to: number } | { kind: 'bad'; code: BadCode; from: number; to: number }
 
 /** Bytes as they arrive → frames. Made for one direction of one link. The chunking makes no difference. */
 export interface Decoder {
@@ -136,7 +135,8 @@ class DelimitedDecoder implements Decoder {
     if (this.pending) {
       out.push({ kind: 'bad', code: this.pending.code, from: this.pending.from, to: this.at })
       this.pending = null
-    } else if (this.at > this.from) out.push({ kind: 'bad', code: this.inside ? 'unfinished' : 'stray', from: this.from, to: this.at })
+    } else if (this.at > this.from)
+      out.push({ kind: 'bad', code: this.inside ? 'unfinished' : 'stray', from: this.from, to: this.at })
     this.hunt(this.at)
     return out
   }
@@ -173,7 +173,7 @@ class LedDecoder implements Decoder {
 
   feed(bytes: Uint8Array, atUs: number): Outcome[] {
     const out = this.deadlineUs !== null && atUs >= this.deadlineUs ? this.expire(atUs) : []
-    for (let at = 0; at < bytes.length; ) {
+    for (let at = 0; at < bytes.length;) {
       const room = this.room()
       const part = bytes.subarray(at, at + room)
       this.buffer.set(part, this.have)

@@ -1,4 +1,14 @@
-export { type Operation, type Direction, type EventKind, type Reason, type Message, operations, eventKinds, reasons, directionsOf } from './messages.ts'
+export {
+  type Operation,
+  type Direction,
+  type EventKind,
+  type Reason,
+  type Message,
+  operations,
+  eventKinds,
+  reasons,
+  directionsOf,
+} from './messages.ts'
 export {
   type Framing,
   type Counts,

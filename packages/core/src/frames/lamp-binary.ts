@@ -1,7 +1,17 @@
 import { directionsOf, operations, type Operation } from './messages.ts'
 import { plainParts, type Form, type Layout } from './layout.ts'
 
-const codes: Record<Operation, number> = { write: 1, 'set bits': 2, ask: 3, value: 4, report: 5, event: 6, done: 7, refused: 8, message: 9 }
+const codes: Record<Operation, number> = {
+  write: 1,
+  'set bits': 2,
+  ask: 3,
+  value: 4,
+  report: 5,
+  event: 6,
+  done: 7,
+  refused: 8,
+  message: 9,
+}
 
 const forms: Form[] = operations.map((operation) => ({
   operation,

@@ -62,7 +62,12 @@ export interface Layout {
 }
 
 export const framingKinds: readonly Framing['kind'][] = ['delimited', 'length-led', 'fixed']
-export const countsKinds: readonly Counts[] = ['payload', 'after the length', 'after the length, without the check', 'whole frame']
+export const countsKinds: readonly Counts[] = [
+  'payload',
+  'after the length',
+  'after the length, without the check',
+  'whole frame',
+]
 export const coversKinds: readonly Covers[] = ['everything before', 'after the start', 'after the length', 'payload']
 export const partKinds: readonly PartKind[] = [
   'constant',
@@ -81,7 +86,14 @@ export const partKinds: readonly PartKind[] = [
 ]
 
 export const plainEventCodes: Record<EventKind, number> = { pressed: 1, 'released inside': 2, held: 3, 'released outside': 4 }
-export const plainReasonCodes: Record<Reason, number> = { operation: 1, address: 2, 'not writable': 3, length: 4, value: 5, busy: 6 }
+export const plainReasonCodes: Record<Reason, number> = {
+  operation: 1,
+  address: 2,
+  'not writable': 3,
+  length: 4,
+  value: 5,
+  busy: 6,
+}
 
 /** A part as it is before anyone has said more. */
 export function freshPart(kind: PartKind): Part {

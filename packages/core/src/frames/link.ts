@@ -32,7 +32,8 @@ export const plainLink: LinkSettings = {
 export const bitsPerByte = (link: LinkSettings): number => 1 + 8 + (link.parity === 'none' ? 0 : 1) + link.stopBits
 
 /** When byte k (1 = the first) of a burst that begins at `fromUs` ends: ceil(from + k · bits · 10⁶ / baud) µs. */
-export const byteEndUs = (link: LinkSettings, fromUs: number, k: number): number => Math.ceil(fromUs + (k * bitsPerByte(link) * 1_000_000) / link.baud)
+export const byteEndUs = (link: LinkSettings, fromUs: number, k: number): number =>
+  Math.ceil(fromUs + (k * bitsPerByte(link) * 1_000_000) / link.baud)
 
 /** `19 200 Bd 8N1` */
 export const linkInWords = (link: LinkSettings): string =>

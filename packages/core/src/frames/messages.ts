@@ -7,7 +7,17 @@ export type Direction = 'to panel' | 'to host'
 export type EventKind = 'pressed' | 'released inside' | 'held' | 'released outside'
 export type Reason = 'operation' | 'address' | 'not writable' | 'length' | 'value' | 'busy'
 
-export const operations: readonly Operation[] = ['write', 'set bits', 'ask', 'value', 'report', 'event', 'message', 'done', 'refused']
+export const operations: readonly Operation[] = [
+  'write',
+  'set bits',
+  'ask',
+  'value',
+  'report',
+  'event',
+  'message',
+  'done',
+  'refused',
+]
 export const eventKinds: readonly EventKind[] = ['pressed', 'released inside', 'held', 'released outside']
 export const reasons: readonly Reason[] = ['operation', 'address', 'not writable', 'length', 'value', 'busy']
 

@@ -16,11 +16,16 @@ export interface Moving {
 
 const numberOf = (value: unknown): number => (typeof value === 'number' ? value : 0)
 
-const listOf = (text: unknown): number[] => String(text).split(',').map((part) => Number(part.trim())).filter((n) => Number.isFinite(n))
+const listOf = (text: unknown): number[] =>
+  String(text)
+    .split(',')
+    .map((part) => Number(part.trim()))
+    .filter((n) => Number.isFinite(n))
 
 export function startMoving(spec: HostBuild['quantities'][number], nowUs: number): Moving {
   const { kind, settings: s } = spec
-  const value = kind === 'constant' ? s['value'] : kind === 'ramp' ? s['from'] : kind === 'list' ? (listOf(s['values'])[0] ?? 0) : s['start']
+  const value =
+    kind === 'constant' ? s['value'] : kind === 'ramp' ? s['from'] : kind === 'list' ? (listOf(s['values'])[0] ?? 0) : s['start']
   return { spec, value: numberOf(value), lastUs: nowUs, way: 1, sinceUs: nowUs, lastSent: null }
 }
 
@@ -34,7 +39,8 @@ export function move(moving: Moving, nowUs: number, random: Random, known: (cell
       return ramp(moving, seconds)
     case 'approach': {
       const target = s['target'] ? known(s['target'] as Cell) : null
-      if (target !== null) moving.value = approach(moving.value, target, numberOf(s['perSecond']) * seconds, numberOf(s['circle']))
+      if (target !== null)
+        moving.value = approach(moving.value, target, numberOf(s['perSecond']) * seconds, numberOf(s['circle']))
       return
     }
     case 'list': {

@@ -1,4 +1,12 @@
-import { bytesToWords, mustHold, seededRandom, wordsToBytes, type Random, type TimedEvent, type VirtualClock } from '../base/index.ts'
+import {
+  bytesToWords,
+  mustHold,
+  seededRandom,
+  wordsToBytes,
+  type Random,
+  type TimedEvent,
+  type VirtualClock,
+} from '../base/index.ts'
 import type { HostBuild } from '../compile/index.ts'
 import type { Message, Reason } from '../frames/index.ts'
 import { protocolFor, Receiver, type Heard, type Protocol } from '../protocols/index.ts'
@@ -117,7 +125,13 @@ export class StandIn {
 
   private sendWrite(cell: Cell, value: Value): void {
     const words = encodeValue(cell.holds, value, this.build.orders)
-    if (words.ok) this.send({ operation: 'write', sequence: this.nextSequence(), address: cell.address, payload: wordsToBytes(words.value, this.build.orders.bytes) })
+    if (words.ok)
+      this.send({
+        operation: 'write',
+        sequence: this.nextSequence(),
+        address: cell.address,
+        payload: wordsToBytes(words.value, this.build.orders.bytes),
+      })
   }
 
   /** Sets a value of the host and writes it to the panel. What it moved by goes on from there. */
@@ -138,7 +152,14 @@ export class StandIn {
   preview(cell: Cell, value: Value): Uint8Array | null {
     const words = encodeValue(cell.holds, value, this.build.orders)
     const sequence = this.protocol.lastSequence ? (this.sequence + 1) % (this.protocol.lastSequence + 1) : 0
-    const bytes = words.ok ? this.protocol.encode('to panel', { operation: 'write', sequence, address: cell.address, payload: wordsToBytes(words.value, this.build.orders.bytes) }) : null
+    const bytes = words.ok
+      ? this.protocol.encode('to panel', {
+          operation: 'write',
+          sequence,
+          address: cell.address,
+          payload: wordsToBytes(words.value, this.build.orders.bytes),
+        })
+      : null
     return bytes?.ok ? bytes.value : null
   }
 
@@ -220,7 +241,8 @@ export class StandIn {
 
   private answerFor(reaction: SettingValues | undefined, { sequence, address }: Message): Message | null {
     if (reaction?.['answer'] === 'nothing') return null
-    if (reaction?.['answer'] === 'refused') return { operation: 'refused', sequence, address, reason: reaction['reason'] as Reason }
+    if (reaction?.['answer'] === 'refused')
+      return { operation: 'refused', sequence, address, reason: reaction['reason'] as Reason }
     return { operation: 'done', sequence, address }
   }
 
@@ -230,7 +252,8 @@ export class StandIn {
 
   private fits(reaction: SettingValues, message: Message & { operation: 'report' | 'event' }): boolean {
     if (reaction['on'] !== message.operation || !this.whenHolds(reaction)) return false
-    if (message.operation === 'event') return reaction['widget'] === message.address && (reaction['what'] === 'any' || reaction['what'] === message.what)
+    if (message.operation === 'event')
+      return reaction['widget'] === message.address && (reaction['what'] === 'any' || reaction['what'] === message.what)
     const cell = reaction['variable'] as Cell | null
     if (!cell || cell.address !== message.address || message.payload.length !== cell.words * 2) return false
     if (reaction['compare'] === 'any') return true
@@ -247,7 +270,8 @@ export class StandIn {
   private startEffect({ afterMs, cell, value }: CompiledEffect): void {
     const waiting = this.pendingEffects.get(cell.address) ?? []
     const nowUs = this.clock.nowUs
-    for (const event of waiting) if (event.source === hostSource && this.effectMadeUs.get(event) !== nowUs) this.clock.cancel(event)
+    for (const event of waiting)
+      if (event.source === hostSource && this.effectMadeUs.get(event) !== nowUs) this.clock.cancel(event)
     const event = this.after(afterMs * 1000, () => this.write(cell, value))
     this.effectMadeUs.set(event, nowUs)
     this.pendingEffects.set(cell.address, [...waiting.filter((e) => e.run), event])
@@ -258,7 +282,12 @@ export class StandIn {
 
   /** The values the host keeps or has heard, in the order of the variables. */
   values(): { cell: Cell; name: string; value: Value | null; owned: boolean }[] {
-    return this.build.cells.map(({ cell, name }) => ({ cell, name, value: this.valueOf(cell), owned: this.moving.some((m) => m.spec.cell.address === cell.address) }))
+    return this.build.cells.map(({ cell, name }) => ({
+      cell,
+      name,
+      value: this.valueOf(cell),
+      owned: this.moving.some((m) => m.spec.cell.address === cell.address),
+    }))
   }
 
   outputs(): OutputState[] {

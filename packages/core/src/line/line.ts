@@ -47,7 +47,9 @@ export class Line {
     const toUs = byteEndUs(this.link, fromUs, bytes.length)
     this.freeAtUs[direction] = toUs
     if (!byteByByte) this.pass(direction, bytes, fromUs, toUs, tag)
-    else for (let k = 0; k < bytes.length; k++) this.pass(direction, bytes.slice(k, k + 1), byteEndUs(this.link, fromUs, k), byteEndUs(this.link, fromUs, k + 1), tag)
+    else
+      for (let k = 0; k < bytes.length; k++)
+        this.pass(direction, bytes.slice(k, k + 1), byteEndUs(this.link, fromUs, k), byteEndUs(this.link, fromUs, k + 1), tag)
     return toUs
   }
 

@@ -47,7 +47,8 @@ export class Glass {
   /** Words changed: what shows them is out of date. */
   touchWords(address: number, words: number): void {
     if (this.dirtyAll) return
-    for (let word = address; word < address + words; word++) for (const widget of this.byAddress.get(word) ?? []) this.markFor(widget, word)
+    for (let word = address; word < address + words; word++)
+      for (const widget of this.byAddress.get(word) ?? []) this.markFor(widget, word)
   }
 
   private markFor(widget: BuildWidget, word: number): void {
@@ -72,7 +73,9 @@ export class Glass {
   /** Repaints what is out of date, and says where. */
   paint(): Rect[] {
     const whole = { x: 0, y: 0, width: this.surface.width, height: this.surface.height }
-    const areas = this.dirtyAll ? [whole] : [...this.dirty.values()].map((r) => intersect(r, whole)).filter((r) => !isEmptyRect(r))
+    const areas = this.dirtyAll
+      ? [whole]
+      : [...this.dirty.values()].map((r) => intersect(r, whole)).filter((r) => !isEmptyRect(r))
     this.dirtyAll = false
     this.dirty.clear()
     for (const area of areas) this.paintArea(this.surface, this.page, area, true)

@@ -1,7 +1,17 @@
 import { bytesToWords, wordsToBytes } from '../base/index.ts'
 import type { BuildHeader } from '../compile/index.ts'
 import type { Reason } from '../frames/index.ts'
-import { decodeValue, encodeValue, isInMemory, isInOwnWords, isInRange, ownOffset, ownWords, type Cell, type Value } from '../variables/index.ts'
+import {
+  decodeValue,
+  encodeValue,
+  isInMemory,
+  isInOwnWords,
+  isInRange,
+  ownOffset,
+  ownWords,
+  type Cell,
+  type Value,
+} from '../variables/index.ts'
 
 /** The words of a panel. Knows what a host may write; tells who watches which words changed. */
 export class Memory {
@@ -40,7 +50,13 @@ export class Memory {
   }
 
   clock(): number {
-    return Number(decodeValue({ type: 'time' }, this.words.subarray(this.ownAddress('clock'), this.ownAddress('clock') + 2), this.header.orders))
+    return Number(
+      decodeValue(
+        { type: 'time' },
+        this.words.subarray(this.ownAddress('clock'), this.ownAddress('clock') + 2),
+        this.header.orders,
+      ),
+    )
   }
 
   read(cell: Cell): { value: Value; inRange: boolean } {
@@ -89,14 +105,19 @@ export class Memory {
     if (!this.isThere(address, words.length)) return 'address'
     if (!isInOwnWords(memory, { address, words: words.length })) return null
     for (let i = 0; i < words.length; i++) {
-      const word = ownWords.find((w) => address + i >= memory.ownFrom + w.offset && address + i < memory.ownFrom + w.offset + (w.holds.type === 'time' ? 2 : 1))
+      const word = ownWords.find(
+        (w) =>
+          address + i >= memory.ownFrom + w.offset && address + i < memory.ownFrom + w.offset + (w.holds.type === 'time' ? 2 : 1),
+      )
       if (!word?.writable) return 'not writable'
       if (word.name === 'page' && !this.pageNumbers.has(words[i]!)) return 'value'
       if (word.holds.type === 'u16' && (words[i]! < word.holds.min || words[i]! > word.holds.max)) return 'value'
     }
     const clockAt = memory.ownFrom + ownOffset.clock
     if (address <= clockAt && address + words.length >= clockAt + 2) {
-      const seconds = Number(decodeValue({ type: 'time' }, words.subarray(clockAt - address, clockAt - address + 2), this.header.orders))
+      const seconds = Number(
+        decodeValue({ type: 'time' }, words.subarray(clockAt - address, clockAt - address + 2), this.header.orders),
+      )
       if (seconds > 86_399) return 'value'
     }
     return null

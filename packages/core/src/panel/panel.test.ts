@@ -15,13 +15,20 @@ const centre = (name: string) => {
   const { x, y, width, height } = widgetNamed(project, name).place
   return [Math.floor(x + width / 2), Math.floor(y + height / 2)] as const
 }
-const spoken = (bench: Workbench, since: number) => bench.rig.conversation.since(since).filter((e) => e.message?.operation === 'report' || e.message?.operation === 'event')
-const withActions = (actions: unknown, more: Record<string, unknown> = {}) => edited(project, 'set widgets', { ids: [widgetNamed(project, 'Open shutter').id], values: { actions, ...more } })
+const spoken = (bench: Workbench, since: number) =>
+  bench.rig.conversation.since(since).filter((e) => e.message?.operation === 'report' || e.message?.operation === 'event')
+const withActions = (actions: unknown, more: Record<string, unknown> = {}) =>
+  edited(project, 'set widgets', { ids: [widgetNamed(project, 'Open shutter').id], values: { actions, ...more } })
 const set = (to: number) => ({ do: 'set', variable: 'variable:flat_level', to })
 
 describe('fingers', () => {
   test('sliding off cancels what a release inside would have done, and does what a release outside does', () => {
-    const bench = started(withActions([{ on: 'release inside', repeatMs: 0, deed: set(1) }, { on: 'release outside', repeatMs: 0, deed: set(2) }]))
+    const bench = started(
+      withActions([
+        { on: 'release inside', repeatMs: 0, deed: set(1) },
+        { on: 'release outside', repeatMs: 0, deed: set(2) },
+      ]),
+    )
     const [x, y] = centre('Open shutter')
     bench.rig.panel.touchDown(x, y)
     bench.rig.panel.touchMove(5, 5)
@@ -32,7 +39,12 @@ describe('fingers', () => {
     expect(bench.values()['variable:flat_level']!.value).toBe(1)
   })
   test('a page opened under a finger ignores it until it is lifted', () => {
-    const bench = started(edited(project, 'set widgets', { ids: [widgetNamed(project, 'To Weather').id], values: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'go to page', page: 'page:weather' } }] } }))
+    const bench = started(
+      edited(project, 'set widgets', {
+        ids: [widgetNamed(project, 'To Weather').id],
+        values: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'go to page', page: 'page:weather' } }] },
+      }),
+    )
     const before = bench.rig.conversation.lastId
     const [x, y] = centre('To Weather')
     bench.rig.panel.touchDown(x, y)
@@ -42,7 +54,9 @@ describe('fingers', () => {
     expect(spoken(bench, before)).toEqual([])
   })
   test('one while pressed goes back even when the page has changed below the finger', () => {
-    const bench = started(withActions([{ on: 'press', repeatMs: 0, deed: { do: 'one while pressed', variable: 'variable:flat_level' } }]))
+    const bench = started(
+      withActions([{ on: 'press', repeatMs: 0, deed: { do: 'one while pressed', variable: 'variable:flat_level' } }]),
+    )
     const [x, y] = centre('Open shutter')
     bench.rig.panel.touchDown(x, y)
     expect(bench.values()['variable:flat_level']!.value).toBe(1)
@@ -64,7 +78,15 @@ describe('fingers', () => {
     expect(bench.values()['variable:dome_target']!.value).toBe(233)
   })
   test('held long comes once, beside the release', () => {
-    const bench = started(withActions([{ on: 'hold', repeatMs: 0, deed: { do: 'send event' } }, { on: 'release inside', repeatMs: 0, deed: { do: 'send event' } }], { holdMs: 500 }))
+    const bench = started(
+      withActions(
+        [
+          { on: 'hold', repeatMs: 0, deed: { do: 'send event' } },
+          { on: 'release inside', repeatMs: 0, deed: { do: 'send event' } },
+        ],
+        { holdMs: 500 },
+      ),
+    )
     const before = bench.rig.conversation.lastId
     const [x, y] = centre('Open shutter')
     bench.rig.panel.touchDown(x, y)
@@ -110,7 +132,14 @@ describe('what a host may write', () => {
     bench.sendRaw('to panel', mustHold(fromHex(hex)))
     bench.advance(200_000)
     const entries = bench.rig.conversation.since(before).filter((e) => e.verdict !== null || e.kind === 'bad')
-    return { bench, memory, entries, heard: bench.rig.conversation.since(before).find((e) => e.direction === 'to panel' && e.bytes.length > 2 && (e.message?.sequence === 5 || e.kind === 'bad'))! }
+    return {
+      bench,
+      memory,
+      entries,
+      heard: bench.rig.conversation
+        .since(before)
+        .find((e) => e.direction === 'to panel' && e.bytes.length > 2 && (e.message?.sequence === 5 || e.kind === 'bad'))!,
+    }
   }
   const frame = (bench: Workbench, message: object) => {
     const bytes = bench.rig.panel['protocol'].encode('to panel', { sequence: 5, ...message } as never)
@@ -133,7 +162,10 @@ describe('what a host may write', () => {
     expect([heard.verdict, heard.reason]).toEqual(['refused', reason])
     const answer = bench.rig.conversation.get(heard.answeredBy!)!
     expect(answer.message).toMatchObject({ operation: 'refused', sequence: 5, reason })
-    for (const { cell } of bench.build.header.cells) expect(bench.rig.panel.memory.words.slice(cell.address, cell.address + cell.words)).toEqual(memory.slice(cell.address, cell.address + cell.words))
+    for (const { cell } of bench.build.header.cells)
+      expect(bench.rig.panel.memory.words.slice(cell.address, cell.address + cell.words)).toEqual(
+        memory.slice(cell.address, cell.address + cell.words),
+      )
   })
   test('a value out of range is stored as sent, shown as ####, and marked in the conversation', () => {
     const { bench, heard } = send(frame(plain, { operation: 'write', address: 0x12, payload: Uint8Array.of(0x10, 0x27) }))
@@ -171,7 +203,9 @@ describe('reports', () => {
     bench.rig.panel.touchDown(x, y)
     bench.rig.panel.touchUp(x, y)
     bench.advance(2_000_000)
-    const lost = bench.rig.conversation.since(before).filter((e) => e.kind === 'lost' && e.bytes[1] !== undefined && (e.bytes[1] & 15) === 5)
+    const lost = bench.rig.conversation
+      .since(before)
+      .filter((e) => e.kind === 'lost' && e.bytes[1] !== undefined && (e.bytes[1] & 15) === 5)
     expect(lost.map((e) => e.attempt)).toEqual([1, 2, 3])
     expect(new Set(lost.map((e) => e.bytes.join())).size).toBe(1)
     expect(bench.rig.panel.talk.lost).toBe(1)
@@ -195,7 +229,9 @@ describe('reports', () => {
 describe('exchanges that fail say why', () => {
   const failing = (kind: string, settings: Record<string, unknown>, first: [string, Record<string, unknown>][] = []) => {
     let p = edited(project, 'add exchange', { id: 'exchange:x', after: '', name: 'x' })
-    ;[...first, [kind, settings] as const].forEach(([k, s], i) => (p = edited(p, 'add step', { exchange: 'exchange:x', id: `step:x${i}`, kind: k, after: '', settings: s })))
+    ;[...first, [kind, settings] as const].forEach(
+      ([k, s], i) => (p = edited(p, 'add step', { exchange: 'exchange:x', id: `step:x${i}`, kind: k, after: '', settings: s })),
+    )
     const bench = new Workbench(p, assets)
     return new Runner(bench.build, bench.hostBuild, compileExchange(p, p.exchanges['exchange:x']!)).finish()
   }
@@ -231,8 +267,15 @@ describe('exchanges that fail say why', () => {
     expect([result.passed, result.leftOver?.message?.operation]).toEqual([false, 'report'])
   })
   test('a widget covered by another fails the step by name', () => {
-    const p = edited(project, 'add widgets', { page: project.startPage, after: '', widgets: [{ id: 'widget:lid', kind: 'button', name: 'lid', place: widgetNamed(project, 'Open shutter').place }] })
+    const p = edited(project, 'add widgets', {
+      page: project.startPage,
+      after: '',
+      widgets: [{ id: 'widget:lid', kind: 'button', name: 'lid', place: widgetNamed(project, 'Open shutter').place }],
+    })
     const bench = new Workbench(p, assets)
-    expect(bench.rig.panel.pointOn(widgetNamed(p, 'Open shutter').number)).toMatchObject({ why: 'covered', by: p.widgets['widget:lid']!.number })
+    expect(bench.rig.panel.pointOn(widgetNamed(p, 'Open shutter').number)).toMatchObject({
+      why: 'covered',
+      by: p.widgets['widget:lid']!.number,
+    })
   })
 })

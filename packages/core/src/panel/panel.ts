@@ -21,7 +21,12 @@ export interface PanelPort {
   heard(heard: Heard, verdict: Verdict | null, reason: Reason | null): void
 }
 
-const eventOf: Record<Moment, EventKind> = { press: 'pressed', 'release inside': 'released inside', 'release outside': 'released outside', hold: 'held' }
+const eventOf: Record<Moment, EventKind> = {
+  press: 'pressed',
+  'release inside': 'released inside',
+  'release outside': 'released outside',
+  hold: 'held',
+}
 
 /** How long a touch beeps, ms. */
 const touchBeepMs = 30
@@ -176,7 +181,8 @@ export class Panel {
     if (heard.kind === 'bad') return this.port.heard(heard, null, null)
     this.hostIsAlive()
     const { message } = heard
-    if (message.operation === 'done' || message.operation === 'refused') return this.port.heard(heard, this.talk.heardAnswer(message) ? 'ok' : 'unexpected', null)
+    if (message.operation === 'done' || message.operation === 'refused')
+      return this.port.heard(heard, this.talk.heardAnswer(message) ? 'ok' : 'unexpected', null)
     const reason = this.obey(message)
     this.port.heard(heard, reason ? 'refused' : this.isOutOfRange(message) ? 'out of range' : 'ok', reason)
     if (reason) this.talk.refuse(message, reason)
@@ -185,7 +191,9 @@ export class Panel {
   private hostIsAlive(): void {
     this.memory.setOwn('hostAlive', 1)
     this.clock.cancel(this.aliveTimer)
-    this.aliveTimer = this.clock.after(this.build.header.link.aliveMs * 1000, panelSource, () => this.memory.setOwn('hostAlive', 0))
+    this.aliveTimer = this.clock.after(this.build.header.link.aliveMs * 1000, panelSource, () =>
+      this.memory.setOwn('hostAlive', 0),
+    )
   }
 
   /** Does what a message says: null, or why not. Done is said here, refused by the caller. */
@@ -204,7 +212,12 @@ export class Panel {
       case 'ask': {
         if (message.words < 1 || message.words * 2 > this.build.header.layout.mostPayload) return 'length'
         if (!this.memory.isThere(message.address, message.words)) return 'address'
-        this.talk.answer({ operation: 'value', sequence: message.sequence, address: message.address, payload: this.memory.bytesOf(message.address, message.words) })
+        this.talk.answer({
+          operation: 'value',
+          sequence: message.sequence,
+          address: message.address,
+          payload: this.memory.bytesOf(message.address, message.words),
+        })
         return null
       }
       default:
@@ -262,7 +275,9 @@ export class Panel {
   }
 
   /** A point of a widget on the page shown that a finger can reach, or why there is none. */
-  pointOn(number: number): { x: number; y: number } | { why: 'not on this page' | 'hidden' | 'outside the glass' | 'covered'; by: number | null } {
+  pointOn(
+    number: number,
+  ): { x: number; y: number } | { why: 'not on this page' | 'hidden' | 'outside the glass' | 'covered'; by: number | null } {
     const widget = this.page?.widgets.find((w) => w.number === number)
     if (!this.page || !widget) return { why: 'not on this page', by: null }
     if (this.glass.settled(widget)['visible'] === false) return { why: 'hidden', by: null }

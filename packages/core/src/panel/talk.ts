@@ -8,7 +8,8 @@ export interface Outgoing {
   attempt: number
 }
 
-type NotYetNumbered = { operation: 'report'; address: number; payload: Uint8Array } | { operation: 'event'; address: number; what: EventKind }
+type NotYetNumbered =
+  { operation: 'report'; address: number; payload: Uint8Array } | { operation: 'event'; address: number; what: EventKind }
 
 /** Sorts after the line and before the host at the same instant. */
 export const panelSource = 2
@@ -39,7 +40,8 @@ export class Talk {
   }
 
   answer(message: Message): void {
-    if (this.protocol.can('to host', message.operation)) this.clock.after(this.link.latencyMs * 1000, panelSource, () => void this.send(message, 1))
+    if (this.protocol.can('to host', message.operation))
+      this.clock.after(this.link.latencyMs * 1000, panelSource, () => void this.send(message, 1))
   }
 
   done(to: Message): void {
@@ -52,7 +54,10 @@ export class Talk {
 
   say(what: NotYetNumbered): void {
     if (!this.protocol.can('to host', what.operation)) return
-    const older = this.waiting.length >= mostWaiting ? this.waiting.findIndex((w) => w.operation === 'report' && what.operation === 'report' && w.address === what.address) : -1
+    const older =
+      this.waiting.length >= mostWaiting
+        ? this.waiting.findIndex((w) => w.operation === 'report' && what.operation === 'report' && w.address === what.address)
+        : -1
     if (older >= 0) this.waiting[older] = what
     else this.waiting.push(what)
     this.next()
@@ -92,7 +97,12 @@ export class Talk {
     const { current } = this
     if (!current || (message.operation !== 'done' && message.operation !== 'refused')) return false
     const numbered = this.protocol.lastSequence > 0
-    if (numbered ? message.sequence !== current.message.sequence : message.address !== 0 && message.address !== current.message.address) return false
+    if (
+      numbered
+        ? message.sequence !== current.message.sequence
+        : message.address !== 0 && message.address !== current.message.address
+    )
+      return false
     this.finish()
     return true
   }

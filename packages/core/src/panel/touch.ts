@@ -18,10 +18,16 @@ export interface TouchView extends Omit<World, 'sendEvent'> {
 }
 
 /** The widget a finger at (x, y) would get: the topmost visible one that takes touches. */
-export function widgetAt(page: BuildPage, x: number, y: number, settled: (widget: BuildWidget) => SettingValues): BuildWidget | null {
+export function widgetAt(
+  page: BuildPage,
+  x: number,
+  y: number,
+  settled: (widget: BuildWidget) => SettingValues,
+): BuildWidget | null {
   for (let i = page.widgets.length - 1; i >= 0; i--) {
     const widget = page.widgets[i]!
-    if (widgetKind(widget.kind)?.touchable && holdsPoint(widget.place, x, y) && settled(widget)['visible'] !== false) return widget
+    if (widgetKind(widget.kind)?.touchable && holdsPoint(widget.place, x, y) && settled(widget)['visible'] !== false)
+      return widget
   }
   return null
 }
@@ -64,7 +70,8 @@ export class Touch {
 
   private startTimers(widget: BuildWidget, settings: SettingValues): void {
     const actions = actionsOf(widget)
-    if (actions.some((a) => a.on === 'hold')) this.after(Number(settings['holdMs']) * 1000, () => this.inside && this.do(widget, 'hold'))
+    if (actions.some((a) => a.on === 'hold'))
+      this.after(Number(settings['holdMs']) * 1000, () => this.inside && this.do(widget, 'hold'))
     for (const action of actions) if (action.on === 'press' && action.repeatMs > 0) this.repeat(widget, action, repeatDelayUs)
   }
 
@@ -124,7 +131,12 @@ export class Touch {
 
   private world(widget: BuildWidget): World {
     const { view } = this
-    return { read: (cell) => view.read(cell), write: (cell, value) => view.write(cell, value), goTo: (page) => view.goTo(page), sendEvent: (moment) => view.sendEvent(widget, moment) }
+    return {
+      read: (cell) => view.read(cell),
+      write: (cell, value) => view.write(cell, value),
+      goTo: (page) => view.goTo(page),
+      sendEvent: (moment) => view.sendEvent(widget, moment),
+    }
   }
 }
 

@@ -11,10 +11,22 @@ export interface BundledTypeface {
   asset: string
 }
 
-export const plainPanel: PanelProfile = { width: 800, height: 480, diagonalInches: 7, memoryFrom: 0x10, memoryTo: 0xff00, ownFrom: 0xff00 }
+export const plainPanel: PanelProfile = {
+  width: 800,
+  height: 480,
+  diagonalInches: 7,
+  memoryFrom: 0x10,
+  memoryTo: 0xff00,
+  ownFrom: 0xff00,
+}
 
 /** An empty project with one page. */
-export function freshProject(name: string, panel: PanelProfile, typefaces: readonly BundledTypeface[], random: Random = seededRandom(1)): Project {
+export function freshProject(
+  name: string,
+  panel: PanelProfile,
+  typefaces: readonly BundledTypeface[],
+  random: Random = seededRandom(1),
+): Project {
   const page = newId('page', random)
   return {
     format: 2,
@@ -23,7 +35,9 @@ export function freshProject(name: string, panel: PanelProfile, typefaces: reado
     panel,
     link: plainLink,
     layout: lampBinary,
-    pages: { [page]: { id: page, number: 1, name: 'page 1', note: '', background: { ...noFace, fill: '#131c33' }, widgets: [] } } as Record<PageId, Project['pages'][PageId]>,
+    pages: {
+      [page]: { id: page, number: 1, name: 'page 1', note: '', background: { ...noFace, fill: '#131c33' }, widgets: [] },
+    } as Record<PageId, Project['pages'][PageId]>,
     pageOrder: [page],
     startPage: page,
     widgets: {},

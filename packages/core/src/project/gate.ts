@@ -84,7 +84,8 @@ const recordDepth = (path: readonly (string | number)[]): number => {
   return ['pages', 'widgets', 'variables', 'typefaces', 'exchanges'].includes(first) ? 2 : 1
 }
 
-const at = (data: unknown, path: readonly string[]): unknown => path.reduce<unknown>((o, key) => (o === undefined || o === null ? undefined : (o as Record<string, unknown>)[key]), data)
+const at = (data: unknown, path: readonly string[]): unknown =>
+  path.reduce<unknown>((o, key) => (o === undefined || o === null ? undefined : (o as Record<string, unknown>)[key]), data)
 
 /** Patches from one value to another at a path: down through objects, whole values for lists and scalars. */
 function difference(before: Project, after: Project, path: string, patches: Patch[], inverse: Patch[]): void {
@@ -92,7 +93,8 @@ function difference(before: Project, after: Project, path: string, patches: Patc
   walk(at(before, keys), at(after, keys), path, patches, inverse)
 }
 
-const isRecord = (value: unknown): value is Record<string, unknown> => typeof value === 'object' && value !== null && !Array.isArray(value)
+const isRecord = (value: unknown): value is Record<string, unknown> =>
+  typeof value === 'object' && value !== null && !Array.isArray(value)
 
 function walk(a: unknown, b: unknown, path: string, patches: Patch[], inverse: Patch[]): void {
   if (sameJson(a, b)) return

@@ -1,4 +1,15 @@
-export { type Project, type Page, type Widget, type Variable, type PanelProfile, type TypefaceRecord, type Spent, memoryPlanOf, pixelsPerMm } from './types.ts'
+export {
+  type Project,
+  type Page,
+  type Widget,
+  type Variable,
+  type PanelProfile,
+  type TypefaceRecord,
+  type Spent,
+  memoryPlanOf,
+  ordersOf,
+  pixelsPerMm,
+} from './types.ts'
 export { type Reference, usersOf, allReferences, isThere } from './references.ts'
 export { type Patch, applyPatches, stillStands } from './patches.ts'
 export { type Request, type Change, type Done, passGate, undoOf, gateSentences } from './gate.ts'

@@ -11,7 +11,10 @@ const steps: Record<number, (old: Loose) => Loose> = {
   1: (old) => {
     const { link, ...panel } = old['panel'] as Loose
     const variables = Object.fromEntries(
-      Object.entries((old['variables'] ?? {}) as Record<string, Loose>).map(([id, { staleAfterMs, ...rest }]) => [id, { ...rest, stale: staleAfterMs ? { afterMs: staleAfterMs, shows: 'dim' } : null }]),
+      Object.entries((old['variables'] ?? {}) as Record<string, Loose>).map(([id, { staleAfterMs, ...rest }]) => [
+        id,
+        { ...rest, stale: staleAfterMs ? { afterMs: staleAfterMs, shows: 'dim' } : null },
+      ]),
     )
     return { ...old, format: 2, panel, link, variables }
   },

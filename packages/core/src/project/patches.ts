@@ -8,7 +8,8 @@ export interface Patch {
 }
 
 /** JSON pointer (RFC 6901) of a path. */
-export const pointer = (path: readonly (string | number)[]): string => path.map((key) => `/${String(key).replaceAll('~', '~0').replaceAll('/', '~1')}`).join('')
+export const pointer = (path: readonly (string | number)[]): string =>
+  path.map((key) => `/${String(key).replaceAll('~', '~0').replaceAll('/', '~1')}`).join('')
 
 export const pathOf = (pointer: string): string[] =>
   pointer

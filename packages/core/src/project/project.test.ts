@@ -54,7 +54,10 @@ describe('laws over all edits, seeded', () => {
         if (!undone.ok) throw new Error(`${request.edit}: ${JSON.stringify(undone.problem)}`)
         expect(withoutSpent(undone.value.project)).toEqual(withoutSpent(project))
         expect(undone.value.project.spent.widgetNumber).toBe(after.spent.widgetNumber)
-        if (change.edit !== 'release address') expect(Object.keys(undone.value.project.spent.addresses)).toEqual(expect.arrayContaining(Object.keys(after.spent.addresses)))
+        if (change.edit !== 'release address')
+          expect(Object.keys(undone.value.project.spent.addresses)).toEqual(
+            expect.arrayContaining(Object.keys(after.spent.addresses)),
+          )
       }
       maker.saw(change)
       // Deleting is likelier than adding among the edits: keep enough to work on.
@@ -66,7 +69,14 @@ describe('laws over all edits, seeded', () => {
   })
 
   test('records that an edit did not touch stay the same objects', () => {
-    let project = must(fresh(), 'add widgets', { page: Object.keys(fresh().pages)[0], after: '', widgets: [{ id: 'widget:a', kind: 'label', place: { x: 0, y: 0, width: 9, height: 9 } }, { id: 'widget:b', kind: 'shape', place: { x: 0, y: 0, width: 9, height: 9 } }] })
+    let project = must(fresh(), 'add widgets', {
+      page: Object.keys(fresh().pages)[0],
+      after: '',
+      widgets: [
+        { id: 'widget:a', kind: 'label', place: { x: 0, y: 0, width: 9, height: 9 } },
+        { id: 'widget:b', kind: 'shape', place: { x: 0, y: 0, width: 9, height: 9 } },
+      ],
+    })
     const before = project
     project = must(project, 'name widget', { id: 'widget:a', name: 'first' })
     expect(project.widgets['widget:b']).toBe(before.widgets['widget:b'])
@@ -86,18 +96,38 @@ describe('the gate', () => {
     expect(code(fresh(), 'paint it black', {})).toBe('gate.edit')
     expect(code(fresh(), 'add page', { id: 'page:x' })).toBe('gate.args')
     expect(code(fresh(), 'set link', { values: { baud: 7 } })).toBe('gate.schema')
-    expect(code(fresh(), 'add widgets', { page, after: '', widgets: [{ id: 'widget:a', kind: 'number', place, settings: { variable: 'variable:gone' } }] })).toBe('gate.dangling')
-    expect(code(fresh(), 'add widgets', { page, after: '', widgets: [{ id: 'widget:a', kind: 'hovercraft', place }] })).toBe('edit.kind')
-    expect(code(fresh(), 'add widgets', { page, after: '', widgets: [{ id: 'widget:a', kind: 'number', place, settings: { digits: 99 } }] })).toBe('gate.schema')
+    expect(
+      code(fresh(), 'add widgets', {
+        page,
+        after: '',
+        widgets: [{ id: 'widget:a', kind: 'number', place, settings: { variable: 'variable:gone' } }],
+      }),
+    ).toBe('gate.dangling')
+    expect(code(fresh(), 'add widgets', { page, after: '', widgets: [{ id: 'widget:a', kind: 'hovercraft', place }] })).toBe(
+      'edit.kind',
+    )
+    expect(
+      code(fresh(), 'add widgets', {
+        page,
+        after: '',
+        widgets: [{ id: 'widget:a', kind: 'number', place, settings: { digits: 99 } }],
+      }),
+    ).toBe('gate.schema')
     expect(code(fresh(), 'delete page', { id: page })).toBe('edit.last-page')
     expect(code(fresh(), 'name widget', { id: 'widget:gone', name: 'x' })).toBe('edit.gone')
-    expect(code(fresh(), 'add variable', { id: 'variable:__proto__', name: 'x', values: { holds: { type: 'colour' } } })).toBe('ok')
-    expect(code(fresh(), 'undo', { of: 'change:a', patches: [{ op: 'replace', path: '/spent/widgetNumber', value: 0 }], left: [] })).toBe('edit.spent')
+    expect(code(fresh(), 'add variable', { id: 'variable:__proto__', name: 'x', values: { holds: { type: 'colour' } } })).toBe(
+      'ok',
+    )
+    expect(
+      code(fresh(), 'undo', { of: 'change:a', patches: [{ op: 'replace', path: '/spent/widgetNumber', value: 0 }], left: [] }),
+    ).toBe('edit.spent')
   })
   test('what is only unwise goes through: overlap, out of range, another variable’s address', () => {
     let project = must(fresh(), 'add variable', { id: 'variable:a', name: 'a' })
     project = must(project, 'add variable', { id: 'variable:b', name: 'b' })
-    expect(code(project, 'set variable', { id: 'variable:b', values: { address: project.variables['variable:a']!.address } })).toBe('ok')
+    expect(
+      code(project, 'set variable', { id: 'variable:b', values: { address: project.variables['variable:a']!.address } }),
+    ).toBe('ok')
   })
   test('deleting a used variable unbinds its users in the same edit and says how many', () => {
     let project = must(fresh(), 'add variable', { id: 'variable:a', name: 'a' })
@@ -107,7 +137,14 @@ describe('the gate', () => {
       widgets: [
         { id: 'widget:n', kind: 'number', place, settings: { variable: 'variable:a' } },
         { id: 'widget:l', kind: 'label', place, settings: { visible: { follows: 'variable:a' } } },
-        { id: 'widget:b', kind: 'button', place, settings: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'set', variable: 'variable:a', to: { follows: 'variable:a' } } }] } },
+        {
+          id: 'widget:b',
+          kind: 'button',
+          place,
+          settings: {
+            actions: [{ on: 'press', repeatMs: 0, deed: { do: 'set', variable: 'variable:a', to: { follows: 'variable:a' } } }],
+          },
+        },
       ],
     })
     expect(usersOf(project, 'variable:a').length).toBe(4)
@@ -123,7 +160,8 @@ describe('the gate', () => {
 describe('numbers and addresses are never handed out again', () => {
   test('not after delete, not after undo; only release frees an address', () => {
     const replica = new Replica(fresh(), 0)
-    const add = (id: string) => replica.edit({ changeId: `change:${id}`, edit: 'add variable', args: { id: `variable:${id}`, name: id } })
+    const add = (id: string) =>
+      replica.edit({ changeId: `change:${id}`, edit: 'add variable', args: { id: `variable:${id}`, name: id } })
     add('a')
     add('b')
     expect([16, 17]).toEqual(Object.values(replica.project.variables).map((v) => v.address))
@@ -132,7 +170,10 @@ describe('numbers and addresses are never handed out again', () => {
     add('c')
     expect(replica.project.variables['variable:c']!.address).toBe(18)
     replica.edit({ changeId: 'change:d', edit: 'delete variable', args: { id: 'variable:a' } })
-    expect(retiredAddresses(replica.project).map((r) => [r.address, r.name])).toEqual([[16, 'a'], [17, 'b']])
+    expect(retiredAddresses(replica.project).map((r) => [r.address, r.name])).toEqual([
+      [16, 'a'],
+      [17, 'b'],
+    ])
     replica.edit({ changeId: 'change:r', edit: 'release address', args: { key: 'variable:b@17' } })
     add('e')
     expect(replica.project.variables['variable:e']!.address).toBe(17)
@@ -148,7 +189,10 @@ describe('numbers and addresses are never handed out again', () => {
   test('a variable that outgrows its place does not move by itself', () => {
     let project = must(fresh(), 'add variable', { id: 'variable:a', name: 'a' })
     project = must(project, 'add variable', { id: 'variable:b', name: 'b' })
-    project = must(project, 'set variable', { id: 'variable:a', values: { holds: { type: 'text', bytes: 20, encoding: 'latin-1' } } })
+    project = must(project, 'set variable', {
+      id: 'variable:a',
+      values: { holds: { type: 'text', bytes: 20, encoding: 'latin-1' } },
+    })
     expect(project.variables['variable:a']!.address).toBe(16)
     project = must(project, 'give new address', { id: 'variable:a' })
     // The words it grew over stay spent too: a host may already write them.
@@ -160,7 +204,11 @@ test('undo is refused with a reason when someone has changed the same place sinc
   const replica = new Replica(must(fresh(), 'add variable', { id: 'variable:a', name: 'a' }), 1)
   replica.edit({ changeId: 'change:1', edit: 'set variable', args: { id: 'variable:a', values: { meaning: 'mine' } } })
   replica.confirm(['change:1'], 2)
-  const theirs = passGate(replica.project, { changeId: 'change:2', edit: 'set variable', args: { id: 'variable:a', values: { meaning: 'theirs' } } })
+  const theirs = passGate(replica.project, {
+    changeId: 'change:2',
+    edit: 'set variable',
+    args: { id: 'variable:a', values: { meaning: 'theirs' } },
+  })
   if (!theirs.ok) throw new Error('refused')
   replica.takeTheirs([theirs.value.change], 3)
   expect(replica.undo('change:3')).toMatchObject({ ok: false, problem: { code: 'edit.changed-since' } })
@@ -209,7 +257,8 @@ describe('the project file', () => {
     expect([...back.value.assets.keys()].sort()).toEqual(assetsOf(project))
     expect(packProject(back.value.project, back.value.assets)).toEqual(bytes)
   })
-  const zip = (document: unknown) => zipSync({ 'project.json': strToU8(typeof document === 'string' ? document : JSON.stringify(document)) })
+  const zip = (document: unknown) =>
+    zipSync({ 'project.json': strToU8(typeof document === 'string' ? document : JSON.stringify(document)) })
   const code = (bytes: Uint8Array) => {
     const result = unpackProject(bytes)
     return result.ok ? 'ok' : result.problem.code

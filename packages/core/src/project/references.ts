@@ -32,10 +32,12 @@ export const refsOfWidget = (widget: Widget): Reference[] =>
   remembered(widget, () => collect(widget.id, widgetKind(widget.kind)?.settings ?? [], widget.settings))
 
 export const refsOfExchange = (exchange: Exchange): Reference[] =>
-  remembered(exchange, () => exchange.stepOrder.flatMap((id) => {
-    const step = exchange.steps[id]
-    return step ? collect(exchange.id, stepKinds[step.kind].settings, step.settings) : []
-  }))
+  remembered(exchange, () =>
+    exchange.stepOrder.flatMap((id) => {
+      const step = exchange.steps[id]
+      return step ? collect(exchange.id, stepKinds[step.kind].settings, step.settings) : []
+    }),
+  )
 
 const refsOfHost = (project: Project): Reference[] =>
   remembered(project.host, () => [
@@ -104,7 +106,8 @@ function unbindIn(draft: Project, owner: string, id: string): void {
       break
     }
     case 'exchange':
-      for (const step of Object.values(draft.exchanges[owner as keyof typeof draft.exchanges]?.steps ?? {})) without(stepKinds[step.kind].settings, step)
+      for (const step of Object.values(draft.exchanges[owner as keyof typeof draft.exchanges]?.steps ?? {}))
+        without(stepKinds[step.kind].settings, step)
       break
     case 'quantity': {
       const quantity = draft.host.quantities[owner]

@@ -87,7 +87,10 @@ export class Replica {
 
   /** What the next save sends: everything pending, on this base. */
   batch(most: number): { base: number; changes: Request[] } {
-    return { base: this.revision, changes: this.pending.slice(0, most).map(({ changeId, edit, args }) => ({ changeId, edit, args })) }
+    return {
+      base: this.revision,
+      changes: this.pending.slice(0, most).map(({ changeId, edit, args }) => ({ changeId, edit, args })),
+    }
   }
 
   /** The server has committed these changes of ours, in order, up to `revision`. */

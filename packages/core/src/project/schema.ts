@@ -38,7 +38,12 @@ const link = Joi.object({
 const codes = (kinds: readonly string[]) => Joi.object(Object.fromEntries(kinds.map((k) => [k, byte.required()]))).required()
 const partShapes: Record<string, Joi.SchemaMap> = {
   constant: { bytes: Joi.array().items(byte).min(1).max(32).required() },
-  length: { size: Joi.valid(1, 2).required(), order: byteOrder, counts: Joi.valid(...countsKinds).required(), adds: Joi.number().integer().min(-255).max(255).required() },
+  length: {
+    size: Joi.valid(1, 2).required(),
+    order: byteOrder,
+    counts: Joi.valid(...countsKinds).required(),
+    adds: Joi.number().integer().min(-255).max(255).required(),
+  },
   operation: {},
   'sequence and operation': {},
   sequence: {},
@@ -63,10 +68,22 @@ const layout = Joi.object({
   framing: Joi.alternatives()
     .conditional('.kind', {
       switch: [
-        { is: 'delimited', then: Joi.object({ kind: Joi.valid('delimited'), flag: byte.required(), escape: byte.required(), xor: byte.required() }) },
+        {
+          is: 'delimited',
+          then: Joi.object({
+            kind: Joi.valid('delimited'),
+            flag: byte.required(),
+            escape: byte.required(),
+            xor: byte.required(),
+          }),
+        },
         { is: 'length-led', then: Joi.object({ kind: Joi.valid('length-led'), start: startBytes }) },
       ],
-      otherwise: Joi.object({ kind: Joi.valid('fixed').required(), start: startBytes, length: Joi.number().integer().min(2).max(1100).required() }),
+      otherwise: Joi.object({
+        kind: Joi.valid('fixed').required(),
+        start: startBytes,
+        length: Joi.number().integer().min(2).max(1100).required(),
+      }),
     })
     .required(),
   payloadOrder: byteOrder,
@@ -93,13 +110,25 @@ const holds = Joi.alternatives().conditional('.type', {
       is: 'choice',
       then: Joi.object({
         type: Joi.valid('choice'),
-        choices: Joi.array().min(1).max(64).items({ value: word.required(), word: Joi.string().trim().min(1).max(30).required() }).unique('value').required(),
+        choices: Joi.array()
+          .min(1)
+          .max(64)
+          .items({ value: word.required(), word: Joi.string().trim().min(1).max(30).required() })
+          .unique('value')
+          .required(),
       }),
     },
-    { is: 'flags', then: Joi.object({ type: Joi.valid('flags'), names: Joi.array().max(16).items(Joi.string().allow('').max(30)).required() }) },
+    {
+      is: 'flags',
+      then: Joi.object({ type: Joi.valid('flags'), names: Joi.array().max(16).items(Joi.string().allow('').max(30)).required() }),
+    },
     {
       is: 'text',
-      then: Joi.object({ type: Joi.valid('text'), bytes: Joi.number().integer().min(1).max(240).required(), encoding: Joi.valid('ascii', 'latin-1', 'utf-8').required() }),
+      then: Joi.object({
+        type: Joi.valid('text'),
+        bytes: Joi.number().integer().min(1).max(240).required(),
+        encoding: Joi.valid('ascii', 'latin-1', 'utf-8').required(),
+      }),
     },
     { is: Joi.valid('colour', 'time'), then: Joi.object({ type: Joi.string() }) },
   ],
@@ -116,13 +145,20 @@ const holds = Joi.alternatives().conditional('.type', {
 
 const variable = Joi.object({
   id: idSchema('variable').required(),
-  name: Joi.string().pattern(/^[a-z][a-z0-9_]{0,31}$/, 'lower case letters, digits and _').required(),
+  name: Joi.string()
+    .pattern(/^[a-z][a-z0-9_]{0,31}$/, 'lower case letters, digits and _')
+    .required(),
   meaning: Joi.string().allow('').max(200).required(),
   holds: holds.required(),
   address: word.required(),
   travels: Joi.valid(...travelKinds).required(),
   initial: Joi.alternatives(Joi.number(), Joi.string().allow('').max(240)).required(),
-  stale: Joi.object({ afterMs: Joi.number().integer().min(10).max(3_600_000).required(), shows: Joi.valid('dim', 'dashes').required() }).allow(null).required(),
+  stale: Joi.object({
+    afterMs: Joi.number().integer().min(10).max(3_600_000).required(),
+    shows: Joi.valid('dim', 'dashes').required(),
+  })
+    .allow(null)
+    .required(),
 })
 
 const page = Joi.object({
@@ -152,14 +188,25 @@ const widget = Joi.object({
   settings: Joi.object().required(),
 })
 
-const typeface = Joi.object({ id: idSchema('typeface').required(), name: name.required(), asset: Joi.string().pattern(/^[0-9a-f]{64}$/, 'SHA-256').required() })
+const typeface = Joi.object({
+  id: idSchema('typeface').required(),
+  name: name.required(),
+  asset: Joi.string()
+    .pattern(/^[0-9a-f]{64}$/, 'SHA-256')
+    .required(),
+})
 
 const stepSchemas = new Map(Object.entries(stepKinds).map(([kind, { settings }]) => [kind, settingsSchema(settings)]))
 const step = Joi.object({
   id: idSchema('step').required(),
-  kind: Joi.string().valid(...Object.keys(stepKinds)).required(),
+  kind: Joi.string()
+    .valid(...Object.keys(stepKinds))
+    .required(),
   settings: Joi.object().required(),
-}).custom((value: { kind: StepKind; settings: unknown }) => ({ ...value, settings: Joi.attempt(value.settings, stepSchemas.get(value.kind)!) }))
+}).custom((value: { kind: StepKind; settings: unknown }) => ({
+  ...value,
+  settings: Joi.attempt(value.settings, stepSchemas.get(value.kind)!),
+}))
 
 const exchange = Joi.object({
   id: idSchema('exchange').required(),
@@ -173,18 +220,33 @@ const exchange = Joi.object({
 const quantitySchemas = new Map(Object.entries(quantityKinds).map(([kind, { settings }]) => [kind, settingsSchema(settings)]))
 const quantity = Joi.object({
   id: idSchema('quantity').required(),
-  kind: Joi.string().valid(...Object.keys(quantityKinds)).required(),
+  kind: Joi.string()
+    .valid(...Object.keys(quantityKinds))
+    .required(),
   settings: Joi.object().required(),
-}).custom((value: { kind: QuantityKind; settings: unknown }) => ({ ...value, settings: Joi.attempt(value.settings, quantitySchemas.get(value.kind)!) }))
+}).custom((value: { kind: QuantityKind; settings: unknown }) => ({
+  ...value,
+  settings: Joi.attempt(value.settings, quantitySchemas.get(value.kind)!),
+}))
 
 const host = Joi.object({
   name: name.required(),
   synchronises: Joi.boolean().required(),
   quantities: Joi.object().pattern(idPattern('quantity'), quantity).required(),
   quantityOrder: order('quantity'),
-  reactions: Joi.object().pattern(idPattern('reaction'), Joi.object({ id: idSchema('reaction').required(), settings: settingsSchema(reactionSettings).required() })).required(),
+  reactions: Joi.object()
+    .pattern(
+      idPattern('reaction'),
+      Joi.object({ id: idSchema('reaction').required(), settings: settingsSchema(reactionSettings).required() }),
+    )
+    .required(),
   reactionOrder: order('reaction'),
-  outputs: Joi.object().pattern(idPattern('output'), Joi.object({ id: idSchema('output').required(), settings: settingsSchema(outputSettings).required() })).required(),
+  outputs: Joi.object()
+    .pattern(
+      idPattern('output'),
+      Joi.object({ id: idSchema('output').required(), settings: settingsSchema(outputSettings).required() }),
+    )
+    .required(),
   outputOrder: order('output'),
 })
 
@@ -192,12 +254,25 @@ const spent = Joi.object({
   pageNumber: Joi.number().integer().min(0).max(65535).required(),
   widgetNumber: Joi.number().integer().min(0).max(65535).required(),
   addresses: Joi.object()
-    .pattern(/^variable:[0-9a-z_-]{1,40}@\d{1,5}$/, Joi.object({ address: word.required(), words: Joi.number().integer().min(1).max(1024).required(), name: Joi.string().max(60).required() }))
+    .pattern(
+      /^variable:[0-9a-z_-]{1,40}@\d{1,5}$/,
+      Joi.object({
+        address: word.required(),
+        words: Joi.number().integer().min(1).max(1024).required(),
+        name: Joi.string().max(60).required(),
+      }),
+    )
     .required(),
 })
 
 /** The schema of one record of each map, and of each single part of the document. */
-export const recordSchemas: Record<'pages' | 'widgets' | 'variables' | 'typefaces' | 'exchanges', Joi.ObjectSchema> = { pages: page, widgets: widget, variables: variable, typefaces: typeface, exchanges: exchange }
+export const recordSchemas: Record<'pages' | 'widgets' | 'variables' | 'typefaces' | 'exchanges', Joi.ObjectSchema> = {
+  pages: page,
+  widgets: widget,
+  variables: variable,
+  typefaces: typeface,
+  exchanges: exchange,
+}
 export const singleSchemas: Record<string, Joi.Schema> = {
   format: Joi.valid(2),
   name,

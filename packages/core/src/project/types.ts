@@ -3,7 +3,7 @@ import type { Face } from '../faces/index.ts'
 import type { Layout, LinkSettings } from '../frames/index.ts'
 import type { Exchange, HostScript } from '../scripts/index.ts'
 import type { SettingValues } from '../settings/index.ts'
-import type { Holds, MemoryPlan, Staleness, Travels, Value } from '../variables/index.ts'
+import type { Holds, MemoryPlan, Orders, Staleness, Travels, Value } from '../variables/index.ts'
 
 /** The module a project is for. Every limit comes from here. */
 export interface PanelProfile {
@@ -87,7 +87,16 @@ export interface Project {
   spent: Spent
 }
 
-export const memoryPlanOf = (panel: PanelProfile): MemoryPlan => ({ from: panel.memoryFrom, to: panel.memoryTo, ownFrom: panel.ownFrom, ownTo: panel.ownFrom + 16 })
+export const memoryPlanOf = (panel: PanelProfile): MemoryPlan => ({
+  from: panel.memoryFrom,
+  to: panel.memoryTo,
+  ownFrom: panel.ownFrom,
+  ownTo: panel.ownFrom + 16,
+})
 
 /** Pixels to a millimetre, from the diagonal. */
-export const pixelsPerMm = (panel: PanelProfile): number => Math.sqrt(panel.width * panel.width + panel.height * panel.height) / (panel.diagonalInches * 25.4)
+export const pixelsPerMm = (panel: PanelProfile): number =>
+  Math.sqrt(panel.width * panel.width + panel.height * panel.height) / (panel.diagonalInches * 25.4)
+
+/** The order of bytes and words on the link, which is also that of values in memory. */
+export const ordersOf = (project: Project): Orders => ({ bytes: project.layout.payloadOrder, words: project.layout.wordOrder })

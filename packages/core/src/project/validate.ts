@@ -28,9 +28,17 @@ function cleanRecord(map: Maps, id: string, record: unknown): Result<unknown> {
   const path = `${map}/${id}`
   const cleaned = clean(recordSchemas[map], record, path)
   if (!cleaned.ok) return cleaned
-  if ((cleaned.value as { id: string }).id !== id) return bad('gate.schema', { path: `${path}/id`, message: 'a record stands under its own id' })
+  if ((cleaned.value as { id: string }).id !== id)
+    return bad('gate.schema', { path: `${path}/id`, message: 'a record stands under its own id' })
   if (map === 'widgets') return cleanWidget(cleaned.value as Widget, path)
-  if (map === 'exchanges') return ordersAgree(Object.keys((cleaned.value as { steps: object }).steps), (cleaned.value as { stepOrder: string[] }).stepOrder, path) ?? cleaned
+  if (map === 'exchanges')
+    return (
+      ordersAgree(
+        Object.keys((cleaned.value as { steps: object }).steps),
+        (cleaned.value as { stepOrder: string[] }).stepOrder,
+        path,
+      ) ?? cleaned
+    )
   return cleaned
 }
 
@@ -45,7 +53,9 @@ const ordersAgree = (ids: readonly string[], order: readonly string[], where: st
   ids.length === order.length && order.every((id) => ids.includes(id)) ? null : bad('gate.order', { where })
 
 const sameMembers = (map: object, order: readonly string[], where: string): { ok: false; problem: Problem } | null =>
-  Object.keys(map).length === order.length && new Set(order).size === order.length && order.every((id) => Object.hasOwn(map, id)) ? null : bad('gate.order', { where })
+  Object.keys(map).length === order.length && new Set(order).size === order.length && order.every((id) => Object.hasOwn(map, id))
+    ? null
+    : bad('gate.order', { where })
 
 const dangling = (project: Project, refs: readonly Reference[]): { ok: false; problem: Problem } | null => {
   const lost = refs.find((ref) => !isThere(project, ref.to))
@@ -69,10 +79,16 @@ export function validateTouched(before: Project, drafted: Project, paths: readon
     const cleaned = cleanRecord(head, id, record)
     if (!cleaned.ok) return cleaned
     if (cleaned.value !== record) project = { ...project, [head]: { ...project[head], [id]: cleaned.value } }
-    const refs = head === 'widgets' ? refsOfWidget(cleaned.value as Widget) : head === 'exchanges' ? refsOfExchange(cleaned.value as never) : []
+    const refs =
+      head === 'widgets'
+        ? refsOfWidget(cleaned.value as Widget)
+        : head === 'exchanges'
+          ? refsOfExchange(cleaned.value as never)
+          : []
     const lost = dangling(project, refs)
     if (lost) return lost
-    const torn = head === 'pages' || head === 'widgets' ? tornPage(project, head === 'pages' ? id : (cleaned.value as Widget).page) : null
+    const torn =
+      head === 'pages' || head === 'widgets' ? tornPage(project, head === 'pages' ? id : (cleaned.value as Widget).page) : null
     if (torn) return torn
   }
   for (const head of heads) {
@@ -114,10 +130,14 @@ function listsAgree(project: Project, before: Project | null): { ok: false; prob
     for (const page of Object.values(project.pages)) listed += page.widgets.length
     if (listed !== Object.keys(project.widgets).length) return bad('gate.order', { where: 'widgets' })
   }
-  if (project.startPage !== '' && !Object.hasOwn(project.pages, project.startPage)) return bad('gate.dangling', { from: 'the start page', to: project.startPage })
+  if (project.startPage !== '' && !Object.hasOwn(project.pages, project.startPage))
+    return bad('gate.dangling', { from: 'the start page', to: project.startPage })
   if (changed('host')) {
     const { host } = project
-    const wrong = sameMembers(host.quantities, host.quantityOrder, 'quantities') ?? sameMembers(host.reactions, host.reactionOrder, 'reactions') ?? sameMembers(host.outputs, host.outputOrder, 'outputs')
+    const wrong =
+      sameMembers(host.quantities, host.quantityOrder, 'quantities') ??
+      sameMembers(host.reactions, host.reactionOrder, 'reactions') ??
+      sameMembers(host.outputs, host.outputOrder, 'outputs')
     if (wrong) return wrong
   }
   return null
@@ -125,7 +145,8 @@ function listsAgree(project: Project, before: Project | null): { ok: false; prob
 
 /** Validates a whole document, as after reading a file. */
 export function validateProject(value: unknown): Result<Project> {
-  if (typeof value !== 'object' || value === null || Array.isArray(value)) return bad('gate.schema', { path: '', message: 'a project is an object' })
+  if (typeof value !== 'object' || value === null || Array.isArray(value))
+    return bad('gate.schema', { path: '', message: 'a project is an object' })
   const source = value as Record<string, unknown>
   const project: Record<string, unknown> = {}
   for (const [key, schema] of Object.entries(singleSchemas)) {
@@ -135,7 +156,8 @@ export function validateProject(value: unknown): Result<Project> {
   }
   for (const map of Object.keys(recordSchemas) as Maps[]) {
     const records = source[map]
-    if (typeof records !== 'object' || records === null || Array.isArray(records)) return bad('gate.schema', { path: map, message: 'records by id are wanted' })
+    if (typeof records !== 'object' || records === null || Array.isArray(records))
+      return bad('gate.schema', { path: map, message: 'records by id are wanted' })
     const out: Record<string, unknown> = {}
     for (const [id, record] of Object.entries(records)) {
       const cleaned = cleanRecord(map, id, record)

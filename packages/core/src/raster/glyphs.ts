@@ -28,7 +28,15 @@ export interface Glyph {
   advance: number
 }
 
-export const packGlyph = (codePoint: number, g: Glyph): number[] => [codePoint, g.start, g.width, g.height, g.left, g.top, g.advance]
+export const packGlyph = (codePoint: number, g: Glyph): number[] => [
+  codePoint,
+  g.start,
+  g.width,
+  g.height,
+  g.left,
+  g.top,
+  g.advance,
+]
 
 /** Where the numbers of a letter begin, or −1 where the sheet has none: binary search. */
 function find(metrics: Int32Array, codePoint: number): number {
@@ -81,7 +89,8 @@ function drawGlyph(surface: Surface, { metrics, coverage }: GlyphSheet, at: numb
   const height = metrics[at + 3]!
   const left = x + metrics[at + 4]!
   const top = y - metrics[at + 5]!
-  for (let row = 0; row < height; row++) for (let column = 0; column < width; column++) surface.dab(left + column, top + row, colour, coverage[next++]!)
+  for (let row = 0; row < height; row++)
+    for (let column = 0; column < width; column++) surface.dab(left + column, top + row, colour, coverage[next++]!)
 }
 
 function drawBox(surface: Surface, sheet: GlyphSheet, x: number, y: number, colour: Rgb565): void {

@@ -3,21 +3,42 @@ import { createRequire } from 'node:module'
 import { describe, expect, test } from 'vitest'
 import fc from 'fast-check'
 import { mustHold, type Rect } from '../base/index.ts'
-import { blend565, colourToRgb565, drawText, expand565, fillEllipse, fillLine, fillRounded, gradientInk, hasGlyph, rgb565, Surface, textWidth } from './index.ts'
+import {
+  blend565,
+  colourToRgb565,
+  drawText,
+  expand565,
+  fillEllipse,
+  fillLine,
+  fillRounded,
+  gradientInk,
+  hasGlyph,
+  rgb565,
+  Surface,
+  textWidth,
+} from './index.ts'
 import { makeSheet, readTypeface } from '../artwork/index.ts'
 import { compileFace, faceCovers, noFace, paintFace } from '../faces/index.ts'
 
-const fontFile = createRequire(import.meta.url).resolve('@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff')
+const fontFile = createRequire(import.meta.url).resolve(
+  '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff',
+)
 const typeface = mustHold(readTypeface(new Uint8Array(readFileSync(fontFile))))
 
 test('colours: to RGB565, back, and blended', () => {
   expect(rgb565(255, 255, 255)).toBe(0xffff)
-  expect(colourToRgb565('#d98a12')).toBe((0xd9 >> 3 << 11) | (0x8a >> 2 << 5) | (0x12 >> 3))
+  expect(colourToRgb565('#d98a12')).toBe(((0xd9 >> 3) << 11) | ((0x8a >> 2) << 5) | (0x12 >> 3))
   expect(expand565(0xffff)).toEqual({ red: 255, green: 255, blue: 255 })
   expect([blend565(0x1234, 0xabcd, 0), blend565(0x1234, 0xabcd, 255)]).toEqual([0x1234, 0xabcd])
 })
 
-const rectIn = (size: number): fc.Arbitrary<Rect> => fc.record({ x: fc.integer({ min: -8, max: size }), y: fc.integer({ min: -8, max: size }), width: fc.integer({ min: 1, max: size }), height: fc.integer({ min: 1, max: size }) })
+const rectIn = (size: number): fc.Arbitrary<Rect> =>
+  fc.record({
+    x: fc.integer({ min: -8, max: size }),
+    y: fc.integer({ min: -8, max: size }),
+    width: fc.integer({ min: 1, max: size }),
+    height: fc.integer({ min: 1, max: size }),
+  })
 
 test('painting in two clipped halves gives the same pixels as painting at once, for every shape', () => {
   const sheet = makeSheet(typeface, 18)
@@ -87,5 +108,6 @@ describe('letters', () => {
     expect(textWidth(sheet, 'aЖ')).toBeGreaterThan(textWidth(sheet, 'a'))
     expect(textWidth(sheet, '')).toBe(0)
   })
-  test('what is no font is a coded problem', () => expect(readTypeface(Uint8Array.of(1, 2, 3))).toMatchObject({ ok: false, problem: { code: 'typeface.unreadable' } }))
+  test('what is no font is a coded problem', () =>
+    expect(readTypeface(Uint8Array.of(1, 2, 3))).toMatchObject({ ok: false, problem: { code: 'typeface.unreadable' } }))
 })

@@ -74,7 +74,14 @@ export function fillEllipse(surface: Surface, rect: Rect, ink: Rgb565 | Ink): vo
 }
 
 /** A straight line of `width` pixels with square ends over `inside`, from its top left to its bottom right or back. */
-export function fillLine(surface: Surface, inside: Rect, from: { x: number; y: number }, to: { x: number; y: number }, width: number, colour: Rgb565): void {
+export function fillLine(
+  surface: Surface,
+  inside: Rect,
+  from: { x: number; y: number },
+  to: { x: number; y: number },
+  width: number,
+  colour: Rgb565,
+): void {
   const area = intersect(surface.clip, inside)
   const dx = to.x - from.x
   const dy = to.y - from.y

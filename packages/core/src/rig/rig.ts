@@ -44,14 +44,25 @@ export class Rig {
     this.host = new StandIn(
       this.hostBuild,
       this.clock,
-      { send: (bytes) => this.line.send('to panel', bytes, 0), heard: (heard, verdict, reason) => this.note('to host', heard, verdict, reason) },
+      {
+        send: (bytes) => this.line.send('to panel', bytes, 0),
+        heard: (heard, verdict, reason) => this.note('to host', heard, verdict, reason),
+      },
       this.seed,
     )
   }
 
   private deliver(passed: Passed): void {
     if (!passed.arrived) {
-      this.conversation.add({ ...blank, kind: 'lost', direction: passed.direction, fromUs: passed.fromUs, toUs: passed.toUs, bytes: passed.sent, attempt: attemptOf(passed) })
+      this.conversation.add({
+        ...blank,
+        kind: 'lost',
+        direction: passed.direction,
+        fromUs: passed.fromUs,
+        toUs: passed.toUs,
+        bytes: passed.sent,
+        attempt: attemptOf(passed),
+      })
       return
     }
     this.passing = passed
@@ -64,8 +75,19 @@ export class Rig {
     const { bytes, atUs } = heard
     const byteUs = (bitsPerByte(this.build.header.link) * 1_000_000) / this.build.header.link.baud
     const attempt = this.passing ? attemptOf(this.passing) : 0
-    const what = heard.kind === 'frame' ? { kind: 'frame' as const, message: heard.message } : { kind: 'bad' as const, code: heard.code }
-    this.conversation.add({ ...blank, ...what, direction, fromUs: Math.max(0, Math.floor(atUs - bytes.length * byteUs)), toUs: atUs, bytes, verdict, reason, attempt })
+    const what =
+      heard.kind === 'frame' ? { kind: 'frame' as const, message: heard.message } : { kind: 'bad' as const, code: heard.code }
+    this.conversation.add({
+      ...blank,
+      ...what,
+      direction,
+      fromUs: Math.max(0, Math.floor(atUs - bytes.length * byteUs)),
+      toUs: atUs,
+      bytes,
+      verdict,
+      reason,
+      attempt,
+    })
   }
 
   /** Runs until `us` later. */
@@ -130,7 +152,13 @@ export class Rig {
 
   private carryValues(before: Panel, old: Build): string[] {
     const reset: string[] = []
-    const cells = (build: Build) => new Map(build.symbols.variables.map((v) => [v.id, { name: v.name, cell: build.header.cells.find((c) => c.cell.address === v.address)?.cell ?? null }]))
+    const cells = (build: Build) =>
+      new Map(
+        build.symbols.variables.map((v) => [
+          v.id,
+          { name: v.name, cell: build.header.cells.find((c) => c.cell.address === v.address)?.cell ?? null },
+        ]),
+      )
     const was = cells(old)
     for (const [id, { name, cell }] of cells(this.build)) {
       const other = was.get(id)?.cell
@@ -152,7 +180,11 @@ export class Rig {
 
   /** A hash of the conversation so far: the same in every engine. */
   conversationHash(): string {
-    const text = canonicalJson(this.conversation.all().map((e) => [e.kind, e.direction, e.fromUs, e.toUs, Array.from(e.bytes), e.verdict, e.code, e.answers]))
+    const text = canonicalJson(
+      this.conversation
+        .all()
+        .map((e) => [e.kind, e.direction, e.fromUs, e.toUs, Array.from(e.bytes), e.verdict, e.code, e.answers]),
+    )
     return sha256Hex(Uint8Array.from(text, (c) => c.charCodeAt(0) & 0xff))
   }
 }

@@ -27,9 +27,22 @@ export interface Action {
   repeatMs: number
 }
 
-export const deedKinds: readonly Deed['do'][] = ['set', 'step', 'toggle', 'one while pressed', 'set bits', 'clear bits', 'toggle bits', 'go to page', 'send event']
+export const deedKinds: readonly Deed['do'][] = [
+  'set',
+  'step',
+  'toggle',
+  'one while pressed',
+  'set bits',
+  'clear bits',
+  'toggle bits',
+  'go to page',
+  'send event',
+]
 
-const variable = Joi.string().pattern(/^variable:[0-9a-z_-]{1,40}$/).allow('').required()
+const variable = Joi.string()
+  .pattern(/^variable:[0-9a-z_-]{1,40}$/)
+  .allow('')
+  .required()
 const amount = Joi.alternatives(Joi.number(), Joi.object({ follows: variable })).required()
 const mask = Joi.number().integer().min(1).max(0xffff).required()
 const deed = (name: Joi.Schema, keys: Joi.SchemaMap) => Joi.object({ do: name, ...keys })
@@ -40,18 +53,34 @@ const deedSchema = Joi.alternatives().conditional('.do', {
     { is: 'step', then: deed(Joi.valid('step'), { variable, by: amount, atEnd: Joi.valid('stop', 'wrap').required() }) },
     { is: Joi.valid('toggle', 'one while pressed'), then: deed(Joi.string(), { variable }) },
     { is: Joi.valid('set bits', 'clear bits', 'toggle bits'), then: deed(Joi.string(), { variable, mask }) },
-    { is: 'go to page', then: deed(Joi.valid('go to page'), { page: Joi.string().pattern(/^page:[0-9a-z_-]{1,40}$/).allow('').required() }) },
-    { is: 'send event', then: deed(Joi.valid('send event'), {}), otherwise: Joi.forbidden().messages({ 'any.unknown': '{{#label}} is no deed a button knows' }) },
+    {
+      is: 'go to page',
+      then: deed(Joi.valid('go to page'), {
+        page: Joi.string()
+          .pattern(/^page:[0-9a-z_-]{1,40}$/)
+          .allow('')
+          .required(),
+      }),
+    },
+    {
+      is: 'send event',
+      then: deed(Joi.valid('send event'), {}),
+      otherwise: Joi.forbidden().messages({ 'any.unknown': '{{#label}} is no deed a button knows' }),
+    },
   ],
 })
 
-export const actionsSchema = Joi.array().max(16).items(
-  Joi.object<Action>({
-    on: Joi.string().valid(...moments).required(),
-    deed: deedSchema.required(),
-    repeatMs: Joi.number().integer().min(0).max(10_000).required(),
-  }),
-)
+export const actionsSchema = Joi.array()
+  .max(16)
+  .items(
+    Joi.object<Action>({
+      on: Joi.string()
+        .valid(...moments)
+        .required(),
+      deed: deedSchema.required(),
+      repeatMs: Joi.number().integer().min(0).max(10_000).required(),
+    }),
+  )
 
 /** A deed before anyone has said more. */
 export function freshDeed(kind: Deed['do']): Deed {
@@ -106,7 +135,11 @@ export type CompiledAction = { on: Moment; repeatMs: number } & (
   | { do: 'send event' }
 )
 
-export function compileAction(action: Action, cellOf: (id: string) => Cell | null, pageOf: (id: string) => number | null): CompiledAction | null {
+export function compileAction(
+  action: Action,
+  cellOf: (id: string) => Cell | null,
+  pageOf: (id: string) => number | null,
+): CompiledAction | null {
   const { on, repeatMs, deed } = action
   const amount = (value: Amount): CompiledAmount | null => {
     if (typeof value === 'number') return value

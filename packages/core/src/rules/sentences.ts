@@ -1,13 +1,19 @@
 import type { Action, Amount, Moment } from './action.ts'
 
-const momentWords: Record<Moment, string> = { press: 'on press', 'release inside': 'on release', 'release outside': 'on sliding off', hold: 'held long' }
+const momentWords: Record<Moment, string> = {
+  press: 'on press',
+  'release inside': 'on release',
+  'release outside': 'on sliding off',
+  hold: 'held long',
+}
 
 /** Names for the ids in an action. */
 export type NameOf = (id: string) => string
 
 const named = (id: string, nameOf: NameOf): string => (id ? nameOf(id) : '…')
 
-const amountWords = (amount: Amount, nameOf: NameOf): string => (typeof amount === 'number' ? String(amount) : named(amount.follows, nameOf))
+const amountWords = (amount: Amount, nameOf: NameOf): string =>
+  typeof amount === 'number' ? String(amount) : named(amount.follows, nameOf)
 
 /** What an action does, said as a sentence: `adds 1 to dome_target, then stops at the end`. */
 export function actionSentence(action: Action, nameOf: NameOf): string {

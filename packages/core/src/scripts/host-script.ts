@@ -47,8 +47,23 @@ export const emptyHostScript: HostScript = {
   outputOrder: [],
 }
 
-const variable = (key: string, label: string, group = 'Value'): Setting => ({ key, label, type: t.variable, default: '', group, essential: true })
-const number = (key: string, label: string, value: number, more: Partial<Setting> = {}): Setting => ({ key, label, type: t.number, default: value, group: 'Value', essential: true, ...more })
+const variable = (key: string, label: string, group = 'Value'): Setting => ({
+  key,
+  label,
+  type: t.variable,
+  default: '',
+  group,
+  essential: true,
+})
+const number = (key: string, label: string, value: number, more: Partial<Setting> = {}): Setting => ({
+  key,
+  label,
+  type: t.number,
+  default: value,
+  group: 'Value',
+  essential: true,
+  ...more,
+})
 
 const shared: Setting[] = [
   variable('variable', 'Variable'),
@@ -65,7 +80,14 @@ export const quantityKinds: Record<QuantityKind, { label: string; settings: Sett
       number('from', 'From', 0),
       number('to', 'To', 100),
       number('perSecond', 'Units a second', 1, { min: 0 }),
-      { key: 'atEnd', label: 'At the end', type: t.choice, choices: ['stop', 'begin again', 'back'], default: 'begin again', group: 'Value' },
+      {
+        key: 'atEnd',
+        label: 'At the end',
+        type: t.choice,
+        choices: ['stop', 'begin again', 'back'],
+        default: 'begin again',
+        group: 'Value',
+      },
     ],
   },
   approach: {
@@ -82,13 +104,27 @@ export const quantityKinds: Record<QuantityKind, { label: string; settings: Sett
     label: 'steps through',
     settings: [
       ...shared,
-      { key: 'values', label: 'Values', type: t.text, default: '0, 1', group: 'Value', essential: true, hint: 'separated by commas' },
+      {
+        key: 'values',
+        label: 'Values',
+        type: t.text,
+        default: '0, 1',
+        group: 'Value',
+        essential: true,
+        hint: 'separated by commas',
+      },
       number('stepMs', 'Each for', 1000, { type: t.whole, unit: 'ms', min: 1 }),
     ],
   },
   walk: {
     label: 'wanders',
-    settings: [...shared, number('low', 'Between', 0), number('high', 'and', 10), number('start', 'Begins at', 5), number('step', 'By at most', 1, { min: 0 })],
+    settings: [
+      ...shared,
+      number('low', 'Between', 0),
+      number('high', 'and', 10),
+      number('start', 'Begins at', 5),
+      number('step', 'By at most', 1, { min: 0 }),
+    ],
   },
 }
 
@@ -106,12 +142,42 @@ export const reactionSettings: Setting[] = [
   { key: 'on', label: 'On', type: t.choice, choices: ['report', 'event'], default: 'report', group: 'When', essential: true },
   { key: 'variable', label: 'of variable', type: t.variable, default: '', group: 'When', essential: true },
   { key: 'widget', label: 'of widget', type: t.widget, default: '', group: 'When' },
-  { key: 'what', label: 'when it was', type: t.choice, choices: ['any', 'pressed', 'released inside', 'held', 'released outside'], default: 'any', group: 'When' },
-  { key: 'compare', label: 'and the value', type: t.choice, choices: ['any', ...compare], default: 'any', group: 'When', essential: true },
+  {
+    key: 'what',
+    label: 'when it was',
+    type: t.choice,
+    choices: ['any', 'pressed', 'released inside', 'held', 'released outside'],
+    default: 'any',
+    group: 'When',
+  },
+  {
+    key: 'compare',
+    label: 'and the value',
+    type: t.choice,
+    choices: ['any', ...compare],
+    default: 'any',
+    group: 'When',
+    essential: true,
+  },
   { key: 'value', label: 'compared with', type: t.number, default: 0, group: 'When', essential: true },
   ...condition('when', 'and only when', 'When'),
-  { key: 'answer', label: 'Answers', type: t.choice, choices: ['done', 'refused', 'nothing'], default: 'done', group: 'Then', essential: true },
-  { key: 'reason', label: 'Reason', type: t.choice, choices: ['operation', 'address', 'not writable', 'length', 'value', 'busy'], default: 'busy', group: 'Then' },
+  {
+    key: 'answer',
+    label: 'Answers',
+    type: t.choice,
+    choices: ['done', 'refused', 'nothing'],
+    default: 'done',
+    group: 'Then',
+    essential: true,
+  },
+  {
+    key: 'reason',
+    label: 'Reason',
+    type: t.choice,
+    choices: ['operation', 'address', 'not writable', 'length', 'value', 'busy'],
+    default: 'busy',
+    group: 'Then',
+  },
   { key: 'answerAfterMs', label: 'Answers after', type: t.whole, default: 5, unit: 'ms', min: 0, max: 60_000, group: 'Then' },
   { key: 'effects', label: 'Effects', type: effectsType(), default: [], group: 'Then', essential: true },
 ]
@@ -126,7 +192,11 @@ export interface Effect {
 function effectsType() {
   const schema = Joi.array()
     .max(16)
-    .items({ afterMs: Joi.number().integer().min(0).max(3_600_000).required(), variable: t.variable.schema.required(), value: Joi.number().required() })
+    .items({
+      afterMs: Joi.number().integer().min(0).max(3_600_000).required(),
+      variable: t.variable.schema.required(),
+      value: Joi.number().required(),
+    })
   return {
     name: 'effects',
     schema,
@@ -143,7 +213,14 @@ function effectsType() {
 export const outputSettings: Setting[] = [
   { key: 'name', label: 'Name', type: t.text, default: 'output', group: 'Output', essential: true },
   ...condition('when', 'On when', 'Output').map((s) => ({ ...s, essential: true })),
-  { key: 'activeLow', label: 'Active low', type: t.yesNo, default: false, group: 'Output', hint: 'the pin is low when the output is on' },
+  {
+    key: 'activeLow',
+    label: 'Active low',
+    type: t.yesNo,
+    default: false,
+    group: 'Output',
+    hint: 'the pin is low when the output is on',
+  },
 ]
 
 export const freshQuantity = (kind: QuantityKind): SettingValues => defaultsOf(quantityKinds[kind].settings)

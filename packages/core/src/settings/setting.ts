@@ -60,14 +60,20 @@ const valueSchema = (setting: Setting): Joi.Schema => {
   if (setting.choices) schema = Joi.string().valid(...setting.choices)
   if (setting.min !== undefined) schema = (schema as Joi.NumberSchema).min(setting.min)
   if (setting.max !== undefined) schema = (schema as Joi.NumberSchema).max(setting.max)
-  return setting.mayFollow ? Joi.alternatives().conditional(Joi.object({ follows: Joi.any().required() }).unknown(), { then: followSchema, otherwise: schema }) : schema
+  return setting.mayFollow
+    ? Joi.alternatives().conditional(Joi.object({ follows: Joi.any().required() }).unknown(), {
+        then: followSchema,
+        otherwise: schema,
+      })
+    : schema
 }
 
 /** The schema of all values of a list of settings: every key there, none besides. */
 export const settingsSchema = (settings: readonly Setting[]): Joi.ObjectSchema =>
   Joi.object(Object.fromEntries(settings.map((s) => [s.key, valueSchema(s).required()])))
 
-export const defaultsOf = (settings: readonly Setting[]): SettingValues => Object.fromEntries(settings.map((s) => [s.key, s.default]))
+export const defaultsOf = (settings: readonly Setting[]): SettingValues =>
+  Object.fromEntries(settings.map((s) => [s.key, s.default]))
 
 /** Every id the values refer to, in the order of the settings, with the setting that does. */
 export function refsOf(settings: readonly Setting[], values: SettingValues): { id: string; setting: Setting }[] {
@@ -85,7 +91,14 @@ export function withoutRef(settings: readonly Setting[], values: SettingValues, 
   let out = values
   for (const setting of settings) {
     const value = values[setting.key]
-    const next = setting.mayFollow && doesFollow(value) ? (value.follows === id ? setting.default : value) : setting.type.unbind ? setting.type.unbind(value, id) : value
+    const next =
+      setting.mayFollow && doesFollow(value)
+        ? value.follows === id
+          ? setting.default
+          : value
+        : setting.type.unbind
+          ? setting.type.unbind(value, id)
+          : value
     if (!sameJson(next, value)) out = { ...out, [setting.key]: next }
   }
   return out
@@ -96,7 +109,8 @@ export interface CompiledFollow {
   follow: Cell
 }
 
-export const isCompiledFollow = (value: unknown): value is CompiledFollow => typeof value === 'object' && value !== null && 'follow' in value
+export const isCompiledFollow = (value: unknown): value is CompiledFollow =>
+  typeof value === 'object' && value !== null && 'follow' in value
 
 /** The values as the build holds them: colours as RGB565, variables as cells, pages by number. */
 export function compileSettings(settings: readonly Setting[], values: SettingValues, context: CompileContext): SettingValues {

@@ -2,7 +2,10 @@ import Joi from 'joi'
 import { colourToRgb565 } from '../raster/index.ts'
 import type { SettingType } from './setting.ts'
 
-const id = (kind: string) => Joi.string().pattern(new RegExp(`^${kind}:[0-9a-z_-]{1,40}$`)).allow('')
+const id = (kind: string) =>
+  Joi.string()
+    .pattern(new RegExp(`^${kind}:[0-9a-z_-]{1,40}$`))
+    .allow('')
 
 const reference = (kind: 'variable' | 'page' | 'widget', compile?: SettingType['compile']): SettingType => ({
   name: kind,
@@ -25,10 +28,17 @@ export const settingTypes = {
   whole: { name: 'whole', schema: Joi.number().integer() },
   yesNo: { name: 'yesNo', schema: Joi.boolean() },
   choice: { name: 'choice', schema: Joi.string() },
-  colour: { name: 'colour', schema: Joi.string().pattern(/^#[0-9a-fA-F]{6}$/), compile: (value) => colourToRgb565(String(value)) },
+  colour: {
+    name: 'colour',
+    schema: Joi.string().pattern(/^#[0-9a-fA-F]{6}$/),
+    compile: (value) => colourToRgb565(String(value)),
+  },
   font: {
     name: 'font',
-    schema: Joi.object<FontChoice>({ typeface: id('typeface').required(), size: Joi.number().integer().min(6).max(200).required() }),
+    schema: Joi.object<FontChoice>({
+      typeface: id('typeface').required(),
+      size: Joi.number().integer().min(6).max(200).required(),
+    }),
     refs: (value) => [(value as FontChoice).typeface],
     unbind: (value, gone) => ((value as FontChoice).typeface === gone ? { ...(value as FontChoice), typeface: '' } : value),
     compile: (value, context) => context.sheet((value as FontChoice).typeface, (value as FontChoice).size),

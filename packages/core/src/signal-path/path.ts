@@ -35,16 +35,35 @@ export interface SignalPath {
 
 /** The name of whatever an id names. */
 export function nameOfId(project: Project, id: string): string {
-  const maps: Record<string, { name: string } | undefined>[] = [project.variables, project.widgets, project.pages, project.exchanges]
+  const maps: Record<string, { name: string } | undefined>[] = [
+    project.variables,
+    project.widgets,
+    project.pages,
+    project.exchanges,
+  ]
   for (const map of maps) if (Object.hasOwn(map, id)) return map[id]!.name
-  return ownWordById.get(id)?.name ?? (id.startsWith('quantity') || id.startsWith('reaction') || id.startsWith('output') ? 'host stand-in' : id)
+  return (
+    ownWordById.get(id)?.name ??
+    (id.startsWith('quantity') || id.startsWith('reaction') || id.startsWith('output') ? 'host stand-in' : id)
+  )
 }
 
 /** The paths of a selection; a widget without any binding has one path that ends at the glass. */
 export function signalPaths(project: Project, selection: Selection, now?: (id: string) => Value | undefined): SignalPath[] {
   if (selection.kind === 'variable') {
     const stop = variableStop(project, selection.id, null)
-    return stop ? [{ widget: null, sizeMm: null, by: null, touches: touchesOn(project, selection.id), variable: stop, ...wire(project, stop, null, now) }] : []
+    return stop
+      ? [
+          {
+            widget: null,
+            sizeMm: null,
+            by: null,
+            touches: touchesOn(project, selection.id),
+            variable: stop,
+            ...wire(project, stop, null, now),
+          },
+        ]
+      : []
   }
   const widget = project.widgets[selection.id as keyof typeof project.widgets]
   if (!widget) return []
@@ -63,7 +82,8 @@ export function signalPaths(project: Project, selection: Selection, now?: (id: s
 /** The variables a widget is bound to, each once, with the setting that does it. */
 function bindingsOf(widget: Widget): { id: string; setting: Setting }[] {
   const seen = new Map<string, Setting>()
-  for (const { id, setting } of refsOf(widgetKind(widget.kind)?.settings ?? [], widget.settings)) if (id.startsWith('variable:') && !seen.has(id)) seen.set(id, setting)
+  for (const { id, setting } of refsOf(widgetKind(widget.kind)?.settings ?? [], widget.settings))
+    if (id.startsWith('variable:') && !seen.has(id)) seen.set(id, setting)
   return [...seen].map(([id, setting]) => ({ id, setting }))
 }
 
@@ -71,24 +91,64 @@ function variableStop(project: Project, id: string, except: string | null): Vari
   const variable = project.variables[id as VariableId] ?? null
   const own = ownWordById.get(id) ?? null
   if (!variable && !own) return null
-  const alsoOn = [...new Set(usersOf(project, id).filter((u) => u.from !== except).map((u) => nameOfId(project, u.from)))]
+  const alsoOn = [
+    ...new Set(
+      usersOf(project, id)
+        .filter((u) => u.from !== except)
+        .map((u) => nameOfId(project, u.from)),
+    ),
+  ]
   return variable
     ? { id, name: variable.name, address: variable.address, words: wordsOf(variable.holds), variable, own: null, alsoOn }
-    : { id, name: own!.name, address: project.panel.ownFrom + own!.offset, words: wordsOf(own!.holds), variable: null, own, alsoOn }
+    : {
+        id,
+        name: own!.name,
+        address: project.panel.ownFrom + own!.offset,
+        words: wordsOf(own!.holds),
+        variable: null,
+        own,
+        alsoOn,
+      }
 }
 
 /** Sentences of the touches that change a variable, with the button's name. */
 const touchesOn = (project: Project, id: string): string[] =>
   usersOf(project, id).flatMap(({ from, label }) => {
     const widget = project.widgets[from as keyof typeof project.widgets]
-    return widget && label === 'When touched' ? ((widget.settings['actions'] as Action[]) ?? []).map((a) => `${widget.name}, ${actionSentence(a, (other) => nameOfId(project, other))}`) : []
+    return widget && label === 'When touched'
+      ? ((widget.settings['actions'] as Action[]) ?? []).map(
+          (a) => `${widget.name}, ${actionSentence(a, (other) => nameOfId(project, other))}`,
+        )
+      : []
   })
 
-function wire(project: Project, stop: VariableStop | null, widget: Widget | null, now?: (id: string) => Value | undefined): { frames: FrameExample[]; calls: string[] } {
+function wire(
+  project: Project,
+  stop: VariableStop | null,
+  widget: Widget | null,
+  now?: (id: string) => Value | undefined,
+): { frames: FrameExample[]; calls: string[] } {
   const own = stop?.own
   const variable: Variable | null =
-    stop?.variable ?? (own ? { id: own.id, name: own.name, meaning: own.meaning, holds: own.holds, address: stop!.address, travels: own.writable ? 'both' : 'panel to host', initial: 0, stale: null } : null)
+    stop?.variable ??
+    (own
+      ? {
+          id: own.id,
+          name: own.name,
+          meaning: own.meaning,
+          holds: own.holds,
+          address: stop!.address,
+          travels: own.writable ? 'both' : 'panel to host',
+          initial: 0,
+          stale: null,
+        }
+      : null)
   const value = variable ? (now?.(variable.id) ?? variable.initial) : 0
-  const frames = [...(variable ? framesOfVariable(project, variable, value).filter((f) => f.operation === 'write' || f.operation === 'report') : []), ...(widget ? framesOfWidget(project, widget) : [])]
+  const frames = [
+    ...(variable
+      ? framesOfVariable(project, variable, value).filter((f) => f.operation === 'write' || f.operation === 'report')
+      : []),
+    ...(widget ? framesOfWidget(project, widget) : []),
+  ]
   return { frames, calls: [...new Set(frames.map(hostCall))] }
 }

@@ -23,7 +23,12 @@ export class EditMaker {
     return list[this.random.below(list.length)]!
   }
   private id = <K extends IdKind>(kind: K) => newId(kind, this.random)
-  private rect = () => ({ x: this.random.below(700), y: this.random.below(400), width: 8 + this.random.below(200), height: 8 + this.random.below(80) })
+  private rect = () => ({
+    x: this.random.below(700),
+    y: this.random.below(400),
+    width: 8 + this.random.below(200),
+    height: 8 + this.random.below(80),
+  })
 
   /** A request whose edit can apply to this document; null when that edit has nothing to work on here. */
   request(project: Project, name = this.pick([...edits.keys()])): Request | null {
@@ -69,17 +74,29 @@ export class EditMaker {
       ])
       return { actions: [{ on: 'press', deed, repeatMs: 0 }], text: `b${this.random.below(99)}` }
     }
-    return kind === 'label' ? { text: this.pick(['Dew', 'Wind', 'Ready']), visible: this.random.below(3) ? true : { follows: variable } } : kind === 'shape' ? {} : { variable }
+    return kind === 'label'
+      ? { text: this.pick(['Dew', 'Wind', 'Ready']), visible: this.random.below(3) ? true : { follows: variable } }
+      : kind === 'shape'
+        ? {}
+        : { variable }
   }
 
-  private otherArgs(project: Project, name: string, pages: readonly PageId[], widgets: WidgetId[], variables: readonly VariableId[]): Args {
+  private otherArgs(
+    project: Project,
+    name: string,
+    pages: readonly PageId[],
+    widgets: WidgetId[],
+    variables: readonly VariableId[],
+  ): Args {
     const widget = widgets.length ? this.pick(widgets) : ('' as WidgetId)
     const kind = this.pick(widgetKinds()).kind
     switch (name) {
       case 'set project':
         return { values: { note: `note ${this.random.below(9)}` } }
       case 'set panel':
-        return { values: this.random.below(2) ? { diagonalInches: 4 + this.random.below(8) } : { width: 400 + this.random.below(400) } }
+        return {
+          values: this.random.below(2) ? { diagonalInches: 4 + this.random.below(8) } : { width: 400 + this.random.below(400) },
+        }
       case 'set link':
         return { values: { baud: this.pick([9600, 19200, 115200]), tries: 1 + this.random.below(4) } }
       case 'set layout':
@@ -116,9 +133,16 @@ export class EditMaker {
       case 'order widgets':
         return { page: project.widgets[widget]!.page, ids: [widget], after: null }
       case 'add variable':
-        return { id: this.id('variable'), name: this.pick(['wind', 'dew', 'site']), values: { holds: freshHolds(this.pick(holdsTypes)) } }
+        return {
+          id: this.id('variable'),
+          name: this.pick(['wind', 'dew', 'site']),
+          values: { holds: freshHolds(this.pick(holdsTypes)) },
+        }
       case 'set variable':
-        return { id: this.pick(variables), values: this.random.below(2) ? { travels: this.pick(travelKinds) } : { holds: freshHolds(this.pick(holdsTypes)) } }
+        return {
+          id: this.pick(variables),
+          values: this.random.below(2) ? { travels: this.pick(travelKinds) } : { holds: freshHolds(this.pick(holdsTypes)) },
+        }
       case 'release address': {
         const keys = Object.keys(project.spent.addresses)
         return { key: keys.length ? this.pick(keys) : 'variable:x@1' }
@@ -144,7 +168,16 @@ export class EditMaker {
     if (name === 'move step') return { exchange, id, after: null }
     if (name === 'delete step') return { exchange, id }
     const kind = project.exchanges[exchange]!.steps[id]!.kind
-    return { exchange, id, values: kind === 'wait' ? { ms: 1 + this.random.below(50) } : 'variable' in project.exchanges[exchange]!.steps[id]!.settings ? { variable: this.variable(project) } : {} }
+    return {
+      exchange,
+      id,
+      values:
+        kind === 'wait'
+          ? { ms: 1 + this.random.below(50) }
+          : 'variable' in project.exchanges[exchange]!.steps[id]!.settings
+            ? { variable: this.variable(project) }
+            : {},
+    }
   }
 
   private hostArgs(project: Project, name: string): Args | null {
@@ -153,11 +186,21 @@ export class EditMaker {
     const part = this.pick(['quantities', 'reactions', 'outputs'] as const)
     const order = { quantities: host.quantityOrder, reactions: host.reactionOrder, outputs: host.outputOrder }[part]
     const kind = ({ quantities: 'quantity', reactions: 'reaction', outputs: 'output' } as const)[part]
-    if (name === 'add to host') return { part, id: this.id(kind), after: '', ...(part === 'quantities' ? { kind: this.pick(['walk', 'ramp', 'constant', 'approach', 'list']), settings: { variable: this.variable(project) } } : {}) }
+    if (name === 'add to host')
+      return {
+        part,
+        id: this.id(kind),
+        after: '',
+        ...(part === 'quantities'
+          ? { kind: this.pick(['walk', 'ramp', 'constant', 'approach', 'list']), settings: { variable: this.variable(project) } }
+          : {}),
+      }
     if (!order.length) return null
     const id = this.pick(order)
     if (name === 'delete from host') return { part, id }
     if (name === 'move in host') return { part, id, after: null }
-    return part === 'quantities' ? { part, id, kind: this.pick(['walk', 'constant']), values: { everyMs: this.random.below(900) } } : { part, id, values: { whenVariable: this.variable(project) } }
+    return part === 'quantities'
+      ? { part, id, kind: this.pick(['walk', 'constant']), values: { everyMs: this.random.below(900) } }
+      : { part, id, values: { whenVariable: this.variable(project) } }
   }
 }

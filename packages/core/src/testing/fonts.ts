@@ -3,7 +3,8 @@ import { createRequire } from 'node:module'
 import { sha256Hex } from '../base/index.ts'
 import type { BundledTypeface } from '../project/index.ts'
 
-const file = (name: string): Uint8Array => new Uint8Array(readFileSync(createRequire(import.meta.url).resolve(`@fontsource/${name}`)))
+const file = (name: string): Uint8Array =>
+  new Uint8Array(readFileSync(createRequire(import.meta.url).resolve(`@fontsource/${name}`)))
 
 const next = file('atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff')
 const bold = file('atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff')

@@ -8,8 +8,17 @@ export const bigEndianPlain: Layout = {
   wordOrder: 'high',
   mostPayload: 120,
   gapUs: 50_000,
-  head: [{ part: 'length', size: 1, order: 'high', counts: 'after the length', adds: 0 }, { part: 'operation' }, { part: 'address', size: 2, order: 'high' }],
-  forms: operations.map((operation, i) => ({ operation, directions: directionsOf[operation], code: i + 1, parts: plainParts(operation, 'high') })),
+  head: [
+    { part: 'length', size: 1, order: 'high', counts: 'after the length', adds: 0 },
+    { part: 'operation' },
+    { part: 'address', size: 2, order: 'high' },
+  ],
+  forms: operations.map((operation) => ({
+    operation,
+    directions: directionsOf[operation],
+    code: lengthLedStart.forms.find((f) => f.operation === operation)!.code,
+    parts: plainParts(operation, 'high'),
+  })),
   end: [],
 }
 
@@ -33,18 +42,29 @@ const countedWords: Layout = {
   ...lengthLedStart,
   name: 'counted words, length of the whole',
   framing: { kind: 'length-led', start: [0x68] },
-  head: [{ part: 'operation' }, { part: 'length', size: 2, order: 'low', counts: 'whole frame', adds: 1 }, { part: 'address', size: 1, order: 'low' }],
+  head: [
+    { part: 'operation' },
+    { part: 'length', size: 2, order: 'low', counts: 'whole frame', adds: 1 },
+    { part: 'address', size: 1, order: 'low' },
+  ],
   forms: lengthLedStart.forms.map((f) =>
     f.parts[0]?.part === 'payload' ? { ...f, parts: [{ part: 'words', size: 1, order: 'low' }, { part: 'payload' }] } : f,
   ),
-  end: [{ part: 'checksum', algorithm: 'crc-32', order: 'low', covers: 'after the length' }, { part: 'constant', bytes: [0x16] }],
+  end: [
+    { part: 'checksum', algorithm: 'crc-32', order: 'low', covers: 'after the length' },
+    { part: 'constant', bytes: [0x16] },
+  ],
 }
 
 const noStart: Layout = {
   ...bigEndianPlain,
   name: 'no start bytes, payload counted, sum',
   framing: { kind: 'length-led', start: [] },
-  head: [{ part: 'operation' }, { part: 'length', size: 1, order: 'high', counts: 'payload', adds: 0 }, { part: 'address', size: 2, order: 'high' }],
+  head: [
+    { part: 'operation' },
+    { part: 'length', size: 1, order: 'high', counts: 'payload', adds: 0 },
+    { part: 'address', size: 2, order: 'high' },
+  ],
   end: [{ part: 'checksum', algorithm: 'sum-8', order: 'high', covers: 'everything before' }],
 }
 

@@ -17,7 +17,8 @@ export const spansOverlap = (a: Span, b: Span): boolean => a.address < b.address
 export const isInOwnWords = (plan: MemoryPlan, span: Span): boolean =>
   spansOverlap(span, { address: plan.ownFrom, words: plan.ownTo - plan.ownFrom })
 
-export const isInMemory = (plan: MemoryPlan, span: Span): boolean => span.address >= plan.from && span.address + span.words <= plan.to
+export const isInMemory = (plan: MemoryPlan, span: Span): boolean =>
+  span.address >= plan.from && span.address + span.words <= plan.to
 
 /**
  * Hands out addresses: the lowest free place, two-word values on even addresses, never in the own words and never on
@@ -50,7 +51,8 @@ export class AddressBook {
     this.resume.set(words, { index, at })
     if (at + words > this.plan.to) return null
     this.taken.splice(index, 0, { address: at, words })
-    for (const [size, place] of this.resume) if (place.index > index || (place.index === index && size !== words && place.at > at)) place.index++
+    for (const [size, place] of this.resume)
+      if (place.index > index || (place.index === index && size !== words && place.at > at)) place.index++
     return at
   }
 }

@@ -73,7 +73,13 @@ export function wordsOf(holds: Holds): number {
 export function freshHolds(type: HoldsType): Holds {
   switch (type) {
     case 'choice':
-      return { type, choices: [{ value: 0, word: 'off' }, { value: 1, word: 'on' }] }
+      return {
+        type,
+        choices: [
+          { value: 0, word: 'off' },
+          { value: 1, word: 'on' },
+        ],
+      }
     case 'flags':
       return { type, names: [] }
     case 'text':

@@ -13,17 +13,58 @@ export interface OwnWord {
 }
 
 const whole = (max: number, unit = '', min = 0): Holds => ({ type: 'u16', factor: 1, offset: 0, decimals: 0, unit, min, max })
-const yesNo: ChoiceHolds = { type: 'choice', choices: [{ value: 0, word: 'no' }, { value: 1, word: 'yes' }] }
+const yesNo: ChoiceHolds = {
+  type: 'choice',
+  choices: [
+    { value: 0, word: 'no' },
+    { value: 1, word: 'yes' },
+  ],
+}
 
 /** In address order, without gaps but one: a two-word value stands on an even address. */
 export const ownWords: readonly OwnWord[] = [
-  { id: 'variable:own-page', name: 'page', offset: 0, holds: whole(999, '', 1), writable: true, meaning: 'number of the page shown' },
-  { id: 'variable:own-backlight', name: 'backlight', offset: 1, holds: whole(100, '%', 1), writable: true, meaning: 'brightness of the glass' },
+  {
+    id: 'variable:own-page',
+    name: 'page',
+    offset: 0,
+    holds: whole(999, '', 1),
+    writable: true,
+    meaning: 'number of the page shown',
+  },
+  {
+    id: 'variable:own-backlight',
+    name: 'backlight',
+    offset: 1,
+    holds: whole(100, '%', 1),
+    writable: true,
+    meaning: 'brightness of the glass',
+  },
   { id: 'variable:own-clock', name: 'clock', offset: 2, holds: { type: 'time' }, writable: true, meaning: 'time of day' },
-  { id: 'variable:own-beep', name: 'beep', offset: 4, holds: whole(5000, 'ms'), writable: true, meaning: 'sounds for so long, then counts to 0' },
+  {
+    id: 'variable:own-beep',
+    name: 'beep',
+    offset: 4,
+    holds: whole(5000, 'ms'),
+    writable: true,
+    meaning: 'sounds for so long, then counts to 0',
+  },
   { id: 'variable:own-touch', name: 'touched', offset: 5, holds: yesNo, writable: false, meaning: 'a finger is on the glass' },
-  { id: 'variable:own-version', name: 'version', offset: 6, holds: whole(65535), writable: false, meaning: 'stamp of the build that runs' },
-  { id: 'variable:own-host-alive', name: 'host_alive', offset: 7, holds: yesNo, writable: false, meaning: 'the host was heard lately' },
+  {
+    id: 'variable:own-version',
+    name: 'version',
+    offset: 6,
+    holds: whole(65535),
+    writable: false,
+    meaning: 'stamp of the build that runs',
+  },
+  {
+    id: 'variable:own-host-alive',
+    name: 'host_alive',
+    offset: 7,
+    holds: yesNo,
+    writable: false,
+    meaning: 'the host was heard lately',
+  },
 ]
 
 export const ownWordById: ReadonlyMap<string, OwnWord> = new Map(ownWords.map((word) => [word.id, word]))

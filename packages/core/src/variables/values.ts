@@ -1,5 +1,14 @@
 import { bad, bytesToWords, clamp, good, roundHalfAway, tenTo, wordsToBytes, type Order, type Result } from '../base/index.ts'
-import { isNumber, rawLimits, wordsOf, type Encoding, type FlagsHolds, type Holds, type NumberHolds, type Value } from './holds.ts'
+import {
+  isNumber,
+  rawLimits,
+  wordsOf,
+  type Encoding,
+  type FlagsHolds,
+  type Holds,
+  type NumberHolds,
+  type Value,
+} from './holds.ts'
 
 /** How a link orders the bytes of a word and the words of a longer value. */
 export interface Orders {
@@ -200,9 +209,10 @@ function utf8(point: number): number[] {
 /** Bytes as text: up to the first zero; what is not valid in the encoding becomes U+FFFD. */
 export function bytesToText(bytes: Uint8Array, encoding: Encoding): string {
   let out = ''
-  for (let i = 0; i < bytes.length && bytes[i] !== 0; ) {
+  for (let i = 0; i < bytes.length && bytes[i] !== 0;) {
     const byte = bytes[i]!
-    const length = encoding !== 'utf-8' || byte < 0x80 ? 1 : byte >= 0xf0 && byte < 0xf5 ? 4 : byte >= 0xe0 ? 3 : byte >= 0xc2 ? 2 : 1
+    const length =
+      encoding !== 'utf-8' || byte < 0x80 ? 1 : byte >= 0xf0 && byte < 0xf5 ? 4 : byte >= 0xe0 ? 3 : byte >= 0xc2 ? 2 : 1
     const point = length === 1 ? byte : utf8Point(bytes, i, length)
     const readable = encoding === 'latin-1' || byte < 0x80 || (encoding === 'utf-8' && length > 1 && point >= 0)
     out += readable ? String.fromCodePoint(point) : '\ufffd'

@@ -22,7 +22,10 @@ import {
 
 const tenths: NumberHolds = { type: 'u16', factor: 0.1, offset: 0, decimals: 1, unit: '°', min: 0, max: 359.9 }
 const low: Orders = { bytes: 'low', words: 'low' }
-const orders = fc.record({ bytes: fc.constantFrom('low' as const, 'high' as const), words: fc.constantFrom('low' as const, 'high' as const) })
+const orders = fc.record({
+  bytes: fc.constantFrom('low' as const, 'high' as const),
+  words: fc.constantFrom('low' as const, 'high' as const),
+})
 const round = (holds: Holds, value: number | string, o = low) => decodeValue(holds, mustHold(encodeValue(holds, value, o)), o)
 
 describe('values and words', () => {
@@ -30,24 +33,43 @@ describe('values and words', () => {
 
   test('every raw number of every whole type comes back, in every order', () => {
     fc.assert(
-      fc.property(fc.constantFrom('u16', 'i16', 'u32', 'i32'), fc.double({ min: 0, max: 1, noNaN: true }), fc.constantFrom(1, 0.1, 0.01, 2.5), orders, (type, where, factor, o) => {
-        const holds = { ...freshHolds(type as 'u16'), factor, decimals: 2 } as NumberHolds
-        const raw = Math.round(holds.min + where * (holds.max - holds.min))
-        const words = mustHold(encodeValue(holds, raw * factor, o))
-        expect(mustHold(encodeValue(holds, decodeValue(holds, words, o), o))).toEqual(words)
-      }),
+      fc.property(
+        fc.constantFrom('u16', 'i16', 'u32', 'i32'),
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        fc.constantFrom(1, 0.1, 0.01, 2.5),
+        orders,
+        (type, where, factor, o) => {
+          const holds = { ...freshHolds(type as 'u16'), factor, decimals: 2 } as NumberHolds
+          const raw = Math.round(holds.min + where * (holds.max - holds.min))
+          const words = mustHold(encodeValue(holds, raw * factor, o))
+          expect(mustHold(encodeValue(holds, decodeValue(holds, words, o), o))).toEqual(words)
+        },
+      ),
     )
   })
 
   test('f32 keeps what binary32 keeps', () => {
-    fc.assert(fc.property(fc.float({ noNaN: true, noDefaultInfinity: true }), orders, (value, o) => void expect(round(freshHolds('f32'), value, o)).toBe(value + 0)))
+    fc.assert(
+      fc.property(
+        fc.float({ noNaN: true, noDefaultInfinity: true }),
+        orders,
+        (value, o) => void expect(round(freshHolds('f32'), value, o)).toBe(value + 0),
+      ),
+    )
   })
 
   test('what does not fit the type is a coded problem with the limits', () => {
-    expect(encodeValue(tenths, 6553.6, low)).toMatchObject({ ok: false, problem: { code: 'value.type', facts: { low: 0, high: 6553.5 } } })
+    expect(encodeValue(tenths, 6553.6, low)).toMatchObject({
+      ok: false,
+      problem: { code: 'value.type', facts: { low: 0, high: 6553.5 } },
+    })
     expect(encodeValue(tenths, NaN, low)).toMatchObject({ problem: { code: 'value.number' } })
-    expect(encodeValue({ type: 'text', bytes: 4, encoding: 'latin-1' }, 'abcde', low)).toMatchObject({ problem: { code: 'value.long', facts: { bytes: 5, most: 4 } } })
-    expect(encodeValue({ type: 'text', bytes: 4, encoding: 'ascii' }, 'é', low)).toMatchObject({ problem: { code: 'value.encoding', facts: { character: 'é' } } })
+    expect(encodeValue({ type: 'text', bytes: 4, encoding: 'latin-1' }, 'abcde', low)).toMatchObject({
+      problem: { code: 'value.long', facts: { bytes: 5, most: 4 } },
+    })
+    expect(encodeValue({ type: 'text', bytes: 4, encoding: 'ascii' }, 'é', low)).toMatchObject({
+      problem: { code: 'value.encoding', facts: { character: 'é' } },
+    })
     expect(encodeValue({ type: 'flags', names: [] }, 65536, low)).toMatchObject({ problem: { code: 'value.whole' } })
   })
 
@@ -74,7 +96,12 @@ describe('values and words', () => {
 
   test('damaged UTF-8 is shown, never thrown', () => {
     const holds: Holds = { type: 'text', bytes: 8, encoding: 'utf-8' }
-    fc.assert(fc.property(fc.uint8Array({ minLength: 8, maxLength: 8 }), (bytes) => void decodeValue(holds, new Uint16Array(bytes.slice().buffer), low)))
+    fc.assert(
+      fc.property(
+        fc.uint8Array({ minLength: 8, maxLength: 8 }),
+        (bytes) => void decodeValue(holds, new Uint16Array(bytes.slice().buffer), low),
+      ),
+    )
     expect(decodeValue(holds, [0x80c3, 0x41, 0, 0], low)).toBe('ÀA')
     expect(decodeValue(holds, [0x41c3, 0, 0, 0], low)).toBe('\ufffdA')
   })
@@ -82,10 +109,21 @@ describe('values and words', () => {
 
 describe('values and words people read', () => {
   test('decimals round half away from zero, exactly', () => {
-    expect([formatDecimals(0.15, 1), formatDecimals(-0.04, 1), formatDecimals(-2.5, 0), formatDecimals(7, 2)]).toEqual(['0.2', '0.0', '-3', '7.00'])
+    expect([formatDecimals(0.15, 1), formatDecimals(-0.04, 1), formatDecimals(-2.5, 0), formatDecimals(7, 2)]).toEqual([
+      '0.2',
+      '0.0',
+      '-3',
+      '7.00',
+    ])
   })
   test('each type in words, and back from typing', () => {
-    const shutter: Holds = { type: 'choice', choices: [{ value: 0, word: 'stop' }, { value: 2, word: 'open' }] }
+    const shutter: Holds = {
+      type: 'choice',
+      choices: [
+        { value: 0, word: 'stop' },
+        { value: 2, word: 'open' },
+      ],
+    }
     const weather: Holds = { type: 'flags', names: ['rain', 'wind', '', 'mains lost'] }
     expect(formatValue(tenths, 231)).toBe('231.0 °')
     expect(formatValue(shutter, 2)).toBe('open')
@@ -99,7 +137,9 @@ describe('values and words people read', () => {
   test('typing that means nothing is answered with what would', () => {
     expect(parseValue(tenths, '360')).toMatchObject({ problem: { code: 'value.range', facts: { low: 0, high: 359.9 } } })
     expect(parseValue(tenths, '12,5')).toMatchObject({ problem: { code: 'value.number' } })
-    expect(parseValue({ type: 'choice', choices: [{ value: 0, word: 'stop' }] }, 'halt')).toMatchObject({ problem: { code: 'value.choice', facts: { words: 'stop' } } })
+    expect(parseValue({ type: 'choice', choices: [{ value: 0, word: 'stop' }] }, 'halt')).toMatchObject({
+      problem: { code: 'value.choice', facts: { words: 'stop' } },
+    })
     expect(parseValue({ type: 'time' }, '25:00')).toMatchObject({ problem: { code: 'value.time' } })
   })
 })
@@ -134,11 +174,21 @@ describe('addresses', () => {
     expect([book.give(3), book.give(2), book.give(1), book.give(1)]).toEqual([0, null, 3, null])
   })
   test('overlaps name both', () => {
-    const spans = [{ address: 16, words: 4 }, { address: 0, words: 2 }, { address: 19, words: 1 }]
+    const spans = [
+      { address: 16, words: 4 },
+      { address: 0, words: 2 },
+      { address: 19, words: 1 },
+    ]
     expect(findOverlaps(spans)).toEqual([{ first: 0, second: 2 }])
   })
   test('read and written in hex or decimal', () => {
     expect([formatAddress(18), formatAddress(18, 'decimal')]).toEqual(['0x0012', '18'])
-    expect([parseAddress('0x12'), parseAddress('18'), parseAddress('0012', true), parseAddress('70000'), parseAddress('x')]).toEqual([18, 18, 18, null, null])
+    expect([
+      parseAddress('0x12'),
+      parseAddress('18'),
+      parseAddress('0012', true),
+      parseAddress('70000'),
+      parseAddress('x'),
+    ]).toEqual([18, 18, 18, null, null])
   })
 })

@@ -13,12 +13,27 @@ export const button: WidgetKind = {
   settings: [
     { key: 'text', label: 'Text', type: t.text, default: 'Button', group: 'Shows', essential: true, mayFollow: true },
     { key: 'actions', label: 'When touched', type: actionsType, default: [], group: 'When touched', essential: true },
-    { key: 'holdMs', label: 'Held long after', type: t.whole, default: 800, unit: 'ms', min: 100, max: 10_000, group: 'When touched' },
+    {
+      key: 'holdMs',
+      label: 'Held long after',
+      type: t.whole,
+      default: 800,
+      unit: 'ms',
+      min: 100,
+      max: 10_000,
+      group: 'When touched',
+    },
     { key: 'beeps', label: 'Beeps', type: t.yesNo, default: true, group: 'When touched' },
     { key: 'enabled', label: 'In use', type: t.yesNo, default: true, group: 'Behaviour', mayFollow: true },
     ...textSettings(20, 'centre'),
     { key: 'face', label: 'Face', type: faceType, default: { ...noFace, fill: '#2a4474', radius: 8 }, group: 'Looks' },
-    { key: 'pressedFace', label: 'Face when pressed', type: faceType, default: { ...noFace, fill: '#4a6aa8', radius: 8 }, group: 'Looks' },
+    {
+      key: 'pressedFace',
+      label: 'Face when pressed',
+      type: faceType,
+      default: { ...noFace, fill: '#4a6aa8', radius: 8 },
+      group: 'Looks',
+    },
     ...commonSettings,
   ],
   paint(surface, place, s, live) {
@@ -28,6 +43,7 @@ export const button: WidgetKind = {
     paintTextBox(surface, place, sheet, String(s['text']), s['align'] as Align, live.enabled ? colour : faded(colour))
   },
   shows: (s) => String(s['text']),
-  covers: (place, s, area) => faceCovers(s['face'] as CompiledFace, place, area) && faceCovers(s['pressedFace'] as CompiledFace, place, area),
+  covers: (place, s, area) =>
+    faceCovers(s['face'] as CompiledFace, place, area) && faceCovers(s['pressedFace'] as CompiledFace, place, area),
   widest: (s) => (typeof s['text'] === 'string' ? [s['text']] : []),
 }

@@ -6,7 +6,11 @@ import { faceType, statesType, type CompiledState, type State, type StateWhen } 
 import { commonSettings, faded, paintTextBox, textSettings, type Align } from './text-box.ts'
 
 const holdsFor = (when: StateWhen, value: number): boolean =>
-  when.by === 'value' ? value === when.value : when.by === 'range' ? value >= when.from && value <= when.to : ((value >> when.bit) & 1) === (when.set ? 1 : 0)
+  when.by === 'value'
+    ? value === when.value
+    : when.by === 'range'
+      ? value >= when.from && value <= when.to
+      : ((value >> when.bit) & 1) === (when.set ? 1 : 0)
 
 function stateOf(s: SettingValues, live: Live): { state: CompiledState | null; stale: boolean } {
   const cell = s['variable'] as Cell | null
@@ -17,8 +21,18 @@ function stateOf(s: SettingValues, live: Live): { state: CompiledState | null; s
 }
 
 const lamp = { ...noFace, shape: 'ellipse' as const }
-const offState: State = { when: { by: 'value', value: 0 }, meaning: 'off', face: { ...lamp, fill: '#33415f' }, textColour: '#e8e4d8' }
-const onState: State = { when: { by: 'range', from: 1, to: 65535 }, meaning: 'on', face: { ...lamp, fill: '#7fe07a' }, textColour: '#10202c' }
+const offState: State = {
+  when: { by: 'value', value: 0 },
+  meaning: 'off',
+  face: { ...lamp, fill: '#33415f' },
+  textColour: '#e8e4d8',
+}
+const onState: State = {
+  when: { by: 'range', from: 1, to: 65535 },
+  meaning: 'on',
+  face: { ...lamp, fill: '#7fe07a' },
+  textColour: '#10202c',
+}
 
 export const indicator: WidgetKind = {
   kind: 'indicator',
@@ -27,10 +41,24 @@ export const indicator: WidgetKind = {
   size: { width: 28, height: 28 },
   touchable: false,
   settings: [
-    { key: 'variable', label: 'Variable', type: t.variable, default: '', group: 'Shows', essential: true, accepts: ['u16', 'i16', 'u32', 'i32', 'f32', 'choice', 'flags'] },
+    {
+      key: 'variable',
+      label: 'Variable',
+      type: t.variable,
+      default: '',
+      group: 'Shows',
+      essential: true,
+      accepts: ['u16', 'i16', 'u32', 'i32', 'f32', 'choice', 'flags'],
+    },
     { key: 'states', label: 'States', type: statesType, default: [offState, onState], group: 'Shows', essential: true },
     { key: 'writes', label: 'Writes its meaning', type: t.yesNo, default: false, group: 'Shows', essential: true },
-    { key: 'otherwise', label: 'Face otherwise', type: faceType, default: { ...lamp, border: '#55617c', borderWidth: 2 }, group: 'Looks' },
+    {
+      key: 'otherwise',
+      label: 'Face otherwise',
+      type: faceType,
+      default: { ...lamp, border: '#55617c', borderWidth: 2 },
+      group: 'Looks',
+    },
     { key: 'otherwiseText', label: 'Words otherwise', type: t.text, default: '?', group: 'Shows' },
     ...textSettings(18, 'centre'),
     ...commonSettings,
@@ -42,7 +70,14 @@ export const indicator: WidgetKind = {
     if (s['writes'] !== true) return
     const sheet = typeof s['font'] === 'string' ? live.sheet(s['font']) : null
     const colour = state ? state.textColour : Number(s['colour'])
-    paintTextBox(surface, place, sheet, state ? state.meaning : String(s['otherwiseText']), s['align'] as Align, stale ? faded(colour) : colour)
+    paintTextBox(
+      surface,
+      place,
+      sheet,
+      state ? state.meaning : String(s['otherwiseText']),
+      s['align'] as Align,
+      stale ? faded(colour) : colour,
+    )
   },
   shows(s, live) {
     const { state } = stateOf(s, live)

@@ -3,7 +3,8 @@ import { settingTypes as t } from '../settings/index.ts'
 import type { WidgetKind } from './kind.ts'
 import { commonSettings, paintTextBox, textSettings, type Align } from './text-box.ts'
 
-const sheetOf = (key: unknown, live: { sheet(key: string): GlyphSheet | null }): GlyphSheet | null => (typeof key === 'string' ? live.sheet(key) : null)
+const sheetOf = (key: unknown, live: { sheet(key: string): GlyphSheet | null }): GlyphSheet | null =>
+  typeof key === 'string' ? live.sheet(key) : null
 
 export const label: WidgetKind = {
   kind: 'label',
@@ -16,7 +17,8 @@ export const label: WidgetKind = {
     ...textSettings(20, 'left'),
     ...commonSettings,
   ],
-  paint: (surface, place, s, live) => paintTextBox(surface, place, sheetOf(s['font'], live), String(s['text']), s['align'] as Align, Number(s['colour'])),
+  paint: (surface, place, s, live) =>
+    paintTextBox(surface, place, sheetOf(s['font'], live), String(s['text']), s['align'] as Align, Number(s['colour'])),
   shows: (s) => String(s['text']),
   widest: (s) => (typeof s['text'] === 'string' ? [s['text']] : []),
 }

@@ -20,7 +20,8 @@ function write(holds: Holds, value: number, digits: number, zeros: boolean, unit
 /** A degree sign stands at the number, other units after a blank. */
 const unitAfter = (unit: string): string => (unit.startsWith('°') ? unit : ` ${unit}`)
 
-const hashes = (holds: Holds, digits: number, unit: boolean): string => '####'.slice(0, Math.max(2, digits)) + (unit && isNumber(holds) && holds.unit ? unitAfter(holds.unit) : '')
+const hashes = (holds: Holds, digits: number, unit: boolean): string =>
+  '####'.slice(0, Math.max(2, digits)) + (unit && isNumber(holds) && holds.unit ? unitAfter(holds.unit) : '')
 
 function textOf(s: SettingValues, live: Live): { text: string; stale: boolean } {
   const cell = s['variable'] as Cell | null
@@ -34,7 +35,9 @@ function textOf(s: SettingValues, live: Live): { text: string; stale: boolean } 
 
 /** Digits before the point that the ends of a range need. */
 export const digitsNeeded = (holds: Holds): number =>
-  isNumber(holds) ? Math.max(...[holds.min, holds.max].map((v) => formatDecimals(Math.abs(v), holds.decimals).split('.')[0]!.length)) : 1
+  isNumber(holds)
+    ? Math.max(...[holds.min, holds.max].map((v) => formatDecimals(Math.abs(v), holds.decimals).split('.')[0]!.length))
+    : 1
 
 export const number: WidgetKind = {
   kind: 'number',
@@ -43,8 +46,25 @@ export const number: WidgetKind = {
   size: { width: 150, height: 52 },
   touchable: false,
   settings: [
-    { key: 'variable', label: 'Variable', type: t.variable, default: '', group: 'Shows', essential: true, accepts: ['u16', 'i16', 'u32', 'i32', 'f32', 'choice', 'time'] },
-    { key: 'digits', label: 'Digits before the point', type: t.whole, default: 3, min: 1, max: 15, group: 'Shows', essential: true },
+    {
+      key: 'variable',
+      label: 'Variable',
+      type: t.variable,
+      default: '',
+      group: 'Shows',
+      essential: true,
+      accepts: ['u16', 'i16', 'u32', 'i32', 'f32', 'choice', 'time'],
+    },
+    {
+      key: 'digits',
+      label: 'Digits before the point',
+      type: t.whole,
+      default: 3,
+      min: 1,
+      max: 15,
+      group: 'Shows',
+      essential: true,
+    },
     { key: 'zeros', label: 'Leading zeros', type: t.yesNo, default: false, group: 'Shows' },
     { key: 'unit', label: 'With its unit', type: t.yesNo, default: true, group: 'Shows' },
     ...textSettings(30, 'left'),

@@ -5,7 +5,8 @@ import { colourToRgb565, type Rgb565 } from '../raster/index.ts'
 import type { SettingType } from '../settings/index.ts'
 
 /** When a state holds: a value, a range with both ends, or a bit that is set or clear. */
-export type StateWhen = { by: 'value'; value: number } | { by: 'range'; from: number; to: number } | { by: 'bit'; bit: number; set: boolean }
+export type StateWhen =
+  { by: 'value'; value: number } | { by: 'range'; from: number; to: number } | { by: 'bit'; bit: number; set: boolean }
 
 /** One state of an indicator: the first that holds is shown. `meaning` is what it says in words. */
 export interface State {
@@ -27,14 +28,20 @@ const whenSchema = Joi.alternatives().conditional('.by', {
     { is: 'value', then: Joi.object({ by: Joi.valid('value'), value: Joi.number().required() }) },
     { is: 'range', then: Joi.object({ by: Joi.valid('range'), from: Joi.number().required(), to: Joi.number().required() }) },
   ],
-  otherwise: Joi.object({ by: Joi.valid('bit').required(), bit: Joi.number().integer().min(0).max(15).required(), set: Joi.boolean().required() }),
+  otherwise: Joi.object({
+    by: Joi.valid('bit').required(),
+    bit: Joi.number().integer().min(0).max(15).required(),
+    set: Joi.boolean().required(),
+  }),
 })
 
 const stateSchema = Joi.object<State>({
   when: whenSchema.required(),
   meaning: Joi.string().allow('').max(60).required(),
   face: faceSchema.required(),
-  textColour: Joi.string().pattern(/^#[0-9a-fA-F]{6}$/).required(),
+  textColour: Joi.string()
+    .pattern(/^#[0-9a-fA-F]{6}$/)
+    .required(),
 })
 
 export const faceType: SettingType = { name: 'face', schema: faceSchema, compile: (value) => compileFace(value as Face) }
@@ -43,9 +50,12 @@ export const statesType: SettingType = {
   name: 'states',
   schema: Joi.array().items(stateSchema).max(32),
   compile: (value) =>
-    (value as State[]).map(
-      ({ when, meaning, face, textColour }): CompiledState => ({ when, meaning, face: compileFace(face), textColour: colourToRgb565(textColour) }),
-    ),
+    (value as State[]).map(({ when, meaning, face, textColour }): CompiledState => ({
+      when,
+      meaning,
+      face: compileFace(face),
+      textColour: colourToRgb565(textColour),
+    })),
 }
 
 export const actionsType: SettingType = {

@@ -12,8 +12,23 @@ export const shape: WidgetKind = {
   size: { width: 160, height: 100 },
   touchable: false,
   settings: [
-    { key: 'draws', label: 'Draws', type: t.choice, choices: ['face', 'line down', 'line up'], default: 'face', group: 'Looks', essential: true },
-    { key: 'face', label: 'Face', type: faceType, default: { ...noFace, fill: '#16233f', radius: 8 }, group: 'Looks', essential: true },
+    {
+      key: 'draws',
+      label: 'Draws',
+      type: t.choice,
+      choices: ['face', 'line down', 'line up'],
+      default: 'face',
+      group: 'Looks',
+      essential: true,
+    },
+    {
+      key: 'face',
+      label: 'Face',
+      type: faceType,
+      default: { ...noFace, fill: '#16233f', radius: 8 },
+      group: 'Looks',
+      essential: true,
+    },
     { key: 'lineColour', label: 'Line colour', type: t.colour, default: '#4a6490', group: 'Looks' },
     { key: 'lineWidth', label: 'Line width', type: t.whole, default: 2, min: 1, max: 40, unit: 'px', group: 'Looks' },
     ...commonSettings,
@@ -27,7 +42,14 @@ export const shape: WidgetKind = {
     const [top, bottom] = flat ? [y + height / 2, y + height / 2] : [y, y + height]
     const [left, right] = upright ? [x + width / 2, x + width / 2] : [x, x + width]
     const rises = s['draws'] === 'line up'
-    fillLine(surface, place, { x: left, y: rises ? bottom : top }, { x: right, y: rises ? top : bottom }, Number(s['lineWidth']), Number(s['lineColour']))
+    fillLine(
+      surface,
+      place,
+      { x: left, y: rises ? bottom : top },
+      { x: right, y: rises ? top : bottom },
+      Number(s['lineWidth']),
+      Number(s['lineColour']),
+    )
   },
   shows: () => '',
   covers: (place, s, area) => s['draws'] === 'face' && faceCovers(s['face'] as CompiledFace, place, area),

@@ -8,7 +8,14 @@ export type Align = 'left' | 'centre' | 'right'
 export const textMargin = 6
 
 /** One line of text in a box, centred by the height of a capital; `\n` makes more lines. */
-export function paintTextBox(surface: Surface, box: Rect, sheet: GlyphSheet | null, text: string, align: Align, colour: Rgb565): void {
+export function paintTextBox(
+  surface: Surface,
+  box: Rect,
+  sheet: GlyphSheet | null,
+  text: string,
+  align: Align,
+  colour: Rgb565,
+): void {
   if (!sheet || !text) return
   const lines = text.split('\n')
   const pitch = sheet.ascent + sheet.descent
@@ -17,7 +24,12 @@ export function paintTextBox(surface: Surface, box: Rect, sheet: GlyphSheet | nu
     lines.forEach((line, i) => {
       const width = textWidth(sheet, line)
       const room = box.width - 2 * textMargin
-      const x = align === 'left' ? box.x + textMargin : align === 'right' ? box.x + textMargin + room - width : box.x + Math.floor((box.width - width) / 2)
+      const x =
+        align === 'left'
+          ? box.x + textMargin
+          : align === 'right'
+            ? box.x + textMargin + room - width
+            : box.x + Math.floor((box.width - width) / 2)
       drawText(surface, sheet, x, first + i * pitch, line, colour)
     }),
   )
@@ -34,4 +46,6 @@ export const textSettings = (size: number, align: Align, colour = '#e8e4d8'): Se
 ]
 
 /** Settings every widget has. */
-export const commonSettings: Setting[] = [{ key: 'visible', label: 'Visible', type: t.yesNo, default: true, group: 'Behaviour', mayFollow: true }]
+export const commonSettings: Setting[] = [
+  { key: 'visible', label: 'Visible', type: t.yesNo, default: true, group: 'Behaviour', mayFollow: true },
+]

@@ -88,7 +88,11 @@ describe('painting', () => {
     const before = [bench.rig.panel.pageNumber, bench.rig.conversation.lastId, hashOfWords(bench.rig.panel.glass.surface.pixels)]
     expect(bench.paintPage('page:weather')!.pixels.some((p) => p !== 0)).toBe(true)
     bench.paint()
-    expect([bench.rig.panel.pageNumber, bench.rig.conversation.lastId, hashOfWords(bench.rig.panel.glass.surface.pixels)]).toEqual(before)
+    expect([
+      bench.rig.panel.pageNumber,
+      bench.rig.conversation.lastId,
+      hashOfWords(bench.rig.panel.glass.surface.pixels),
+    ]).toEqual(before)
   })
 })
 
@@ -140,27 +144,141 @@ const textOf = (name: string, text: string) => ({ ids: [button(name)], values: {
 
 /** For each finding: an edit of the demo that brings exactly that one, and where. */
 const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed: boolean }> = {
-  overlap: { edits: [['set variable', { id: 'variable:humidity', values: { address: 0x32 } }], ['release address', { key: 'variable:humidity@51' }]], at: 'variable:humidity', fixed: true },
-  retired: { edits: [['add variable', { id: 'variable:old', name: 'old', values: { address: 0x70 } }], ['delete variable', { id: 'variable:old' }], ['set variable', { id: 'variable:humidity', values: { address: 0x70 } }]], at: 'variable:humidity', fixed: true },
-  'own-words': { edits: [['set variable', { id: 'variable:humidity', values: { address: 0xff04 } }]], at: 'variable:humidity', fixed: true },
-  'no-memory': { edits: [['set variable', { id: 'variable:humidity', values: { address: 0x02 } }]], at: 'variable:humidity', fixed: true },
-  'range-beyond-type': { edits: [['set variable', { id: 'variable:humidity', values: { holds: { type: 'u16', factor: 1, offset: 0, decimals: 0, unit: '%', min: -5, max: 100 } } }]], at: 'variable:humidity', fixed: true },
+  overlap: {
+    edits: [
+      ['set variable', { id: 'variable:humidity', values: { address: 0x32 } }],
+      ['release address', { key: 'variable:humidity@51' }],
+    ],
+    at: 'variable:humidity',
+    fixed: true,
+  },
+  retired: {
+    edits: [
+      ['add variable', { id: 'variable:old', name: 'old', values: { address: 0x70 } }],
+      ['delete variable', { id: 'variable:old' }],
+      ['set variable', { id: 'variable:humidity', values: { address: 0x70 } }],
+    ],
+    at: 'variable:humidity',
+    fixed: true,
+  },
+  'own-words': {
+    edits: [['set variable', { id: 'variable:humidity', values: { address: 0xff04 } }]],
+    at: 'variable:humidity',
+    fixed: true,
+  },
+  'no-memory': {
+    edits: [['set variable', { id: 'variable:humidity', values: { address: 0x02 } }]],
+    at: 'variable:humidity',
+    fixed: true,
+  },
+  'range-beyond-type': {
+    edits: [
+      [
+        'set variable',
+        {
+          id: 'variable:humidity',
+          values: { holds: { type: 'u16', factor: 1, offset: 0, decimals: 0, unit: '%', min: -5, max: 100 } },
+        },
+      ],
+    ],
+    at: 'variable:humidity',
+    fixed: true,
+  },
   unused: { edits: [['add variable', { id: 'variable:spare', name: 'spare' }]], at: 'variable:spare', fixed: true },
-  'same-name': { edits: [['set variable', { id: 'variable:humidity', values: { name: 'wind_speed' } }]], at: 'variable:humidity', fixed: true },
-  outside: { edits: [['place widgets', { places: { [button('Rule under the title')]: { x: 100, y: 60, width: 752, height: 2 } } }]], at: button('Rule under the title'), fixed: true },
-  'touch-overlap': { edits: [['place widgets', { places: { [button('Stop shutter')]: { x: 670, y: 180, width: 84, height: 70 } } }]], at: button('Stop shutter'), fixed: false },
-  'no-variable': { edits: [['set widgets', { ids: [button('Azimuth')], values: { variable: '' } }]], at: button('Azimuth'), fixed: true },
+  'same-name': {
+    edits: [['set variable', { id: 'variable:humidity', values: { name: 'wind_speed' } }]],
+    at: 'variable:humidity',
+    fixed: true,
+  },
+  outside: {
+    edits: [['place widgets', { places: { [button('Rule under the title')]: { x: 100, y: 60, width: 752, height: 2 } } }]],
+    at: button('Rule under the title'),
+    fixed: true,
+  },
+  'touch-overlap': {
+    edits: [['place widgets', { places: { [button('Stop shutter')]: { x: 670, y: 180, width: 84, height: 70 } } }]],
+    at: button('Stop shutter'),
+    fixed: false,
+  },
+  'no-variable': {
+    edits: [['set widgets', { ids: [button('Azimuth')], values: { variable: '' } }]],
+    at: button('Azimuth'),
+    fixed: true,
+  },
   digits: { edits: [['set widgets', { ids: [button('Azimuth')], values: { digits: 2 } }]], at: button('Azimuth'), fixed: true },
-  'text-wide': { edits: [['set widgets', textOf('Open shutter', 'Open the shutter now')]], at: button('Open shutter'), fixed: true },
+  'text-wide': {
+    edits: [['set widgets', textOf('Open shutter', 'Open the shutter now')]],
+    at: button('Open shutter'),
+    fixed: true,
+  },
   glyph: { edits: [['set widgets', textOf('Open shutter', 'Öffnen Ж')]], at: button('Open shutter'), fixed: false },
-  'dead-end': { edits: [['set widgets', { ids: [button('To Dome'), ...Object.values(project.widgets).filter((w) => w.page === 'page:setup' && w.name.startsWith('To ')).map((w) => w.id)], values: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'send event' } }] } }]], at: '', fixed: false },
-  unreachable: { edits: [['add page', { id: 'page:lost', after: '', name: 'Lost' }], ['add widgets', { page: 'page:lost', after: '', widgets: [{ id: 'widget:x', kind: 'button', place: { x: 0, y: 0, width: 90, height: 60 }, settings: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'go to page', page: project.startPage } }] } }] }]], at: 'page:lost', fixed: false },
-  backlight: { edits: [['set widgets', { ids: [button('Backlight less')], values: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'set', variable: 'variable:own-backlight', to: 0 } }] } }]], at: button('Backlight less'), fixed: true },
+  'dead-end': {
+    edits: [
+      [
+        'set widgets',
+        {
+          ids: [
+            button('To Dome'),
+            ...Object.values(project.widgets)
+              .filter((w) => w.page === 'page:setup' && w.name.startsWith('To '))
+              .map((w) => w.id),
+          ],
+          values: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'send event' } }] },
+        },
+      ],
+    ],
+    at: '',
+    fixed: false,
+  },
+  unreachable: {
+    edits: [
+      ['add page', { id: 'page:lost', after: '', name: 'Lost' }],
+      [
+        'add widgets',
+        {
+          page: 'page:lost',
+          after: '',
+          widgets: [
+            {
+              id: 'widget:x',
+              kind: 'button',
+              place: { x: 0, y: 0, width: 90, height: 60 },
+              settings: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'go to page', page: project.startPage } }] },
+            },
+          ],
+        },
+      ],
+    ],
+    at: 'page:lost',
+    fixed: false,
+  },
+  backlight: {
+    edits: [
+      [
+        'set widgets',
+        {
+          ids: [button('Backlight less')],
+          values: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'set', variable: 'variable:own-backlight', to: 0 } }] },
+        },
+      ],
+    ],
+    at: button('Backlight less'),
+    fixed: true,
+  },
   layout: { edits: [['set layout', { values: { head: [] } }]], at: '', fixed: true },
 }
 // A page that cannot be left: an empty one, reached from the first.
 mutations['dead-end'] = {
-  edits: [['add page', { id: 'page:end', after: '', name: 'End' }], ['set widgets', { ids: [button('Stop shutter')], values: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'go to page', page: 'page:end' } }] } }]],
+  edits: [
+    ['add page', { id: 'page:end', after: '', name: 'End' }],
+    [
+      'set widgets',
+      {
+        ids: [button('Stop shutter')],
+        values: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'go to page', page: 'page:end' } }] },
+      },
+    ],
+  ],
   at: 'page:end',
   fixed: true,
 }
@@ -168,16 +286,20 @@ mutations['dead-end'] = {
 describe('findings', () => {
   test('each has a mutation here', () => expect(Object.keys(mutations).sort()).toEqual(Object.keys(findingSentences).sort()))
   const codes = (findings: Finding[]) => [...new Set(findings.map((f) => f.code))]
-  test.each(Object.entries(mutations))('%s is found alone, at its place, and its fix gives zero again', (code, { edits, at, fixed }) => {
-    const bench = new Workbench(project, assets)
-    bench.take(edits.reduce((p, [edit, args]) => edited(p, edit, args), project))
-    expect(codes(bench.findings())).toEqual([code])
-    expect(bench.findings()[0]!.at).toBe(at)
-    const fixes = () => bench.findings().filter((f) => f.fix)
-    expect(fixes().length > 0).toBe(fixed)
-    for (let round = 0; round < 6 && fixes().length; round++) bench.take(edited(bench.project, fixes()[0]!.fix!.edit, fixes()[0]!.fix!.args))
-    if (fixed) expect(bench.findings()).toEqual([])
-  })
+  test.each(Object.entries(mutations))(
+    '%s is found alone, at its place, and its fix gives zero again',
+    (code, { edits, at, fixed }) => {
+      const bench = new Workbench(project, assets)
+      bench.take(edits.reduce((p, [edit, args]) => edited(p, edit, args), project))
+      expect(codes(bench.findings())).toEqual([code])
+      expect(bench.findings()[0]!.at).toBe(at)
+      const fixes = () => bench.findings().filter((f) => f.fix)
+      expect(fixes().length > 0).toBe(fixed)
+      for (let round = 0; round < 6 && fixes().length; round++)
+        bench.take(edited(bench.project, fixes()[0]!.fix!.edit, fixes()[0]!.fix!.args))
+      if (fixed) expect(bench.findings()).toEqual([])
+    },
+  )
 })
 
 describe('a change while the panel is held', () => {
@@ -190,7 +312,12 @@ describe('a change while the panel is held', () => {
     bench.take(edited(bench.project, 'set variable', { id: 'variable:dome_target', values: { address: 0x90 } }))
     expect(bench.values()['variable:dome_target']!.value).toBe(123.4)
     expect(bench.reset).toEqual([])
-    bench.take(edited(bench.project, 'set variable', { id: 'variable:humidity', values: { holds: { type: 'u16', factor: 0.5, offset: 0, decimals: 1, unit: '%', min: 0, max: 50 } } }))
+    bench.take(
+      edited(bench.project, 'set variable', {
+        id: 'variable:humidity',
+        values: { holds: { type: 'u16', factor: 0.5, offset: 0, decimals: 1, unit: '%', min: 0, max: 50 } },
+      }),
+    )
     expect(bench.reset).toEqual(['humidity'])
     expect(bench.values()['variable:dome_target']!.value).toBe(123.4)
   })
@@ -198,7 +325,11 @@ describe('a change while the panel is held', () => {
     const bench = new Workbench(project, assets)
     bench.advance(500_000)
     bench.rig.panel.memory.setOwn('page', 2)
-    bench.preview({ changeId: newId('change', seededRandom(1)), edit: 'place widgets', args: { places: { [button('Target')]: { x: 1, y: 1, width: 160, height: 46 } } } })
+    bench.preview({
+      changeId: newId('change', seededRandom(1)),
+      edit: 'place widgets',
+      args: { places: { [button('Target')]: { x: 1, y: 1, width: 160, height: 46 } } },
+    })
     expect(bench.rig.panel.pageNumber).toBe(2)
     bench.cancelPreview()
     expect(bench.project).toBe(project)
@@ -210,11 +341,27 @@ test('a second layout, without a checksum and big-endian, passes the same exchan
   const { name: _, ...layout } = bigEndianPlain
   const bench = new Workbench(edited(project, 'set layout', { values: layout }), assets)
   expect(bench.findings()).toEqual([])
-  const names = ['Open the shutter', 'Refused in rain', 'Target stepped and reached', 'A lost report is repeated', 'Host gone, values stale', 'Power cycle and synchronise']
-  for (const id of project.exchangeOrder) expect([bench.project.exchanges[id]!.name, bench.runExchange(id)!.passed]).toEqual([expect.toSatisfy((n) => names.includes(String(n))), true])
+  const names = [
+    'Open the shutter',
+    'Refused in rain',
+    'Target stepped and reached',
+    'A lost report is repeated',
+    'Host gone, values stale',
+    'Power cycle and synchronise',
+  ]
+  for (const id of project.exchangeOrder)
+    expect([bench.project.exchanges[id]!.name, bench.runExchange(id)!.passed]).toEqual([
+      expect.toSatisfy((n) => names.includes(String(n))),
+      true,
+    ])
   const frame = bench.rig.conversation
   bench.advance(1_000_000)
-  expect(frame.all().find((e) => e.message?.operation === 'write')!.bytes.slice(0, 2)).toEqual(Uint8Array.of(0xa1, 0xb2))
+  expect(
+    frame
+      .all()
+      .find((e) => e.message?.operation === 'write')!
+      .bytes.slice(0, 2),
+  ).toEqual(Uint8Array.of(0xa1, 0xb2))
 })
 
 test('a kind of widget registered by a test is compiled, painted and checked like any other', () => {
@@ -233,7 +380,11 @@ test('a kind of widget registered by a test is compiled, painted and checked lik
     shows: (s) => String(s['colour']),
   })
   try {
-    const added = edited(project, 'add widgets', { page: project.startPage, after: '', widgets: [{ id: 'widget:stripe', kind: 'stripe', place: { x: 0, y: 470, width: 9, height: 9 } }] })
+    const added = edited(project, 'add widgets', {
+      page: project.startPage,
+      after: '',
+      widgets: [{ id: 'widget:stripe', kind: 'stripe', place: { x: 0, y: 470, width: 9, height: 9 } }],
+    })
     const bench = new Workbench(added, assets)
     bench.paint()
     expect(bench.rig.panel.glass.surface.pixels[472 * 800 + 2]).toBe(0xf800)

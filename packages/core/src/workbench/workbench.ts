@@ -87,7 +87,8 @@ export class Workbench {
   }
 
   findings(): Finding[] {
-    if (this.found?.project !== this.project) this.found = { project: this.project, findings: checkProject(this.viewer.view(this.project)) }
+    if (this.found?.project !== this.project)
+      this.found = { project: this.project, findings: checkProject(this.viewer.view(this.project)) }
     return this.found.findings
   }
 

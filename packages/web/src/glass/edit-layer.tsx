@@ -70,9 +70,21 @@ export function EditLayer({ project, page, scale }: Props) {
       if (!e.shiftKey) session.view.set({ widgets: [] })
       return setDrag({ kind: 'marquee', fromX: x, fromY: y, rect: { x, y, width: 0, height: 0 } })
     }
-    const next = e.shiftKey ? (picked.includes(hit.id) ? picked.filter((id) => id !== hit.id) : [...picked, hit.id]) : picked.includes(hit.id) ? picked : [hit.id]
+    const next = e.shiftKey
+      ? picked.includes(hit.id)
+        ? picked.filter((id) => id !== hit.id)
+        : [...picked, hit.id]
+      : picked.includes(hit.id)
+        ? picked
+        : [hit.id]
     session.view.set({ widgets: next, variable: null })
-    setDrag({ kind: 'move', fromX: x, fromY: y, moved: false, start: Object.fromEntries(next.map((id) => [id, project.widgets[id as WidgetId]!.place])) })
+    setDrag({
+      kind: 'move',
+      fromX: x,
+      fromY: y,
+      moved: false,
+      start: Object.fromEntries(next.map((id) => [id, project.widgets[id as WidgetId]!.place])),
+    })
   }
 
   const show = (next: Record<string, Rect>) => {
@@ -84,7 +96,12 @@ export function EditLayer({ project, page, scale }: Props) {
     const { x, y } = at(e)
     if (!drag) return setHover(top(x, y)?.id ?? null)
     if (drag.kind === 'marquee') {
-      const rect = { x: Math.min(x, drag.fromX), y: Math.min(y, drag.fromY), width: Math.abs(x - drag.fromX), height: Math.abs(y - drag.fromY) }
+      const rect = {
+        x: Math.min(x, drag.fromX),
+        y: Math.min(y, drag.fromY),
+        width: Math.abs(x - drag.fromX),
+        height: Math.abs(y - drag.fromY),
+      }
       return setDrag({ ...drag, rect })
     }
     const [dx, dy] = [Math.round(x - drag.fromX), Math.round(y - drag.fromY)]
@@ -141,9 +158,20 @@ export function EditLayer({ project, page, scale }: Props) {
           <div key={id} className="box picked" style={css(placeOf(id))}>
             {picked.length === 1 && (
               <>
-                <span className={`tag ${placeOf(id).y < 20 ? 'below' : ''}`}>{tagOf(project, project.widgets[id as WidgetId]!)}</span>
+                <span className={`tag ${placeOf(id).y < 20 ? 'below' : ''}`}>
+                  {tagOf(project, project.widgets[id as WidgetId]!)}
+                </span>
                 {(['nw', 'ne', 'sw', 'se'] as const).map((corner) => (
-                  <span key={corner} className="handle" data-corner={corner} style={{ cursor: `${corner}-resize`, [corner[0] === 'n' ? 'top' : 'bottom']: -6, [corner[1] === 'w' ? 'left' : 'right']: -6 }} />
+                  <span
+                    key={corner}
+                    className="handle"
+                    data-corner={corner}
+                    style={{
+                      cursor: `${corner}-resize`,
+                      [corner[0] === 'n' ? 'top' : 'bottom']: -6,
+                      [corner[1] === 'w' ? 'left' : 'right']: -6,
+                    }}
+                  />
                 ))}
               </>
             )}
@@ -165,7 +193,12 @@ function sized(start: Rect, corner: Corner, dx: number, dy: number): Rect {
   const north = corner[0] === 'n'
   const width = Math.max(4, start.width + (west ? -dx : dx))
   const height = Math.max(4, start.height + (north ? -dy : dy))
-  return { width, height, x: west ? start.x + start.width - width : start.x, y: north ? start.y + start.height - height : start.y }
+  return {
+    width,
+    height,
+    x: west ? start.x + start.width - width : start.x,
+    y: north ? start.y + start.height - height : start.y,
+  }
 }
 
 /** `Target · dome_target · 0x0012` */

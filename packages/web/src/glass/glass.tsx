@@ -36,7 +36,14 @@ export function Glass({ page, scale, live, label, children }: Props) {
   }, [session, page])
   return (
     <div className={`bezel ${live ? 'live' : ''}`}>
-      <canvas ref={canvas} width={width} height={height} style={{ width: width * scale, height: height * scale, imageRendering: scale < 1 ? 'auto' : 'pixelated' }} role="img" aria-label={label} />
+      <canvas
+        ref={canvas}
+        width={width}
+        height={height}
+        style={{ width: width * scale, height: height * scale, imageRendering: scale < 1 ? 'auto' : 'pixelated' }}
+        role="img"
+        aria-label={label}
+      />
       <div className="over" style={{ width: width * scale, height: height * scale }}>
         {children}
       </div>

@@ -15,7 +15,8 @@ export function Inspector({ project, ids }: { project: Project; ids: string[] })
   if (!first) return null
   const shared = sharedSettings(widgets)
   const matching = shared.filter((s) => `${s.label} ${s.group}`.toLowerCase().includes(find.toLowerCase()))
-  const set = (key: string, value: unknown) => session.edit('set widgets', { ids: widgets.map((w) => w.id), values: { [key]: value } })
+  const set = (key: string, value: unknown) =>
+    session.edit('set widgets', { ids: widgets.map((w) => w.id), values: { [key]: value } })
   const row = (s: Setting) => (
     <SettingRow
       key={`${ids.join()} ${s.key}`}
@@ -31,7 +32,13 @@ export function Inspector({ project, ids }: { project: Project; ids: string[] })
   return (
     <section className="settings" aria-label="Settings">
       <div className="row">
-        <input className="field" placeholder="All settings …" aria-label="Find a setting" value={find} onChange={(e) => setFind(e.target.value)} />
+        <input
+          className="field"
+          placeholder="All settings …"
+          aria-label="Find a setting"
+          value={find}
+          onChange={(e) => setFind(e.target.value)}
+        />
       </div>
       {widgets.length > 1 && <p className="muted small">{widgets.length} selected: what they share.</p>}
       <div style={{ height: 6 }} />

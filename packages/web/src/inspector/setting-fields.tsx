@@ -21,14 +21,42 @@ export interface FieldProps {
 
 type Field = (props: FieldProps) => ReactNode
 
-const text: Field = ({ setting, value, mixed, onChange }) => <TextField label={setting.label} value={mixed ? '' : String(value)} placeholder={mixed ? 'mixed' : setting.hint} onCommit={onChange} />
+const text: Field = ({ setting, value, mixed, onChange }) => (
+  <TextField
+    label={setting.label}
+    value={mixed ? '' : String(value)}
+    placeholder={mixed ? 'mixed' : setting.hint}
+    onCommit={onChange}
+  />
+)
 const number = (whole: boolean): Field =>
   function Number_({ setting, value, mixed, onChange }) {
-    return <NumberField label={setting.label} value={mixed ? null : Number(value)} min={setting.min} max={setting.max} step={setting.step} whole={whole} unit={setting.unit} onCommit={onChange} />
+    return (
+      <NumberField
+        label={setting.label}
+        value={mixed ? null : Number(value)}
+        min={setting.min}
+        max={setting.max}
+        step={setting.step}
+        whole={whole}
+        unit={setting.unit}
+        onCommit={onChange}
+      />
+    )
   }
 
 function VariableField({ setting, value, mixed, onChange, nameHint }: FieldProps) {
-  return <VariablePicker session={useSession()} project={useProject()} label={setting.label} value={mixed ? '' : String(value)} accepts={setting.accepts} makes={nameHint} onChange={onChange} />
+  return (
+    <VariablePicker
+      session={useSession()}
+      project={useProject()}
+      label={setting.label}
+      value={mixed ? '' : String(value)}
+      accepts={setting.accepts}
+      makes={nameHint}
+      onChange={onChange}
+    />
+  )
 }
 
 function FontField({ setting, value, onChange }: FieldProps) {
@@ -37,16 +65,43 @@ function FontField({ setting, value, onChange }: FieldProps) {
   return (
     <span className="row" style={{ gap: 4 }}>
       <span className="grow">
-        <Choice label={`${setting.label}: typeface`} value={font.typeface} options={[{ value: '', label: 'none' }, ...project.typefaceOrder.map((id) => ({ value: id, label: project.typefaces[id]!.name.replace('Atkinson Hyperlegible ', '') }))]} onChange={(typeface) => onChange({ ...font, typeface })} />
+        <Choice
+          label={`${setting.label}: typeface`}
+          value={font.typeface}
+          options={[
+            { value: '', label: 'none' },
+            ...project.typefaceOrder.map((id) => ({
+              value: id,
+              label: project.typefaces[id]!.name.replace('Atkinson Hyperlegible ', ''),
+            })),
+          ]}
+          onChange={(typeface) => onChange({ ...font, typeface })}
+        />
       </span>
       <span style={{ width: 74 }}>
-        <NumberField label={`${setting.label}: size`} value={font.size} min={6} max={200} whole unit="px" onCommit={(size) => onChange({ ...font, size })} />
+        <NumberField
+          label={`${setting.label}: size`}
+          value={font.size}
+          min={6}
+          max={200}
+          whole
+          unit="px"
+          onCommit={(size) => onChange({ ...font, size })}
+        />
       </span>
     </span>
   )
 }
 
-const faceCss = (f: Face) => ({ background: f.fill ? (f.fillTo ? `linear-gradient(${f.gradient === 'down' ? '180deg' : '90deg'}, ${f.fill}, ${f.fillTo})` : f.fill) : 'transparent', border: f.border ? `${Math.min(4, f.borderWidth)}px solid ${f.border}` : '1px solid var(--rule)', borderRadius: f.shape === 'ellipse' ? '50%' : Math.min(10, f.radius) })
+const faceCss = (f: Face) => ({
+  background: f.fill
+    ? f.fillTo
+      ? `linear-gradient(${f.gradient === 'down' ? '180deg' : '90deg'}, ${f.fill}, ${f.fillTo})`
+      : f.fill
+    : 'transparent',
+  border: f.border ? `${Math.min(4, f.borderWidth)}px solid ${f.border}` : '1px solid var(--rule)',
+  borderRadius: f.shape === 'ellipse' ? '50%' : Math.min(10, f.radius),
+})
 
 /** A face as a swatch that opens what it is made of. */
 export function FaceField({ label, value, onChange }: { label: string; value: Face; onChange(face: Face): void }) {
@@ -63,7 +118,12 @@ export function FaceField({ label, value, onChange }: { label: string; value: Fa
         <div className="stack" style={{ gap: 5 }}>
           <strong>{label}</strong>
           <Line name="Shape">
-            <Choice label={`${label}: shape`} value={value.shape} options={['box', 'ellipse']} onChange={(shape) => set({ shape: shape as Face['shape'] })} />
+            <Choice
+              label={`${label}: shape`}
+              value={value.shape}
+              options={['box', 'ellipse']}
+              onChange={(shape) => set({ shape: shape as Face['shape'] })}
+            />
           </Line>
           <Line name="Fill">
             <ColourField optional label={`${label}: fill`} value={value.fill} onCommit={(fill) => set({ fill })} />
@@ -72,16 +132,42 @@ export function FaceField({ label, value, onChange }: { label: string; value: Fa
             <ColourField optional label={`${label}: fades to`} value={value.fillTo} onCommit={(fillTo) => set({ fillTo })} />
           </Line>
           <Line name="Fades">
-            <Choice label={`${label}: direction`} value={value.gradient} options={['down', 'right']} onChange={(gradient) => set({ gradient: gradient as Face['gradient'] })} />
+            <Choice
+              label={`${label}: direction`}
+              value={value.gradient}
+              options={['down', 'right']}
+              onChange={(gradient) => set({ gradient: gradient as Face['gradient'] })}
+            />
           </Line>
           <Line name="Border">
-            <ColourField optional label={`${label}: border`} value={value.border} onCommit={(border) => set({ border, borderWidth: border && !value.borderWidth ? 1 : value.borderWidth })} />
+            <ColourField
+              optional
+              label={`${label}: border`}
+              value={value.border}
+              onCommit={(border) => set({ border, borderWidth: border && !value.borderWidth ? 1 : value.borderWidth })}
+            />
           </Line>
           <Line name="Border width">
-            <NumberField label={`${label}: border width`} value={value.borderWidth} min={0} max={40} whole unit="px" onCommit={(borderWidth) => set({ borderWidth })} />
+            <NumberField
+              label={`${label}: border width`}
+              value={value.borderWidth}
+              min={0}
+              max={40}
+              whole
+              unit="px"
+              onCommit={(borderWidth) => set({ borderWidth })}
+            />
           </Line>
           <Line name="Radius">
-            <NumberField label={`${label}: radius`} value={value.radius} min={0} max={400} whole unit="px" onCommit={(radius) => set({ radius })} />
+            <NumberField
+              label={`${label}: radius`}
+              value={value.radius}
+              min={0}
+              max={400}
+              whole
+              unit="px"
+              onCommit={(radius) => set({ radius })}
+            />
           </Line>
         </div>
       </Popover.Dropdown>
@@ -98,15 +184,26 @@ function Line({ name, children }: { name: string; children: ReactNode }) {
   )
 }
 
-const freshWhen: Record<StateWhen['by'], StateWhen> = { value: { by: 'value', value: 0 }, range: { by: 'range', from: 0, to: 10 }, bit: { by: 'bit', bit: 0, set: true } }
+const freshWhen: Record<StateWhen['by'], StateWhen> = {
+  value: { by: 'value', value: 0 },
+  range: { by: 'range', from: 0, to: 10 },
+  bit: { by: 'bit', bit: 0, set: true },
+}
 
 function WhenFields({ when, onChange, label }: { when: StateWhen; onChange(when: StateWhen): void; label: string }) {
   return (
     <span className="row">
       <span style={{ width: 66 }}>
-        <Choice label={`${label}: by`} value={when.by} options={['value', 'range', 'bit']} onChange={(by) => onChange(freshWhen[by as StateWhen['by']])} />
+        <Choice
+          label={`${label}: by`}
+          value={when.by}
+          options={['value', 'range', 'bit']}
+          onChange={(by) => onChange(freshWhen[by as StateWhen['by']])}
+        />
       </span>
-      {when.by === 'value' && <NumberField label={`${label}: value`} value={when.value} onCommit={(value) => onChange({ ...when, value })} />}
+      {when.by === 'value' && (
+        <NumberField label={`${label}: value`} value={when.value} onCommit={(value) => onChange({ ...when, value })} />
+      )}
       {when.by === 'range' && (
         <>
           <NumberField label={`${label}: from`} value={when.from} onCommit={(from) => onChange({ ...when, from })} />
@@ -115,8 +212,20 @@ function WhenFields({ when, onChange, label }: { when: StateWhen; onChange(when:
       )}
       {when.by === 'bit' && (
         <>
-          <NumberField label={`${label}: bit`} value={when.bit} min={0} max={15} whole onCommit={(bit) => onChange({ ...when, bit })} />
-          <Choice label={`${label}: is`} value={when.set ? 'set' : 'clear'} options={['set', 'clear']} onChange={(is) => onChange({ ...when, set: is === 'set' })} />
+          <NumberField
+            label={`${label}: bit`}
+            value={when.bit}
+            min={0}
+            max={15}
+            whole
+            onCommit={(bit) => onChange({ ...when, bit })}
+          />
+          <Choice
+            label={`${label}: is`}
+            value={when.set ? 'set' : 'clear'}
+            options={['set', 'clear']}
+            onChange={(is) => onChange({ ...when, set: is === 'set' })}
+          />
         </>
       )}
     </span>
@@ -124,8 +233,21 @@ function WhenFields({ when, onChange, label }: { when: StateWhen; onChange(when:
 }
 
 /** A list of records edited whole: each may be changed, taken out, and one more added. */
-function ListField<T>({ items, onChange, add, addLabel, item }: { items: readonly T[]; onChange(items: T[]): void; add(): T; addLabel: string; item(value: T, set: (value: T) => void, i: number): ReactNode }) {
-  const put = (i: number, value: T | null) => onChange(items.flatMap((old, k) => (k === i ? (value === null ? [] : [value]) : [old])))
+function ListField<T>({
+  items,
+  onChange,
+  add,
+  addLabel,
+  item,
+}: {
+  items: readonly T[]
+  onChange(items: T[]): void
+  add(): T
+  addLabel: string
+  item(value: T, set: (value: T) => void, i: number): ReactNode
+}) {
+  const put = (i: number, value: T | null) =>
+    onChange(items.flatMap((old, k) => (k === i ? (value === null ? [] : [value]) : [old])))
   return (
     <div>
       {items.map((value, i) => (
@@ -152,15 +274,28 @@ function StatesField({ value, onChange }: FieldProps) {
       items={states}
       onChange={onChange}
       addLabel="+ State"
-      add={() => ({ when: { by: 'value' as const, value: states.length }, meaning: `state ${states.length}`, face: states.at(-1)?.face ?? { ...noFace, fill: '#7fe07a' }, textColour: '#10202c' })}
+      add={() => ({
+        when: { by: 'value' as const, value: states.length },
+        meaning: `state ${states.length}`,
+        face: states.at(-1)?.face ?? { ...noFace, fill: '#7fe07a' },
+        textColour: '#10202c',
+      })}
       item={(state, set, i) => (
         <>
           <WhenFields label={`State ${i + 1}`} when={state.when} onChange={(when) => set({ ...state, when })} />
           <span className="row">
-            <TextField label={`State ${i + 1}: meaning`} value={state.meaning} onCommit={(meaning) => set({ ...state, meaning })} />
+            <TextField
+              label={`State ${i + 1}: meaning`}
+              value={state.meaning}
+              onCommit={(meaning) => set({ ...state, meaning })}
+            />
             <FaceField label={`State ${i + 1}: face`} value={state.face} onChange={(face) => set({ ...state, face })} />
           </span>
-          <ColourField label={`State ${i + 1}: text colour`} value={state.textColour} onCommit={(textColour) => set({ ...state, textColour })} />
+          <ColourField
+            label={`State ${i + 1}: text colour`}
+            value={state.textColour}
+            onCommit={(textColour) => set({ ...state, textColour })}
+          />
         </>
       )}
     />
@@ -185,8 +320,22 @@ function AmountField({ label, value, onChange }: { label: string; value: Amount;
   const fixed = typeof value === 'number'
   return (
     <span className="row grow">
-      {fixed ? <NumberField label={label} value={value} onCommit={onChange} /> : <VariablePicker session={session} project={project} label={label} value={value.follows} onChange={(id) => onChange({ follows: id as never })} />}
-      <button className="button tiny" title={fixed ? 'take the amount from a variable' : 'a fixed amount'} onClick={() => onChange(fixed ? { follows: '' } : 1)}>
+      {fixed ? (
+        <NumberField label={label} value={value} onCommit={onChange} />
+      ) : (
+        <VariablePicker
+          session={session}
+          project={project}
+          label={label}
+          value={value.follows}
+          onChange={(id) => onChange({ follows: id as never })}
+        />
+      )}
+      <button
+        className="button tiny"
+        title={fixed ? 'take the amount from a variable' : 'a fixed amount'}
+        onClick={() => onChange(fixed ? { follows: '' } : 1)}
+      >
         {fixed ? 'var' : '123'}
       </button>
     </span>
@@ -197,23 +346,52 @@ function DeedFields({ deed, set, label, nameHint }: { deed: Deed; set(deed: Deed
   const session = useSession()
   const project = useProject()
   if (deed.do === 'send event') return null
-  if (deed.do === 'go to page') return <PagePicker project={project} label={`${label}: page`} value={deed.page} onChange={(page) => set({ ...deed, page: page as never })} />
+  if (deed.do === 'go to page')
+    return (
+      <PagePicker
+        project={project}
+        label={`${label}: page`}
+        value={deed.page}
+        onChange={(page) => set({ ...deed, page: page as never })}
+      />
+    )
   return (
     <>
-      <VariablePicker session={session} project={project} label={`${label}: variable`} value={deed.variable} makes={nameHint} onChange={(variable) => set({ ...deed, variable: variable as never })} />
+      <VariablePicker
+        session={session}
+        project={project}
+        label={`${label}: variable`}
+        value={deed.variable}
+        makes={nameHint}
+        onChange={(variable) => set({ ...deed, variable: variable as never })}
+      />
       {deed.do === 'set' && <AmountField label={`${label}: to`} value={deed.to} onChange={(to) => set({ ...deed, to })} />}
       {deed.do === 'step' && (
         <span className="row">
           <AmountField label={`${label}: amount`} value={deed.by} onChange={(by) => set({ ...deed, by })} />
           <span style={{ width: 106 }}>
-            <Choice label={`${label}: at the end`} value={deed.atEnd} options={[{ value: 'stop', label: 'then stops' }, { value: 'wrap', label: 'goes round' }]} onChange={(atEnd) => set({ ...deed, atEnd: atEnd as 'stop' | 'wrap' })} />
+            <Choice
+              label={`${label}: at the end`}
+              value={deed.atEnd}
+              options={[
+                { value: 'stop', label: 'then stops' },
+                { value: 'wrap', label: 'goes round' },
+              ]}
+              onChange={(atEnd) => set({ ...deed, atEnd: atEnd as 'stop' | 'wrap' })}
+            />
           </span>
         </span>
       )}
       {'mask' in deed && (
         <span className="row wrap" role="group" aria-label={`${label}: bits`} style={{ gap: 2 }}>
           {Array.from({ length: 16 }, (_, bit) => (
-            <button key={bit} className={`button tiny ${deed.mask & (1 << bit) ? 'on' : ''}`} aria-pressed={(deed.mask & (1 << bit)) !== 0} style={{ padding: '0 4px' }} onClick={() => (deed.mask ^ (1 << bit)) !== 0 && set({ ...deed, mask: deed.mask ^ (1 << bit) })}>
+            <button
+              key={bit}
+              className={`button tiny ${deed.mask & (1 << bit) ? 'on' : ''}`}
+              aria-pressed={(deed.mask & (1 << bit)) !== 0}
+              style={{ padding: '0 4px' }}
+              onClick={() => (deed.mask ^ (1 << bit)) !== 0 && set({ ...deed, mask: deed.mask ^ (1 << bit) })}
+            >
               {bit}
             </button>
           ))}
@@ -235,15 +413,47 @@ function ActionsField({ value, onChange, nameHint }: FieldProps) {
         return (
           <>
             <span className="row">
-              <Choice label={`${label}: when`} value={action.on} options={moments.map((m) => ({ value: m, label: { press: 'on press', 'release inside': 'on release', 'release outside': 'on sliding off', hold: 'held long' }[m] }))} onChange={(on) => set({ ...action, on: on as Action['on'] })} />
-              <Choice label={`${label}: does`} value={action.deed.do} options={deedKinds.map((d) => ({ value: d, label: deedLabels[d] }))} onChange={(kind) => set({ ...action, deed: keepTarget(freshDeed(kind as Deed['do']), action.deed) })} />
+              <Choice
+                label={`${label}: when`}
+                value={action.on}
+                options={moments.map((m) => ({
+                  value: m,
+                  label: {
+                    press: 'on press',
+                    'release inside': 'on release',
+                    'release outside': 'on sliding off',
+                    hold: 'held long',
+                  }[m],
+                }))}
+                onChange={(on) => set({ ...action, on: on as Action['on'] })}
+              />
+              <Choice
+                label={`${label}: does`}
+                value={action.deed.do}
+                options={deedKinds.map((d) => ({ value: d, label: deedLabels[d] }))}
+                onChange={(kind) => set({ ...action, deed: keepTarget(freshDeed(kind as Deed['do']), action.deed) })}
+              />
             </span>
             <DeedFields label={label} deed={action.deed} nameHint={nameHint} set={(deed) => set({ ...action, deed })} />
             {action.on === 'press' && (
               <span className="row small">
-                <YesNo label={`${label}: repeats while held`} value={action.repeatMs > 0} onChange={(yes) => set({ ...action, repeatMs: yes ? 150 : 0 })} />
+                <YesNo
+                  label={`${label}: repeats while held`}
+                  value={action.repeatMs > 0}
+                  onChange={(yes) => set({ ...action, repeatMs: yes ? 150 : 0 })}
+                />
                 again while held
-                {action.repeatMs > 0 && <NumberField label={`${label}: every`} value={action.repeatMs} min={1} max={10_000} whole unit="ms" onCommit={(repeatMs) => set({ ...action, repeatMs })} />}
+                {action.repeatMs > 0 && (
+                  <NumberField
+                    label={`${label}: every`}
+                    value={action.repeatMs}
+                    min={1}
+                    max={10_000}
+                    whole
+                    unit="ms"
+                    onCommit={(repeatMs) => set({ ...action, repeatMs })}
+                  />
+                )}
               </span>
             )}
           </>
@@ -254,7 +464,8 @@ function ActionsField({ value, onChange, nameHint }: FieldProps) {
 }
 
 /** Another deed on the same variable. */
-const keepTarget = (fresh: Deed, old: Deed): Deed => ('variable' in fresh && 'variable' in old ? { ...fresh, variable: old.variable } : fresh)
+const keepTarget = (fresh: Deed, old: Deed): Deed =>
+  'variable' in fresh && 'variable' in old ? { ...fresh, variable: old.variable } : fresh
 
 function EffectsField({ value, onChange }: FieldProps) {
   const session = useSession()
@@ -267,8 +478,22 @@ function EffectsField({ value, onChange }: FieldProps) {
       add={() => ({ afterMs: 0, variable: '', value: 0 })}
       item={(effect, set, i) => (
         <span className="row">
-          <NumberField label={`Effect ${i + 1}: after`} value={effect.afterMs} min={0} max={3_600_000} whole unit="ms" onCommit={(afterMs) => set({ ...effect, afterMs })} />
-          <VariablePicker session={session} project={project} label={`Effect ${i + 1}: variable`} value={effect.variable} onChange={(variable) => set({ ...effect, variable })} />
+          <NumberField
+            label={`Effect ${i + 1}: after`}
+            value={effect.afterMs}
+            min={0}
+            max={3_600_000}
+            whole
+            unit="ms"
+            onCommit={(afterMs) => set({ ...effect, afterMs })}
+          />
+          <VariablePicker
+            session={session}
+            project={project}
+            label={`Effect ${i + 1}: variable`}
+            value={effect.variable}
+            onChange={(variable) => set({ ...effect, variable })}
+          />
           <NumberField label={`Effect ${i + 1}: becomes`} value={effect.value} onCommit={(v) => set({ ...effect, value: v })} />
         </span>
       )}
@@ -281,14 +506,41 @@ const fields: Record<string, { field: Field; tall?: boolean }> = {
   text: { field: text },
   number: { field: number(false) },
   whole: { field: number(true) },
-  yesNo: { field: ({ setting, value, mixed, onChange }) => <YesNo label={setting.label} value={mixed ? null : value === true} onChange={onChange} /> },
-  choice: { field: ({ setting, value, mixed, onChange }) => <Choice label={setting.label} value={mixed ? '' : String(value)} options={[...(mixed ? [{ value: '', label: 'mixed' }] : []), ...(setting.choices ?? [])]} onChange={onChange} /> },
-  colour: { field: ({ setting, value, mixed, onChange }) => <ColourField label={setting.label} value={mixed ? '' : String(value)} onCommit={onChange} /> },
+  yesNo: {
+    field: ({ setting, value, mixed, onChange }) => (
+      <YesNo label={setting.label} value={mixed ? null : value === true} onChange={onChange} />
+    ),
+  },
+  choice: {
+    field: ({ setting, value, mixed, onChange }) => (
+      <Choice
+        label={setting.label}
+        value={mixed ? '' : String(value)}
+        options={[...(mixed ? [{ value: '', label: 'mixed' }] : []), ...(setting.choices ?? [])]}
+        onChange={onChange}
+      />
+    ),
+  },
+  colour: {
+    field: ({ setting, value, mixed, onChange }) => (
+      <ColourField label={setting.label} value={mixed ? '' : String(value)} onCommit={onChange} />
+    ),
+  },
   font: { field: (props) => <FontField {...props} /> },
   variable: { field: (props) => <VariableField {...props} /> },
-  page: { field: function Page({ setting, value, onChange }) { return <PagePicker project={useProject()} label={setting.label} value={String(value)} onChange={onChange} /> } },
-  widget: { field: function Widget({ setting, value, onChange }) { return <WidgetPicker project={useProject()} label={setting.label} value={String(value)} onChange={onChange} /> } },
-  face: { field: ({ setting, value, onChange }) => <FaceField label={setting.label} value={value as Face} onChange={onChange} /> },
+  page: {
+    field: function Page({ setting, value, onChange }) {
+      return <PagePicker project={useProject()} label={setting.label} value={String(value)} onChange={onChange} />
+    },
+  },
+  widget: {
+    field: function Widget({ setting, value, onChange }) {
+      return <WidgetPicker project={useProject()} label={setting.label} value={String(value)} onChange={onChange} />
+    },
+  },
+  face: {
+    field: ({ setting, value, onChange }) => <FaceField label={setting.label} value={value as Face} onChange={onChange} />,
+  },
   states: { field: (props) => <StatesField {...props} />, tall: true },
   actions: { field: (props) => <ActionsField {...props} />, tall: true },
   effects: { field: (props) => <EffectsField {...props} />, tall: true },
@@ -302,7 +554,15 @@ function JsonField({ setting, value, onChange }: FieldProps) {
       return undefined
     }
   }
-  return <TextField mono label={setting.label} value={JSON.stringify(value)} check={(t) => (read(t) === undefined ? 'That is no JSON.' : null)} onCommit={(t) => onChange(read(t))} />
+  return (
+    <TextField
+      mono
+      label={setting.label}
+      value={JSON.stringify(value)}
+      check={(t) => (read(t) === undefined ? 'That is no JSON.' : null)}
+      onCommit={(t) => onChange(read(t))}
+    />
+  )
 }
 
 /** One setting with its name: fixed, or following a variable where it may. */
@@ -318,10 +578,26 @@ export function SettingRow(props: FieldProps) {
       <label title={setting.hint}>{setting.label}</label>
       <span className="row" style={{ gap: 4, alignItems: 'flex-start' }}>
         <span className="grow">
-          {follows ? <VariablePicker session={session} project={project} label={`${setting.label} follows`} value={follows.follows} makes={props.nameHint} onChange={(id) => onChange({ follows: id })} /> : <Field {...props} />}
+          {follows ? (
+            <VariablePicker
+              session={session}
+              project={project}
+              label={`${setting.label} follows`}
+              value={follows.follows}
+              makes={props.nameHint}
+              onChange={(id) => onChange({ follows: id })}
+            />
+          ) : (
+            <Field {...props} />
+          )}
         </span>
         {setting.mayFollow && (
-          <button className={`button tiny ${follows ? 'on' : ''}`} aria-pressed={follows !== null} title={follows ? 'fix it again' : 'let it follow a variable'} onClick={() => onChange(follows ? setting.default : { follows: '' })}>
+          <button
+            className={`button tiny ${follows ? 'on' : ''}`}
+            aria-pressed={follows !== null}
+            title={follows ? 'fix it again' : 'let it follow a variable'}
+            onClick={() => onChange(follows ? setting.default : { follows: '' })}
+          >
             var
           </button>
         )}

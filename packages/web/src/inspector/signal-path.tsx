@@ -12,7 +12,12 @@ import { Bytes, CopyFrame } from '../parts/frame.tsx'
 export function SignalPathColumn({ project, selection }: { project: Project; selection: Selection | null }) {
   const session = useSession()
   const values = useStore(session.live, (l) => l.values)
-  if (!selection) return <p className="muted" style={{ padding: '12px 4px' }}>Select something on the glass or in a list: its way from glass to host is shown here.</p>
+  if (!selection)
+    return (
+      <p className="muted" style={{ padding: '12px 4px' }}>
+        Select something on the glass or in a list: its way from glass to host is shown here.
+      </p>
+    )
   const paths = signalPaths(project, selection, (id) => values[id]?.value)
   return (
     <section aria-label="Signal path">
@@ -53,7 +58,8 @@ export function SignalPathColumn({ project, selection }: { project: Project; sel
 
 function GlassStop({ project, path, widget }: { project: Project; path: SignalPath; widget: Widget }) {
   const session = useSession()
-  const place = (change: Partial<Widget['place']>) => session.edit('place widgets', { places: { [widget.id]: { ...widget.place, ...change } } })
+  const place = (change: Partial<Widget['place']>) =>
+    session.edit('place widgets', { places: { [widget.id]: { ...widget.place, ...change } } })
   const { x, y, width, height } = widget.place
   return (
     <div className="stop">
@@ -65,7 +71,12 @@ function GlassStop({ project, path, widget }: { project: Project; path: SignalPa
       </header>
       <div className="line">
         <span className="muted">Name</span>
-        <TextField label="Name of the widget" value={widget.name} check={(t) => (t.trim() ? null : 'A widget has a name.')} onCommit={(name) => session.edit('name widget', { id: widget.id, name })} />
+        <TextField
+          label="Name of the widget"
+          value={widget.name}
+          check={(t) => (t.trim() ? null : 'A widget has a name.')}
+          onCommit={(name) => session.edit('name widget', { id: widget.id, name })}
+        />
       </div>
       <div className="line">
         <span className="muted">Place</span>
@@ -106,10 +117,22 @@ function VariableStopView({ path }: { path: SignalPath }) {
         {variable ? (
           <span className="row" style={{ gap: 4 }}>
             <span className="grow">
-              <TextField mono label="Name of the variable" value={stop.name} check={nameProblem} onCommit={(name) => set({ name })} />
+              <TextField
+                mono
+                label="Name of the variable"
+                value={stop.name}
+                check={nameProblem}
+                onCommit={(name) => set({ name })}
+              />
             </span>
             <span style={{ width: 76 }}>
-              <TextField mono label="Address" value={formatAddress(stop.address, addresses)} check={(t) => (parseAddress(t) === null ? 'Not an address.' : null)} onCommit={(t) => set({ address: parseAddress(t) })} />
+              <TextField
+                mono
+                label="Address"
+                value={formatAddress(stop.address, addresses)}
+                check={(t) => (parseAddress(t) === null ? 'Not an address.' : null)}
+                onCommit={(t) => set({ address: parseAddress(t) })}
+              />
             </span>
           </span>
         ) : (
@@ -121,7 +144,12 @@ function VariableStopView({ path }: { path: SignalPath }) {
       {variable && (
         <div className="line">
           <span className="muted">Travels</span>
-          <Choice label="Travels" value={variable.travels} options={travelKinds.map((t) => ({ value: t, label: travelWords[t] }))} onChange={(travels) => set({ travels: travels as Travels })} />
+          <Choice
+            label="Travels"
+            value={variable.travels}
+            options={travelKinds.map((t) => ({ value: t, label: travelWords[t] }))}
+            onChange={(travels) => set({ travels: travels as Travels })}
+          />
         </div>
       )}
       <div className="line">
@@ -136,13 +164,18 @@ function VariableStopView({ path }: { path: SignalPath }) {
           <span className="mono">{formatValue(variable.holds, now.value)}</span>
         </div>
       )}
-      {stop.alsoOn.length > 0 && <div className="small muted">also on: {stop.alsoOn.slice(0, 3).join(', ')}
-          {stop.alsoOn.length > 3 ? ` and ${stop.alsoOn.length - 3} more` : ''}</div>}
+      {stop.alsoOn.length > 0 && (
+        <div className="small muted">
+          also on: {stop.alsoOn.slice(0, 3).join(', ')}
+          {stop.alsoOn.length > 3 ? ` and ${stop.alsoOn.length - 3} more` : ''}
+        </div>
+      )}
     </div>
   )
 }
 
-export const nameProblem = (name: string): string | null => (/^[a-z][a-z0-9_]{0,31}$/.test(name) ? null : 'Lower case letters, digits and _; a letter first; 32 at most.')
+export const nameProblem = (name: string): string | null =>
+  /^[a-z][a-z0-9_]{0,31}$/.test(name) ? null : 'Lower case letters, digits and _; a letter first; 32 at most.'
 
 function WireStop({ path }: { project: Project; path: SignalPath }) {
   const first = path.frames[0]!

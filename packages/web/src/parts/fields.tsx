@@ -1,4 +1,4 @@
-import { useEffect, useId, useRef, useState, type ReactNode } from 'react'
+import { useId, useRef, useState, type ReactNode } from 'react'
 import { arithmetic } from './arithmetic.ts'
 
 interface TextProps {
@@ -15,21 +15,20 @@ interface TextProps {
 
 /** Text edited in place: taken on Enter or on leaving, put back on Escape; what is wrong stays, and says why. */
 export function TextField({ value, onCommit, label, check, mono, placeholder, lines, disabled }: TextProps) {
-  const [draft, setDraft] = useState<string | null>(null)
-  const [wrong, setWrong] = useState<string | null>(null)
+  // A draft belongs to the value it was begun on: when that changes from outside, the draft is gone.
+  const [typed, setTyped] = useState<{ text: string; on: string; wrong: string | null } | null>(null)
   const wrongId = useId()
-  const skip = useRef(false)
-  useEffect(() => {
-    setDraft(null)
-    setWrong(null)
-  }, [value])
+  const now = typed?.on === value ? typed : null
+  const draft = now?.text ?? null
+  const wrong = now?.wrong ?? null
+  const setDraft = (text: string) => setTyped({ text, on: value, wrong: null })
+  const back = () => setTyped(null)
   const commit = () => {
-    if (skip.current || draft === null) return
+    if (draft === null) return
     const problem = check?.(draft) ?? null
-    setWrong(problem)
-    if (problem) return
+    if (problem) return setTyped({ text: draft, on: value, wrong: problem })
     if (draft !== value && onCommit(draft) === false) return
-    setDraft(null)
+    setTyped(null)
   }
   const shared = {
     className: `field ${mono ? 'mono' : ''} ${wrong ? 'wrong' : ''}`,
@@ -41,14 +40,15 @@ export function TextField({ value, onCommit, label, check, mono, placeholder, li
     disabled,
     onBlur: commit,
   }
-  const back = () => {
-    setDraft(null)
-    setWrong(null)
-  }
   return (
     <>
       {lines ? (
-        <textarea {...shared} rows={lines} onChange={(e) => setDraft(e.target.value)} onKeyDown={(e) => e.key === 'Escape' && back()} />
+        <textarea
+          {...shared}
+          rows={lines}
+          onChange={(e) => setDraft(e.target.value)}
+          onKeyDown={(e) => e.key === 'Escape' && back()}
+        />
       ) : (
         <input
           {...shared}
@@ -142,18 +142,32 @@ interface ChoiceProps {
 export function Choice({ value, onChange, label, options, disabled, children }: ChoiceProps) {
   return (
     <select className="field" aria-label={label} value={value} disabled={disabled} onChange={(e) => onChange(e.target.value)}>
-      {options.map((o) => (typeof o === 'string' ? <option key={o}>{o}</option> : (
-        <option key={o.value} value={o.value}>
-          {o.label}
-        </option>
-      )))}
+      {options.map((o) =>
+        typeof o === 'string' ? (
+          <option key={o}>{o}</option>
+        ) : (
+          <option key={o.value} value={o.value}>
+            {o.label}
+          </option>
+        ),
+      )}
       {children}
     </select>
   )
 }
 
 /** A colour as a swatch and its digits; with `optional` it may be empty. */
-export function ColourField({ value, onCommit, label, optional }: { value: string; onCommit(value: string): void; label: string; optional?: boolean }) {
+export function ColourField({
+  value,
+  onCommit,
+  label,
+  optional,
+}: {
+  value: string
+  onCommit(value: string): void
+  label: string
+  optional?: boolean
+}) {
   const timer = useRef(0)
   return (
     <span className="row grow" style={{ gap: 4 }}>

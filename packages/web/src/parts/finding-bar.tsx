@@ -47,7 +47,12 @@ export function FindingBar({ station }: { station: FindingStation }) {
           ‹
         </button>
         {at + 1} of {here.length}
-        <button className="button icon plain" aria-label="Next finding" disabled={at >= here.length - 1} onClick={() => setIndex(at + 1)}>
+        <button
+          className="button icon plain"
+          aria-label="Next finding"
+          disabled={at >= here.length - 1}
+          onClick={() => setIndex(at + 1)}
+        >
           ›
         </button>
       </span>

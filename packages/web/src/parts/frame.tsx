@@ -3,19 +3,39 @@ import { hexByte } from '@moth-lamp/core/base'
 import { useState } from 'react'
 
 /** The tint of a piece: flags and constants share one, the control byte is told by its operation. */
-export const tintOf = (kind: Piece['kind']): string => (kind === 'sequence and operation' ? 'operation' : kind === 'flag' || kind === 'start' || kind === 'constant' ? 'start' : kind)
+export const tintOf = (kind: Piece['kind']): string =>
+  kind === 'sequence and operation' ? 'operation' : kind === 'flag' || kind === 'start' || kind === 'constant' ? 'start' : kind
 
-const words: Partial<Record<Piece['kind'], string>> = { flag: 'flag', start: 'start', 'sequence and operation': 'sequence · operation', checksum: 'check', words: 'words' }
+const words: Partial<Record<Piece['kind'], string>> = {
+  flag: 'flag',
+  start: 'start',
+  'sequence and operation': 'sequence · operation',
+  checksum: 'check',
+  words: 'words',
+}
 export const nameOfPiece = (kind: Piece['kind']): string => words[kind] ?? kind
 
-const kindAt = (anatomy: Anatomy | null, at: number): Piece['kind'] => anatomy?.pieces.find((p) => at >= p.from && at < p.to)?.kind ?? 'unknown'
+const kindAt = (anatomy: Anatomy | null, at: number): Piece['kind'] =>
+  anatomy?.pieces.find((p) => at >= p.from && at < p.to)?.kind ?? 'unknown'
 
 /** Bytes tinted by part; `differsFrom` outlines those that are others there. */
-export function Bytes({ bytes, anatomy, differsFrom }: { bytes: Uint8Array; anatomy: Anatomy | null; differsFrom?: Uint8Array | null }) {
+export function Bytes({
+  bytes,
+  anatomy,
+  differsFrom,
+}: {
+  bytes: Uint8Array
+  anatomy: Anatomy | null
+  differsFrom?: Uint8Array | null
+}) {
   return (
     <span className="bytes">
       {Array.from(bytes, (byte, i) => (
-        <span key={i} className={`byte ${tintOf(kindAt(anatomy, i))} ${differsFrom && differsFrom[i] !== byte ? 'differs' : ''}`} title={nameOfPiece(kindAt(anatomy, i))}>
+        <span
+          key={i}
+          className={`byte ${tintOf(kindAt(anatomy, i))} ${differsFrom && differsFrom[i] !== byte ? 'differs' : ''}`}
+          title={nameOfPiece(kindAt(anatomy, i))}
+        >
           {hexByte(byte)}
         </span>
       ))}
@@ -24,7 +44,15 @@ export function Bytes({ bytes, anatomy, differsFrom }: { bytes: Uint8Array; anat
 }
 
 /** A frame piece by piece with what each is. */
-export function AnatomyView({ bytes, anatomy, explain }: { bytes: Uint8Array; anatomy: Anatomy; explain?(piece: Piece): string }) {
+export function AnatomyView({
+  bytes,
+  anatomy,
+  explain,
+}: {
+  bytes: Uint8Array
+  anatomy: Anatomy
+  explain?(piece: Piece): string
+}) {
   return (
     <div className="anatomy">
       {anatomy.pieces.map((piece) => (

@@ -18,11 +18,22 @@ export function VariablePicker({ session, project, value, onChange, label, accep
   const fits = (type: HoldsType) => !accepts?.length || accepts.includes(type)
   const make = () => {
     const id = freshId('variable')
-    const name = (makes ?? 'value').toLowerCase().replaceAll(/[^a-z0-9]+/g, '_').replace(/^[^a-z]+|_+$/g, '').slice(0, 24) || 'value'
-    if (session.edit('add variable', { id, name, values: { holds: freshHolds(accepts?.[0] ?? 'u16'), travels: 'both' } })) onChange(id)
+    const name =
+      (makes ?? 'value')
+        .toLowerCase()
+        .replaceAll(/[^a-z0-9]+/g, '_')
+        .replace(/^[^a-z]+|_+$/g, '')
+        .slice(0, 24) || 'value'
+    if (session.edit('add variable', { id, name, values: { holds: freshHolds(accepts?.[0] ?? 'u16'), travels: 'both' } }))
+      onChange(id)
   }
   return (
-    <select className="field" aria-label={label} value={value} onChange={(e) => (e.target.value === '+' ? make() : onChange(e.target.value))}>
+    <select
+      className="field"
+      aria-label={label}
+      value={value}
+      onChange={(e) => (e.target.value === '+' ? make() : onChange(e.target.value))}
+    >
       <option value="">none</option>
       {makes !== undefined && <option value="+">+ a new variable</option>}
       <optgroup label="Variables">
@@ -48,7 +59,17 @@ export function VariablePicker({ session, project, value, onChange, label, accep
   )
 }
 
-export function PagePicker({ project, value, onChange, label }: { project: Project; value: string; onChange(id: string): void; label: string }) {
+export function PagePicker({
+  project,
+  value,
+  onChange,
+  label,
+}: {
+  project: Project
+  value: string
+  onChange(id: string): void
+  label: string
+}) {
   return (
     <select className="field" aria-label={label} value={value} onChange={(e) => onChange(e.target.value)}>
       <option value="">none</option>
@@ -62,7 +83,17 @@ export function PagePicker({ project, value, onChange, label }: { project: Proje
 }
 
 /** A widget by its page and name. */
-export function WidgetPicker({ project, value, onChange, label }: { project: Project; value: string; onChange(id: string): void; label: string }) {
+export function WidgetPicker({
+  project,
+  value,
+  onChange,
+  label,
+}: {
+  project: Project
+  value: string
+  onChange(id: string): void
+  label: string
+}) {
   return (
     <select className="field" aria-label={label} value={value} onChange={(e) => onChange(e.target.value)}>
       <option value="">none</option>

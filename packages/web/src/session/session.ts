@@ -79,12 +79,47 @@ export class Session {
     assets: Map<string, Uint8Array>,
   ) {
     this.replica = new Replica(project, revision)
-    this.document = new Store<DocumentState>({ project, revision, save: { kind: 'saved' }, setAside: [], canUndo: false, canRedo: false, notice: null })
-    this.live = new Store<LiveState>({ nowUs: 0, lastEntry: 0, page: null, busy: { 'to panel': 0, 'to host': 0 }, values: {}, host: [], outputs: [], findings: [], running: false, speed: 1, silent: false, count: 0, width: project.panel.width, height: project.panel.height })
-    this.view = new Store<ViewState>({ lamp: 'edit', page: project.startPage || project.pageOrder[0] || '', widgets: [], variable: null, addresses: 'hex' })
-    this.client = new BenchClient(() => this.replica.project, assets, () => this.changeCount, { frame: (frame) => this.takeFrame(frame), restarted: () => this.say('The simulated panel was started anew.', 'bad') })
+    this.document = new Store<DocumentState>({
+      project,
+      revision,
+      save: { kind: 'saved' },
+      setAside: [],
+      canUndo: false,
+      canRedo: false,
+      notice: null,
+    })
+    this.live = new Store<LiveState>({
+      nowUs: 0,
+      lastEntry: 0,
+      page: null,
+      busy: { 'to panel': 0, 'to host': 0 },
+      values: {},
+      host: [],
+      outputs: [],
+      findings: [],
+      running: false,
+      speed: 1,
+      silent: false,
+      count: 0,
+      width: project.panel.width,
+      height: project.panel.height,
+    })
+    this.view = new Store<ViewState>({
+      lamp: 'edit',
+      page: project.startPage || project.pageOrder[0] || '',
+      widgets: [],
+      variable: null,
+      addresses: 'hex',
+    })
+    this.client = new BenchClient(
+      () => this.replica.project,
+      assets,
+      () => this.changeCount,
+      { frame: (frame) => this.takeFrame(frame), restarted: () => this.say('The simulated panel was started anew.', 'bad') },
+    )
     this.events = new EventSource(`/api/projects/${id}/live`)
-    this.events.onmessage = ({ data }: MessageEvent<string>) => void this.hearOf((JSON.parse(data) as { revision: number }).revision)
+    this.events.onmessage = ({ data }: MessageEvent<string>) =>
+      void this.hearOf((JSON.parse(data) as { revision: number }).revision)
   }
 
   static async open(id: string): Promise<Session> {
@@ -101,7 +136,8 @@ export class Session {
     this.replica.restore(left)
     this.afterEdits()
     this.resend()
-    if (this.replica.pending.length) this.say(`${this.replica.pending.length} change(s) that were not saved last time are here again.`)
+    if (this.replica.pending.length)
+      this.say(`${this.replica.pending.length} change(s) that were not saved last time are here again.`)
   }
 
   close(): void {
@@ -165,7 +201,8 @@ export class Session {
     const change: Partial<ViewState> = {}
     if (kept.length !== widgets.length) change.widgets = kept
     if (!(page in project.pages)) change.page = project.pageOrder[0] ?? ''
-    if (variable && variable.startsWith('variable:') && !variable.startsWith('variable:own-') && !(variable in project.variables)) change.variable = null
+    if (variable && variable.startsWith('variable:') && !variable.startsWith('variable:own-') && !(variable in project.variables))
+      change.variable = null
     if (Object.keys(change).length) this.view.set(change)
   }
 
@@ -193,7 +230,11 @@ export class Session {
     try {
       const answer = await api.save(this.id, batch)
       this.failures = 0
-      if (answer.outcome === 'saved') this.replica.confirm(batch.changes.map((c) => c.changeId), answer.revision)
+      if (answer.outcome === 'saved')
+        this.replica.confirm(
+          batch.changes.map((c) => c.changeId),
+          answer.revision,
+        )
       else if (answer.outcome === 'behind') this.takeTheirs(answer.changes, answer.revision)
       else this.dropRefused(answer.changeId, answer.problem)
       await keepUnsaved(this.id, this.replica.batch(Infinity).changes).catch(() => undefined)
@@ -213,7 +254,8 @@ export class Session {
     this.replica.takeTheirs(changes, revision)
     this.resend()
     this.afterEdits()
-    if (this.replica.setAside.length > before) this.say('A change of yours no longer applies: it is kept aside (top left).', 'bad')
+    if (this.replica.setAside.length > before)
+      this.say('A change of yours no longer applies: it is kept aside (top left).', 'bad')
   }
 
   private dropRefused(changeId: ChangeId, problem: Problem): void {

@@ -18,4 +18,5 @@ export class Store<T> {
 }
 
 /** The part of a store that a component needs; it renders again when that part is another. */
-export const useStore = <T, P>(store: Store<T>, part: (value: T) => P): P => useSyncExternalStore(store.subscribe, () => part(store.value))
+export const useStore = <T, P>(store: Store<T>, part: (value: T) => P): P =>
+  useSyncExternalStore(store.subscribe, () => part(store.value))

@@ -11,7 +11,8 @@ if (navigator.locks) void navigator.locks.request(lockOf(windowId), () => new Pr
 const key = (project: string, owner: string) => `${project} ${owner}`
 
 /** Keeps what is not saved yet, so that a closed window loses nothing. */
-export const keepUnsaved = (project: string, requests: Request[]): Promise<void> => (requests.length ? set(key(project, windowId), requests, store) : del(key(project, windowId), store))
+export const keepUnsaved = (project: string, requests: Request[]): Promise<void> =>
+  requests.length ? set(key(project, windowId), requests, store) : del(key(project, windowId), store)
 
 /** Takes over what windows that are gone have left unsaved for a project. */
 export async function leftBehind(project: string): Promise<Request[]> {

@@ -2,7 +2,7 @@ import { useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { formatAddress } from '@moth-lamp/core/variables'
 import { useProject, useSession } from './context.tsx'
-import { stations } from './workshop.tsx'
+import { stations } from './station-list.ts'
 
 interface Found {
   key: string
@@ -22,10 +22,30 @@ export function Finder({ onClose }: { onClose(): void }) {
     const to = (station: string) => void navigate(`/project/${session.id}/${station}`)
     return [
       ...stations.map((s) => ({ key: s.path, name: s.name, what: 'station', go: () => to(s.path) })),
-      ...project.pageOrder.map((id) => ({ key: id, name: project.pages[id]!.name, what: 'page', go: () => (session.view.set({ page: id, widgets: [] }), to('pages')) })),
-      ...project.variableOrder.map((id) => ({ key: id, name: project.variables[id]!.name, what: `variable at ${formatAddress(project.variables[id]!.address)}`, go: () => (session.view.set({ variable: id }), to('variables')) })),
-      ...Object.values(project.widgets).map((w) => ({ key: w.id, name: w.name, what: `${w.kind} on ${project.pages[w.page]!.name}`, go: () => (session.view.set({ page: w.page, widgets: [w.id] }), to('pages')) })),
-      ...project.exchangeOrder.map((id) => ({ key: id, name: project.exchanges[id]!.name, what: 'exchange', go: () => to('exchanges') })),
+      ...project.pageOrder.map((id) => ({
+        key: id,
+        name: project.pages[id]!.name,
+        what: 'page',
+        go: () => (session.view.set({ page: id, widgets: [] }), to('pages')),
+      })),
+      ...project.variableOrder.map((id) => ({
+        key: id,
+        name: project.variables[id]!.name,
+        what: `variable at ${formatAddress(project.variables[id]!.address)}`,
+        go: () => (session.view.set({ variable: id }), to('variables')),
+      })),
+      ...Object.values(project.widgets).map((w) => ({
+        key: w.id,
+        name: w.name,
+        what: `${w.kind} on ${project.pages[w.page]!.name}`,
+        go: () => (session.view.set({ page: w.page, widgets: [w.id] }), to('pages')),
+      })),
+      ...project.exchangeOrder.map((id) => ({
+        key: id,
+        name: project.exchanges[id]!.name,
+        what: 'exchange',
+        go: () => to('exchanges'),
+      })),
     ]
   }, [project, session, navigate])
   const words = text.toLowerCase().split(/\s+/).filter(Boolean)
@@ -49,7 +69,14 @@ export function Finder({ onClose }: { onClose(): void }) {
           if (e.key === 'Enter') go(found[at])
         }}
       >
-        <input className="field" autoFocus aria-label="Find a page, widget, variable, exchange or station" placeholder="Find …" value={text} onChange={(e) => (setText(e.target.value), setAt(0))} />
+        <input
+          className="field"
+          autoFocus
+          aria-label="Find a page, widget, variable, exchange or station"
+          placeholder="Find …"
+          value={text}
+          onChange={(e) => (setText(e.target.value), setAt(0))}
+        />
         <div className="scroll">
           {found.map((f, i) => (
             <button key={f.key} className="listed" aria-current={i === at ? true : undefined} onClick={() => go(f)}>

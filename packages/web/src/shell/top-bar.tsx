@@ -3,9 +3,8 @@ import { Link } from 'react-router'
 import type { Finding } from '@moth-lamp/core/findings'
 import { problemWords } from '../session/session.ts'
 import { useStore } from '../session/store.ts'
-import { TextField } from '../parts/fields.tsx'
 import { useSession } from './context.tsx'
-import { stations } from './workshop.tsx'
+import { stations } from './station-list.ts'
 
 const isEmptyAt: Record<string, (p: ReturnType<typeof useSession>['project']) => boolean> = {
   pages: (p) => !Object.keys(p.widgets).length,
@@ -76,13 +75,6 @@ function ProjectName() {
   )
 }
 
-/** The name, to be changed on the Panel station. */
-export function ProjectNameField() {
-  const session = useSession()
-  const name = useStore(session.document, (d) => d.project.name)
-  return <TextField label="Project name" value={name} check={(t) => (t.trim() ? null : 'A project has a name.')} onCommit={(value) => session.edit('set project', { values: { name: value } })} />
-}
-
 function Count({ findings }: { findings: Finding[] }) {
   if (!findings.length) return null
   const errors = findings.filter((f) => f.severity === 'error').length
@@ -99,10 +91,19 @@ function SaveWords() {
   const save = useStore(session.document, (d) => d.save)
   const revision = useStore(session.document, (d) => d.revision)
   const setAside = useStore(session.document, (d) => d.setAside)
-  const words = { saved: `Saved · revision ${revision}`, unsaved: 'Not saved yet …', saving: 'Saving …', away: 'Not saved: kept in this browser' }[save.kind]
+  const words = {
+    saved: `Saved · revision ${revision}`,
+    unsaved: 'Not saved yet …',
+    saving: 'Saving …',
+    away: 'Not saved: kept in this browser',
+  }[save.kind]
   return (
     <span className="row small" style={{ gap: 6 }}>
-      <span role="status" className={save.kind === 'away' ? 'bad' : 'muted'} title={save.kind === 'away' ? save.message : undefined}>
+      <span
+        role="status"
+        className={save.kind === 'away' ? 'bad' : 'muted'}
+        title={save.kind === 'away' ? save.message : undefined}
+      >
         {words}
       </span>
       {setAside.length > 0 && (
@@ -119,7 +120,10 @@ function SaveWords() {
                   <span>{problemWords(problem)}</span>
                   <code className="mono small cut">{JSON.stringify(request.args)}</code>
                   <span className="row">
-                    <button className="button tiny" onClick={() => session.edit(request.edit, request.args) && session.forgetSetAside(request)}>
+                    <button
+                      className="button tiny"
+                      onClick={() => session.edit(request.edit, request.args) && session.forgetSetAside(request)}
+                    >
                       Try again
                     </button>
                     <button className="button tiny" onClick={() => session.forgetSetAside(request)}>

@@ -11,21 +11,18 @@ import { useSession } from './context.tsx'
 import { Finder } from './finder.tsx'
 import { KeySheet } from './keys.tsx'
 import { Notice } from './notice.tsx'
+import { isTyping } from '../parts/typing.ts'
+import { stations, type StationPath } from './station-list.ts'
 import { TopBar } from './top-bar.tsx'
 
-/** Stations that exist, in working order. */
-export const stations: { path: string; name: string; view: ComponentType }[] = [
-  { path: 'panel', name: 'Panel', view: PanelStation },
-  { path: 'pages', name: 'Pages', view: PagesStation },
-  { path: 'variables', name: 'Variables', view: VariablesStation },
-  { path: 'frames', name: 'Frames', view: FramesStation },
-  { path: 'bench', name: 'Bench', view: BenchStation },
-  { path: 'exchanges', name: 'Exchanges', view: ExchangesStation },
-]
-
-/** Whether a key belongs to a field that someone types in. */
-export const isTyping = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.isContentEditable || target instanceof HTMLSelectElement || target instanceof HTMLTextAreaElement || (target instanceof HTMLInputElement && !['checkbox', 'color', 'range'].includes(target.type)))
+const views: Record<StationPath, ComponentType> = {
+  panel: PanelStation,
+  pages: PagesStation,
+  variables: VariablesStation,
+  frames: FramesStation,
+  bench: BenchStation,
+  exchanges: ExchangesStation,
+}
 
 /** Bar, station, and the keys that work everywhere. */
 export function Workshop({ station }: { station: string }) {
@@ -33,7 +30,7 @@ export function Workshop({ station }: { station: string }) {
   const navigate = useNavigate()
   const [over, setOver] = useState<'finder' | 'keys' | null>(null)
   const lamp = useStore(session.view, (v) => v.lamp)
-  const here = stations.find((s) => s.path === station) ?? stations[1]!
+  const here = stations.find((s) => s.path === station) ?? stations[1]
   const benched = here.path === 'bench'
   const touching = benched || lamp === 'touch'
 
@@ -57,14 +54,15 @@ export function Workshop({ station }: { station: string }) {
         session.redo()
       } else if (control || e.altKey) return
       else if (e.key === '?') setOver('keys')
-      else if (e.key.toLowerCase() === 'l' && !benched) session.view.set({ lamp: session.view.value.lamp === 'edit' ? 'touch' : 'edit' })
+      else if (e.key.toLowerCase() === 'l' && !benched)
+        session.view.set({ lamp: session.view.value.lamp === 'edit' ? 'touch' : 'edit' })
       else if (/^[1-6]$/.test(e.key)) void navigate(`/project/${session.id}/${stations[Number(e.key) - 1]!.path}`)
     }
     window.addEventListener('keydown', onKey)
     return () => window.removeEventListener('keydown', onKey)
   }, [session, navigate, benched])
 
-  const View = here.view
+  const View = views[here.path]
   return (
     <div className="shell">
       <TopBar here={here.path} touching={touching} />

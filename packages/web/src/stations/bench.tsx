@@ -10,7 +10,7 @@ import { Bytes } from '../parts/frame.tsx'
 import { valueProblemWords } from '../parts/value-words.ts'
 import { useStore } from '../session/store.ts'
 import { useProject, useSession } from '../shell/context.tsx'
-import { isTyping } from '../shell/workshop.tsx'
+import { isTyping } from '../parts/typing.ts'
 import { ConversationCard } from './conversation.tsx'
 
 const seconds = (us: number) => `${(us / 1_000_000).toFixed(3)} s`
@@ -18,7 +18,12 @@ const seconds = (us: number) => `${(us / 1_000_000).toFixed(3)} s`
 /** The panel live with its host: glass, values, sending, conversation. */
 export function BenchStation() {
   const project = useProject()
-  const scale = project.panel.width <= 400 && project.panel.height <= 300 ? 2 : project.panel.width > 812 || project.panel.height > 500 ? Math.min(806 / project.panel.width, 490 / project.panel.height) : 1
+  const scale =
+    project.panel.width <= 400 && project.panel.height <= 300
+      ? 2
+      : project.panel.width > 812 || project.panel.height > 500
+        ? Math.min(806 / project.panel.width, 490 / project.panel.height)
+        : 1
   return (
     <div className="bench">
       <div className="left">
@@ -95,7 +100,9 @@ function SendCard({ project }: { project: Project }) {
           />
         </span>
       </header>
-      <div className="body">{as === 'value' ? <SendValue session={session} project={project} /> : <SendBytes key={as} direction={as} />}</div>
+      <div className="body">
+        {as === 'value' ? <SendValue session={session} project={project} /> : <SendBytes key={as} direction={as} />}
+      </div>
     </section>
   )
 }
@@ -127,10 +134,26 @@ function SendValue({ session, project }: { session: ReturnType<typeof useSession
       }}
     >
       <span className="row">
-        <Choice label="Variable to send" value={variable.id} options={choices.map((v) => ({ value: v.id, label: v.name }))} onChange={(v) => (setId(v), setText(null))} />
-        <input className={`field mono ${read?.ok ? '' : 'wrong'}`} aria-label="Value to send" value={shown} onChange={(e) => setText(e.target.value)} />
+        <Choice
+          label="Variable to send"
+          value={variable.id}
+          options={choices.map((v) => ({ value: v.id, label: v.name }))}
+          onChange={(v) => (setId(v), setText(null))}
+        />
+        <input
+          className={`field mono ${read?.ok ? '' : 'wrong'}`}
+          aria-label="Value to send"
+          value={shown}
+          onChange={(e) => setText(e.target.value)}
+        />
       </span>
-      {read && !read.ok ? <span className="wrong-words" role="alert">{valueProblemWords(read.problem)}</span> : bytes && <Bytes bytes={bytes} anatomy={codec.ok ? dissect(codec.value, 'to panel', bytes) : null} />}
+      {read && !read.ok ? (
+        <span className="wrong-words" role="alert">
+          {valueProblemWords(read.problem)}
+        </span>
+      ) : (
+        bytes && <Bytes bytes={bytes} anatomy={codec.ok ? dissect(codec.value, 'to panel', bytes) : null} />
+      )}
       <span className="row">
         <button className="button" type="submit" disabled={value === null}>
           Send ⏎
@@ -158,8 +181,19 @@ function SendBytes({ direction }: { direction: Direction }) {
         send()
       }}
     >
-      <textarea className={`field mono ${text && !read.ok ? 'wrong' : ''}`} rows={3} aria-label="Bytes to send" placeholder="7E 51 12 00 …" value={text} onChange={(e) => setText(e.target.value)} />
-      {text && !read.ok && <span className="wrong-words" role="alert">{valueProblemWords(read.problem)}</span>}
+      <textarea
+        className={`field mono ${text && !read.ok ? 'wrong' : ''}`}
+        rows={3}
+        aria-label="Bytes to send"
+        placeholder="7E 51 12 00 …"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+      />
+      {text && !read.ok && (
+        <span className="wrong-words" role="alert">
+          {valueProblemWords(read.problem)}
+        </span>
+      )}
       <span className="row">
         <button className="button" type="submit" disabled={!read.ok}>
           Send {read.ok ? `${read.value.length} bytes` : ''} {direction === 'to panel' ? 'to the panel' : 'to the host'}
@@ -207,10 +241,25 @@ function ClockCard() {
         </span>
         <span className="row">
           <span className="muted">Speed</span>
-          <Choice label="Speed" value={String(speed)} options={[{ value: '0.1', label: '1/10' }, { value: '0.5', label: '1/2' }, { value: '1', label: '1' }, { value: '4', label: '4 times' }, { value: '10', label: '10 times' }]} onChange={(s) => session.setClock(running, Number(s))} />
+          <Choice
+            label="Speed"
+            value={String(speed)}
+            options={[
+              { value: '0.1', label: '1/10' },
+              { value: '0.5', label: '1/2' },
+              { value: '1', label: '1' },
+              { value: '4', label: '4 times' },
+              { value: '10', label: '10 times' },
+            ]}
+            onChange={(s) => session.setClock(running, Number(s))}
+          />
         </span>
         <span className="row wrap" style={{ gap: 5 }}>
-          <button className="button" onClick={() => session.worker.send({ type: 'restart' })} title="panel and host begin anew, at 0.000 s">
+          <button
+            className="button"
+            onClick={() => session.worker.send({ type: 'restart' })}
+            title="panel and host begin anew, at 0.000 s"
+          >
             Power cycle
           </button>
           <button className="button" onClick={() => session.worker.send({ type: 'power', which: 'panel' })}>
@@ -221,11 +270,14 @@ function ClockCard() {
           </button>
         </span>
         <label className="row">
-          <input type="checkbox" checked={silent} onChange={(e) => session.worker.send({ type: 'host silent', silent: e.target.checked })} />
+          <input
+            type="checkbox"
+            checked={silent}
+            onChange={(e) => session.worker.send({ type: 'host silent', silent: e.target.checked })}
+          />
           host is silent
         </label>
       </div>
     </section>
   )
 }
-

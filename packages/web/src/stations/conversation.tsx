@@ -36,7 +36,8 @@ function useConversation(): WireEntry[] {
   return entries
 }
 
-const isAnswer = (e: WireEntry): boolean => e.answers !== null && e.message !== null && (e.message.operation === 'done' || e.message.operation === 'refused')
+const isAnswer = (e: WireEntry): boolean =>
+  e.answers !== null && e.message !== null && (e.message.operation === 'done' || e.message.operation === 'refused')
 
 export function ConversationCard({ project }: { project: Project }) {
   const session = useSession()
@@ -45,7 +46,9 @@ export function ConversationCard({ project }: { project: Project }) {
   const [picked, setPicked] = useState<number | null>(null)
   const [find, setFind] = useState('')
   const byId = useMemo(() => new Map(entries.map((e) => [e.id, e])), [entries])
-  const shown = entries.filter((e) => !isAnswer(e) || !byId.has(e.answers!)).filter((e) => !find || wordsOf(project, e).toLowerCase().includes(find.toLowerCase()))
+  const shown = entries
+    .filter((e) => !isAnswer(e) || !byId.has(e.answers!))
+    .filter((e) => !find || wordsOf(project, e).toLowerCase().includes(find.toLowerCase()))
   const entry = picked === null ? null : (byId.get(picked) ?? null)
   return (
     <section className="card" aria-label="Conversation">
@@ -56,12 +59,21 @@ export function ConversationCard({ project }: { project: Project }) {
         </span>
       </header>
       <div className="row" style={{ padding: '0 14px 8px' }}>
-        <input className="field" style={{ width: 170 }} placeholder="Find …" aria-label="Find in the conversation" value={find} onChange={(e) => setFind(e.target.value)} />
+        <input
+          className="field"
+          style={{ width: 170 }}
+          placeholder="Find …"
+          aria-label="Find in the conversation"
+          value={find}
+          onChange={(e) => setFind(e.target.value)}
+        />
         <span className="muted small">{shown.length} shown</span>
       </div>
       <TimeStrip entries={entries} />
       <Log project={project} entries={shown} byId={byId} picked={picked} onPick={setPicked} />
-      {entry && entry.kind !== 'power' && <Foot project={project} entry={entry} answer={entry.answeredBy ? (byId.get(entry.answeredBy) ?? null) : null} />}
+      {entry && entry.kind !== 'power' && (
+        <Foot project={project} entry={entry} answer={entry.answeredBy ? (byId.get(entry.answeredBy) ?? null) : null} />
+      )}
     </section>
   )
 }
@@ -71,17 +83,30 @@ function wordsOf(project: Project, e: WireEntry): string {
   if (e.kind === 'lost') return 'lost on the line'
   if (!e.message) return badWords[e.code!]
   const said = sayMessage(project, e.message)
-  return (said.what === 'write' || said.what === 'report' ? '' : `${said.what} `) + said.name + (said.value ? ` = ${said.value}` : '')
+  return (
+    (said.what === 'write' || said.what === 'report' ? '' : `${said.what} `) + said.name + (said.value ? ` = ${said.value}` : '')
+  )
 }
 
-function Log({ project, entries, byId, picked, onPick }: { project: Project; entries: WireEntry[]; byId: Map<number, WireEntry>; picked: number | null; onPick(id: number): void }) {
+function Log({
+  project,
+  entries,
+  byId,
+  picked,
+  onPick,
+}: {
+  project: Project
+  entries: WireEntry[]
+  byId: Map<number, WireEntry>
+  picked: number | null
+  onPick(id: number): void
+}) {
   const log = useRef<HTMLDivElement>(null)
   const atEnd = useRef(true)
   useEffect(() => {
     if (atEnd.current && log.current) log.current.scrollTop = log.current.scrollHeight
   }, [entries, picked])
-  const lastOf = new Map<string, Uint8Array>()
-  let before = 0
+  const rows = useMemo(() => withBefore(entries), [entries])
   return (
     <div
       className="log"
@@ -90,28 +115,50 @@ function Log({ project, entries, byId, picked, onPick }: { project: Project; ent
       aria-label="Frames"
       aria-live="off"
       tabIndex={0}
-      onScroll={(e) => (atEnd.current = e.currentTarget.scrollTop + e.currentTarget.clientHeight > e.currentTarget.scrollHeight - 30)}
+      onScroll={(e) =>
+        (atEnd.current = e.currentTarget.scrollTop + e.currentTarget.clientHeight > e.currentTarget.scrollHeight - 30)
+      }
     >
-      {entries.map((e) => {
-        const kind = e.message ? `${e.direction} ${e.message.operation} ${e.message.address}` : ''
-        const previous = kind ? lastOf.get(kind) : undefined
-        if (kind) lastOf.set(kind, e.bytes)
-        const gap = e.toUs - before
-        before = e.toUs
-        return <EntryRow key={e.id} project={project} entry={e} answer={e.answeredBy ? byId.get(e.answeredBy) : undefined} previous={previous} gapUs={gap} picked={e.id === picked} onPick={() => onPick(e.id)} />
-      })}
+      {rows.map(({ entry: e, previous, gapUs }) => (
+        <EntryRow
+          key={e.id}
+          project={project}
+          entry={e}
+          answer={e.answeredBy ? byId.get(e.answeredBy) : undefined}
+          previous={previous}
+          gapUs={gapUs}
+          picked={e.id === picked}
+          onPick={() => onPick(e.id)}
+        />
+      ))}
       {!entries.length && <p className="empty">Nothing has been said yet. Run the clock, or press something on the glass.</p>}
     </div>
   )
 }
 
+/** Each entry with the bytes of the last of its kind, and the time since the one above. */
+function withBefore(entries: WireEntry[]): { entry: WireEntry; previous: Uint8Array | undefined; gapUs: number }[] {
+  const lastOf = new Map<string, Uint8Array>()
+  return entries.map((entry, i) => {
+    const kind = entry.message ? `${entry.direction} ${entry.message.operation} ${entry.message.address}` : ''
+    const previous = kind ? lastOf.get(kind) : undefined
+    if (kind) lastOf.set(kind, entry.bytes)
+    return { entry, previous, gapUs: entry.toUs - (entries[i - 1]?.toUs ?? entry.toUs) }
+  })
+}
+
 function outcomeOf(e: WireEntry, answer: WireEntry | undefined): { words: string; wrong: boolean } {
   if (e.kind === 'lost') return { words: e.attempt ? `lost, try ${e.attempt}` : 'lost', wrong: true }
-  if (e.kind === 'bad') return { words: { check: 'check wrong' }[e.code as string] ?? (e.code as string), wrong: e.code !== 'idle' }
+  if (e.kind === 'bad')
+    return { words: { check: 'check wrong' }[e.code as string] ?? (e.code as string), wrong: e.code !== 'idle' }
   const refused = answer?.message?.operation === 'refused'
   const time = answer ? ` ${Math.max(1, Math.round((answer.toUs - e.toUs) / 1000))} ms` : ''
   const repeat = e.attempt > 1 ? `try ${e.attempt}, ` : ''
-  if (refused || e.verdict === 'refused') return { words: `${repeat}refused: ${(answer?.message as { reason?: string } | undefined)?.reason ?? e.reason ?? ''}${time}`, wrong: true }
+  if (refused || e.verdict === 'refused')
+    return {
+      words: `${repeat}refused: ${(answer?.message as { reason?: string } | undefined)?.reason ?? e.reason ?? ''}${time}`,
+      wrong: true,
+    }
   if (e.verdict === 'out of range') return { words: 'out of range', wrong: true }
   if (answer) return { words: `${repeat}${answer.message?.operation === 'value' ? 'answered' : 'done'}${time}`, wrong: false }
   return { words: repeat + (e.verdict ?? ''), wrong: e.verdict === 'unexpected' }
@@ -138,7 +185,11 @@ function EntryRow({ project, entry: e, answer, previous, gapUs, picked, onPick }
   const { words, wrong } = outcomeOf(e, answer)
   const toPanel = e.direction === 'to panel'
   return (
-    <button className={`entry ${toPanel ? '' : 'host'} ${wrong ? 'wrong' : ''} ${picked ? 'picked' : ''}`} onClick={onPick} aria-pressed={picked}>
+    <button
+      className={`entry ${toPanel ? '' : 'host'} ${wrong ? 'wrong' : ''} ${picked ? 'picked' : ''}`}
+      onClick={onPick}
+      aria-pressed={picked}
+    >
       <span className="times">
         {(e.toUs / 1e6).toFixed(4)} +{Math.round(gapUs / 1000)}
       </span>
@@ -172,7 +223,14 @@ function TimeStrip({ entries }: { entries: WireEntry[] }) {
         panel
       </text>
       {recent.map((e) => (
-        <rect key={e.id} x={x(e.fromUs)} y={e.direction === 'to panel' ? 5 : 22} width={Math.max(2.5, x(e.toUs) - x(e.fromUs))} height="9" fill={e.kind !== 'frame' ? '#ae3428' : e.direction === 'to panel' ? '#176f74' : '#8b3566'} />
+        <rect
+          key={e.id}
+          x={x(e.fromUs)}
+          y={e.direction === 'to panel' ? 5 : 22}
+          width={Math.max(2.5, x(e.toUs) - x(e.fromUs))}
+          height="9"
+          fill={e.kind !== 'frame' ? '#ae3428' : e.direction === 'to panel' ? '#176f74' : '#8b3566'}
+        />
       ))}
     </svg>
   )

@@ -29,7 +29,9 @@ async function runOne(session: Session, id: ExchangeId): Promise<Ran | null> {
   if (!run || !of) return null
   const failed = run.steps.findIndex((s) => s.status === 'failed')
   const failedStep = run.passed ? null : failed >= 0 ? `step ${failed + 1}` : 'left over'
-  void api.addResult(session.id, { exchange: id, revision: session.document.value.revision, passed: run.passed, failedStep }).catch(() => undefined)
+  void api
+    .addResult(session.id, { exchange: id, revision: session.document.value.revision, passed: run.passed, failedStep })
+    .catch(() => undefined)
   return { run, of }
 }
 
@@ -82,20 +84,49 @@ export function ExchangesStation() {
             const result = valid(id)
             const failed = result ? result.steps.findIndex((s) => s.status === 'failed') : -1
             return (
-              <button key={id} className="listed" aria-current={id === current?.id ? true : undefined} onClick={() => setPicked(id)}>
+              <button
+                key={id}
+                className="listed"
+                aria-current={id === current?.id ? true : undefined}
+                onClick={() => setPicked(id)}
+              >
                 <Mark status={busy === id ? 'busy' : result ? (result.passed ? 'passed' : 'failed') : 'not run'} />
                 <span className="grow">{project.exchanges[id]!.name}</span>
-                <span className="muted small">{busy === id ? 'runs' : result ? (result.passed ? `${(result.endUs / 1e6).toFixed(1)} s` : failed >= 0 ? `step ${failed + 1}` : 'left over') : 'not run'}</span>
+                <span className="muted small">
+                  {busy === id
+                    ? 'runs'
+                    : result
+                      ? result.passed
+                        ? `${(result.endUs / 1e6).toFixed(1)} s`
+                        : failed >= 0
+                          ? `step ${failed + 1}`
+                          : 'left over'
+                      : 'not run'}
+                </span>
               </button>
             )
           })}
           <button className="button" style={{ margin: '8px 4px' }} onClick={add}>
             + Exchange
           </button>
-          {!order.length && <p className="muted" style={{ padding: 8 }}>An exchange is a scripted check: touch something, say what report must come, what must be shown.</p>}
+          {!order.length && (
+            <p className="muted" style={{ padding: 8 }}>
+              An exchange is a scripted check: touch something, say what report must come, what must be shown.
+            </p>
+          )}
         </div>
       </section>
-      {current ? <ExchangeCard project={project} exchange={current} result={valid(current.id)} busy={busy !== null} onRun={() => void run([current.id as ExchangeId])} /> : <section className="card" />}
+      {current ? (
+        <ExchangeCard
+          project={project}
+          exchange={current}
+          result={valid(current.id)}
+          busy={busy !== null}
+          onRun={() => void run([current.id as ExchangeId])}
+        />
+      ) : (
+        <section className="card" />
+      )}
       <div className="stack" style={{ minHeight: 0 }}>
         <ResultGlass project={project} result={current ? valid(current.id) : null} />
         <FindingBar station="Exchanges" />
@@ -105,7 +136,9 @@ export function ExchangesStation() {
 }
 
 function Mark({ status }: { status: 'passed' | 'failed' | 'not run' | 'busy' }) {
-  const [sign, words] = { passed: ['✓', 'passed'], failed: ['✕', 'failed'], 'not run': ['·', 'not run'], busy: ['…', 'runs'] }[status] as [string, string]
+  const [sign, words] = { passed: ['✓', 'passed'], failed: ['✕', 'failed'], 'not run': ['·', 'not run'], busy: ['…', 'runs'] }[
+    status
+  ] as [string, string]
   return (
     <span className={`mark ${status === 'passed' ? 'ok' : status === 'failed' ? 'bad' : 'muted'}`} aria-label={words} role="img">
       {sign}
@@ -133,7 +166,12 @@ function ExchangeCard({ project, exchange, result, busy, onRun }: CardProps) {
     <section className="card" aria-label={`Exchange ${exchange.name}`}>
       <header>
         <span className="grow" style={{ fontWeight: 700 }}>
-          <TextField label="Name of the exchange" value={exchange.name} check={(t) => (t.trim() ? null : 'An exchange has a name.')} onCommit={(name) => set({ name })} />
+          <TextField
+            label="Name of the exchange"
+            value={exchange.name}
+            check={(t) => (t.trim() ? null : 'An exchange has a name.')}
+            onCommit={(name) => set({ name })}
+          />
         </span>
         <button className="button main" disabled={busy} onClick={onRun}>
           Run
@@ -160,20 +198,39 @@ function ExchangeCard({ project, exchange, result, busy, onRun }: CardProps) {
           <NumberField label="Seed" value={exchange.seed} min={0} max={4294967295} whole onCommit={(seed) => set({ seed })} />
         </span>
         <label className="row">
-          <YesNo label="Other reports are allowed" value={exchange.allowsOthers} onChange={(allowsOthers) => set({ allowsOthers })} /> other reports are allowed
+          <YesNo
+            label="Other reports are allowed"
+            value={exchange.allowsOthers}
+            onChange={(allowsOthers) => set({ allowsOthers })}
+          />{' '}
+          other reports are allowed
         </label>
       </div>
       <div className="scroll grow">
         {exchange.stepOrder.map((id, i) => (
-          <StepRow key={id} project={project} exchange={exchange} step={exchange.steps[id]!} index={i} result={result?.steps.find((s) => s.id === id) ?? null} open={open === id} onOpen={() => setOpen(open === id ? null : id)} />
+          <StepRow
+            key={id}
+            project={project}
+            exchange={exchange}
+            step={exchange.steps[id]!}
+            index={i}
+            result={result?.steps.find((s) => s.id === id) ?? null}
+            open={open === id}
+            onOpen={() => setOpen(open === id ? null : id)}
+          />
         ))}
-        {!exchange.stepOrder.length && <p className="empty">No step yet. Begin with a touch or with what the host writes, then say what you expect.</p>}
+        {!exchange.stepOrder.length && (
+          <p className="empty">No step yet. Begin with a touch or with what the host writes, then say what you expect.</p>
+        )}
         {result?.leftOver && (
           <div className="step failed">
             <div className="main-line">
               <Mark status="failed" />
               <strong>at the end</strong>
-              <span>{exchangeProblemWords({ code: 'exchange.left-over', facts: {} })} {result.leftOver.message ? sentenceOf(sayMessage(project, result.leftOver.message)) : ''}</span>
+              <span>
+                {exchangeProblemWords({ code: 'exchange.left-over', facts: {} })}{' '}
+                {result.leftOver.message ? sentenceOf(sayMessage(project, result.leftOver.message)) : ''}
+              </span>
             </div>
           </div>
         )}
@@ -207,7 +264,13 @@ function StepRow({ project, exchange, step, index, result, open, onOpen }: StepP
       <div className="main-line">
         <Mark status={result?.status ?? 'not run'} />
         <strong>{stepKinds[step.kind].label}</strong>
-        <button className="button plain" style={{ justifyContent: 'flex-start', fontWeight: 400, minWidth: 0 }} aria-expanded={open} aria-label={`Step ${index + 1}: ${stepKinds[step.kind].label} ${stepWords(step, name)}`} onClick={onOpen}>
+        <button
+          className="button plain"
+          style={{ justifyContent: 'flex-start', fontWeight: 400, minWidth: 0 }}
+          aria-expanded={open}
+          aria-label={`Step ${index + 1}: ${stepKinds[step.kind].label} ${stepWords(step, name)}`}
+          onClick={onOpen}
+        >
           <span className="cut">{stepWords(step, name)}</span>
         </button>
         <span className="mono small muted">{result && result.status !== 'not run' ? (result.atUs / 1e6).toFixed(3) : ''}</span>
@@ -215,16 +278,30 @@ function StepRow({ project, exchange, step, index, result, open, onOpen }: StepP
       {open && (
         <div className="sub" style={{ margin: '4px 0 6px 24px' }}>
           {stepKinds[step.kind].settings.map((s) => (
-            <SettingRow key={s.key} setting={s} value={step.settings[s.key]} mixed={false} nameHint="value" onChange={(value) => session.edit('set step', { exchange: exchange.id, id: step.id, values: { [s.key]: value } })} />
+            <SettingRow
+              key={s.key}
+              setting={s}
+              value={step.settings[s.key]}
+              mixed={false}
+              nameHint="value"
+              onChange={(value) => session.edit('set step', { exchange: exchange.id, id: step.id, values: { [s.key]: value } })}
+            />
           ))}
           <span className="row">
             <button className="button tiny" disabled={index === 0} onClick={() => move(exchange.stepOrder[index - 2] ?? null)}>
               Earlier
             </button>
-            <button className="button tiny" disabled={index === exchange.stepOrder.length - 1} onClick={() => move(exchange.stepOrder[index + 1]!)}>
+            <button
+              className="button tiny"
+              disabled={index === exchange.stepOrder.length - 1}
+              onClick={() => move(exchange.stepOrder[index + 1]!)}
+            >
               Later
             </button>
-            <button className="button tiny end" onClick={() => session.edit('delete step', { exchange: exchange.id, id: step.id })}>
+            <button
+              className="button tiny end"
+              onClick={() => session.edit('delete step', { exchange: exchange.id, id: step.id })}
+            >
               Take out
             </button>
           </span>
@@ -237,7 +314,8 @@ function StepRow({ project, exchange, step, index, result, open, onOpen }: StepP
 
 function Why({ project, result }: { project: Project; result: StepResult }) {
   const codec = compileLayout(project.layout)
-  const bytes = (b: Uint8Array | null, other: Uint8Array | null) => (b && codec.ok ? <Bytes bytes={b} anatomy={dissect(codec.value, result.direction, b)} differsFrom={other} /> : <span />)
+  const bytes = (b: Uint8Array | null, other: Uint8Array | null) =>
+    b && codec.ok ? <Bytes bytes={b} anatomy={dissect(codec.value, result.direction, b)} differsFrom={other} /> : <span />
   return (
     <div className="why">
       {(result.expected || result.expectedBytes) && (
@@ -284,9 +362,20 @@ function ResultGlass({ project, result }: { project: Project; result: ExchangeRu
   return (
     <>
       <div className="bezel" style={{ padding: 8 }}>
-        <canvas ref={canvas} width={project.panel.width} height={project.panel.height} style={{ width: '100%', imageRendering: 'auto' }} role="img" aria-label="The glass at the end of the run" />
+        <canvas
+          ref={canvas}
+          width={project.panel.width}
+          height={project.panel.height}
+          style={{ width: '100%', imageRendering: 'auto' }}
+          role="img"
+          aria-label="The glass at the end of the run"
+        />
       </div>
-      <span className="muted small">{result ? `The glass at ${(result.endUs / 1e6).toFixed(3)} s · preview` : 'The start page. Run the exchange: the glass of the run is shown here.'}</span>
+      <span className="muted small">
+        {result
+          ? `The glass at ${(result.endUs / 1e6).toFixed(3)} s · preview`
+          : 'The start page. Run the exchange: the glass of the run is shown here.'}
+      </span>
       <section className="card grow" aria-label="What was said">
         <header>
           <h2>{decisive === null ? 'What was said' : 'Around the failed step'}</h2>
@@ -294,9 +383,13 @@ function ResultGlass({ project, result }: { project: Project; result: ExchangeRu
         <div className="body" role="log">
           {around.map((e) => (
             <div key={e.id} className={`row ${e.id === decisive ? 'bad' : ''}`} style={{ padding: '2px 0' }}>
-              <span className={e.direction === 'to panel' ? 'to-panel' : 'to-host'}>{e.direction === 'to panel' ? '→' : '←'}</span>
+              <span className={e.direction === 'to panel' ? 'to-panel' : 'to-host'}>
+                {e.direction === 'to panel' ? '→' : '←'}
+              </span>
               <span className="mono muted">{(e.toUs / 1e6).toFixed(3)}</span>
-              <span className="cut">{e.message ? sentenceOf(sayMessage(project, e.message)) : e.kind === 'lost' ? 'lost on the line' : e.code}</span>
+              <span className="cut">
+                {e.message ? sentenceOf(sayMessage(project, e.message)) : e.kind === 'lost' ? 'lost on the line' : e.code}
+              </span>
             </div>
           ))}
           {!around.length && <p className="muted">Nothing yet.</p>}

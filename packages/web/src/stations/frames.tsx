@@ -47,15 +47,33 @@ function Catalogue({ project }: { project: Project }) {
   const [find, setFind] = useState('')
   const picked = useStore(session.view, (v) => v.variable ?? v.widgets[0])
   const all = catalogue(project)
-  const shown = all.filter((f) => (way === 'both' || f.direction === way) && `${f.operation} ${f.name}`.toLowerCase().includes(find.toLowerCase()))
+  const shown = all.filter(
+    (f) => (way === 'both' || f.direction === way) && `${f.operation} ${f.name}`.toLowerCase().includes(find.toLowerCase()),
+  )
   return (
     <section className="card" aria-label="Catalogue">
       <header>
         <h2>Catalogue</h2>
         <span style={{ width: 130 }}>
-          <Choice label="Direction" value={way} options={[{ value: 'both', label: 'both ways' }, { value: 'to panel', label: 'host → panel' }, { value: 'to host', label: 'panel → host' }]} onChange={(w) => setWay(w as typeof way)} />
+          <Choice
+            label="Direction"
+            value={way}
+            options={[
+              { value: 'both', label: 'both ways' },
+              { value: 'to panel', label: 'host → panel' },
+              { value: 'to host', label: 'panel → host' },
+            ]}
+            onChange={(w) => setWay(w as typeof way)}
+          />
         </span>
-        <input className="field" style={{ width: 160 }} placeholder="Find …" aria-label="Find a frame" value={find} onChange={(e) => setFind(e.target.value)} />
+        <input
+          className="field"
+          style={{ width: 160 }}
+          placeholder="Find …"
+          aria-label="Find a frame"
+          value={find}
+          onChange={(e) => setFind(e.target.value)}
+        />
         <span className="end muted">{shown.length} frames</span>
       </header>
       <div className="body">
@@ -73,12 +91,23 @@ function Catalogue({ project }: { project: Project }) {
             </thead>
             <tbody>
               {shown.map((f) => (
-                <FrameRow key={f.key} frame={f} picked={f.id === picked} onPick={() => session.view.set(f.id.startsWith('variable') ? { variable: f.id, widgets: [] } : { variable: null, widgets: [f.id] })} />
+                <FrameRow
+                  key={f.key}
+                  frame={f}
+                  picked={f.id === picked}
+                  onPick={() =>
+                    session.view.set(
+                      f.id.startsWith('variable') ? { variable: f.id, widgets: [] } : { variable: null, widgets: [f.id] },
+                    )
+                  }
+                />
               ))}
             </tbody>
           </table>
         ) : (
-          <p className="empty">{all.length ? 'No frame has that name.' : 'Frames come with variables: make one, or add a number to a page.'}</p>
+          <p className="empty">
+            {all.length ? 'No frame has that name.' : 'Frames come with variables: make one, or add a number to a page.'}
+          </p>
         )}
       </div>
     </section>
@@ -119,11 +148,32 @@ function ExplainCard({ project }: { project: Project }) {
         <h2>Explain bytes</h2>
         <span className="muted">paste hex: a frame, a log, whatever came</span>
         <span className="end" style={{ width: 190 }}>
-          <Choice label="Read as" value={as} options={[{ value: '', label: explained ? `seen as ${explained.direction === 'to panel' ? 'host → panel' : 'panel → host'}` : 'either direction' }, { value: 'to panel', label: 'host → panel' }, { value: 'to host', label: 'panel → host' }]} onChange={(d) => setAs(d as typeof as)} />
+          <Choice
+            label="Read as"
+            value={as}
+            options={[
+              {
+                value: '',
+                label: explained
+                  ? `seen as ${explained.direction === 'to panel' ? 'host → panel' : 'panel → host'}`
+                  : 'either direction',
+              },
+              { value: 'to panel', label: 'host → panel' },
+              { value: 'to host', label: 'panel → host' },
+            ]}
+            onChange={(d) => setAs(d as typeof as)}
+          />
         </span>
       </header>
       <div className="body stack">
-        <textarea className={`field mono ${text && !read.ok ? 'wrong' : ''}`} rows={2} aria-label="Bytes to explain" placeholder="7E 51 12 00 06 09 97 82 7E" value={text} onChange={(e) => setText(e.target.value)} />
+        <textarea
+          className={`field mono ${text && !read.ok ? 'wrong' : ''}`}
+          rows={2}
+          aria-label="Bytes to explain"
+          placeholder="7E 51 12 00 06 09 97 82 7E"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+        />
         {text && !read.ok && (
           <span className="wrong-words" role="alert">
             {valueProblemWords(read.problem)}

@@ -4,7 +4,8 @@ import { freshHolds, type HoldsType } from '@moth-lamp/core/variables'
 import type { WidgetKind } from '@moth-lamp/core/widgets'
 import { freshId, type Session } from '../session/session.ts'
 
-const pickedWidgets = (session: Session): Widget[] => session.view.value.widgets.map((id) => session.project.widgets[id as WidgetId]).filter((w): w is Widget => w !== undefined)
+const pickedWidgets = (session: Session): Widget[] =>
+  session.view.value.widgets.map((id) => session.project.widgets[id as WidgetId]).filter((w): w is Widget => w !== undefined)
 
 /** A place of that size where as little as possible lies: rows of a coarse grid from the top left. */
 function freePlace(session: Session, page: Page, size: { width: number; height: number }): Rect {
@@ -14,7 +15,14 @@ function freePlace(session: Session, page: Page, size: { width: number; height: 
   const height = Math.min(size.height, panel.height)
   for (let y = 20; y + height <= panel.height; y += 20)
     for (let x = 20; x + width <= panel.width; x += 20) {
-      const clear = taken.every((r) => x + width + 8 <= r.x || r.x + r.width + 8 <= x || y + height + 8 <= r.y || r.y + r.height + 8 <= y || (r.width >= panel.width && r.height >= panel.height))
+      const clear = taken.every(
+        (r) =>
+          x + width + 8 <= r.x ||
+          r.x + r.width + 8 <= x ||
+          y + height + 8 <= r.y ||
+          r.y + r.height + 8 <= y ||
+          (r.width >= panel.width && r.height >= panel.height),
+      )
       if (clear) return { x, y, width, height }
     }
   return { x: Math.floor((panel.width - width) / 2), y: Math.floor((panel.height - height) / 2), width, height }
@@ -31,7 +39,9 @@ export function addWidget(session: Session, page: Page, kind: WidgetKind): void 
   const done = session.edit('add widgets', {
     page: page.id,
     after: '',
-    ...(variable ? { variables: [{ id: variable, name: kind.kind, values: { holds: freshHolds(needs!), travels: 'host to panel' } }] } : {}),
+    ...(variable
+      ? { variables: [{ id: variable, name: kind.kind, values: { holds: freshHolds(needs!), travels: 'host to panel' } }] }
+      : {}),
     widgets: [{ id, kind: kind.kind, place, ...(variable ? { settings: { variable } } : {}) }],
   })
   if (done) session.view.set({ widgets: [id], variable: null })
@@ -45,12 +55,21 @@ export function deleteWidgets(session: Session): void {
 export function duplicateWidgets(session: Session, page: Page): void {
   const widgets = page.widgets.map((id) => session.project.widgets[id]!).filter((w) => session.view.value.widgets.includes(w.id))
   if (!widgets.length) return
-  const copies = widgets.map((w) => ({ id: freshId('widget'), kind: w.kind, name: w.name, place: { ...w.place, x: w.place.x + 16, y: w.place.y + 16 }, settings: w.settings }))
-  if (session.edit('add widgets', { page: page.id, after: '', widgets: copies })) session.view.set({ widgets: copies.map((c) => c.id) })
+  const copies = widgets.map((w) => ({
+    id: freshId('widget'),
+    kind: w.kind,
+    name: w.name,
+    place: { ...w.place, x: w.place.x + 16, y: w.place.y + 16 },
+    settings: w.settings,
+  }))
+  if (session.edit('add widgets', { page: page.id, after: '', widgets: copies }))
+    session.view.set({ widgets: copies.map((c) => c.id) })
 }
 
 export function nudgeWidgets(session: Session, dx: number, dy: number): void {
-  const places = Object.fromEntries(pickedWidgets(session).map((w) => [w.id, { ...w.place, x: w.place.x + dx, y: w.place.y + dy }]))
+  const places = Object.fromEntries(
+    pickedWidgets(session).map((w) => [w.id, { ...w.place, x: w.place.x + dx, y: w.place.y + dy }]),
+  )
   session.edit('place widgets', { places })
 }
 
@@ -81,13 +100,15 @@ export interface Alignment {
   place(rect: Rect, whole: Rect, index: number, all: Rect[]): Rect
 }
 
-const spread = (axis: 'x' | 'y', size: 'width' | 'height'): Alignment['place'] => (rect, whole, _index, all) => {
-  const sorted = [...all].sort((a, b) => a[axis] - b[axis])
-  const at = sorted.indexOf(rect)
-  const gap = (whole[size] - all.reduce((sum, r) => sum + r[size], 0)) / (all.length - 1)
-  const before = sorted.slice(0, at).reduce((sum, r) => sum + r[size] + gap, 0)
-  return { ...rect, [axis]: Math.round(whole[axis] + before) }
-}
+const spread =
+  (axis: 'x' | 'y', size: 'width' | 'height'): Alignment['place'] =>
+  (rect, whole, _index, all) => {
+    const sorted = [...all].sort((a, b) => a[axis] - b[axis])
+    const at = sorted.indexOf(rect)
+    const gap = (whole[size] - all.reduce((sum, r) => sum + r[size], 0)) / (all.length - 1)
+    const before = sorted.slice(0, at).reduce((sum, r) => sum + r[size] + gap, 0)
+    return { ...rect, [axis]: Math.round(whole[axis] + before) }
+  }
 
 /** With one selected, the whole is the glass. */
 export const alignments: Alignment[] = [

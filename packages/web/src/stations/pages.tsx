@@ -15,8 +15,17 @@ import { Choice, TextField } from '../parts/fields.tsx'
 import { freshId } from '../session/session.ts'
 import { useStore } from '../session/store.ts'
 import { useProject, useSession } from '../shell/context.tsx'
-import { isTyping } from '../shell/workshop.tsx'
-import { addWidget, alignments, alignWidgets, deleteWidgets, duplicateWidgets, layerWidgets, nudgeWidgets, tabToWidget } from './page-commands.ts'
+import { isTyping } from '../parts/typing.ts'
+import {
+  addWidget,
+  alignments,
+  alignWidgets,
+  deleteWidgets,
+  duplicateWidgets,
+  layerWidgets,
+  nudgeWidgets,
+  tabToWidget,
+} from './page-commands.ts'
 
 /** Pages on the left, the glass in the middle, the way of what is selected on the right. */
 export function PagesStation() {
@@ -57,7 +66,12 @@ function PageStrip({ project, current }: { project: Project; current: string }) 
   return (
     <nav className="strip" aria-label="Pages">
       {project.pageOrder.map((id) => (
-        <button key={id} className="page" aria-current={id === current ? 'page' : undefined} onClick={() => session.view.set({ page: id, widgets: [], lamp: 'edit' })}>
+        <button
+          key={id}
+          className="page"
+          aria-current={id === current ? 'page' : undefined}
+          onClick={() => session.view.set({ page: id, widgets: [], lamp: 'edit' })}
+        >
           <Thumbnail page={id} />
           <span className="cut" style={{ display: 'block' }}>
             {project.pages[id]!.number} · {project.pages[id]!.name}
@@ -99,7 +113,9 @@ function Desk({ project, page, touching }: { project: Project; page: Page; touch
   const [zoom, setZoom] = useState('auto')
   const [room, setRoom] = useState({ width: 800, height: 600 })
   useEffect(() => {
-    const watch = new ResizeObserver(([entry]) => entry && setRoom({ width: entry.contentRect.width, height: entry.contentRect.height }))
+    const watch = new ResizeObserver(
+      ([entry]) => entry && setRoom({ width: entry.contentRect.width, height: entry.contentRect.height }),
+    )
     watch.observe(ground.current!)
     return () => watch.disconnect()
   }, [])
@@ -121,10 +137,24 @@ function Desk({ project, page, touching }: { project: Project; page: Page; touch
           {width} × {height} · 16-bit colour{scale < 1 ? ` · preview ${Math.round(scale * 100)} %` : ''}
         </span>
         <span style={{ width: 84 }}>
-          <Choice label="Size on the screen" value={zoom} options={[{ value: 'auto', label: scale >= 1 && zoom === 'auto' ? `${scale * 100} %` : 'fitted' }, { value: '1', label: '100 %' }, { value: '2', label: '200 %' }, { value: '3', label: '300 %' }]} onChange={setZoom} />
+          <Choice
+            label="Size on the screen"
+            value={zoom}
+            options={[
+              { value: 'auto', label: scale >= 1 && zoom === 'auto' ? `${scale * 100} %` : 'fitted' },
+              { value: '1', label: '100 %' },
+              { value: '2', label: '200 %' },
+              { value: '3', label: '300 %' },
+            ]}
+            onChange={setZoom}
+          />
         </span>
       </div>
-      <div className="ground" ref={ground} onPointerDown={(e) => e.target === e.currentTarget && session.view.set({ widgets: [] })}>
+      <div
+        className="ground"
+        ref={ground}
+        onPointerDown={(e) => e.target === e.currentTarget && session.view.set({ widgets: [] })}
+      >
         <Glass page={touching ? null : page.id} scale={scale} live={touching} label={`Glass: ${page.name}`}>
           {touching ? <TouchLayer scale={scale} /> : <EditLayer project={project} page={page} scale={scale} />}
         </Glass>
@@ -195,7 +225,12 @@ function useDeskKeys(page: Page, touching: boolean) {
       const onDesk = e.target === document.body || (e.target as HTMLElement).closest('.desk') !== null
       const step = e.shiftKey ? 10 : 1
       const control = e.ctrlKey || e.metaKey
-      const ways: Record<string, [number, number]> = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }
+      const ways: Record<string, [number, number]> = {
+        ArrowLeft: [-step, 0],
+        ArrowRight: [step, 0],
+        ArrowUp: [0, -step],
+        ArrowDown: [0, step],
+      }
       const way = ways[e.key]
       const done = () => e.preventDefault()
       if (way && onDesk && session.view.value.widgets.length) {
@@ -212,7 +247,12 @@ function useDeskKeys(page: Page, touching: boolean) {
       else if ((e.key === 'PageUp' || e.key === 'PageDown') && onDesk) {
         done()
         layerWidgets(session, page, e.key === 'PageUp' ? 1 : -1)
-      } else if (e.key === 'Tab' && (e.target as HTMLElement).dataset['glass'] === 'edit' && tabToWidget(session, page, e.shiftKey ? -1 : 1)) done()
+      } else if (
+        e.key === 'Tab' &&
+        (e.target as HTMLElement).dataset['glass'] === 'edit' &&
+        tabToWidget(session, page, e.shiftKey ? -1 : 1)
+      )
+        done()
     }
     window.addEventListener('keydown', onKey)
     return () => window.removeEventListener('keydown', onKey)
@@ -231,7 +271,12 @@ function PageSettings({ project, page }: { project: Project; page: Page }) {
       </div>
       <div className="setting">
         <label>Name</label>
-        <TextField label="Name of the page" value={page.name} check={(t) => (t.trim() ? null : 'A page has a name.')} onCommit={(name) => set({ name })} />
+        <TextField
+          label="Name of the page"
+          value={page.name}
+          check={(t) => (t.trim() ? null : 'A page has a name.')}
+          onCommit={(name) => set({ name })}
+        />
       </div>
       <div className="setting">
         <label>Background</label>
@@ -242,16 +287,32 @@ function PageSettings({ project, page }: { project: Project; page: Page }) {
         <TextField lines={3} label="What the page is for" value={page.note} onCommit={(note) => set({ note })} />
       </div>
       <div className="row wrap">
-        <button className="button" disabled={project.startPage === page.id} onClick={() => session.edit('set start page', { id: page.id })}>
+        <button
+          className="button"
+          disabled={project.startPage === page.id}
+          onClick={() => session.edit('set start page', { id: page.id })}
+        >
           {project.startPage === page.id ? 'Shown at power-on' : 'Show at power-on'}
         </button>
-        <button className="button" disabled={at <= 0} onClick={() => session.edit('move page', { id: page.id, after: project.pageOrder[at - 2] ?? null })}>
+        <button
+          className="button"
+          disabled={at <= 0}
+          onClick={() => session.edit('move page', { id: page.id, after: project.pageOrder[at - 2] ?? null })}
+        >
           Up
         </button>
-        <button className="button" disabled={at >= project.pageOrder.length - 1} onClick={() => session.edit('move page', { id: page.id, after: project.pageOrder[at + 1] })}>
+        <button
+          className="button"
+          disabled={at >= project.pageOrder.length - 1}
+          onClick={() => session.edit('move page', { id: page.id, after: project.pageOrder[at + 1] })}
+        >
           Down
         </button>
-        <button className="button" disabled={project.pageOrder.length < 2} onClick={() => session.edit('delete page', { id: page.id })}>
+        <button
+          className="button"
+          disabled={project.pageOrder.length < 2}
+          onClick={() => session.edit('delete page', { id: page.id })}
+        >
           Delete page
         </button>
       </div>

@@ -5,7 +5,6 @@ import type { ReactNode } from 'react'
 import { Choice, NumberField, TextField, YesNo } from '../parts/fields.tsx'
 import { FindingBar } from '../parts/finding-bar.tsx'
 import { useProject, useSession } from '../shell/context.tsx'
-import { ProjectNameField } from '../shell/top-bar.tsx'
 
 function Row({ name, children, hint }: { name: string; children: ReactNode; hint?: string }) {
   return (
@@ -14,6 +13,19 @@ function Row({ name, children, hint }: { name: string; children: ReactNode; hint
       {children}
       <span className="small muted">{hint}</span>
     </div>
+  )
+}
+
+function ProjectNameField() {
+  const session = useSession()
+  const name = useProject().name
+  return (
+    <TextField
+      label="Project name"
+      value={name}
+      check={(t) => (t.trim() ? null : 'A project has a name.')}
+      onCommit={(value) => session.edit('set project', { values: { name: value } })}
+    />
   )
 }
 
@@ -37,7 +49,10 @@ export function PanelStation() {
     />
   )
   return (
-    <div className="pad" style={{ gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1fr)', gridTemplateRows: 'auto minmax(0, 1fr) auto' }}>
+    <div
+      className="pad"
+      style={{ gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1fr)', gridTemplateRows: 'auto minmax(0, 1fr) auto' }}
+    >
       <section className="card" aria-label="Panel">
         <header>
           <h2>The panel</h2>
@@ -50,13 +65,36 @@ export function PanelStation() {
             <ProjectNameField />
           </Row>
           <Row name="Width" hint="pixels as it is mounted">
-            <NumberField label="Width of the glass" value={panel.width} min={16} max={2048} whole unit="px" onCommit={(width) => setPanel({ width })} />
+            <NumberField
+              label="Width of the glass"
+              value={panel.width}
+              min={16}
+              max={2048}
+              whole
+              unit="px"
+              onCommit={(width) => setPanel({ width })}
+            />
           </Row>
           <Row name="Height">
-            <NumberField label="Height of the glass" value={panel.height} min={16} max={2048} whole unit="px" onCommit={(height) => setPanel({ height })} />
+            <NumberField
+              label="Height of the glass"
+              value={panel.height}
+              min={16}
+              max={2048}
+              whole
+              unit="px"
+              onCommit={(height) => setPanel({ height })}
+            />
           </Row>
           <Row name="Diagonal" hint={`${pixelsPerMm(panel).toFixed(2)} pixels to a millimetre`}>
-            <NumberField label="Diagonal of the glass" value={panel.diagonalInches} min={0.5} max={40} unit="inch" onCommit={(diagonalInches) => setPanel({ diagonalInches })} />
+            <NumberField
+              label="Diagonal of the glass"
+              value={panel.diagonalInches}
+              min={0.5}
+              max={40}
+              unit="inch"
+              onCommit={(diagonalInches) => setPanel({ diagonalInches })}
+            />
           </Row>
           <Row name="Variables from" hint="first word of memory they may use">
             {address(panel.memoryFrom, 'First address of variables', (memoryFrom) => setPanel({ memoryFrom }))}
@@ -81,31 +119,83 @@ export function PanelStation() {
         </header>
         <div className="body">
           <Row name="Baud rate" hint={`one byte takes ${((bitsPerByte(link) * 1_000_000) / link.baud).toFixed(0)} µs`}>
-            <Choice label="Baud rate" value={String(link.baud)} options={[...new Set([...usualBauds, link.baud])].sort((a, b) => a - b).map(String)} onChange={(baud) => setLink({ baud: Number(baud) })} />
+            <Choice
+              label="Baud rate"
+              value={String(link.baud)}
+              options={[...new Set([...usualBauds, link.baud])].sort((a, b) => a - b).map(String)}
+              onChange={(baud) => setLink({ baud: Number(baud) })}
+            />
           </Row>
           <Row name="Parity">
-            <Choice label="Parity" value={link.parity} options={['none', 'even', 'odd']} onChange={(parity) => setLink({ parity: parity as LinkSettings['parity'] })} />
+            <Choice
+              label="Parity"
+              value={link.parity}
+              options={['none', 'even', 'odd']}
+              onChange={(parity) => setLink({ parity: parity as LinkSettings['parity'] })}
+            />
           </Row>
           <Row name="Stop bits">
-            <Choice label="Stop bits" value={String(link.stopBits)} options={['1', '2']} onChange={(n) => setLink({ stopBits: Number(n) as 1 | 2 })} />
+            <Choice
+              label="Stop bits"
+              value={String(link.stopBits)}
+              options={['1', '2']}
+              onChange={(n) => setLink({ stopBits: Number(n) as 1 | 2 })}
+            />
           </Row>
           <Row name="Panel answers writes">
-            <Choice label="Panel answers writes" value={link.answers} options={['never', 'on refusal', 'always']} onChange={(answers) => setLink({ answers: answers as LinkSettings['answers'] })} />
+            <Choice
+              label="Panel answers writes"
+              value={link.answers}
+              options={['never', 'on refusal', 'always']}
+              onChange={(answers) => setLink({ answers: answers as LinkSettings['answers'] })}
+            />
           </Row>
           <Row name="Panel answers after">
-            <NumberField label="Latency of the panel" value={link.latencyMs} min={0} max={5000} whole unit="ms" onCommit={(latencyMs) => setLink({ latencyMs })} />
+            <NumberField
+              label="Latency of the panel"
+              value={link.latencyMs}
+              min={0}
+              max={5000}
+              whole
+              unit="ms"
+              onCommit={(latencyMs) => setLink({ latencyMs })}
+            />
           </Row>
           <Row name="Reports wait for done" hint="and are repeated until it comes">
             <YesNo label="Reports wait for done" value={link.confirm} onChange={(confirm) => setLink({ confirm })} />
           </Row>
           <Row name="at most for">
-            <NumberField label="Time-out of a report" value={link.confirmTimeoutMs} min={1} max={60_000} whole unit="ms" onCommit={(confirmTimeoutMs) => setLink({ confirmTimeoutMs })} />
+            <NumberField
+              label="Time-out of a report"
+              value={link.confirmTimeoutMs}
+              min={1}
+              max={60_000}
+              whole
+              unit="ms"
+              onCommit={(confirmTimeoutMs) => setLink({ confirmTimeoutMs })}
+            />
           </Row>
           <Row name="Sent in all">
-            <NumberField label="Tries of a report" value={link.tries} min={1} max={20} whole unit="times" onCommit={(tries) => setLink({ tries })} />
+            <NumberField
+              label="Tries of a report"
+              value={link.tries}
+              min={1}
+              max={20}
+              whole
+              unit="times"
+              onCommit={(tries) => setLink({ tries })}
+            />
           </Row>
           <Row name="Host gone after" hint="silence after which host_alive says no">
-            <NumberField label="Host gone after" value={link.aliveMs} min={10} max={3_600_000} whole unit="ms" onCommit={(aliveMs) => setLink({ aliveMs })} />
+            <NumberField
+              label="Host gone after"
+              value={link.aliveMs}
+              min={10}
+              max={3_600_000}
+              whole
+              unit="ms"
+              onCommit={(aliveMs) => setLink({ aliveMs })}
+            />
           </Row>
         </div>
       </section>
@@ -113,7 +203,8 @@ export function PanelStation() {
         <header>
           <h2>What follows</h2>
           <span className="end muted">
-            {memoryPlanOf(panel).to - memoryPlanOf(panel).from} words for variables · {((panel.width * panel.height * 2) / 1024).toFixed(0)} KiB a full picture
+            {memoryPlanOf(panel).to - memoryPlanOf(panel).from} words for variables ·{' '}
+            {((panel.width * panel.height * 2) / 1024).toFixed(0)} KiB a full picture
           </span>
         </header>
         <div className="body">

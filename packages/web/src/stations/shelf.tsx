@@ -91,7 +91,12 @@ export function Shelf() {
 
 function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void }) {
   const { id, name, width, height, link, exchanges, passed, revision } = project
-  const checks = exchanges === 0 ? 'no exchange yet' : passed === null ? `${exchanges} exchanges, not run` : `${exchanges} exchanges, ${passed} pass`
+  const checks =
+    exchanges === 0
+      ? 'no exchange yet'
+      : passed === null
+        ? `${exchanges} exchanges, not run`
+        : `${exchanges} exchanges, ${passed} pass`
   const duplicate = useMutation({ mutationFn: () => api.duplicate(id), onSuccess: onChange })
   const remove = useMutation({ mutationFn: () => api.remove(id), onSuccess: onChange })
   return (
@@ -164,7 +169,11 @@ const sizes = [
 function NewPanel({ onClose, onMade }: { onClose(): void; onMade(id: string): void }) {
   const [name, setName] = useState('')
   const [glass, setGlass] = useState(sizes[3]!)
-  const make = useMutation({ mutationFn: () => api.create({ name: name.trim() || 'New panel', width: glass.width, height: glass.height, diagonalInches: glass.inches }), onSuccess: ({ id }) => onMade(id) })
+  const make = useMutation({
+    mutationFn: () =>
+      api.create({ name: name.trim() || 'New panel', width: glass.width, height: glass.height, diagonalInches: glass.inches }),
+    onSuccess: ({ id }) => onMade(id),
+  })
   return (
     <form
       className="new-panel"
@@ -177,11 +186,24 @@ function NewPanel({ onClose, onMade }: { onClose(): void; onMade(id: string): vo
       <h2>A new panel</h2>
       <label className="row">
         <span style={{ width: 70 }}>Name</span>
-        <input className="field" style={{ maxWidth: 320 }} value={name} maxLength={60} autoFocus placeholder="New panel" onChange={(e) => setName(e.target.value)} />
+        <input
+          className="field"
+          style={{ maxWidth: 320 }}
+          value={name}
+          maxLength={60}
+          autoFocus
+          placeholder="New panel"
+          onChange={(e) => setName(e.target.value)}
+        />
       </label>
       <div className="sizes" role="group" aria-label="Size of the glass">
         {sizes.map((s) => (
-          <button type="button" key={`${s.width} ${s.height}`} aria-pressed={s.width === glass.width && s.height === glass.height} onClick={() => setGlass(s)}>
+          <button
+            type="button"
+            key={`${s.width} ${s.height}`}
+            aria-pressed={s.width === glass.width && s.height === glass.height}
+            onClick={() => setGlass(s)}
+          >
             <i style={{ width: s.width / 16, height: s.height / 16 }} />
             {s.width} × {s.height}
           </button>
@@ -190,9 +212,32 @@ function NewPanel({ onClose, onMade }: { onClose(): void; onMade(id: string): vo
       <div className="row">
         <span style={{ width: 70 }}>Glass</span>
         <span className="row" style={{ width: 380 }}>
-          <NumberField label="Width" value={glass.width} min={16} max={2048} whole unit="px" onCommit={(width) => setGlass({ ...glass, width })} />
-          <NumberField label="Height" value={glass.height} min={16} max={2048} whole unit="px" onCommit={(height) => setGlass({ ...glass, height })} />
-          <NumberField label="Diagonal" value={glass.inches} min={0.5} max={40} unit="inch" onCommit={(inches) => setGlass({ ...glass, inches })} />
+          <NumberField
+            label="Width"
+            value={glass.width}
+            min={16}
+            max={2048}
+            whole
+            unit="px"
+            onCommit={(width) => setGlass({ ...glass, width })}
+          />
+          <NumberField
+            label="Height"
+            value={glass.height}
+            min={16}
+            max={2048}
+            whole
+            unit="px"
+            onCommit={(height) => setGlass({ ...glass, height })}
+          />
+          <NumberField
+            label="Diagonal"
+            value={glass.inches}
+            min={0.5}
+            max={40}
+            unit="inch"
+            onCommit={(inches) => setGlass({ ...glass, inches })}
+          />
         </span>
         <button type="button" className="button" onClick={() => setGlass({ ...glass, width: glass.height, height: glass.width })}>
           Turn it

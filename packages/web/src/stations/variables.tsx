@@ -3,14 +3,29 @@ import { useEffect, useState } from 'react'
 import type { VariableId } from '@moth-lamp/core/base'
 import { retiredAddresses, usersOf, type Project, type Variable } from '@moth-lamp/core/project'
 import { nameOfId } from '@moth-lamp/core/signal-path'
-import { findOverlaps, formatAddress, formatValue, freshHolds, holdsTypes, isNumber, parseAddress, parseValue, travelKinds, travelWords, wordsOf, type Holds, type HoldsType, type Travels } from '@moth-lamp/core/variables'
+import {
+  findOverlaps,
+  formatAddress,
+  formatValue,
+  freshHolds,
+  holdsTypes,
+  isNumber,
+  parseAddress,
+  parseValue,
+  travelKinds,
+  travelWords,
+  wordsOf,
+  type Holds,
+  type HoldsType,
+  type Travels,
+} from '@moth-lamp/core/variables'
 import { SignalPathColumn, nameProblem } from '../inspector/signal-path.tsx'
 import { Choice, NumberField, TextField, YesNo } from '../parts/fields.tsx'
 import { FindingBar } from '../parts/finding-bar.tsx'
 import { freshId } from '../session/session.ts'
 import { useStore } from '../session/store.ts'
 import { useProject, useSession } from '../shell/context.tsx'
-import { isTyping } from '../shell/workshop.tsx'
+import { isTyping } from '../parts/typing.ts'
 import { valueProblem } from '../parts/value-words.ts'
 
 /** The register of variables, edited in place; the memory below; the way of the selected one on the right. */
@@ -36,7 +51,9 @@ export function VariablesStation() {
     window.addEventListener('keydown', onKey)
     return () => window.removeEventListener('keydown', onKey)
   }, [session])
-  const shown = project.variableOrder.map((id) => project.variables[id]!).filter((v) => `${v.name} ${v.meaning}`.toLowerCase().includes(find.toLowerCase()))
+  const shown = project.variableOrder
+    .map((id) => project.variables[id]!)
+    .filter((v) => `${v.name} ${v.meaning}`.toLowerCase().includes(find.toLowerCase()))
   return (
     <div className="two">
       <div className="pad" style={{ gridTemplateRows: 'minmax(240px, 1fr) auto auto' }}>
@@ -45,13 +62,33 @@ export function VariablesStation() {
             <button className="button" onClick={add}>
               + Variable <span className="key">N</span>
             </button>
-            <input className="field" style={{ width: 160 }} placeholder="Find …" aria-label="Find a variable" value={find} onChange={(e) => setFind(e.target.value)} />
+            <input
+              className="field"
+              style={{ width: 160 }}
+              placeholder="Find …"
+              aria-label="Find a variable"
+              value={find}
+              onChange={(e) => setFind(e.target.value)}
+            />
             <span className="end" style={{ width: 96 }}>
-              <Choice label="Addresses" value={addresses} options={['hex', 'decimal']} onChange={(a) => session.view.set({ addresses: a as 'hex' | 'decimal' })} />
+              <Choice
+                label="Addresses"
+                value={addresses}
+                options={['hex', 'decimal']}
+                onChange={(a) => session.view.set({ addresses: a as 'hex' | 'decimal' })}
+              />
             </span>
           </header>
           <div className="body">
-            {shown.length ? <Register project={project} shown={shown} picked={picked} /> : <p className="empty">{project.variableOrder.length ? 'No variable has that name.' : 'No variable yet. One is made with each number, text and indicator; or press N.'}</p>}
+            {shown.length ? (
+              <Register project={project} shown={shown} picked={picked} />
+            ) : (
+              <p className="empty">
+                {project.variableOrder.length
+                  ? 'No variable has that name.'
+                  : 'No variable yet. One is made with each number, text and indicator; or press N.'}
+              </p>
+            )}
           </div>
         </section>
         <div style={{ display: 'grid', gridTemplateColumns: '470px minmax(0, 1fr)', gap: 10 }}>
@@ -97,21 +134,41 @@ function VariableRow({ project, variable: v, picked }: { project: Project; varia
   const set = (values: Partial<Variable>) => session.edit('set variable', { id: v.id, values })
   const users = [...new Set(usersOf(project, v.id).map((u) => nameOfId(project, u.from)))]
   return (
-    <tr className={picked ? 'picked' : ''} onFocus={() => session.view.set({ variable: v.id, widgets: [] })} onClick={() => session.view.set({ variable: v.id, widgets: [] })}>
+    <tr
+      className={picked ? 'picked' : ''}
+      onFocus={() => session.view.set({ variable: v.id, widgets: [] })}
+      onClick={() => session.view.set({ variable: v.id, widgets: [] })}
+    >
       <td>
         <TextField label={`Name of ${v.name}`} value={v.name} check={nameProblem} onCommit={(name) => set({ name })} />
       </td>
       <td>
-        <Choice label={`Type of ${v.name}`} value={v.holds.type} options={holdsTypes} onChange={(type) => set({ holds: freshHolds(type as HoldsType) })} />
+        <Choice
+          label={`Type of ${v.name}`}
+          value={v.holds.type}
+          options={holdsTypes}
+          onChange={(type) => set({ holds: freshHolds(type as HoldsType) })}
+        />
       </td>
       <td>
         <ScaleButton variable={v} onChange={(holds) => set({ holds })} />
       </td>
       <td>
-        <TextField mono label={`Address of ${v.name}`} value={formatAddress(v.address, addresses)} check={(t) => (parseAddress(t) === null ? 'Not an address.' : null)} onCommit={(t) => set({ address: parseAddress(t)! })} />
+        <TextField
+          mono
+          label={`Address of ${v.name}`}
+          value={formatAddress(v.address, addresses)}
+          check={(t) => (parseAddress(t) === null ? 'Not an address.' : null)}
+          onCommit={(t) => set({ address: parseAddress(t)! })}
+        />
       </td>
       <td className={v.travels === 'host to panel' ? 'to-panel' : v.travels === 'panel to host' ? 'to-host' : ''}>
-        <Choice label={`${v.name} travels`} value={v.travels} options={travelKinds.map((t) => ({ value: t, label: travelWords[t] }))} onChange={(travels) => set({ travels: travels as Travels })} />
+        <Choice
+          label={`${v.name} travels`}
+          value={v.travels}
+          options={travelKinds.map((t) => ({ value: t, label: travelWords[t] }))}
+          onChange={(travels) => set({ travels: travels as Travels })}
+        />
       </td>
       <td className="mono cut" style={{ maxWidth: 140 }}>
         {now ? formatValue(v.holds, now.value) : ''}
@@ -128,7 +185,14 @@ function VariableRow({ project, variable: v, picked }: { project: Project; varia
 function scaleWords(holds: Holds): string {
   if (isNumber(holds)) {
     const unit = holds.unit || 'plain'
-    const part = holds.factor === 0.1 ? `tenths of ${holds.unit || '1'}` : holds.factor === 0.01 ? `hundredths of ${holds.unit || '1'}` : holds.factor === 1 ? unit : `${holds.factor} ${holds.unit}`
+    const part =
+      holds.factor === 0.1
+        ? `tenths of ${holds.unit || '1'}`
+        : holds.factor === 0.01
+          ? `hundredths of ${holds.unit || '1'}`
+          : holds.factor === 1
+            ? unit
+            : `${holds.factor} ${holds.unit}`
     return `${part}, ${holds.min} … ${holds.max}`
   }
   if (holds.type === 'choice') return holds.choices.map((c) => c.word).join(' · ')
@@ -142,7 +206,12 @@ function ScaleButton({ variable, onChange }: { variable: Variable; onChange(hold
   return (
     <Popover position="bottom-start" width={330} trapFocus>
       <Popover.Target>
-        <button className="button plain tiny cut" style={{ maxWidth: 220, justifyContent: 'flex-start', padding: '0 6px' }} title={words} aria-label={`Scale of ${variable.name}: ${words}`}>
+        <button
+          className="button plain tiny cut"
+          style={{ maxWidth: 220, justifyContent: 'flex-start', padding: '0 6px' }}
+          title={words}
+          aria-label={`Scale of ${variable.name}: ${words}`}
+        >
           <span className="cut">{words}</span>
         </button>
       </Popover.Target>
@@ -167,7 +236,17 @@ function HoldsFields({ holds, onChange }: { holds: Holds; onChange(holds: Holds)
         <p className="small muted">shown = raw × factor + offset</p>
         {line('Factor', <NumberField label="Factor" value={holds.factor} onCommit={(factor) => set({ factor })} />)}
         {line('Offset', <NumberField label="Offset" value={holds.offset} onCommit={(offset) => set({ offset })} />)}
-        {line('Decimals', <NumberField label="Decimals" value={holds.decimals} min={0} max={9} whole onCommit={(decimals) => set({ decimals })} />)}
+        {line(
+          'Decimals',
+          <NumberField
+            label="Decimals"
+            value={holds.decimals}
+            min={0}
+            max={9}
+            whole
+            onCommit={(decimals) => set({ decimals })}
+          />,
+        )}
         {line('Unit', <TextField label="Unit" value={holds.unit} onCommit={(unit) => set({ unit: unit.slice(0, 12) })} />)}
         {line('From', <NumberField label="Smallest value" value={holds.min} onCommit={(min) => set({ min })} />)}
         {line('To', <NumberField label="Largest value" value={holds.max} onCommit={(max) => set({ max })} />)}
@@ -176,33 +255,91 @@ function HoldsFields({ holds, onChange }: { holds: Holds; onChange(holds: Holds)
   }
   if (holds.type === 'choice') {
     const text = holds.choices.map((c) => `${c.value} ${c.word}`).join('\n')
-    const read = (source: string) => source.split('\n').map((l) => /^\s*(\d{1,5})\s+(.+?)\s*$/.exec(l)).filter((m) => m !== null).map((m) => ({ value: Number(m[1]), word: m[2]! }))
+    const read = (source: string) =>
+      source
+        .split('\n')
+        .map((l) => /^\s*(\d{1,5})\s+(.+?)\s*$/.exec(l))
+        .filter((m) => m !== null)
+        .map((m) => ({ value: Number(m[1]), word: m[2]! }))
     return (
       <div className="stack">
         <p className="small muted">A value and its word on each line.</p>
-        <TextField lines={6} mono label="Values and words" value={text} check={(t) => (read(t).length && read(t).length === t.split('\n').filter((l) => l.trim()).length ? null : 'Each line: a number, a blank, a word.')} onCommit={(t) => onChange({ ...holds, choices: read(t) })} />
+        <TextField
+          lines={6}
+          mono
+          label="Values and words"
+          value={text}
+          check={(t) =>
+            read(t).length && read(t).length === t.split('\n').filter((l) => l.trim()).length
+              ? null
+              : 'Each line: a number, a blank, a word.'
+          }
+          onCommit={(t) => onChange({ ...holds, choices: read(t) })}
+        />
       </div>
     )
   }
   if (holds.type === 'flags') {
-    const set = (bit: number, name: string) => onChange({ ...holds, names: Array.from({ length: Math.max(bit + 1, holds.names.length) }, (_, i) => (i === bit ? name : (holds.names[i] ?? ''))) })
+    const set = (bit: number, name: string) =>
+      onChange({
+        ...holds,
+        names: Array.from({ length: Math.max(bit + 1, holds.names.length) }, (_, i) =>
+          i === bit ? name : (holds.names[i] ?? ''),
+        ),
+      })
     return (
       <div>
-        {Array.from({ length: 16 }, (_, bit) => line(`bit ${bit}`, <TextField label={`Name of bit ${bit}`} value={holds.names[bit] ?? ''} onCommit={(name) => set(bit, name.trim().replaceAll(/\s+/g, '_').slice(0, 30))} />))}
+        {Array.from({ length: 16 }, (_, bit) =>
+          line(
+            `bit ${bit}`,
+            <TextField
+              label={`Name of bit ${bit}`}
+              value={holds.names[bit] ?? ''}
+              onCommit={(name) => set(bit, name.trim().replaceAll(/\s+/g, '_').slice(0, 30))}
+            />,
+          ),
+        )}
       </div>
     )
   }
   if (holds.type === 'text')
     return (
       <div>
-        {line('Bytes', <NumberField label="Bytes" value={holds.bytes} min={1} max={240} whole onCommit={(bytes) => onChange({ ...holds, bytes })} />)}
-        {line('Encoding', <Choice label="Encoding" value={holds.encoding} options={['ascii', 'latin-1', 'utf-8']} onChange={(encoding) => onChange({ ...holds, encoding: encoding as typeof holds.encoding })} />)}
+        {line(
+          'Bytes',
+          <NumberField
+            label="Bytes"
+            value={holds.bytes}
+            min={1}
+            max={240}
+            whole
+            onCommit={(bytes) => onChange({ ...holds, bytes })}
+          />,
+        )}
+        {line(
+          'Encoding',
+          <Choice
+            label="Encoding"
+            value={holds.encoding}
+            options={['ascii', 'latin-1', 'utf-8']}
+            onChange={(encoding) => onChange({ ...holds, encoding: encoding as typeof holds.encoding })}
+          />,
+        )}
       </div>
     )
-  return <p className="muted">{holds.type === 'time' ? 'Seconds since midnight, in two words.' : 'A colour as RGB565, in one word.'}</p>
+  return (
+    <p className="muted">
+      {holds.type === 'time' ? 'Seconds since midnight, in two words.' : 'A colour as RGB565, in one word.'}
+    </p>
+  )
 }
 
-const wayClass: Record<Travels, string> = { 'host to panel': 'host-to', 'panel to host': 'panel-to', both: 'both', stays: 'stays' }
+const wayClass: Record<Travels, string> = {
+  'host to panel': 'host-to',
+  'panel to host': 'panel-to',
+  both: 'both',
+  stays: 'stays',
+}
 
 /** The rows of memory in use, sixteen words each. */
 function AddressMap({ project, picked }: { project: Project; picked: string | null }) {
@@ -222,7 +359,8 @@ function AddressMap({ project, picked }: { project: Project; picked: string | nu
       <header>
         <h2>Address map</h2>
         <span className="end muted small">
-          {used} of {project.panel.memoryTo - project.panel.memoryFrom} words used{retired.length ? ` · ${retired.length} retired` : ''}
+          {used} of {project.panel.memoryTo - project.panel.memoryFrom} words used
+          {retired.length ? ` · ${retired.length} retired` : ''}
         </span>
       </header>
       <div className="body" style={{ maxHeight: 190 }}>
@@ -235,8 +373,19 @@ function AddressMap({ project, picked }: { project: Project; picked: string | nu
             ...Array.from({ length: 16 }, (_, i) => {
               const address = row * 16 + i
               const v = at.get(address)
-              const words = v ? `${formatAddress(address)} ${v.name}` : old.has(address) ? `${formatAddress(address)} retired: was ${old.get(address)}` : formatAddress(address)
-              return <i key={address} title={words} onClick={() => v && session.view.set({ variable: v.id })} className={`${v ? (clashing.has(v.id) ? 'clash' : wayClass[v.travels]) : old.has(address) ? 'retired' : ''} ${v && v.id === picked ? 'here' : ''}`} />
+              const words = v
+                ? `${formatAddress(address)} ${v.name}`
+                : old.has(address)
+                  ? `${formatAddress(address)} retired: was ${old.get(address)}`
+                  : formatAddress(address)
+              return (
+                <i
+                  key={address}
+                  title={words}
+                  onClick={() => v && session.view.set({ variable: v.id })}
+                  className={`${v ? (clashing.has(v.id) ? 'clash' : wayClass[v.travels]) : old.has(address) ? 'retired' : ''} ${v && v.id === picked ? 'here' : ''}`}
+                />
+              )
             }),
           ])}
         </div>
@@ -257,7 +406,12 @@ function AddressMap({ project, picked }: { project: Project; picked: string | nu
 function Details({ project, picked }: { project: Project; picked: string | null }) {
   const session = useSession()
   const v = picked ? project.variables[picked as VariableId] : undefined
-  if (!v) return <section className="card"><p className="empty">Select a variable.</p></section>
+  if (!v)
+    return (
+      <section className="card">
+        <p className="empty">Select a variable.</p>
+      </section>
+    )
   const set = (values: Partial<Variable>) => session.edit('set variable', { id: v.id, values })
   return (
     <section className="card" aria-label={`More of ${v.name}`}>
@@ -293,11 +447,28 @@ function Details({ project, picked }: { project: Project; picked: string | null 
         <div className="setting">
           <label>Goes stale</label>
           <span className="row">
-            <YesNo label="Goes stale" value={v.stale !== null} onChange={(yes) => set({ stale: yes ? { afterMs: 3000, shows: 'dim' } : null })} />
+            <YesNo
+              label="Goes stale"
+              value={v.stale !== null}
+              onChange={(yes) => set({ stale: yes ? { afterMs: 3000, shows: 'dim' } : null })}
+            />
             {v.stale && (
               <>
-                <NumberField label="Stale after" value={v.stale.afterMs} min={10} max={3_600_000} whole unit="ms" onCommit={(afterMs) => set({ stale: { ...v.stale!, afterMs } })} />
-                <Choice label="Shown stale as" value={v.stale.shows} options={['dim', 'dashes']} onChange={(shows) => set({ stale: { ...v.stale!, shows: shows as 'dim' | 'dashes' } })} />
+                <NumberField
+                  label="Stale after"
+                  value={v.stale.afterMs}
+                  min={10}
+                  max={3_600_000}
+                  whole
+                  unit="ms"
+                  onCommit={(afterMs) => set({ stale: { ...v.stale!, afterMs } })}
+                />
+                <Choice
+                  label="Shown stale as"
+                  value={v.stale.shows}
+                  options={['dim', 'dashes']}
+                  onChange={(shows) => set({ stale: { ...v.stale!, shows: shows as 'dim' | 'dashes' } })}
+                />
               </>
             )}
           </span>

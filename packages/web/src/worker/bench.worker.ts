@@ -74,7 +74,9 @@ function busy(bench: Workbench): Frame['busy'] {
   const spanUs = Math.max(1, nowUs - first.us)
   const link = bench.build.header.link
   const share = (bytes: number) => Math.min(1, (bytes * bitsPerByte(link) * 1_000_000) / link.baud / spanUs)
-  return window.length < 2 ? { 'to panel': 0, 'to host': 0 } : { 'to panel': share(toPanel - first.toPanel), 'to host': share(toHost - first.toHost) }
+  return window.length < 2
+    ? { 'to panel': 0, 'to host': 0 }
+    : { 'to panel': share(toPanel - first.toPanel), 'to host': share(toHost - first.toHost) }
 }
 
 function tell(): void {
@@ -84,7 +86,9 @@ function tell(): void {
   const painted = paint(bench)
   const findings = bench.findings()
   const byAddress = new Map(build.symbols.variables.map((v) => [v.address, v.id]))
-  const host = rig.host.values().map(({ cell, name, value, owned }) => ({ id: byAddress.get(cell.address) ?? '', name, value, owned }))
+  const host = rig.host
+    .values()
+    .map(({ cell, name, value, owned }) => ({ id: byAddress.get(cell.address) ?? '', name, value, owned }))
   const frame: Frame = {
     type: 'frame',
     width: build.header.width,
@@ -106,7 +110,10 @@ function tell(): void {
   }
   told.findings = findings
   awaiting = true
-  post(frame, painted.map((p) => p.rgba.buffer))
+  post(
+    frame,
+    painted.map((p) => p.rgba.buffer),
+  )
 }
 
 function tick(): void {
@@ -125,9 +132,15 @@ function thumbnail(bench: Workbench, page: string, width: number): PaintedRect |
   const out = new Uint8ClampedArray(width * height * 4)
   // Each pixel of the picture is the mean of the pixels it stands for.
   for (let y = 0; y < height; y++) {
-    const [top, bottom] = [Math.floor((y * surface.height) / height), Math.max(Math.floor(((y + 1) * surface.height) / height), Math.floor((y * surface.height) / height) + 1)]
+    const [top, bottom] = [
+      Math.floor((y * surface.height) / height),
+      Math.max(Math.floor(((y + 1) * surface.height) / height), Math.floor((y * surface.height) / height) + 1),
+    ]
     for (let x = 0; x < width; x++) {
-      const [left, right] = [Math.floor((x * surface.width) / width), Math.max(Math.floor(((x + 1) * surface.width) / width), Math.floor((x * surface.width) / width) + 1)]
+      const [left, right] = [
+        Math.floor((x * surface.width) / width),
+        Math.max(Math.floor(((x + 1) * surface.width) / width), Math.floor((x * surface.width) / width) + 1),
+      ]
       let [r, g, b] = [0, 0, 0]
       for (let v = top; v < bottom; v++)
         for (let u = left; u < right; u++) {
@@ -212,7 +225,10 @@ function hear(message: ToWorker): void {
   }
 }
 
-type Operating = Extract<ToWorker, { type: 'touch' | 'send bytes' | 'host writes' | 'host asks' | 'host silent' | 'clock' | 'step' | 'power' | 'restart' }>
+type Operating = Extract<
+  ToWorker,
+  { type: 'touch' | 'send bytes' | 'host writes' | 'host asks' | 'host silent' | 'clock' | 'step' | 'power' | 'restart' }
+>
 
 function operate(bench: Workbench, message: Operating): void {
   const { rig } = bench

@@ -68,7 +68,10 @@ export interface Frame {
   silent: boolean
 }
 
-export type WireEntry = Pick<Entry, 'id' | 'kind' | 'direction' | 'fromUs' | 'toUs' | 'bytes' | 'code' | 'verdict' | 'attempt' | 'answers' | 'answeredBy' | 'note'> & {
+export type WireEntry = Pick<
+  Entry,
+  'id' | 'kind' | 'direction' | 'fromUs' | 'toUs' | 'bytes' | 'code' | 'verdict' | 'attempt' | 'answers' | 'answeredBy' | 'note'
+> & {
   message: Message | null
   reason: Reason | null
 }

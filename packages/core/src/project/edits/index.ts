@@ -5,7 +5,9 @@ import { variableEdits } from './variables.ts'
 import { wholeEdits } from './whole.ts'
 
 /** Every edit there is, by name. */
-export const edits: ReadonlyMap<string, Edit> = new Map([...wholeEdits, ...pageEdits, ...variableEdits, ...scriptEdits].map((edit) => [edit.name, edit]))
+export const edits: ReadonlyMap<string, Edit> = new Map(
+  [...wholeEdits, ...pageEdits, ...variableEdits, ...scriptEdits].map((edit) => [edit.name, edit]),
+)
 
 export { EditRefused, freeName, type EditNote } from './edit.ts'
 export { retiredAddresses, takenSpans } from './variables.ts'

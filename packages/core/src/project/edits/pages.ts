@@ -22,7 +22,10 @@ const addPage: Edit<{ id: PageId; after: string | null; name?: string }> = {
     const made: Page = {
       id,
       number: draft.spent.pageNumber,
-      name: freeName(name ?? 'page', Object.values(draft.pages).map((p) => p.name)),
+      name: freeName(
+        name ?? 'page',
+        Object.values(draft.pages).map((p) => p.name),
+      ),
       note: '',
       background: { ...noFace, fill: '#131c33' },
       widgets: [],
@@ -35,7 +38,10 @@ const addPage: Edit<{ id: PageId; after: string | null; name?: string }> = {
 
 const setPage: Edit<{ id: PageId; values: Partial<Page> }> = {
   name: 'set page',
-  args: Joi.object({ id: page, values: Joi.object({ name: Joi.any(), note: Joi.any(), background: Joi.any() }).min(1).required() }),
+  args: Joi.object({
+    id: page,
+    values: Joi.object({ name: Joi.any(), note: Joi.any(), background: Joi.any() }).min(1).required(),
+  }),
   apply: (draft, { id, values }) => void Object.assign(mustFind(draft.pages, id), values),
 }
 
@@ -86,7 +92,12 @@ interface NewWidget {
   settings?: SettingValues
 }
 
-const addWidgets: Edit<{ page: PageId; after: string | null; widgets: NewWidget[]; variables?: Parameters<typeof putVariable>[1][] }> = {
+const addWidgets: Edit<{
+  page: PageId
+  after: string | null
+  widgets: NewWidget[]
+  variables?: Parameters<typeof putVariable>[1][]
+}> = {
   name: 'add widgets',
   args: Joi.object({
     page,
@@ -95,7 +106,13 @@ const addWidgets: Edit<{ page: PageId; after: string | null; widgets: NewWidget[
     widgets: Joi.array()
       .min(1)
       .max(500)
-      .items({ id: idSchema('widget').required(), kind: Joi.string().max(40).required(), name: Joi.string().max(60), place: rectSchema.required(), settings: Joi.object() })
+      .items({
+        id: idSchema('widget').required(),
+        kind: Joi.string().max(40).required(),
+        name: Joi.string().max(60),
+        place: rectSchema.required(),
+        settings: Joi.object(),
+      })
       .required(),
   }),
   apply(draft, { page, after, widgets, variables = [] }) {
@@ -108,9 +125,21 @@ const addWidgets: Edit<{ page: PageId; after: string | null; widgets: NewWidget[
       draft.spent.widgetNumber++
       const given = freeName(name ?? found.label.toLowerCase(), names)
       names.push(given)
-      draft.widgets[id] = { id, number: draft.spent.widgetNumber, kind, name: given, page, place, settings: withTypeface(draft, { ...defaultsOf(found.settings), ...settings }) }
+      draft.widgets[id] = {
+        id,
+        number: draft.spent.widgetNumber,
+        kind,
+        name: given,
+        page,
+        place,
+        settings: withTypeface(draft, { ...defaultsOf(found.settings), ...settings }),
+      }
     }
-    onto.widgets = placed(onto.widgets, widgets.map((w) => w.id), after)
+    onto.widgets = placed(
+      onto.widgets,
+      widgets.map((w) => w.id),
+      after,
+    )
   },
 }
 
@@ -134,7 +163,12 @@ const deleteWidgets: Edit<{ ids: WidgetId[] }> = {
 
 const placeWidgets: Edit<{ places: Record<WidgetId, Rect> }> = {
   name: 'place widgets',
-  args: Joi.object({ places: Joi.object().pattern(/^widget:[0-9a-z_-]{1,40}$/, rectSchema).min(1).required() }),
+  args: Joi.object({
+    places: Joi.object()
+      .pattern(/^widget:[0-9a-z_-]{1,40}$/, rectSchema)
+      .min(1)
+      .required(),
+  }),
   apply(draft, { places }) {
     for (const [id, place] of Object.entries(places)) mustFind(draft.widgets, id).place = place
   },
@@ -169,4 +203,16 @@ const orderWidgets: Edit<{ page: PageId; ids: WidgetId[]; after: string | null }
   },
 }
 
-export const pageEdits = [addPage, setPage, movePage, setStartPage, deletePage, addWidgets, deleteWidgets, placeWidgets, setWidgets, nameWidget, orderWidgets] as Edit[]
+export const pageEdits = [
+  addPage,
+  setPage,
+  movePage,
+  setStartPage,
+  deletePage,
+  addWidgets,
+  deleteWidgets,
+  placeWidgets,
+  setWidgets,
+  nameWidget,
+  orderWidgets,
+] as Edit[]

@@ -1,7 +1,18 @@
 import Joi from 'joi'
 import type { ExchangeId, IdKind } from '../../base/index.ts'
 import { defaultsOf, type SettingValues } from '../../settings/index.ts'
-import { freshStep, outputSettings, quantityKinds, reactionSettings, stepKindNames, type Exchange, type HostScript, type Quantity, type QuantityKind, type StepKind } from '../../scripts/index.ts'
+import {
+  freshStep,
+  outputSettings,
+  quantityKinds,
+  reactionSettings,
+  stepKindNames,
+  type Exchange,
+  type HostScript,
+  type Quantity,
+  type QuantityKind,
+  type StepKind,
+} from '../../scripts/index.ts'
 import { idSchema } from '../schema.ts'
 import { freeName, mustBeNew, mustFind, placed, refuse, type Edit } from './edit.ts'
 
@@ -15,14 +26,27 @@ const addExchange: Edit<{ id: ExchangeId; after: string | null; name?: string; s
   args: Joi.object({ id: exchange, after: anchor, name: Joi.string().max(60), seed: Joi.number() }),
   apply(draft, { id, after, name, seed }) {
     mustBeNew(draft.exchanges, id)
-    draft.exchanges[id] = { id, name: freeName(name ?? 'exchange', Object.values(draft.exchanges).map((e) => e.name)), seed: seed ?? 1, allowsOthers: false, steps: {}, stepOrder: [] }
+    draft.exchanges[id] = {
+      id,
+      name: freeName(
+        name ?? 'exchange',
+        Object.values(draft.exchanges).map((e) => e.name),
+      ),
+      seed: seed ?? 1,
+      allowsOthers: false,
+      steps: {},
+      stepOrder: [],
+    }
     draft.exchangeOrder = placed(draft.exchangeOrder, [id], after)
   },
 }
 
 const setExchange: Edit<{ id: ExchangeId; values: Partial<Exchange> }> = {
   name: 'set exchange',
-  args: Joi.object({ id: exchange, values: Joi.object({ name: Joi.any(), seed: Joi.any(), allowsOthers: Joi.any() }).min(1).required() }),
+  args: Joi.object({
+    id: exchange,
+    values: Joi.object({ name: Joi.any(), seed: Joi.any(), allowsOthers: Joi.any() }).min(1).required(),
+  }),
   apply: (draft, { id, values }) => void Object.assign(mustFind(draft.exchanges, id), values),
 }
 
@@ -112,7 +136,10 @@ const addHostPart: Edit<{ part: HostPart; id: string; kind?: QuantityKind; after
 
 const setHostPart: Edit<{ part: HostPart; id: string; kind?: QuantityKind; values?: SettingValues }> = {
   name: 'set in host',
-  args: Joi.object({ part, id: partId, kind: Joi.valid(...Object.keys(quantityKinds)), values: Joi.object() }).or('kind', 'values'),
+  args: Joi.object({ part, id: partId, kind: Joi.valid(...Object.keys(quantityKinds)), values: Joi.object() }).or(
+    'kind',
+    'values',
+  ),
   apply(draft, { part, id, kind, values }) {
     const found = mustFind(draft.host[part] as Record<string, { settings: SettingValues; kind?: QuantityKind }>, id)
     if (kind && part === 'quantities' && kind !== found.kind) {
@@ -143,4 +170,18 @@ const moveHostPart: Edit<{ part: HostPart; id: string; after: string | null }> =
   },
 }
 
-export const scriptEdits = [addExchange, setExchange, deleteExchange, moveExchange, addStep, setStep, deleteStep, moveStep, setHost, addHostPart, setHostPart, deleteHostPart, moveHostPart] as Edit[]
+export const scriptEdits = [
+  addExchange,
+  setExchange,
+  deleteExchange,
+  moveExchange,
+  addStep,
+  setStep,
+  deleteStep,
+  moveStep,
+  setHost,
+  addHostPart,
+  setHostPart,
+  deleteHostPart,
+  moveHostPart,
+] as Edit[]

@@ -1,6 +1,15 @@
 import Joi from 'joi'
 import { sameJson, type VariableId, type WidgetId } from '../../base/index.ts'
-import { AddressBook, freshHolds, freshValue, isInRange, wordsOf, encodeValue, type Holds, type Span } from '../../variables/index.ts'
+import {
+  AddressBook,
+  freshHolds,
+  freshValue,
+  isInRange,
+  wordsOf,
+  encodeValue,
+  type Holds,
+  type Span,
+} from '../../variables/index.ts'
 import { unbindAll, usersOf } from '../references.ts'
 import { idSchema } from '../schema.ts'
 import { memoryPlanOf, type Project, type Variable } from '../types.ts'
@@ -8,8 +17,12 @@ import { freeName, mustBeNew, mustFind, placed, refuse, type Edit } from './edit
 
 /** Every span an address may not be given in: live variables but `self`, and what is retired. */
 export function takenSpans(project: Project, self?: VariableId): Span[] {
-  const live = Object.values(project.variables).filter((v) => v.id !== self).map((v) => ({ address: v.address, words: wordsOf(v.holds) }))
-  const spent = Object.entries(project.spent.addresses).filter(([key]) => !self || !key.startsWith(`${self}@`)).map(([, span]) => span)
+  const live = Object.values(project.variables)
+    .filter((v) => v.id !== self)
+    .map((v) => ({ address: v.address, words: wordsOf(v.holds) }))
+  const spent = Object.entries(project.spent.addresses)
+    .filter(([key]) => !self || !key.startsWith(`${self}@`))
+    .map(([, span]) => span)
   return [...live, ...spent]
 }
 
@@ -43,7 +56,14 @@ export const newVariableSchema = {
   id: idSchema('variable').required(),
   name: Joi.string().max(32),
   after: Joi.string().allow('', null),
-  values: Joi.object({ holds: Joi.object(), travels: Joi.string(), meaning: Joi.string().allow(''), initial: Joi.alternatives(Joi.number(), Joi.string().allow('')), stale: Joi.object().allow(null), address: Joi.number() }),
+  values: Joi.object({
+    holds: Joi.object(),
+    travels: Joi.string(),
+    meaning: Joi.string().allow(''),
+    initial: Joi.alternatives(Joi.number(), Joi.string().allow('')),
+    stale: Joi.object().allow(null),
+    address: Joi.number(),
+  }),
 }
 
 /** Puts a new variable into a draft, with an address nobody had. */
@@ -52,7 +72,11 @@ export function putVariable(draft: Project, { id, name, after, values = {} }: Ne
   const holds = values.holds ?? freshHolds('u16')
   const variable: Variable = {
     id,
-    name: freeName(name ?? 'value', Object.values(draft.variables).map((v) => v.name), '_'),
+    name: freeName(
+      name ?? 'value',
+      Object.values(draft.variables).map((v) => v.name),
+      '_',
+    ),
     meaning: values.meaning ?? '',
     holds,
     address: values.address ?? freeAddress(draft, holds),
@@ -68,7 +92,10 @@ export function putVariable(draft: Project, { id, name, after, values = {} }: Ne
 /** With `bind`, a setting of a widget refers to the new variable at once. */
 const addVariable: Edit<NewVariable & { bind?: { widget: WidgetId; key: string } }> = {
   name: 'add variable',
-  args: Joi.object({ ...newVariableSchema, bind: Joi.object({ widget: idSchema('widget').required(), key: Joi.string().max(40).required() }) }),
+  args: Joi.object({
+    ...newVariableSchema,
+    bind: Joi.object({ widget: idSchema('widget').required(), key: Joi.string().max(40).required() }),
+  }),
   apply(draft, { bind, ...made }) {
     putVariable(draft, made)
     if (bind) mustFind(draft.widgets, bind.widget).settings[bind.key] = made.id
@@ -79,13 +106,24 @@ const setVariable: Edit<{ id: VariableId; values: Partial<Variable> }> = {
   name: 'set variable',
   args: Joi.object({
     id: idSchema('variable').required(),
-    values: Joi.object({ name: Joi.any(), meaning: Joi.any(), holds: Joi.any(), travels: Joi.any(), initial: Joi.any(), stale: Joi.any(), address: Joi.any() }).min(1).required(),
+    values: Joi.object({
+      name: Joi.any(),
+      meaning: Joi.any(),
+      holds: Joi.any(),
+      travels: Joi.any(),
+      initial: Joi.any(),
+      stale: Joi.any(),
+      address: Joi.any(),
+    })
+      .min(1)
+      .required(),
   }),
   apply(draft, { id, values }) {
     const variable = mustFind(draft.variables, id)
     const holdsBefore = variable.holds
     Object.assign(variable, values)
-    if (values.holds && !sameJson(values.holds, holdsBefore) && values.initial === undefined && !fitsInitial(variable)) variable.initial = freshValue(variable.holds)
+    if (values.holds && !sameJson(values.holds, holdsBefore) && values.initial === undefined && !fitsInitial(variable))
+      variable.initial = freshValue(variable.holds)
     if (values.address !== undefined || values.holds) remember(draft, variable)
   },
 }
@@ -129,7 +167,11 @@ const orderVariable: Edit<{ id: VariableId; after: string | null }> = {
 
 const releaseAddress: Edit<{ key: string }> = {
   name: 'release address',
-  args: Joi.object({ key: Joi.string().pattern(/^variable:[0-9a-z_-]{1,40}@\d{1,5}$/).required() }),
+  args: Joi.object({
+    key: Joi.string()
+      .pattern(/^variable:[0-9a-z_-]{1,40}@\d{1,5}$/)
+      .required(),
+  }),
   apply(draft, { key }) {
     mustFind(draft.spent.addresses, key)
     const variable = draft.variables[key.slice(0, key.indexOf('@')) as VariableId]

@@ -4,7 +4,10 @@ import { applyPatches, pathOf, stillStands, type Patch } from '../patches.ts'
 import type { Project } from '../types.ts'
 import { refuse, type Edit } from './edit.ts'
 
-const anyOf = (...keys: string[]) => Joi.object(Object.fromEntries(keys.map((k) => [k, Joi.any()]))).min(1).required()
+const anyOf = (...keys: string[]) =>
+  Joi.object(Object.fromEntries(keys.map((k) => [k, Joi.any()])))
+    .min(1)
+    .required()
 
 const setProject: Edit<{ values: Partial<Project> }> = {
   name: 'set project',
@@ -20,18 +23,29 @@ const setPanel: Edit<{ values: Partial<Project['panel']> }> = {
 
 const setLink: Edit<{ values: Partial<Project['link']> }> = {
   name: 'set link',
-  args: Joi.object({ values: anyOf('baud', 'parity', 'stopBits', 'answers', 'confirm', 'confirmTimeoutMs', 'tries', 'latencyMs', 'aliveMs') }),
+  args: Joi.object({
+    values: anyOf('baud', 'parity', 'stopBits', 'answers', 'confirm', 'confirmTimeoutMs', 'tries', 'latencyMs', 'aliveMs'),
+  }),
   apply: (draft, { values }) => void Object.assign(draft.link, values),
 }
 
 /** The layout is replaced part by part or whole; a layout with two readings is a finding, not a refusal. */
 const setLayout: Edit<{ values: Partial<Project['layout']> }> = {
   name: 'set layout',
-  args: Joi.object({ values: anyOf('name', 'framing', 'payloadOrder', 'wordOrder', 'mostPayload', 'gapUs', 'head', 'forms', 'end') }),
+  args: Joi.object({
+    values: anyOf('name', 'framing', 'payloadOrder', 'wordOrder', 'mostPayload', 'gapUs', 'head', 'forms', 'end'),
+  }),
   apply: (draft, { values }) => void Object.assign(draft.layout, values),
 }
 
-const patch = Joi.object({ op: Joi.valid('add', 'remove', 'replace').required(), path: Joi.string().pattern(/^(\/[^/]+)+$/).max(300).required(), value: Joi.any() })
+const patch = Joi.object({
+  op: Joi.valid('add', 'remove', 'replace').required(),
+  path: Joi.string()
+    .pattern(/^(\/[^/]+)+$/)
+    .max(300)
+    .required(),
+  value: Joi.any(),
+})
 
 /** Takes a change back: `patches` bring the old state, and only while everything is still as the change left it. */
 const undo: Edit<{ of: string; patches: Patch[]; left: Patch[] }> = {
@@ -45,7 +59,8 @@ const undo: Edit<{ of: string; patches: Patch[]; left: Patch[] }> = {
     if (patches.some((p) => pathOf(p.path)[0] === 'spent')) refuse('spent')
     if (!stillStands(before, left)) refuse('changed-since')
     const after = applyPatches(before, patches) ?? refuse('changed-since')
-    for (const key of Object.keys(after) as (keyof Project)[]) if (after[key] !== before[key]) (draft as unknown as Record<string, unknown>)[key] = after[key]
+    for (const key of Object.keys(after) as (keyof Project)[])
+      if (after[key] !== before[key]) (draft as unknown as Record<string, unknown>)[key] = after[key]
   },
 }
 
