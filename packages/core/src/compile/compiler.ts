@@ -19,6 +19,7 @@ interface CompiledPage {
   page: Page
   widgets: CompiledWidget[]
   built: BuildPage
+  symbols: Symbols['pages'][number]
 }
 
 /** Remembers what was compiled; `compile` gives what a compiler without memory would give, only sooner. */
@@ -54,7 +55,7 @@ export class Compiler {
       cells: this.cellList(project),
       sheets,
     }
-    return { header: { ...header, version: this.version(header) }, chunks, symbols: this.symbols(project) }
+    return { header: { ...header, version: this.version(header) }, chunks, symbols: this.symbols(project, pages) }
   }
 
   private context(project: Project, asked: CompiledWidget['asked'], fonts: CompiledWidget['fonts']): CompileContext {
@@ -115,9 +116,16 @@ export class Compiler {
     const widgets = page.widgets.map((id) => this.widget(project, project.widgets[id]!))
     const before = this.pages.get(page)
     if (before && before.widgets.every((w, i) => w === widgets[i])) return before
+    const symbols = {
+      number: page.number,
+      id: page.id,
+      name: page.name,
+      widgets: page.widgets.map((id) => ({ number: project.widgets[id]!.number, id, name: project.widgets[id]!.name })),
+    }
     const made = {
       page,
       widgets,
+      symbols,
       built: { number: page.number, background: compileFace(page.background), widgets: widgets.map((w) => w.built) },
     }
     this.pages.set(page, made)
@@ -155,7 +163,7 @@ export class Compiler {
   /** A stamp over everything in the header: CRC-32 of the stamps of its parts, folded to 16 bits, never 0. */
   private version(header: Omit<BuildHeader, 'version'>): number {
     const { pages, cells, sheets, ...rest } = header
-    const stamps = [...pages.map((p) => this.stamp(p)), ...cells.map((c) => this.stamp(c))]
+    const stamps = [...pages.map((p) => this.stamp(p)), this.remembered(cells, () => cells.map((c) => this.stamp(c)).join())]
     const crc = checksumOf('crc-32', ascii(canonicalJson([rest, sheets, stamps])))
     return (crc >>> 16) ^ (crc & 0xffff) || 1
   }
@@ -169,17 +177,9 @@ export class Compiler {
     return stamp
   }
 
-  private symbols(project: Project): Symbols {
+  private symbols(project: Project, pages: readonly CompiledPage[]): Symbols {
     return {
-      pages: project.pageOrder.map((id) => ({ number: project.pages[id]!.number, id, name: project.pages[id]!.name })),
-      widgets: this.remembered(project.widgets, () =>
-        Object.values(project.widgets).map((w) => ({
-          number: w.number,
-          id: w.id,
-          name: w.name,
-          page: project.pages[w.page]!.number,
-        })),
-      ),
+      pages: pages.map((p) => p.symbols),
       variables: this.remembered(project.variables, () =>
         Object.values(project.variables).map((v) => ({
           address: v.address,

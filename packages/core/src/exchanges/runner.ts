@@ -299,7 +299,7 @@ export class Runner {
     const expected = String(s['text'])
     const { panel } = this.rig
     const seen = () => {
-      const on = panel.build.symbols.widgets.find((w) => w.number === widget)?.page
+      const on = panel.build.symbols.pages.find((p) => p.widgets.some((w) => w.number === widget))?.number
       return on === panel.pageNumber ? this.rig.panel.shows(widget) : null
     }
     const found = this.await(Number(s['withinMs']), () => (seen() === expected ? true : null))

@@ -1,4 +1,13 @@
-import { findOverlaps, isInMemory, isInOwnWords, isNumber, rawLimits, wordsOf, type NumberHolds } from '../variables/index.ts'
+import {
+  findOverlaps,
+  isInMemory,
+  isInOwnWords,
+  isNumber,
+  rawLimits,
+  spansOverlap,
+  wordsOf,
+  type NumberHolds,
+} from '../variables/index.ts'
 import { memoryPlanOf, retiredAddresses, usersOf, type Project, type Variable } from '../project/index.ts'
 import type { Check, Finding } from './finding.ts'
 
@@ -26,10 +35,9 @@ export const overlapping: Check = ({ project }) => {
   const clashes = findOverlaps(list.map(span)).map(({ first, second }) =>
     atVariable(list[second]!, 'overlap', 'error', { other: list[first]!.name }, move(list[second]!)),
   )
+  const retired = retiredAddresses(project)
   const onRetired = list.flatMap((v) => {
-    const old = retiredAddresses(project).find(
-      (r) => !r.key.startsWith(`${v.id}@`) && r.address < v.address + wordsOf(v.holds) && v.address < r.address + r.words,
-    )
+    const old = retired.find((r) => !r.key.startsWith(`${v.id}@`) && spansOverlap(r, span(v)))
     return old ? [atVariable(v, 'retired', 'warning', { other: old.name }, move(v))] : []
   })
   return [...clashes, ...onRetired]

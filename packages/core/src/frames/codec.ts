@@ -1,4 +1,13 @@
-import { bad, checksumFunction, good, putNumber, takeNumber, type ChecksumFunction, type Result } from '../base/index.ts'
+import {
+  bad,
+  checksumFunction,
+  good,
+  putNumber,
+  takeNumber,
+  type ChecksumFunction,
+  type Order,
+  type Result,
+} from '../base/index.ts'
 import { fixedSizeOf, isOperationPart, offsetOf, partsOf, sizeOfPart, startOf } from './check.ts'
 import { checkLayout } from './check.ts'
 import type { Form, Layout, Part } from './layout.ts'
@@ -23,6 +32,7 @@ export interface CompiledForm {
   checksum: { run: ChecksumFunction; from: number; at: number; size: number; order: 'low' | 'high' } | null
   /** Length field = body length + this; null where the form has none. */
   lengthShift: number | null
+  fields: Fields
 }
 
 export interface DirectionCodec {
@@ -59,7 +69,8 @@ export const codecOf = (codec: Codec, direction: Direction): DirectionCodec =>
   direction === 'to panel' ? codec.toPanel : codec.toHost
 
 function compileDirection(layout: Layout, direction: Direction): DirectionCodec {
-  const forms = layout.forms.filter((f) => f.directions.includes(direction)).map((form) => compileForm(layout, form))
+  const travelling = layout.forms.filter((f) => f.directions.includes(direction))
+  const forms = travelling.map((form) => compileForm(layout, form, travelling.length === 1))
   const byCode: (CompiledForm | undefined)[] = []
   for (const form of forms) byCode[form.form.code] = form
   const first = forms[0]?.form
@@ -86,7 +97,8 @@ function compileDirection(layout: Layout, direction: Direction): DirectionCodec 
   }
 }
 
-function compileForm(layout: Layout, form: Form): CompiledForm {
+/** `isOnly`: no other form travels that way, so that nobody has looked at the operation yet. */
+function compileForm(layout: Layout, form: Form, isOnly: boolean): CompiledForm {
   const parts = partsOf(layout, form)
   const fixedSize = fixedSizeOf(layout, form)
   const split = parts.findIndex((p) => p.part === 'payload')
@@ -107,6 +119,7 @@ function compileForm(layout: Layout, form: Form): CompiledForm {
     hasPayload: split >= 0,
     checksum: compileChecksum(layout, placed, payloadAt),
     lengthShift: lengthShift(placed, fixedSize),
+    fields: fieldsOf(placed, isOnly),
   }
 }
 
@@ -293,27 +306,72 @@ export function parseBody(layout: Layout, codec: DirectionCodec, bytes: Uint8Arr
   return readParts(compiled, bytes, from, to, payloadSize)
 }
 
+/** Where a form's fields stand, worked out once; −1 where it has none. Places from the end count back from it. */
+interface Fields {
+  sequenceAt: number
+  sequenceShift: number
+  addressAt: number
+  addressSize: number
+  addressOrder: Order
+  /** What must be looked at part by part: constants, lengths, counts, codes, masks. */
+  others: PlacedPart[]
+}
+
+function fieldsOf(placed: readonly PlacedPart[], isOnly: boolean): Fields {
+  const fields: Fields = { sequenceAt: -1, sequenceShift: 0, addressAt: -1, addressSize: 2, addressOrder: 'low', others: [] }
+  for (const item of placed) {
+    const { part, at, fromEnd } = item
+    if ((part.part === 'sequence' || part.part === 'sequence and operation') && !fromEnd) {
+      fields.sequenceAt = at
+      fields.sequenceShift = part.part === 'sequence' ? 0 : 4
+    } else if (part.part === 'address' && !fromEnd) {
+      fields.addressAt = at
+      fields.addressSize = part.size
+      fields.addressOrder = part.order
+    } else if (part.part !== 'payload' && part.part !== 'checksum' && (part.part !== 'operation' || isOnly))
+      fields.others.push(item)
+  }
+  return fields
+}
+
+/** Short payloads are copied byte by byte: quicker than a slice. */
+function copyOf(bytes: Uint8Array, from: number, size: number): Uint8Array {
+  if (size > 32) return bytes.slice(from, from + size)
+  const out = new Uint8Array(size)
+  for (let i = 0; i < size; i++) out[i] = bytes[from + i]!
+  return out
+}
+
 function readParts(compiled: CompiledForm, bytes: Uint8Array, from: number, to: number, payloadSize: number): Message | BadCode {
-  let sequence = 0
-  let address = 0
+  const { sequenceAt, sequenceShift, addressAt, addressSize, addressOrder, others } = compiled.fields
+  const sequence = sequenceAt < 0 ? 0 : bytes[from + sequenceAt]! >> sequenceShift
+  const place = from + addressAt
+  let address =
+    addressAt < 0
+      ? 0
+      : addressSize === 1
+        ? bytes[place]!
+        : addressOrder === 'low'
+          ? bytes[place]! | (bytes[place + 1]! << 8)
+          : (bytes[place]! << 8) | bytes[place + 1]!
+  let last = sequence
   let mask = 0
   let bits = 0
   let words = 0
   let what: EventKind | undefined
   let reason: Reason | undefined
-  const placed = compiled.placed
-  for (let i = 0; i < placed.length; i++) {
-    const { part, at: offset, size, fromEnd } = placed[i]!
+  for (let i = 0; i < others.length; i++) {
+    const { part, at: offset, size, fromEnd } = others[i]!
     const at = fromEnd ? to - offset : from + offset
     switch (part.part) {
       case 'sequence and operation':
-        sequence = bytes[at]! >> 4
+        last = bytes[at]! >> 4
+        break
+      case 'sequence':
+        last = bytes[at]!
         break
       case 'address':
         address = takeNumber(bytes, at, size, part.order)
-        break
-      case 'sequence':
-        sequence = bytes[at]!
         break
       case 'constant':
         for (let k = 0; k < size; k++) if (bytes[at + k] !== part.bytes[k]) return 'constant'
@@ -346,21 +404,21 @@ function readParts(compiled: CompiledForm, bytes: Uint8Array, from: number, to: 
   const operation = compiled.form.operation
   switch (operation) {
     case 'set bits':
-      return { operation, sequence, address, mask, bits }
+      return { operation, sequence: last, address, mask, bits }
     case 'ask':
-      return { operation, sequence, address, words }
+      return { operation, sequence: last, address, words }
     case 'event':
-      return { operation, sequence, address, what: what! }
+      return { operation, sequence: last, address, what: what! }
     case 'done':
-      return { operation, sequence, address }
+      return { operation, sequence: last, address }
     case 'refused':
-      return { operation, sequence, address, reason: reason! }
+      return { operation, sequence: last, address, reason: reason! }
     default:
       return {
         operation,
         sequence,
         address,
-        payload: bytes.slice(from + compiled.payloadAt, from + compiled.payloadAt + payloadSize),
+        payload: copyOf(bytes, from + compiled.payloadAt, payloadSize),
       }
   }
 }

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { describe, expect, test } from 'vitest'
 import { strToU8, zipSync } from 'fflate'
 import { newId, sameJson, seededRandom } from '../base/index.ts'
@@ -256,6 +257,22 @@ describe('the project file', () => {
     expect(sameJson(back.value.project, project)).toBe(true)
     expect([...back.value.assets.keys()].sort()).toEqual(assetsOf(project))
     expect(packProject(back.value.project, back.value.assets)).toEqual(bytes)
+  })
+  test('a file kept from format 1 opens as the current format', () => {
+    const kept = new Uint8Array(readFileSync(new URL('../testing/fixtures/format-1.mothlamp', import.meta.url)))
+    const read = unpackProject(kept)
+    if (!read.ok) throw new Error(JSON.stringify(read.problem))
+    const { project } = read.value
+    expect([project.format, project.name, project.link.baud, project.link.tries, 'link' in project.panel]).toEqual([
+      2,
+      'Kept from format 1',
+      38400,
+      5,
+      false,
+    ])
+    expect(project.variables['variable:tide']!.stale).toEqual({ afterMs: 2500, shows: 'dim' })
+    expect(project.variables['variable:pump']!.stale).toBeNull()
+    expect(project.widgets['widget:tide']!.settings['digits']).toBe(5)
   })
   const zip = (document: unknown) =>
     zipSync({ 'project.json': strToU8(typeof document === 'string' ? document : JSON.stringify(document)) })

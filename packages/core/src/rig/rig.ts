@@ -152,13 +152,13 @@ export class Rig {
 
   private carryValues(before: Panel, old: Build): string[] {
     const reset: string[] = []
-    const cells = (build: Build) =>
-      new Map(
-        build.symbols.variables.map((v) => [
-          v.id,
-          { name: v.name, cell: build.header.cells.find((c) => c.cell.address === v.address)?.cell ?? null },
-        ]),
+    const cells = (build: Build) => {
+      // Two variables may stand at one address (a finding says so); the number of words tells most of them apart.
+      const byPlace = new Map(build.header.cells.map(({ cell }) => [`${cell.address} ${cell.words}`, cell]))
+      return new Map(
+        build.symbols.variables.map((v) => [v.id, { name: v.name, cell: byPlace.get(`${v.address} ${v.words}`) ?? null }]),
       )
+    }
     const was = cells(old)
     for (const [id, { name, cell }] of cells(this.build)) {
       const other = was.get(id)?.cell

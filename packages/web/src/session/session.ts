@@ -41,6 +41,8 @@ export interface LiveState {
 
 export interface ViewState {
   lamp: 'edit' | 'touch'
+  /** Alt is held: Touch for as long. */
+  alt: boolean
   page: string
   widgets: string[]
   variable: string | null
@@ -106,6 +108,7 @@ export class Session {
     })
     this.view = new Store<ViewState>({
       lamp: 'edit',
+      alt: false,
       page: project.startPage || project.pageOrder[0] || '',
       widgets: [],
       variable: null,

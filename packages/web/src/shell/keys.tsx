@@ -2,6 +2,7 @@ import { useEffect, useRef } from 'react'
 
 const keys: [string, string][] = [
   ['L', 'Edit or Touch'],
+  ['Alt, held', 'Touch for as long'],
   ['1 … 6', 'to a station'],
   ['Ctrl K', 'find a page, widget, variable'],
   ['Ctrl Z, Ctrl Y', 'undo, redo'],

@@ -29,7 +29,7 @@ export function Workshop({ station }: { station: string }) {
   const session = useSession()
   const navigate = useNavigate()
   const [over, setOver] = useState<'finder' | 'keys' | null>(null)
-  const lamp = useStore(session.view, (v) => v.lamp)
+  const lamp = useStore(session.view, (v) => (v.alt ? 'touch' : v.lamp))
   const here = stations.find((s) => s.path === station) ?? stations[1]
   const benched = here.path === 'bench'
   const touching = benched || lamp === 'touch'
@@ -58,8 +58,23 @@ export function Workshop({ station }: { station: string }) {
         session.view.set({ lamp: session.view.value.lamp === 'edit' ? 'touch' : 'edit' })
       else if (/^[1-6]$/.test(e.key)) void navigate(`/project/${session.id}/${stations[Number(e.key) - 1]!.path}`)
     }
+    // Alt held: Touch for as long. Leaving the window lets it go.
+    const alt = (e: KeyboardEvent) => {
+      if (e.key !== 'Alt' || isTyping(e.target)) return
+      e.preventDefault()
+      session.view.set({ alt: e.type === 'keydown' })
+    }
+    const letGo = () => session.view.value.alt && session.view.set({ alt: false })
     window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
+    window.addEventListener('keydown', alt)
+    window.addEventListener('keyup', alt)
+    window.addEventListener('blur', letGo)
+    return () => {
+      window.removeEventListener('keydown', onKey)
+      window.removeEventListener('keydown', alt)
+      window.removeEventListener('keyup', alt)
+      window.removeEventListener('blur', letGo)
+    }
   }, [session, navigate, benched])
 
   const View = views[here.path]

@@ -12,12 +12,14 @@ import { useStore } from '../session/store.ts'
 import { useProject, useSession } from '../shell/context.tsx'
 import { isTyping } from '../parts/typing.ts'
 import { ConversationCard } from './conversation.tsx'
+import { HostScriptCard } from './host-script.tsx'
 
 const seconds = (us: number) => `${(us / 1_000_000).toFixed(3)} s`
 
 /** The panel live with its host: glass, values, sending, conversation. */
 export function BenchStation() {
   const project = useProject()
+  const [scripting, setScripting] = useState(false)
   const scale =
     project.panel.width <= 400 && project.panel.height <= 300
       ? 2
@@ -32,18 +34,22 @@ export function BenchStation() {
             <TouchLayer scale={scale} />
           </Glass>
         </div>
-        <div className="under">
-          <HostCard project={project} />
-          <SendCard project={project} />
-          <ClockCard />
-        </div>
+        {scripting ? (
+          <HostScriptCard project={project} onClose={() => setScripting(false)} />
+        ) : (
+          <div className="under">
+            <HostCard project={project} onScript={() => setScripting(true)} />
+            <SendCard project={project} />
+            <ClockCard />
+          </div>
+        )}
       </div>
       <ConversationCard project={project} />
     </div>
   )
 }
 
-function HostCard({ project }: { project: Project }) {
+function HostCard({ project, onScript }: { project: Project; onScript(): void }) {
   const session = useSession()
   const host = useStore(session.live, (l) => l.host)
   const outputs = useStore(session.live, (l) => l.outputs)
@@ -51,7 +57,9 @@ function HostCard({ project }: { project: Project }) {
     <section className="card" aria-label="Host">
       <header>
         <h2>Host</h2>
-        <span className="end muted cut">stand-in: {project.host.name}</span>
+        <button className="button tiny end" style={{ minWidth: 0 }} title="what the stand-in does, in data" onClick={onScript}>
+          <span className="cut">stand-in: {project.host.name}</span> ▸
+        </button>
       </header>
       <div className="body">
         <div className="values">

@@ -33,7 +33,7 @@ export function PagesStation() {
   const project = useProject()
   const view = useStore(session.view, (v) => v)
   const live = useStore(session.live, (l) => l.page)
-  const touching = view.lamp === 'touch'
+  const touching = view.lamp === 'touch' || view.alt
   const page = project.pages[(touching ? (live ?? view.page) : view.page) as PageId] ?? project.pages[project.pageOrder[0]!]!
   const selected = view.widgets.filter((id) => id in project.widgets)
   return (

@@ -1,0 +1,236 @@
+import { readFileSync } from 'node:fs'
+import crc from 'crc'
+import { PacketLengthParser } from '@serialport/parser-packet-length'
+import { checksumFunction, joinBytes, mustHold, seededRandom, type ChecksumName } from '@moth-lamp/core/base'
+import { Compiler, compileHost } from '@moth-lamp/core/compile'
+import { checkProject, Viewer } from '@moth-lamp/core/findings'
+import { compileLayout, encodeFrame, lampBinary, lengthLedStart, makeDecoder, type Layout } from '@moth-lamp/core/frames'
+import { passGate, unpackProject, type Project } from '@moth-lamp/core/project'
+import { Surface } from '@moth-lamp/core/raster'
+import { Rig } from '@moth-lamp/core/rig'
+import { AddressBook } from '@moth-lamp/core/variables'
+import { Workbench } from '@moth-lamp/core/workbench'
+
+const demo = mustHold(
+  unpackProject(new Uint8Array(readFileSync(new URL('../packages/server/demo/heron-hill-dome.mothlamp', import.meta.url)))),
+)
+const row = (what: string, figure: string, aim: string) => console.log(`${what.padEnd(78)} ${figure.padStart(22)}   ${aim}`)
+
+/** Seconds that `run` takes: the best of several, after one to warm up. */
+function seconds(run: () => void, times = 5): number {
+  run()
+  let best = Infinity
+  for (let i = 0; i < times; i++) {
+    const from = performance.now()
+    run()
+    best = Math.min(best, performance.now() - from)
+  }
+  return best / 1000
+}
+
+// --- decoding
+const lamp = mustHold(compileLayout(lampBinary))
+const random = seededRandom(1)
+const frames = Array.from({ length: 20_000 }, (_, i) =>
+  mustHold(
+    encodeFrame(lamp, 'to panel', {
+      operation: 'write',
+      sequence: i & 15,
+      address: random.below(65536),
+      payload: Uint8Array.of(random.below(256), random.below(256)),
+    }),
+  ),
+)
+const clean = joinBytes(frames)
+const damaged = clean.map((byte) => (random.below(100) ? byte : byte ^ (1 << random.below(8))))
+
+function decode(layout: Layout, bytes: Uint8Array): number {
+  const decoder = makeDecoder(mustHold(compileLayout(layout)), 'to panel')
+  let n = 0
+  for (let at = 0; at < bytes.length; at += 4096) n += decoder.feed(bytes.subarray(at, at + 4096), 1000).length
+  return n + decoder.expire(1e12).length
+}
+
+/** The reference: start byte, length in the third byte, as the packet-length parser wants its packets. */
+const packets = joinBytes(frames.map((f) => Uint8Array.of(0xaa, 0, f.length, ...f)))
+async function packetLength(): Promise<number> {
+  const parser = new PacketLengthParser({ delimiter: 0xaa, packetOverhead: 3, lengthBytes: 1, lengthOffset: 2 })
+  let n = 0
+  parser.on('data', () => n++)
+  const from = performance.now()
+  for (let at = 0; at < packets.length; at += 4096) parser.write(Buffer.from(packets.subarray(at, at + 4096)))
+  await new Promise((resolve) => parser.end(resolve))
+  return n ? (performance.now() - from) / 1000 : NaN
+}
+const tries: number[] = []
+for (let i = 0; i < 8; i++) tries.push(await packetLength())
+const reference = Math.min(...tries) / packets.length
+const perByte = (layout: Layout, bytes: Uint8Array) =>
+  seconds(() => decode(layout, bytes), bytes.length > 1e6 ? 4 : 25) / bytes.length
+const cleanByte = perByte(lampBinary, clean)
+row('decode lamp binary, clean, against a packet-length parser', `${(reference / cleanByte).toFixed(0)} ×`, '50 ×')
+row('decode lamp binary, 1 % damaged', `${(reference / perByte(lampBinary, damaged)).toFixed(0)} ×`, '50 ×')
+// The worst input found: start bytes again and again, each claiming the longest frame.
+const worst = (length: number) => Uint8Array.from({ length }, (_, i) => [0xc3, 0x3c, 100, 1][i % 4]!)
+const worstByte = perByte(lengthLedStart, worst(400_000))
+const line = 4_000_000 / 10
+row('worst input (length-led, every byte a false start)', `${(1 / worstByte / line).toFixed(0)} × a 4 Mbaud line`, '20 ×')
+row(
+  '  the same, ten times as long: cost of a byte',
+  `${(perByte(lengthLedStart, worst(4_000_000)) / worstByte).toFixed(2)} ×`,
+  '1 × (linear)',
+)
+
+// --- checksums
+const short = frames.slice(0, 2000).map((f) => f.slice(1, -1))
+const long = Uint8Array.from({ length: 1 << 20 }, () => random.below(256))
+const names: [ChecksumName, (b: Uint8Array) => number][] = [
+  ['crc-16-modbus', (b) => crc.crc16modbus(b)],
+  ['crc-16-ccitt', (b) => crc.crc16ccitt(b)],
+  ['crc-32', (b) => crc.crc32(b)],
+]
+let sink = 0
+for (const [name, theirs] of names) {
+  const all = (f: (b: Uint8Array) => number) => seconds(() => short.forEach((b) => (sink ^= f(b))), 30)
+  const once = (f: (b: Uint8Array) => number) => seconds(() => (sink ^= f(long)), 8)
+  const run = checksumFunction(name)
+  const ours = (b: Uint8Array) => run(b, 0, b.length)
+  row(`${name} on frames under 32 bytes, against the crc package`, `${(all(theirs) / all(ours)).toFixed(1)} ×`, '5 ×')
+  row(`${name} on 1 MiB`, `${(once(theirs) / once(ours)).toFixed(1)} ×`, '2 ×')
+}
+
+// --- rig and panel
+const compiler = new Compiler(demo.assets)
+const build = compiler.compile(demo.project)
+const host = compileHost(demo.project, compiler.cells)
+const fast: Project = { ...demo.project, link: { ...demo.project.link, baud: 4_000_000, answers: 'never' } }
+function framesThrough(paint: boolean): number {
+  const bench = new Workbench(fast, demo.assets)
+  bench.rig.host.silent = true
+  const frame = (k: number) =>
+    mustHold(
+      encodeFrame(lamp, 'to panel', { operation: 'write', sequence: k & 15, address: 0x12, payload: Uint8Array.of(k & 255, 0) }),
+    )
+  const n = 60_000
+  const made = Array.from({ length: 256 }, (_, k) => frame(k))
+  const from = performance.now()
+  let next = bench.rig.nowUs + 16_667
+  for (let k = 0; k < n; k++) {
+    bench.rig.line.send('to panel', made[k & 255]!)
+    if (k % 200 === 0) bench.advance(200 * 24)
+    if (paint && bench.rig.nowUs >= next) {
+      bench.paint()
+      next = bench.rig.nowUs + 16_667
+    }
+  }
+  bench.advance(1_000_000)
+  return n / ((performance.now() - from) / 1000)
+}
+framesThrough(false)
+row('frames a second through line, panel and log, unpainted', `${framesThrough(false).toFixed(0)}`, '100 000')
+row('the same, painted at 60 virtual Hz', `${framesThrough(true).toFixed(0)}`, '25 000')
+const hour = seconds(() => new Rig(build, host, 7).advance(600_000_000), 2)
+row('the demo with its host, unpainted', `${(600 / hour).toFixed(0)} s a second`, '')
+
+// --- painting
+{
+  const bench = new Workbench(demo.project, demo.assets)
+  bench.rig.host.silent = true
+  bench.advance(200_000)
+  bench.paint()
+  const { surface } = bench.rig.panel.glass
+  const full = new Surface(800, 480)
+  row('full repaint of the Dome page', `${(seconds(() => void bench.rig.panel.paintPage(1, full), 10) * 1000).toFixed(2)} ms`, '')
+  const { cell } = bench.build.header.cells.find((c) => c.cell.address === 0x31)!
+  const before = surface.written
+  bench.rig.panel.memory.write(cell, 11.1)
+  bench.paint()
+  const box = Object.values(demo.project.widgets).find((w) => w.name === 'Wind on Dome')!.place
+  row(
+    'pixels written after one number changed, against its box',
+    `${((surface.written - before) / (box.width * box.height)).toFixed(2)} ×`,
+    '1.5 ×',
+  )
+}
+
+// --- a large project
+function large(pages: number): Project {
+  let project = demo.project
+  let n = 0
+  const edit = (name: string, args: unknown) => {
+    project = mustHold(passGate(project, { changeId: `change:g${n++}`, edit: name, args })).project
+  }
+  for (let p = 0; p < pages; p++) {
+    const page = `page:g${p}`
+    edit('add page', { id: page, after: '', name: `page g${p}` })
+    edit('add widgets', {
+      page,
+      after: '',
+      variables: Array.from({ length: 40 }, (_, k) => ({ id: `variable:g${p}-${k}`, name: `g${p}_${k}` })),
+      widgets: Array.from({ length: 40 }, (_, k) => ({
+        id: `widget:g${p}-${k}`,
+        kind: ['number', 'indicator', 'button', 'label'][k % 4],
+        place: { x: (k % 8) * 98, y: Math.floor(k / 8) * 90, width: 90, height: 60 },
+        settings: k % 4 < 2 ? { variable: `variable:g${p}-${k}` } : {},
+      })),
+    })
+  }
+  return project
+}
+const big = large(50)
+const small = large(5)
+const whole = seconds(() => {
+  const cold = new Compiler(demo.assets)
+  cold.compile(big)
+}, 3)
+const sheets = seconds(() => void new Compiler(demo.assets).compile(demo.project), 3)
+row(
+  'compile of 50 pages, 2 000 widgets, 2 000 variables, sheets of letters apart',
+  `${((whole - sheets) * 1000).toFixed(0)} ms`,
+  '300 ms',
+)
+row('  and its sheets of letters, once for each font file', `${(sheets * 1000).toFixed(0)} ms`, '')
+function afterOneEdit(project: Project): number {
+  const warm = new Compiler(demo.assets)
+  warm.compile(project)
+  const id = Object.keys(project.widgets).at(-1)!
+  let k = 0
+  let now = project
+  const edited = Array.from(
+    { length: 12 },
+    () =>
+      (now = mustHold(
+        passGate(now, {
+          changeId: 'change:x',
+          edit: 'place widgets',
+          args: { places: { [id]: { x: ++k, y: 1, width: 50, height: 20 } } },
+        }),
+      ).project),
+  )
+  let best = Infinity
+  for (const next of edited) {
+    const from = performance.now()
+    warm.compile(next)
+    best = Math.min(best, performance.now() - from)
+  }
+  return best
+}
+const oneBig = afterOneEdit(big)
+const oneSmall = afterOneEdit(small)
+row('  after one edit', `${oneBig.toFixed(2)} ms`, '5 ms')
+row('  after one edit, against a tenth of the project', `${(oneBig / oneSmall).toFixed(1)} ×`, 'not growing')
+const gate = seconds(
+  () =>
+    void passGate(big, { changeId: 'change:y', edit: 'name widget', args: { id: Object.keys(big.widgets)[0], name: 'other' } }),
+  8,
+)
+row('  one edit through the gate', `${(gate * 1000).toFixed(2)} ms`, '')
+const viewer = new Viewer(demo.assets)
+row('  all findings', `${(seconds(() => void checkProject(viewer.view(big)), 3) * 1000).toFixed(0)} ms`, '')
+const book = seconds(() => {
+  const addresses = new AddressBook({ from: 0, to: 0x10000, ownFrom: 0xff00, ownTo: 0xff10 }, [])
+  for (let k = 0; k < 10_000; k++) addresses.give(1 + (k % 5))
+}, 3)
+row('addresses for 10 000 variables', `${(book * 1000).toFixed(0)} ms`, '')
+// The sums are used, so that no engine leaves them out.
+if (sink === 1.5) console.log(sink)
