@@ -2,7 +2,7 @@ import { wordsToBytes } from '../base/index.ts'
 import { byteEndUs, type Anatomy, type Direction, type Message } from '../frames/index.ts'
 import { ordersOf, type Project, type Variable, type Widget } from '../project/index.ts'
 import { protocolFor, type Protocol } from '../protocols/index.ts'
-import { emptyWords, encodeValue, formatValue, wordsOf, type Value } from '../variables/index.ts'
+import { emptyWords, encodeValue, formatValue, isNumber, wordsOf, type Holds, type Value } from '../variables/index.ts'
 import type { Action } from '../rules/index.ts'
 
 /** A frame that this project will use, with an example of it. */
@@ -18,6 +18,8 @@ export interface FrameExample {
   anatomy: Anatomy
   /** Time on the line, µs. */
   lineUs: number
+  /** The call in the host's code. */
+  call: string
 }
 
 const exampleSequence = { 'to panel': 5, 'to host': 3 } as const
@@ -30,6 +32,7 @@ function example(
   id: string,
   name: string,
   value: string,
+  argument = '',
 ): FrameExample[] {
   if (!protocol.can(direction, message.operation)) return []
   const bytes = protocol.encode(direction, message)
@@ -45,6 +48,7 @@ function example(
       bytes: bytes.value,
       anatomy: protocol.dissect(direction, bytes.value),
       lineUs: byteEndUs(project.link, 0, bytes.value.length),
+      call: callOf(message, name, argument),
     },
   ]
 }
@@ -58,7 +62,7 @@ export function framesOfVariable(project: Project, variable: Variable, value: Va
   const payload = wordsToBytes(encoded.ok ? encoded.value : emptyWords(holds), ordersOf(project).bytes)
   const shown = formatValue(holds, encoded.ok ? value : holds.type === 'text' ? '' : 0)
   const say = (direction: Direction, message: Message, words = shown) =>
-    example(project, protocol.value, direction, message, id, name, words)
+    example(project, protocol.value, direction, message, id, name, words, argumentOf(name, holds, value))
   const toPanel = { sequence: exampleSequence['to panel'], address }
   const toHost = { sequence: exampleSequence['to host'], address }
   const out: FrameExample[] = []
@@ -108,21 +112,32 @@ export function catalogue(project: Project): FrameExample[] {
   ]
 }
 
-/** The name a variable has in host code, and the call that sends it: `panel_set_dome_target(DOME_TARGET(231.0))`. */
-export function hostCall(example: FrameExample): string {
-  const macro = example.name.toUpperCase()
-  const bare = example.value.split(' ')[0] ?? ''
-  switch (example.operation) {
+const upper = (name: string): string => name.toUpperCase().replaceAll(/[^A-Z0-9]+/g, '_')
+
+/** A value as the argument of a call in C: `DOME_TARGET(231.0)` is raw by the variable's scale, `SHUTTER_STATE_OPEN` a name. */
+function argumentOf(name: string, holds: Holds, value: Value): string {
+  if (typeof value === 'string') return JSON.stringify(value)
+  if (isNumber(holds)) return `${upper(name)}(${formatValue(holds, value, false)})`
+  if (holds.type === 'choice') {
+    const word = holds.choices.find((c) => c.value === value)?.word
+    return word === undefined ? String(value) : `${upper(name)}_${upper(word)}`
+  }
+  return holds.type === 'time' ? String(value) : `0x${value.toString(16).toUpperCase().padStart(4, '0')}`
+}
+
+/** What stands in the host's code for a frame: the function that sends it, or the one that is called when it comes. */
+function callOf(message: Message, name: string, argument: string): string {
+  switch (message.operation) {
     case 'write':
-      return `panel_set_${example.name}(${macro}(${bare}))`
+      return `panel_set_${name}(${argument})`
     case 'report':
     case 'value':
-      return `on_${example.name}(raw)`
+      return `on_${name}(raw)`
     case 'ask':
-      return `panel_ask_${example.name}()`
+      return `panel_ask_${name}()`
     case 'event':
-      return `on_event(${macro.replaceAll(/[^A-Z0-9]+/g, '_')}, what)`
+      return `on_event(${upper(name)}, what)`
     default:
-      return `panel_set_bits_${example.name}(mask, bits)`
+      return `panel_set_bits_${name}(mask, bits)`
   }
 }

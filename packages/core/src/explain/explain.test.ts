@@ -60,6 +60,13 @@ describe('catalogue and signal path', () => {
     expect(path!.calls).toEqual(['panel_set_dome_target(DOME_TARGET(231.0))', 'on_dome_target(raw)'])
     expect(path!.sizeMm!.width).toBeCloseTo(14.1, 0)
   })
+  test('each type has its call in C', () => {
+    const call = (id: string, value: number | string) =>
+      framesOfVariable(project, project.variables[id as never]!, value)[0]!.call
+    expect(call('variable:shutter_state', 2)).toBe('panel_set_shutter_state(SHUTTER_STATE_OPEN)')
+    expect(call('variable:weather_flags', 5)).toBe('panel_set_weather_flags(0x0005)')
+    expect(call('variable:site_note', 'a "b"')).toBe('panel_set_site_note("a \\"b\\"")')
+  })
   test('change the address and the bytes change', () => {
     const moved = edited(project, 'set variable', { id: 'variable:dome_target', values: { address: 0x90 } })
     expect(toHex(signalPaths(moved, { kind: 'variable', id: 'variable:dome_target' })[0]!.frames[0]!.bytes)).toMatch(

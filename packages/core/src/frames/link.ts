@@ -39,4 +39,4 @@ export const byteEndUs = (link: LinkSettings, fromUs: number, k: number): number
 export const linkInWords = (link: LinkSettings): string =>
   `${String(link.baud).replace(/\B(?=(\d{3})+$)/g, ' ')} Bd 8${link.parity === 'none' ? 'N' : link.parity === 'even' ? 'E' : 'O'}${link.stopBits}`
 
-export const usualBauds: readonly number[] = [1200, 2400, 4800, 9600, 19200, 38400, 57600, 115200, 230400, 460800, 921600]
+export const usualBaudRates: readonly number[] = [1200, 2400, 4800, 9600, 19200, 38400, 57600, 115200, 230400, 460800, 921600]

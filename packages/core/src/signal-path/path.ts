@@ -1,5 +1,5 @@
 import type { VariableId } from '../base/index.ts'
-import { framesOfVariable, framesOfWidget, hostCall, type FrameExample } from '../explain/index.ts'
+import { framesOfVariable, framesOfWidget, type FrameExample } from '../explain/index.ts'
 import { pixelsPerMm, usersOf, type Project, type Variable, type Widget } from '../project/index.ts'
 import { actionSentence, type Action } from '../rules/index.ts'
 import { refsOf, type Setting } from '../settings/index.ts'
@@ -150,5 +150,5 @@ function wire(
       : []),
     ...(widget ? framesOfWidget(project, widget) : []),
   ]
-  return { frames, calls: [...new Set(frames.map(hostCall))] }
+  return { frames, calls: [...new Set(frames.map((f) => f.call))] }
 }

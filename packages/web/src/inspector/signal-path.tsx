@@ -187,14 +187,14 @@ function WireStop({ path }: { project: Project; path: SignalPath }) {
           {first.bytes.length} bytes · {(first.lineUs / 1000).toFixed(1)} ms
         </span>
       </header>
-      {path.frames.map((f, i) => (
+      {path.frames.map((f) => (
         <div key={f.key} style={{ marginBottom: 4 }}>
           <div className={`small ${f.direction === 'to panel' ? 'to-panel' : 'to-host'}`}>
             {f.direction === 'to panel' ? 'host → panel' : 'panel → host'}, {f.operation} {f.operation === 'event' ? f.value : ''}
           </div>
           <Bytes bytes={f.bytes} anatomy={f.anatomy} />
           <div>
-            <CopyFrame bytes={f.bytes} call={path.calls[i]} />
+            <CopyFrame bytes={f.bytes} call={f.call} />
           </div>
         </div>
       ))}

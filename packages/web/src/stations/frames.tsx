@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { fromHex } from '@moth-lamp/core/base'
-import { catalogue, explainBytes, hostCall, type FrameExample } from '@moth-lamp/core/explain'
+import { catalogue, explainBytes, type FrameExample } from '@moth-lamp/core/explain'
 import type { Direction } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
 import { SignalPathColumn } from '../inspector/signal-path.tsx'
@@ -132,7 +132,7 @@ function FrameRow({ frame, picked, onPick }: { frame: FrameExample; picked: bool
       <td className="cut" style={{ maxWidth: 120 }}>
         {frame.value}
       </td>
-      <td>{picked && <CopyFrame bytes={frame.bytes} call={hostCall(frame)} />}</td>
+      <td>{picked && <CopyFrame bytes={frame.bytes} call={frame.call} />}</td>
     </tr>
   )
 }
@@ -182,7 +182,9 @@ function ExplainCard({ project }: { project: Project }) {
         <div className="stack" style={{ maxHeight: 150, overflow: 'auto' }} aria-live="polite">
           {explained?.parts.map((part) => (
             <div key={part.from} className="row" style={{ alignItems: 'flex-start' }}>
-              <Bytes bytes={part.bytes.slice(0, 40)} anatomy={part.anatomy} />
+              <span style={{ flex: 'none', maxWidth: '60%' }}>
+                <Bytes bytes={part.bytes.slice(0, 40)} anatomy={part.anatomy} />
+              </span>
               <span>
                 <strong className={part.good ? '' : 'bad'}>{part.says}</strong> <span className="muted">{part.hint}</span>
               </span>

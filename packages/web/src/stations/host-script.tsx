@@ -18,7 +18,7 @@ export function HostScriptCard({ project, onClose }: { project: Project; onClose
   const { host } = project
   const name = (id: unknown) => (id ? nameOfId(project, String(id)) : '…')
   return (
-    <section className="card grow" aria-label="Stand-in" style={{ minHeight: 260 }}>
+    <section className="card grow" aria-label="Stand-in" style={{ minHeight: 200 }}>
       <header>
         <h2>Stand-in</h2>
         <span style={{ width: 160 }}>

@@ -1,4 +1,4 @@
-import { bitsPerByte, linkInWords, usualBauds, type LinkSettings } from '@moth-lamp/core/frames'
+import { bitsPerByte, linkInWords, usualBaudRates, type LinkSettings } from '@moth-lamp/core/frames'
 import { memoryPlanOf, pixelsPerMm, type PanelProfile } from '@moth-lamp/core/project'
 import { formatAddress, ownWords, parseAddress, wordsOf } from '@moth-lamp/core/variables'
 import type { ReactNode } from 'react'
@@ -122,7 +122,7 @@ export function PanelStation() {
             <Choice
               label="Baud rate"
               value={String(link.baud)}
-              options={[...new Set([...usualBauds, link.baud])].sort((a, b) => a - b).map(String)}
+              options={[...new Set([...usualBaudRates, link.baud])].sort((a, b) => a - b).map(String)}
               onChange={(baud) => setLink({ baud: Number(baud) })}
             />
           </Row>

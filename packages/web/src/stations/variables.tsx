@@ -1,21 +1,16 @@
-import { Popover } from '@mantine/core'
 import { useEffect, useState } from 'react'
 import type { VariableId } from '@moth-lamp/core/base'
-import { retiredAddresses, usersOf, type Project, type Variable } from '@moth-lamp/core/project'
+import { usersOf, type Project, type Variable } from '@moth-lamp/core/project'
 import { nameOfId } from '@moth-lamp/core/signal-path'
 import {
-  findOverlaps,
   formatAddress,
   formatValue,
   freshHolds,
   holdsTypes,
-  isNumber,
   parseAddress,
   parseValue,
   travelKinds,
   travelWords,
-  wordsOf,
-  type Holds,
   type HoldsType,
   type Travels,
 } from '@moth-lamp/core/variables'
@@ -26,6 +21,8 @@ import { freshId } from '../session/session.ts'
 import { useStore } from '../session/store.ts'
 import { useProject, useSession } from '../shell/context.tsx'
 import { isTyping } from '../parts/typing.ts'
+import { AddressMap } from './address-map.tsx'
+import { ScaleButton } from './holds-fields.tsx'
 import { valueProblem } from '../parts/value-words.ts'
 
 /** The register of variables, edited in place; the memory below; the way of the selected one on the right. */
@@ -179,226 +176,6 @@ function VariableRow({ project, variable: v, picked }: { project: Project; varia
         {users.length > 2 ? `${users.length} users` : users.join(', ')}
       </td>
     </tr>
-  )
-}
-
-function scaleWords(holds: Holds): string {
-  if (isNumber(holds)) {
-    const unit = holds.unit || 'plain'
-    const part =
-      holds.factor === 0.1
-        ? `tenths of ${holds.unit || '1'}`
-        : holds.factor === 0.01
-          ? `hundredths of ${holds.unit || '1'}`
-          : holds.factor === 1
-            ? unit
-            : `${holds.factor} ${holds.unit}`
-    return `${part}, ${holds.min} … ${holds.max}`
-  }
-  if (holds.type === 'choice') return holds.choices.map((c) => c.word).join(' · ')
-  if (holds.type === 'flags') return holds.names.filter(Boolean).join(' · ') || '16 bits'
-  return holds.type === 'text' ? `${holds.bytes} bytes, ${holds.encoding}` : holds.type === 'time' ? 'hh:mm:ss' : 'RGB565'
-}
-
-/** What a value means, behind a button that says it in short. */
-function ScaleButton({ variable, onChange }: { variable: Variable; onChange(holds: Holds): void }) {
-  const words = scaleWords(variable.holds)
-  return (
-    <Popover position="bottom-start" width={330} trapFocus>
-      <Popover.Target>
-        <button
-          className="button plain tiny cut"
-          style={{ maxWidth: 220, justifyContent: 'flex-start', padding: '0 6px' }}
-          title={words}
-          aria-label={`Scale of ${variable.name}: ${words}`}
-        >
-          <span className="cut">{words}</span>
-        </button>
-      </Popover.Target>
-      <Popover.Dropdown>
-        <HoldsFields holds={variable.holds} onChange={onChange} />
-      </Popover.Dropdown>
-    </Popover>
-  )
-}
-
-function HoldsFields({ holds, onChange }: { holds: Holds; onChange(holds: Holds): void }) {
-  const line = (name: string, field: React.ReactNode) => (
-    <div className="setting" key={name}>
-      <label>{name}</label>
-      {field}
-    </div>
-  )
-  if (isNumber(holds)) {
-    const set = (change: Partial<typeof holds>) => onChange({ ...holds, ...change })
-    return (
-      <div>
-        <p className="small muted">shown = raw × factor + offset</p>
-        {line('Factor', <NumberField label="Factor" value={holds.factor} onCommit={(factor) => set({ factor })} />)}
-        {line('Offset', <NumberField label="Offset" value={holds.offset} onCommit={(offset) => set({ offset })} />)}
-        {line(
-          'Decimals',
-          <NumberField
-            label="Decimals"
-            value={holds.decimals}
-            min={0}
-            max={9}
-            whole
-            onCommit={(decimals) => set({ decimals })}
-          />,
-        )}
-        {line('Unit', <TextField label="Unit" value={holds.unit} onCommit={(unit) => set({ unit: unit.slice(0, 12) })} />)}
-        {line('From', <NumberField label="Smallest value" value={holds.min} onCommit={(min) => set({ min })} />)}
-        {line('To', <NumberField label="Largest value" value={holds.max} onCommit={(max) => set({ max })} />)}
-      </div>
-    )
-  }
-  if (holds.type === 'choice') {
-    const text = holds.choices.map((c) => `${c.value} ${c.word}`).join('\n')
-    const read = (source: string) =>
-      source
-        .split('\n')
-        .map((l) => /^\s*(\d{1,5})\s+(.+?)\s*$/.exec(l))
-        .filter((m) => m !== null)
-        .map((m) => ({ value: Number(m[1]), word: m[2]! }))
-    return (
-      <div className="stack">
-        <p className="small muted">A value and its word on each line.</p>
-        <TextField
-          lines={6}
-          mono
-          label="Values and words"
-          value={text}
-          check={(t) =>
-            read(t).length && read(t).length === t.split('\n').filter((l) => l.trim()).length
-              ? null
-              : 'Each line: a number, a blank, a word.'
-          }
-          onCommit={(t) => onChange({ ...holds, choices: read(t) })}
-        />
-      </div>
-    )
-  }
-  if (holds.type === 'flags') {
-    const set = (bit: number, name: string) =>
-      onChange({
-        ...holds,
-        names: Array.from({ length: Math.max(bit + 1, holds.names.length) }, (_, i) =>
-          i === bit ? name : (holds.names[i] ?? ''),
-        ),
-      })
-    return (
-      <div>
-        {Array.from({ length: 16 }, (_, bit) =>
-          line(
-            `bit ${bit}`,
-            <TextField
-              label={`Name of bit ${bit}`}
-              value={holds.names[bit] ?? ''}
-              onCommit={(name) => set(bit, name.trim().replaceAll(/\s+/g, '_').slice(0, 30))}
-            />,
-          ),
-        )}
-      </div>
-    )
-  }
-  if (holds.type === 'text')
-    return (
-      <div>
-        {line(
-          'Bytes',
-          <NumberField
-            label="Bytes"
-            value={holds.bytes}
-            min={1}
-            max={240}
-            whole
-            onCommit={(bytes) => onChange({ ...holds, bytes })}
-          />,
-        )}
-        {line(
-          'Encoding',
-          <Choice
-            label="Encoding"
-            value={holds.encoding}
-            options={['ascii', 'latin-1', 'utf-8']}
-            onChange={(encoding) => onChange({ ...holds, encoding: encoding as typeof holds.encoding })}
-          />,
-        )}
-      </div>
-    )
-  return (
-    <p className="muted">
-      {holds.type === 'time' ? 'Seconds since midnight, in two words.' : 'A colour as RGB565, in one word.'}
-    </p>
-  )
-}
-
-const wayClass: Record<Travels, string> = {
-  'host to panel': 'host-to',
-  'panel to host': 'panel-to',
-  both: 'both',
-  stays: 'stays',
-}
-
-/** The rows of memory in use, sixteen words each. */
-function AddressMap({ project, picked }: { project: Project; picked: string | null }) {
-  const session = useSession()
-  const retired = retiredAddresses(project)
-  const list = Object.values(project.variables)
-  const spans = list.map((v) => ({ address: v.address, words: wordsOf(v.holds) }))
-  const clashing = new Set(findOverlaps(spans).flatMap((o) => [list[o.first]!.id, list[o.second]!.id]))
-  const at = new Map<number, Variable>()
-  for (const v of list) for (let i = 0; i < wordsOf(v.holds); i++) at.set(v.address + i, v)
-  const old = new Map<number, string>()
-  for (const r of retired) for (let i = 0; i < r.words; i++) old.set(r.address + i, r.name)
-  const rows = [...new Set([...at.keys(), ...old.keys()].map((a) => a >> 4))].sort((a, b) => a - b)
-  const used = spans.reduce((sum, s) => sum + s.words, 0)
-  return (
-    <section className="card" aria-label="Address map">
-      <header>
-        <h2>Address map</h2>
-        <span className="end muted small">
-          {used} of {project.panel.memoryTo - project.panel.memoryFrom} words used
-          {retired.length ? ` · ${retired.length} retired` : ''}
-        </span>
-      </header>
-      <div className="body" style={{ maxHeight: 190 }}>
-        {!rows.length && <p className="muted">Nothing stands in memory yet.</p>}
-        <div className="map">
-          {rows.flatMap((row) => [
-            <span key={`r${row}`} className="mono small muted">
-              {formatAddress(row * 16).slice(2)}
-            </span>,
-            ...Array.from({ length: 16 }, (_, i) => {
-              const address = row * 16 + i
-              const v = at.get(address)
-              const words = v
-                ? `${formatAddress(address)} ${v.name}`
-                : old.has(address)
-                  ? `${formatAddress(address)} retired: was ${old.get(address)}`
-                  : formatAddress(address)
-              return (
-                <i
-                  key={address}
-                  title={words}
-                  onClick={() => v && session.view.set({ variable: v.id })}
-                  className={`${v ? (clashing.has(v.id) ? 'clash' : wayClass[v.travels]) : old.has(address) ? 'retired' : ''} ${v && v.id === picked ? 'here' : ''}`}
-                />
-              )
-            }),
-          ])}
-        </div>
-        {retired.map((r) => (
-          <div key={r.key} className="row small" style={{ marginTop: 6 }}>
-            {formatAddress(r.address)} was {r.name}; firmware in the field may still write it.
-            <button className="button tiny" onClick={() => session.edit('release address', { key: r.key })}>
-              Release
-            </button>
-          </div>
-        ))}
-      </div>
-    </section>
   )
 }
 

@@ -1,0 +1,144 @@
+import { fromHex, toHex, type Order } from '@moth-lamp/core/base'
+import type { Framing, Layout } from '@moth-lamp/core/frames'
+import { Choice, NumberField, TextField } from '../parts/fields.tsx'
+
+const freshFraming: Record<Framing['kind'], Framing> = {
+  delimited: { kind: 'delimited', flag: 0x7e, escape: 0x7d, xor: 0x20 },
+  'length-led': { kind: 'length-led', start: [0xc3, 0x3c] },
+  fixed: { kind: 'fixed', start: [0xc3], length: 8 },
+}
+
+const oneByte = (text: string): number | null => {
+  const read = fromHex(text)
+  return read.ok && read.value.length === 1 ? read.value[0]! : null
+}
+
+/** How a frame is found in the stream, and the orders of its payload. */
+export function FramingRow({ layout, set }: { layout: Layout; set(values: Partial<Layout>): void }) {
+  const { framing } = layout
+  const byteField = (label: string, value: number, put: (byte: number) => void) => (
+    <span className="row" key={label} style={{ gap: 4 }}>
+      <span className="muted">{label}</span>
+      <span style={{ width: 42 }}>
+        <TextField
+          mono
+          label={label}
+          value={toHex([value])}
+          check={(t) => (oneByte(t) === null ? 'One byte in hex.' : null)}
+          onCommit={(t) => put(oneByte(t)!)}
+        />
+      </span>
+    </span>
+  )
+  return (
+    <div className="row wrap">
+      <span style={{ width: 112 }}>
+        <Choice
+          label="Framing"
+          value={framing.kind}
+          options={[
+            { value: 'delimited', label: 'delimited' },
+            { value: 'length-led', label: 'length-led' },
+            { value: 'fixed', label: 'fixed length' },
+          ]}
+          onChange={(kind) => set({ framing: freshFraming[kind as Framing['kind']] })}
+        />
+      </span>
+      {framing.kind === 'delimited' && [
+        byteField('Flag', framing.flag, (flag) => set({ framing: { ...framing, flag } })),
+        byteField('Escape', framing.escape, (escape) => set({ framing: { ...framing, escape } })),
+        byteField('XOR', framing.xor, (xor) => set({ framing: { ...framing, xor } })),
+      ]}
+      {framing.kind !== 'delimited' && (
+        <span className="row" style={{ gap: 4 }}>
+          <span className="muted">Start bytes</span>
+          <span style={{ width: 92 }}>
+            <TextField
+              mono
+              label="Start bytes"
+              value={toHex(framing.start)}
+              check={(t) => (t.trim() === '' || fromHex(t).ok ? null : 'Bytes in hex.')}
+              onCommit={(t) => {
+                const read = fromHex(t)
+                set({ framing: { ...framing, start: read.ok ? Array.from(read.value) : [] } })
+              }}
+            />
+          </span>
+        </span>
+      )}
+      {framing.kind === 'fixed' && (
+        <span className="row" style={{ gap: 4 }}>
+          <span className="muted">Bytes in all</span>
+          <span style={{ width: 52 }}>
+            <NumberField
+              label="Bytes of every frame"
+              value={framing.length}
+              min={2}
+              max={1100}
+              whole
+              onCommit={(length) => set({ framing: { ...framing, length } })}
+            />
+          </span>
+        </span>
+      )}
+      <OrderChoice label="Payload" value={layout.payloadOrder} onChange={(payloadOrder) => set({ payloadOrder })} />
+      <OrderChoice label="Two-word values" value={layout.wordOrder} unit="word" onChange={(wordOrder) => set({ wordOrder })} />
+      <span className="row" style={{ gap: 4 }}>
+        <span className="muted">Payload at most</span>
+        <span style={{ width: 52 }}>
+          <NumberField
+            label="Payload at most"
+            value={layout.mostPayload}
+            min={2}
+            max={1024}
+            whole
+            onCommit={(mostPayload) => set({ mostPayload })}
+          />
+        </span>
+      </span>
+      <span className="row" style={{ gap: 4 }}>
+        <span className="muted">Broken off after</span>
+        <span style={{ width: 52 }}>
+          <NumberField
+            label="Broken off after"
+            value={layout.gapUs / 1000}
+            min={1}
+            max={10_000}
+            whole
+            onCommit={(ms) => set({ gapUs: ms * 1000 })}
+          />
+        </span>
+        <span className="muted">ms</span>
+      </span>
+    </div>
+  )
+}
+
+function OrderChoice({
+  label,
+  value,
+  onChange,
+  unit = 'byte',
+}: {
+  label: string
+  value: Order
+  onChange(order: Order): void
+  unit?: string
+}) {
+  return (
+    <span className="row" style={{ gap: 4 }}>
+      <span className="muted">{label}</span>
+      <span style={{ width: 116 }}>
+        <Choice
+          label={`${label}: order`}
+          value={value}
+          options={[
+            { value: 'low', label: `low ${unit} first` },
+            { value: 'high', label: `high ${unit} first` },
+          ]}
+          onChange={(o) => onChange(o as Order)}
+        />
+      </span>
+    </span>
+  )
+}

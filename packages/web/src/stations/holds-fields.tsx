@@ -1,0 +1,157 @@
+import { Popover } from '@mantine/core'
+import type { Variable } from '@moth-lamp/core/project'
+import { isNumber, type Holds } from '@moth-lamp/core/variables'
+import type { ReactNode } from 'react'
+import { Choice, NumberField, TextField } from '../parts/fields.tsx'
+
+function scaleWords(holds: Holds): string {
+  if (isNumber(holds)) {
+    const unit = holds.unit || 'plain'
+    const part =
+      holds.factor === 0.1
+        ? `tenths of ${holds.unit || '1'}`
+        : holds.factor === 0.01
+          ? `hundredths of ${holds.unit || '1'}`
+          : holds.factor === 1
+            ? unit
+            : `${holds.factor} ${holds.unit}`
+    return `${part}, ${holds.min} … ${holds.max}`
+  }
+  if (holds.type === 'choice') return holds.choices.map((c) => c.word).join(' · ')
+  if (holds.type === 'flags') return holds.names.filter(Boolean).join(' · ') || '16 bits'
+  return holds.type === 'text' ? `${holds.bytes} bytes, ${holds.encoding}` : holds.type === 'time' ? 'hh:mm:ss' : 'RGB565'
+}
+
+/** What a value means, behind a button that says it in short. */
+export function ScaleButton({ variable, onChange }: { variable: Variable; onChange(holds: Holds): void }) {
+  const words = scaleWords(variable.holds)
+  return (
+    <Popover position="bottom-start" width={400} trapFocus>
+      <Popover.Target>
+        <button
+          className="button plain tiny cut"
+          style={{ maxWidth: 220, justifyContent: 'flex-start', padding: '0 6px' }}
+          title={words}
+          aria-label={`Scale of ${variable.name}: ${words}`}
+        >
+          <span className="cut">{words}</span>
+        </button>
+      </Popover.Target>
+      <Popover.Dropdown>
+        <HoldsFields holds={variable.holds} onChange={onChange} />
+      </Popover.Dropdown>
+    </Popover>
+  )
+}
+
+function HoldsFields({ holds, onChange }: { holds: Holds; onChange(holds: Holds): void }) {
+  const line = (name: string, field: ReactNode) => (
+    <div className="setting" key={name}>
+      <label>{name}</label>
+      {field}
+    </div>
+  )
+  if (isNumber(holds)) {
+    const set = (change: Partial<typeof holds>) => onChange({ ...holds, ...change })
+    return (
+      <div>
+        <p className="small muted">shown = raw × factor + offset</p>
+        {line('Factor', <NumberField label="Factor" value={holds.factor} onCommit={(factor) => set({ factor })} />)}
+        {line('Offset', <NumberField label="Offset" value={holds.offset} onCommit={(offset) => set({ offset })} />)}
+        {line(
+          'Decimals',
+          <NumberField
+            label="Decimals"
+            value={holds.decimals}
+            min={0}
+            max={9}
+            whole
+            onCommit={(decimals) => set({ decimals })}
+          />,
+        )}
+        {line('Unit', <TextField label="Unit" value={holds.unit} onCommit={(unit) => set({ unit: unit.slice(0, 12) })} />)}
+        {line('From', <NumberField label="Smallest value" value={holds.min} onCommit={(min) => set({ min })} />)}
+        {line('To', <NumberField label="Largest value" value={holds.max} onCommit={(max) => set({ max })} />)}
+      </div>
+    )
+  }
+  if (holds.type === 'choice') {
+    const text = holds.choices.map((c) => `${c.value} ${c.word}`).join('\n')
+    const read = (source: string) =>
+      source
+        .split('\n')
+        .map((l) => /^\s*(\d{1,5})\s+(.+?)\s*$/.exec(l))
+        .filter((m) => m !== null)
+        .map((m) => ({ value: Number(m[1]), word: m[2]! }))
+    return (
+      <div className="stack">
+        <p className="small muted">A value and its word on each line.</p>
+        <TextField
+          lines={6}
+          mono
+          label="Values and words"
+          value={text}
+          check={(t) =>
+            read(t).length && read(t).length === t.split('\n').filter((l) => l.trim()).length
+              ? null
+              : 'Each line: a number, a blank, a word.'
+          }
+          onCommit={(t) => onChange({ ...holds, choices: read(t) })}
+        />
+      </div>
+    )
+  }
+  if (holds.type === 'flags') {
+    const set = (bit: number, name: string) =>
+      onChange({
+        ...holds,
+        names: Array.from({ length: Math.max(bit + 1, holds.names.length) }, (_, i) =>
+          i === bit ? name : (holds.names[i] ?? ''),
+        ),
+      })
+    return (
+      <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', columnGap: 12 }} className="bits">
+        {Array.from({ length: 16 }, (_, bit) =>
+          line(
+            `bit ${bit}`,
+            <TextField
+              label={`Name of bit ${bit}`}
+              value={holds.names[bit] ?? ''}
+              onCommit={(name) => set(bit, name.trim().replaceAll(/\s+/g, '_').slice(0, 30))}
+            />,
+          ),
+        )}
+      </div>
+    )
+  }
+  if (holds.type === 'text')
+    return (
+      <div>
+        {line(
+          'Bytes',
+          <NumberField
+            label="Bytes"
+            value={holds.bytes}
+            min={1}
+            max={240}
+            whole
+            onCommit={(bytes) => onChange({ ...holds, bytes })}
+          />,
+        )}
+        {line(
+          'Encoding',
+          <Choice
+            label="Encoding"
+            value={holds.encoding}
+            options={['ascii', 'latin-1', 'utf-8']}
+            onChange={(encoding) => onChange({ ...holds, encoding: encoding as typeof holds.encoding })}
+          />,
+        )}
+      </div>
+    )
+  return (
+    <p className="muted">
+      {holds.type === 'time' ? 'Seconds since midnight, in two words.' : 'A colour as RGB565, in one word.'}
+    </p>
+  )
+}

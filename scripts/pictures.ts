@@ -1,0 +1,77 @@
+// Takes the pictures of docs/screenshots from a running Moth Lamp with the demo:
+//   npx tsx scripts/pictures.ts http://127.0.0.1:4600
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import puppeteer, { type Page } from 'puppeteer-core'
+
+const base = process.argv[2] ?? 'http://127.0.0.1:4600'
+const folder = fileURLToPath(new URL('../docs/screenshots/', import.meta.url))
+const browser = await puppeteer.launch({
+  executablePath: '/usr/bin/chromium',
+  headless: true,
+  userDataDir: mkdtempSync(join(tmpdir(), 'moth-lamp-pictures-')),
+  defaultViewport: { width: 1280, height: 800 },
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+})
+const page = await browser.newPage()
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
+const list = (await (await fetch(`${base}/api/projects`)).json()) as { id: string; name: string }[]
+const { id } = list.find((p) => p.name === 'Heron Hill dome')!
+
+async function picture(name: string, path: string, act: (page: Page) => Promise<void> = async () => undefined) {
+  await page.goto(base + path)
+  await page.waitForFunction(() => document.fonts.status === 'loaded')
+  await pause(1500)
+  await act(page)
+  await pause(900)
+  await page.screenshot({ path: `${folder}${name}.png` as `${string}.png` })
+}
+
+const glass = async (x: number, y: number) => {
+  const box = (await (await page.$('.bezel canvas'))!.boundingBox())!
+  await page.mouse.click(box.x + x, box.y + y)
+}
+const click = async (text: string) => (await page.waitForSelector(`button::-p-text(${text})`))!.click()
+
+await picture('shelf', '/')
+await picture('panel', `/project/${id}/panel`)
+await picture('pages', `/project/${id}/pages`, () => glass(500, 138))
+await picture('variables', `/project/${id}/variables`, async () => {
+  await (await page.$('tbody tr:nth-child(5) td:last-child'))!.click()
+})
+await picture('frames', `/project/${id}/frames`, async () => {
+  await (await page.$('tbody tr:nth-child(4) td'))!.click()
+  await page.type('[aria-label="Bytes to explain"]', '7E 51 12 00 06 09 82 97 7E')
+})
+await picture('bench', `/project/${id}/bench`, async () => {
+  await pause(1200)
+  await glass(500, 215)
+  await pause(1400)
+  await page.$$eval('.entry.host', (rows) => (rows.at(-1) as HTMLElement).click())
+})
+// A check that fails, made by an edit that is taken back at once.
+await picture('exchanges', `/project/${id}/exchanges`, async () => {
+  await click('Run all')
+  await pause(2500)
+  await click('Target stepped and reached')
+  await page.click('[aria-label^="Step 4"]')
+  const value = (await page.waitForSelector('[aria-label="Value"]'))!
+  await value.click({ count: 3 })
+  await value.type('232.6')
+  await page.keyboard.press('Enter')
+  await page.click('[aria-label^="Step 4"]')
+  await (await page.waitForSelector('button.main::-p-text(Run)'))!.click()
+})
+await page.click('[aria-label="Undo"]')
+await pause(1200)
+await browser.close()
