@@ -80,7 +80,7 @@ export function CopyFrame({ bytes, call }: { bytes: Uint8Array; call?: string })
       () => setDone('the browser does not allow copying'),
     )
   return (
-    <span className="row small muted" style={{ gap: 4 }}>
+    <span className="row small muted" style={{ gap: 4, whiteSpace: 'nowrap' }}>
       Copy as
       <button className="button plain tiny" onClick={() => copy('hex', frameAsHex(bytes))}>
         hex
