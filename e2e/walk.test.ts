@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
 import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest'
 import { rolldown } from 'rolldown'
 import { hashOfWords } from '@moth-lamp/core/base'
@@ -210,10 +212,11 @@ describe('from an empty project to a checked exchange', () => {
     await station('Frames')
     await hand.click('Start from ▾', 'button')
     await (await hand.page.waitForSelector('[role="menuitem"]::-p-text(length-led)', { visible: true }))!.click()
+    await hand.page.waitForSelector('[role="menuitem"]', { hidden: true })
     await hand.fill('Name of the layout', bigEndianPlain.name)
     await hand.fill('Start bytes', 'A1 B2')
-    for (const part of ['sequence', 'check']) {
-      await hand.click(`Part ${part}, in every frame`, 'button')
+    for (const part of ['sequence 1 byte', 'check CRC-16 CCITT, start FFFF']) {
+      await hand.click(part, 'button')
       await hand.click('Take out', 'button')
       await hand.page.keyboard.press('Escape')
     }
@@ -309,6 +312,25 @@ describe('what goes wrong', () => {
     )
     await hand.page.waitForFunction(() => document.querySelectorAll('article.tile').length === 3, { timeout: 15_000 })
   })
+})
+
+test('every station is sound for who uses it by keyboard or by ear', async () => {
+  const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
+  const { id } = (await projects()).find((p) => p.name === 'Heron Hill dome')!
+  const wrong: string[] = []
+  for (const where of [
+    '/',
+    ...['panel', 'pages', 'variables', 'frames', 'bench', 'exchanges'].map((s) => `/project/${id}/${s}`),
+  ]) {
+    await hand.page.goto(server.url + where)
+    await hand.sees('Heron Hill')
+    await hand.page.evaluate(axe)
+    const found = (await hand.page.evaluate(
+      `axe.run({ resultTypes: ['violations'] }).then((r) => r.violations.flatMap((v) => v.nodes.map((n) => v.id + ': ' + n.html.slice(0, 160))))`,
+    )) as string[]
+    wrong.push(...found.map((f) => `${where.split('/').at(-1)} ${f}`))
+  }
+  expect(wrong).toEqual([])
 })
 
 test('the demo has the same pixels and the same conversation in Chromium as in Node', async () => {

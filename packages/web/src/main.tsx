@@ -18,6 +18,11 @@ const theme = createTheme({
   fontFamilyMonospace: 'var(--mono)',
   primaryColor: 'dark',
   defaultRadius: 7,
+  // A menu that fades away gives the focus back late, into whatever someone has begun to type.
+  components: {
+    Menu: { defaultProps: { transitionProps: { duration: 0 } } },
+    Popover: { defaultProps: { transitionProps: { duration: 0 } } },
+  },
 })
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 2, refetchOnWindowFocus: true } } })
 

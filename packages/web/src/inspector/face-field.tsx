@@ -19,7 +19,11 @@ export function FaceField({ label, value, onChange }: { label: string; value: Fa
   return (
     <Popover position="left" width={270} withArrow trapFocus>
       <Popover.Target>
-        <button className="button" style={{ width: '100%', justifyContent: 'flex-start' }} aria-label={label}>
+        <button
+          className="button"
+          style={{ width: '100%', justifyContent: 'flex-start' }}
+          aria-label={`${label}: ${value.fill || 'no fill'}`}
+        >
           <span className="face-demo" style={faceCss(value)} />
           <span className="cut small mono">{value.fill || 'no fill'}</span>
         </button>

@@ -69,9 +69,9 @@ function ProjectName() {
   const session = useSession()
   const name = useStore(session.document, (d) => d.project.name)
   return (
-    <strong className="cut" title={name}>
+    <h1 className="cut" title={name}>
       {name}
-    </strong>
+    </h1>
   )
 }
 

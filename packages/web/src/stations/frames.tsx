@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { fromHex } from '@moth-lamp/core/base'
 import { catalogue, explainBytes, type FrameExample } from '@moth-lamp/core/explain'
 import type { Direction } from '@moth-lamp/core/frames'
@@ -7,6 +7,7 @@ import { SignalPathColumn } from '../inspector/signal-path.tsx'
 import { Choice } from '../parts/fields.tsx'
 import { FindingBar } from '../parts/finding-bar.tsx'
 import { Bytes, CopyFrame } from '../parts/frame.tsx'
+import { TableRows } from '../parts/table-rows.tsx'
 import { valueProblemWords } from '../parts/value-words.ts'
 import { useStore } from '../session/store.ts'
 import { useProject, useSession } from '../shell/context.tsx'
@@ -46,7 +47,8 @@ function Catalogue({ project }: { project: Project }) {
   const [way, setWay] = useState<'both' | Direction>('both')
   const [find, setFind] = useState('')
   const picked = useStore(session.view, (v) => v.variable ?? v.widgets[0])
-  const all = catalogue(project)
+  const all = useMemo(() => catalogue(project), [project])
+  const [scroller, setScroller] = useState<HTMLDivElement | null>(null)
   const shown = all.filter(
     (f) => (way === 'both' || f.direction === way) && `${f.operation} ${f.name}`.toLowerCase().includes(find.toLowerCase()),
   )
@@ -76,7 +78,7 @@ function Catalogue({ project }: { project: Project }) {
         />
         <span className="end muted">{shown.length} frames</span>
       </header>
-      <div className="body">
+      <div className="body" ref={setScroller}>
         {shown.length ? (
           <table>
             <thead>
@@ -86,11 +88,15 @@ function Catalogue({ project }: { project: Project }) {
                 <th>Bytes</th>
                 <th>On the line</th>
                 <th>Value</th>
-                <th />
+                <td />
               </tr>
             </thead>
-            <tbody>
-              {shown.map((f) => (
+            <TableRows
+              items={shown}
+              columns={6}
+              height={33}
+              scroller={scroller}
+              row={(f) => (
                 <FrameRow
                   key={f.key}
                   frame={f}
@@ -101,8 +107,8 @@ function Catalogue({ project }: { project: Project }) {
                     )
                   }
                 />
-              ))}
-            </tbody>
+              )}
+            />
           </table>
         ) : (
           <p className="empty">
@@ -119,9 +125,9 @@ function FrameRow({ frame, picked, onPick }: { frame: FrameExample; picked: bool
   return (
     <tr className={picked ? 'picked' : ''} onClick={onPick}>
       <td className={toPanel ? 'to-panel' : 'to-host'} style={{ whiteSpace: 'nowrap', paddingLeft: 8 }}>
-        <strong>
+        <button className="plain-text" aria-pressed={picked} onClick={onPick}>
           {toPanel ? '→' : '←'} {frame.operation} {frame.name}
-        </strong>
+        </button>
       </td>
       <td>
         <Bytes bytes={frame.bytes.length > 20 ? frame.bytes.slice(0, 20) : frame.bytes} anatomy={frame.anatomy} />

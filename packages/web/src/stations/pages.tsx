@@ -2,7 +2,7 @@ import { Menu } from '@mantine/core'
 import { useEffect, useRef, useState } from 'react'
 import type { PageId, WidgetId } from '@moth-lamp/core/base'
 import type { Face } from '@moth-lamp/core/faces'
-import type { Page, Project } from '@moth-lamp/core/project'
+import type { Page, Project, Widget } from '@moth-lamp/core/project'
 import { widgetKinds } from '@moth-lamp/core/widgets'
 import { EditLayer } from '../glass/edit-layer.tsx'
 import { Glass, putPainted } from '../glass/glass.tsx'
@@ -72,7 +72,7 @@ function PageStrip({ project, current }: { project: Project; current: string }) 
           aria-current={id === current ? 'page' : undefined}
           onClick={() => session.view.set({ page: id, widgets: [], lamp: 'edit' })}
         >
-          <Thumbnail page={id} />
+          <Thumbnail page={id} stamp={stampOf(project, project.pages[id]!)} />
           <span className="cut" style={{ display: 'block' }}>
             {project.pages[id]!.number} · {project.pages[id]!.name}
           </span>
@@ -85,10 +85,21 @@ function PageStrip({ project, current }: { project: Project; current: string }) 
   )
 }
 
-function Thumbnail({ page }: { page: string }) {
+const stamps = new WeakMap<Page, { widgets: Widget[]; stamp: number }>()
+let lastStamp = 0
+
+/** Another number when the page or one of its widgets is another record: only then its picture is made again. */
+function stampOf(project: Project, page: Page): number {
+  const widgets = page.widgets.map((id) => project.widgets[id]!)
+  const before = stamps.get(page)
+  if (before?.widgets.every((w, i) => w === widgets[i])) return before.stamp
+  stamps.set(page, { widgets, stamp: ++lastStamp })
+  return lastStamp
+}
+
+function Thumbnail({ page, stamp }: { page: string; stamp: number }) {
   const session = useSession()
   const canvas = useRef<HTMLCanvasElement>(null)
-  const count = useStore(session.live, (l) => l.count)
   useEffect(() => {
     let gone = false
     const timer = window.setTimeout(() => {
@@ -103,7 +114,7 @@ function Thumbnail({ page }: { page: string }) {
       gone = true
       clearTimeout(timer)
     }
-  }, [session, page, count])
+  }, [session, page, stamp])
   return <canvas ref={canvas} width={184} height={110} aria-hidden />
 }
 

@@ -32,7 +32,7 @@ export function PartList({
       {parts.map((part, i) => (
         <Popover key={`${i} ${part.part} ${parts.length}`} position="bottom" width={280} trapFocus withArrow>
           <Popover.Target>
-            <button className={`part ${tintOf(part.part)}`} aria-label={`Part ${nameOfPiece(part.part)}, in ${hint}`}>
+            <button className={`part ${tintOf(part.part)}`} title={`stands in ${hint}`}>
               <strong>{nameOfPiece(part.part)}</strong>
               <span className="small">{partWords(part)}</span>
             </button>

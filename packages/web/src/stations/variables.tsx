@@ -20,6 +20,7 @@ import { FindingBar } from '../parts/finding-bar.tsx'
 import { freshId } from '../session/session.ts'
 import { useStore } from '../session/store.ts'
 import { useProject, useSession } from '../shell/context.tsx'
+import { TableRows } from '../parts/table-rows.tsx'
 import { isTyping } from '../parts/typing.ts'
 import { AddressMap } from './address-map.tsx'
 import { ScaleButton } from './holds-fields.tsx'
@@ -76,17 +77,15 @@ export function VariablesStation() {
               />
             </span>
           </header>
-          <div className="body">
-            {shown.length ? (
-              <Register project={project} shown={shown} picked={picked} />
-            ) : (
-              <p className="empty">
-                {project.variableOrder.length
-                  ? 'No variable has that name.'
-                  : 'No variable yet. One is made with each number, text and indicator; or press N.'}
-              </p>
-            )}
-          </div>
+          {shown.length ? (
+            <Register project={project} shown={shown} picked={picked} />
+          ) : (
+            <p className="empty">
+              {project.variableOrder.length
+                ? 'No variable has that name.'
+                : 'No variable yet. One is made with each number, text and indicator; or press N.'}
+            </p>
+          )}
         </section>
         <div style={{ display: 'grid', gridTemplateColumns: '470px minmax(0, 1fr)', gap: 10 }}>
           <AddressMap project={project} picked={picked} />
@@ -102,25 +101,30 @@ export function VariablesStation() {
 }
 
 function Register({ project, shown, picked }: { project: Project; shown: Variable[]; picked: string | null }) {
+  const [scroller, setScroller] = useState<HTMLDivElement | null>(null)
   return (
-    <table>
-      <thead>
-        <tr>
-          <th style={{ width: '19%' }}>Name</th>
-          <th style={{ width: 84 }}>Holds</th>
-          <th>Scale</th>
-          <th style={{ width: 84 }}>Address</th>
-          <th style={{ width: 128 }}>Travels</th>
-          <th style={{ width: '15%' }}>Now</th>
-          <th style={{ width: '16%' }}>Used by</th>
-        </tr>
-      </thead>
-      <tbody>
-        {shown.map((v) => (
-          <VariableRow key={v.id} project={project} variable={v} picked={v.id === picked} />
-        ))}
-      </tbody>
-    </table>
+    <div className="body" ref={setScroller}>
+      <table>
+        <thead>
+          <tr>
+            <th style={{ width: '19%' }}>Name</th>
+            <th style={{ width: 84 }}>Holds</th>
+            <th>Scale</th>
+            <th style={{ width: 84 }}>Address</th>
+            <th style={{ width: 128 }}>Travels</th>
+            <th style={{ width: '15%' }}>Now</th>
+            <th style={{ width: '16%' }}>Used by</th>
+          </tr>
+        </thead>
+        <TableRows
+          items={shown}
+          columns={7}
+          height={33}
+          scroller={scroller}
+          row={(v) => <VariableRow key={v.id} project={project} variable={v} picked={v.id === picked} />}
+        />
+      </table>
+    </div>
   )
 }
 

@@ -210,6 +210,8 @@ function hear(message: ToWorker): void {
       awaiting = false
       if (owed) tell()
       return
+    case 'are you there':
+      return post({ type: 'answer', ask: message.ask, value: true })
     case 'conversation':
       return post({ type: 'answer', ask: message.ask, value: bench.rig.conversation.since(message.since).slice(-400).map(wire) })
     case 'thumbnail':

@@ -10,6 +10,7 @@ export interface ClientEvents {
 
 /** How long the worker may leave a question unanswered before it counts as stuck, ms. */
 const stuckMs = 20_000
+const heartbeatMs = 10_000
 
 /** The page's end of the worker: questions with answers, a restart when it breaks, told. */
 export class BenchClient {
@@ -17,6 +18,7 @@ export class BenchClient {
   private asks = new Map<number, { resolve: (value: unknown) => void; timer: number }>()
   private nextAsk = 1
   private closed = false
+  private heartbeat: number
   /** What to tell a worker that has been started anew. */
   private state = { running: false, speed: 1, page: null as string | null, silent: false }
 
@@ -27,6 +29,7 @@ export class BenchClient {
     private events: ClientEvents,
   ) {
     this.worker = this.start()
+    this.heartbeat = window.setInterval(() => void this.ask((ask) => ({ type: 'are you there', ask })), heartbeatMs)
   }
 
   private start(): Worker {
@@ -94,6 +97,8 @@ export class BenchClient {
 
   close(): void {
     this.closed = true
+    clearInterval(this.heartbeat)
+    for (const { timer } of this.asks.values()) clearTimeout(timer)
     this.worker.terminate()
   }
 }

@@ -25,6 +25,7 @@ export type ToWorker =
   /** Which page the desk draws; null: the glass shows the live panel. */
   | { type: 'look at'; page: string | null }
   | { type: 'taken' }
+  | { type: 'are you there'; ask: number }
   | { type: 'conversation'; since: number; ask: number }
   | { type: 'thumbnail'; page: string; width: number; ask: number }
   | { type: 'preview write'; id: string; value: Value; ask: number }
