@@ -1,0 +1,115 @@
+import { describe, expect, test } from 'vitest'
+import type { Cell } from '../variables/index.ts'
+import {
+  compileSettings,
+  defaultsOf,
+  refsOf,
+  settingsSchema,
+  settingTypes as t,
+  withoutRef,
+  type CompileContext,
+  type Setting,
+} from './index.ts'
+
+const list: Setting[] = [
+  { key: 'text', label: 'Text', type: t.text, default: 'hello', group: 'g', mayFollow: true },
+  { key: 'size', label: 'Size', type: t.whole, default: 3, group: 'g', min: 1, max: 9 },
+  { key: 'way', label: 'Way', type: t.choice, default: 'left', group: 'g', choices: ['left', 'right'] },
+  { key: 'colour', label: 'Colour', type: t.colour, default: '#ff0000', group: 'g', mayFollow: true },
+  { key: 'variable', label: 'Variable', type: t.variable, default: '', group: 'g' },
+  { key: 'page', label: 'Page', type: t.page, default: '', group: 'g' },
+  { key: 'font', label: 'Font', type: t.font, default: { typeface: '', size: 20 }, group: 'g' },
+  { key: 'on', label: 'On', type: t.yesNo, default: true, group: 'g', mayFollow: true },
+]
+const schema = settingsSchema(list)
+const fits = (change: object) => schema.validate({ ...defaultsOf(list), ...change }).error === undefined
+const cell: Cell = { address: 5, words: 1, holds: { type: 'colour' }, travels: 'both', stale: null }
+const context: CompileContext = {
+  cell: (id) => (id === 'variable:a' ? cell : null),
+  pageNumber: (id) => (id === 'page:a' ? 4 : null),
+  widgetNumber: () => null,
+  sheet: (typeface, size) => (typeface ? `${typeface}/${size}` : null),
+}
+
+describe('the schema that a list of settings makes', () => {
+  test('takes its own defaults', () => expect(fits({})).toBe(true))
+  test.each([
+    [{ size: 0 }, false],
+    [{ size: 10 }, false],
+    [{ size: 2.5 }, false],
+    [{ way: 'up' }, false],
+    [{ way: 'right' }, true],
+    [{ colour: 'red' }, false],
+    [{ colour: { follows: 'variable:a' } }, true],
+    [{ colour: { follows: '' } }, true],
+    [{ size: { follows: 'variable:a' } }, false],
+    [{ variable: 'page:a' }, false],
+    [{ variable: 'variable:__proto__!' }, false],
+    [{ font: { typeface: 'typeface:a', size: 400 } }, false],
+    [{ on: 'yes please' }, false],
+    [{ extra: 1 }, false],
+    [{ text: 'x'.repeat(401) }, false],
+  ])('%j: %s', (change, ok) => expect(fits(change)).toBe(ok))
+  test('wants every key', () => {
+    const { size: _, ...rest } = defaultsOf(list)
+    expect(schema.validate(rest).error).toBeDefined()
+  })
+})
+
+describe('references', () => {
+  const values = {
+    ...defaultsOf(list),
+    text: { follows: 'variable:b' },
+    variable: 'variable:a',
+    page: 'page:a',
+    font: { typeface: 'typeface:t', size: 9 },
+    on: { follows: 'variable:a' },
+  }
+  test('are found wherever a setting makes them, with the setting', () => {
+    expect(refsOf(list, values).map((r) => [r.setting.key, r.id])).toEqual([
+      ['text', 'variable:b'],
+      ['variable', 'variable:a'],
+      ['page', 'page:a'],
+      ['font', 'typeface:t'],
+      ['on', 'variable:a'],
+    ])
+  })
+  test('are let go of one by one; a follower gets its default back, and nothing else changes', () => {
+    const without = withoutRef(list, values, 'variable:a')
+    expect(without).toEqual({ ...values, variable: '', on: true })
+    expect(schema.validate(without).error).toBeUndefined()
+    expect(withoutRef(list, values, 'variable:zzz')).toBe(values)
+    expect(withoutRef(list, values, 'typeface:t')['font']).toEqual({ typeface: '', size: 9 })
+  })
+})
+
+test('compiling resolves colours, cells, pages and letters; a follower of nothing gets its default', () => {
+  const compiled = compileSettings(
+    list,
+    {
+      ...defaultsOf(list),
+      colour: { follows: 'variable:a' },
+      text: { follows: 'variable:gone' },
+      variable: 'variable:a',
+      page: 'page:a',
+      font: { typeface: 'typeface:t', size: 9 },
+    },
+    context,
+  )
+  expect(compiled).toEqual({
+    text: 'hello',
+    size: 3,
+    way: 'left',
+    colour: { follow: cell },
+    variable: cell,
+    page: 4,
+    font: 'typeface:t/9',
+    on: true,
+  })
+  expect(compileSettings(list, defaultsOf(list), context)).toMatchObject({
+    colour: 0xf800,
+    variable: null,
+    page: null,
+    font: null,
+  })
+})

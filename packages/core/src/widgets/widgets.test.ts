@@ -1,0 +1,176 @@
+import { describe, expect, test } from 'vitest'
+import fc from 'fast-check'
+import { mustHold, type Rect } from '../base/index.ts'
+import { makeSheet, readTypeface } from '../artwork/index.ts'
+import { Surface } from '../raster/index.ts'
+import {
+  compileSettings,
+  defaultsOf,
+  refsOf,
+  settingsSchema,
+  withoutRef,
+  type CompileContext,
+  type SettingValues,
+} from '../settings/index.ts'
+import { testAssets, testTypefaces } from '../testing/fonts.ts'
+import { freshHolds, holdsTypes, isInRange, isNumber, type Cell, type Holds, type Value } from '../variables/index.ts'
+import { widgetKinds, type Live, type WidgetKind } from './index.ts'
+
+const sheet = makeSheet(mustHold(readTypeface(testAssets.get(testTypefaces[0]!.asset)!)), 20)
+const cellOf = (holds: Holds, stale: Cell['stale'] = null): Cell => ({ address: 16, words: 1, holds, travels: 'both', stale })
+
+const context = (cell: Cell): CompileContext => ({
+  cell: (id) => (id ? cell : null),
+  pageNumber: () => 1,
+  widgetNumber: () => 1,
+  sheet: () => 'letters',
+})
+const compiled = (kind: WidgetKind, values: SettingValues, cell: Cell) =>
+  compileSettings(kind.settings, { ...defaultsOf(kind.settings), ...values }, context(cell))
+const live = (value: Value, holds: Holds, more: Partial<Live> = {}, stale = false): Live => ({
+  read: () => ({ value, inRange: isInRange(holds, value), stale }),
+  sheet: () => sheet,
+  pressed: false,
+  enabled: true,
+  ...more,
+})
+
+const rects = fc.record({
+  x: fc.integer({ min: -20, max: 100 }),
+  y: fc.integer({ min: -20, max: 60 }),
+  width: fc.integer({ min: 1, max: 120 }),
+  height: fc.integer({ min: 1, max: 70 }),
+})
+const valueOf = (holds: Holds, n: number): Value =>
+  holds.type === 'text' ? `n${n}` : holds.type === 'choice' ? n % 3 : isNumber(holds) ? n : n % 65536
+
+describe.each(widgetKinds().map((kind) => [kind.kind, kind] as const))('every %s', (_, kind) => {
+  const bound = kind.settings.some((s) => s.key === 'variable') ? { variable: 'variable:a' } : {}
+
+  test('takes its own defaults, names its references and lets go of them', () => {
+    const schema = settingsSchema(kind.settings)
+    const values = { ...defaultsOf(kind.settings), ...bound }
+    expect(schema.validate(values).error).toBeUndefined()
+    expect(refsOf(kind.settings, values).length).toBe(Object.keys(bound).length)
+    const without = withoutRef(kind.settings, values, 'variable:a')
+    expect(refsOf(kind.settings, without)).toEqual([])
+    expect(schema.validate(without).error).toBeUndefined()
+    expect(kind.settings.some((s) => s.essential)).toBe(true)
+    expect(new Set(kind.settings.map((s) => s.key)).size).toBe(kind.settings.length)
+  })
+
+  test('paints inside its place, whatever it is bound to and whatever the value', () => {
+    fc.assert(
+      fc.property(
+        rects,
+        fc.constantFrom(...holdsTypes),
+        fc.nat(70_000),
+        fc.boolean(),
+        fc.boolean(),
+        (place, type, n, pressed, stale) => {
+          const cell = cellOf(freshHolds(type), { afterMs: 100, shows: n % 2 ? 'dim' : 'dashes' })
+          const surface = new Surface(120, 80)
+          surface.pixels.fill(0x1234)
+          const settings = compiled(kind, bound, cell)
+          surface.within(place, () =>
+            kind.paint(surface, place, settings, live(valueOf(cell.holds, n), cell.holds, { pressed }, stale)),
+          )
+          surface.pixels.forEach((pixel, i) => {
+            const [x, y] = [i % 120, Math.floor(i / 120)]
+            if (x < place.x || y < place.y || x >= place.x + place.width || y >= place.y + place.height)
+              expect(pixel).toBe(0x1234)
+          })
+          expect(typeof kind.shows(settings, live(valueOf(cell.holds, n), cell.holds, { pressed }, stale))).toBe('string')
+        },
+      ),
+    )
+  })
+
+  test('only its moving part changes with the value, and what it covers hides what was below', () => {
+    fc.assert(
+      fc.property(rects, fc.nat(999), fc.nat(999), rects, (place: Rect, a, b, area) => {
+        const cell = cellOf(freshHolds('u16'))
+        const settings = compiled(kind, bound, cell)
+        const paint = (n: number, ground: number) => {
+          const surface = new Surface(120, 80)
+          surface.pixels.fill(ground)
+          surface.within(place, () => kind.paint(surface, place, settings, live(n, cell.holds)))
+          return surface
+        }
+        const moving = kind.moving ? kind.moving(place, settings) : place
+        const [one, two] = [paint(a, 0), paint(b, 0)]
+        one.pixels.forEach((pixel, i) => {
+          const [x, y] = [i % 120, Math.floor(i / 120)]
+          const inside = x >= moving.x && y >= moving.y && x < moving.x + moving.width && y < moving.y + moving.height
+          if (!inside) expect(two.pixels[i]).toBe(pixel)
+        })
+        if (kind.covers?.(place, settings, area)) {
+          const other = paint(a, 0xffff)
+          const clipped = { x: Math.max(0, area.x), y: Math.max(0, area.y), width: 0, height: 0 }
+          clipped.width = Math.max(0, Math.min(120, area.x + area.width) - clipped.x)
+          clipped.height = Math.max(0, Math.min(80, area.y + area.height) - clipped.y)
+          expect(other.copyOf(clipped)).toEqual(one.copyOf(clipped))
+        }
+      }),
+    )
+  })
+})
+
+const kindOf = (name: string) => widgetKinds().find((k) => k.kind === name)!
+const shows = (name: string, values: SettingValues, holds: Holds, value: Value, stale: Cell['stale'] = null, isStale = false) => {
+  const cell = cellOf(holds, stale)
+  return kindOf(name).shows(compiled(kindOf(name), { variable: 'variable:a', ...values }, cell), live(value, holds, {}, isStale))
+}
+const tenths: Holds = { type: 'i16', factor: 0.1, offset: 0, decimals: 1, unit: '°C', min: -40, max: 60 }
+
+describe('what a person reads', () => {
+  test.each([
+    [{}, 4.2, '4.2°C'],
+    [{}, -4.25, '-4.3°C'],
+    [{ unit: false }, 4.2, '4.2'],
+    [{ zeros: true, digits: 3 }, 4.2, '004.2°C'],
+    [{ zeros: true, digits: 3 }, -4.2, '-004.2°C'],
+    [{ digits: 1 }, 12, '##°C'],
+    [{}, 99, '###°C'],
+    [{}, -0.04, '0.0°C'],
+  ])('a number %j of %s', (settings, value, text) => expect(shows('number', settings, tenths, value)).toBe(text))
+
+  test('a number without a variable, stale, of a choice, of a time', () => {
+    expect(kindOf('number').shows(compiled(kindOf('number'), {}, cellOf(tenths)), live(0, tenths))).toBe('—')
+    expect(shows('number', {}, tenths, 4, { afterMs: 10, shows: 'dashes' }, true)).toBe('---')
+    expect(shows('number', {}, tenths, 4, { afterMs: 10, shows: 'dim' }, true)).toBe('4.0°C')
+    expect(shows('number', {}, { type: 'time' }, 3661)).toBe('01:01:01')
+  })
+  test('a text, empty or stale', () => {
+    const text: Holds = { type: 'text', bytes: 8, encoding: 'latin-1' }
+    expect([shows('text', {}, text, 'Clear'), shows('text', { empty: 'nothing' }, text, '')]).toEqual(['Clear', 'nothing'])
+    expect(shows('text', {}, text, 'Clear', { afterMs: 10, shows: 'dashes' }, true)).toBe('---')
+  })
+  const face = { shape: 'box', fill: '#123456', fillTo: '', gradient: 'down', border: '', borderWidth: 0, radius: 0 }
+  const state = (when: object, meaning: string) => ({ when, meaning, face, textColour: '#ffffff' })
+  test('an indicator says the first state that holds, or its other words', () => {
+    const states = [
+      state({ by: 'range', from: 10, to: 20 }, 'warm'),
+      state({ by: 'value', value: 15 }, 'never'),
+      state({ by: 'value', value: 3 }, 'three'),
+    ]
+    const u16 = freshHolds('u16')
+    expect([15, 10, 20, 3, 21].map((v) => shows('indicator', { states, otherwiseText: 'other' }, u16, v))).toEqual([
+      'warm',
+      'warm',
+      'warm',
+      'three',
+      'other',
+    ])
+    const bits = [state({ by: 'bit', bit: 2, set: true }, 'rain'), state({ by: 'bit', bit: 2, set: false }, 'dry')]
+    expect([4, 3, 0xffff].map((v) => shows('indicator', { states: bits }, { type: 'flags', names: [] }, v))).toEqual([
+      'rain',
+      'dry',
+      'rain',
+    ])
+  })
+  test('labels and buttons say their text', () => {
+    expect(shows('label', { text: 'Dew' }, tenths, 0)).toBe('Dew')
+    expect(shows('button', { text: 'Open' }, tenths, 0)).toBe('Open')
+  })
+})
