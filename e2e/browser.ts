@@ -149,13 +149,21 @@ export class Hand {
     await this.page.keyboard.press('Enter')
   }
 
-  /** Chooses in a list by typing the beginning of a name, as one does with the keyboard. */
+  /** Chooses in a list with the arrow keys. */
   async choose(name: string, label: string): Promise<void> {
     const list = await this.find(name)
     await list.focus()
+    const [from, to] = await list.evaluate((e, wanted) => {
+      const { options, selectedIndex } = e as HTMLSelectElement
+      return [selectedIndex, Array.from(options).findIndex((o) => o.textContent === wanted)]
+    }, label)
+    if (to === undefined || from === undefined || to < 0) throw new Error(`${name} does not offer ${label}`)
+    // Arrow keys on a closed list choose at once; typing the beginning of a name jumps over what lies between.
     await list.type(label)
-    const now = await list.evaluate((e) => (e as HTMLSelectElement).selectedOptions[0]?.textContent ?? '')
-    if (now !== label) throw new Error(`${name} says ${now}, not ${label}`)
+    const now = () => this.page.evaluate((e) => (e as HTMLSelectElement).selectedOptions[0]?.textContent ?? '', list)
+    for (let tries = 0; (await now()) !== label && tries < 60; tries++)
+      await this.page.keyboard.press(to > from ? 'ArrowDown' : 'ArrowUp')
+    if ((await now()) !== label) throw new Error(`${name} says ${await now()}, not ${label}`)
   }
 
   /** Clicks on the glass at its own pixels. */

@@ -12,6 +12,21 @@ type Drag =
   | { kind: 'size'; corner: Corner; fromX: number; fromY: number; start: Rect; id: WidgetId }
   | { kind: 'marquee'; fromX: number; fromY: number; rect: Rect }
 
+/** What of a drag is to be seen. */
+interface Shown {
+  places: Record<string, Rect>
+  guides: Guides
+  marquee: Rect | null
+}
+const noGuides: Guides = { x: [], y: [] }
+const nothingShown: Shown = { places: {}, guides: noGuides, marquee: null }
+
+/** With Shift one more or one less; otherwise what is picked stays picked, or the hit one alone. */
+function nextPicked(picked: string[], hit: string, shift: boolean): string[] {
+  if (shift) return picked.includes(hit) ? picked.filter((id) => id !== hit) : [...picked, hit]
+  return picked.includes(hit) ? picked : [hit]
+}
+
 interface Props {
   project: Project
   page: Page
@@ -23,25 +38,33 @@ export function EditLayer({ project, page, scale }: Props) {
   const session = useSession()
   const picked = useStore(session.view, (v) => v.widgets)
   const [hover, setHover] = useState<string | null>(null)
-  const [drag, setDrag] = useState<Drag | null>(null)
-  const [places, setPlaces] = useState<Record<string, Rect>>({})
-  const [guides, setGuides] = useState<Guides>({ x: [], y: [] })
+  /** What the pointer is doing. A ref, since the next event may come before the next rendering. */
+  const drag = useRef<Drag | null>(null)
+  const moved = useRef<Record<string, Rect>>({})
+  const [shown, setShown] = useState<Shown>(nothingShown)
   const layer = useRef<HTMLDivElement>(null)
   const glass = { x: 0, y: 0, width: project.panel.width, height: project.panel.height }
-  const placeOf = (id: string): Rect => places[id] ?? project.widgets[id as WidgetId]!.place
+  const placeOf = (id: string): Rect => shown.places[id] ?? project.widgets[id as WidgetId]!.place
+
+  const endDrag = () => {
+    drag.current = null
+    moved.current = {}
+    setShown(nothingShown)
+  }
 
   // A drag that is given up with Escape leaves no trace.
   useEffect(() => {
-    if (!drag) return
     const onKey = (e: KeyboardEvent) => {
-      if (e.key !== 'Escape') return
-      setDrag(null)
-      setPlaces({})
+      if (e.key !== 'Escape' || !drag.current) return
+      e.stopImmediatePropagation()
+      drag.current = null
+      moved.current = {}
+      setShown(nothingShown)
       session.cancelPreview()
     }
-    window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
-  }, [drag, session])
+    window.addEventListener('keydown', onKey, { capture: true })
+    return () => window.removeEventListener('keydown', onKey, { capture: true })
+  }, [session])
 
   const at = (e: React.PointerEvent) => {
     const box = layer.current!.getBoundingClientRect()
@@ -62,79 +85,73 @@ export function EditLayer({ project, page, scale }: Props) {
     const corner = (e.target as HTMLElement).dataset['corner'] as Corner | undefined
     if (corner && picked.length === 1) {
       const id = picked[0] as WidgetId
-      return setDrag({ kind: 'size', corner, fromX: x, fromY: y, start: project.widgets[id]!.place, id })
+      drag.current = { kind: 'size', corner, fromX: x, fromY: y, start: project.widgets[id]!.place, id }
+      return
     }
-    const under = picked.find((id) => holdsPoint(placeOf(id), x, y))
-    const hit = e.shiftKey ? top(x, y) : under ? project.widgets[under as WidgetId]! : top(x, y)
+    const under = picked.find((id) => id in project.widgets && holdsPoint(placeOf(id), x, y))
+    const hit = e.shiftKey || !under ? top(x, y) : project.widgets[under as WidgetId]!
     if (!hit) {
       if (!e.shiftKey) session.view.set({ widgets: [] })
-      return setDrag({ kind: 'marquee', fromX: x, fromY: y, rect: { x, y, width: 0, height: 0 } })
+      drag.current = { kind: 'marquee', fromX: x, fromY: y, rect: { x, y, width: 0, height: 0 } }
+      return
     }
-    const next = e.shiftKey
-      ? picked.includes(hit.id)
-        ? picked.filter((id) => id !== hit.id)
-        : [...picked, hit.id]
-      : picked.includes(hit.id)
-        ? picked
-        : [hit.id]
+    const next = nextPicked(picked, hit.id, e.shiftKey)
     session.view.set({ widgets: next, variable: null })
-    setDrag({
-      kind: 'move',
-      fromX: x,
-      fromY: y,
-      moved: false,
-      start: Object.fromEntries(next.map((id) => [id, project.widgets[id as WidgetId]!.place])),
-    })
+    const start = Object.fromEntries(next.map((id) => [id, project.widgets[id as WidgetId]!.place]))
+    drag.current = { kind: 'move', fromX: x, fromY: y, moved: false, start }
   }
 
-  const show = (next: Record<string, Rect>) => {
-    setPlaces(next)
-    if (Object.keys(next).length) session.preview('place widgets', { places: next })
+  const show = (places: Record<string, Rect>, guides: Guides = noGuides) => {
+    moved.current = places
+    setShown({ places, guides, marquee: null })
+    session.preview('place widgets', { places })
   }
 
   const move = (e: React.PointerEvent) => {
     const { x, y } = at(e)
-    if (!drag) return setHover(top(x, y)?.id ?? null)
-    if (drag.kind === 'marquee') {
-      const rect = {
-        x: Math.min(x, drag.fromX),
-        y: Math.min(y, drag.fromY),
-        width: Math.abs(x - drag.fromX),
-        height: Math.abs(y - drag.fromY),
+    const now = drag.current
+    if (!now) return setHover(top(x, y)?.id ?? null)
+    if (now.kind === 'marquee') {
+      now.rect = {
+        x: Math.min(x, now.fromX),
+        y: Math.min(y, now.fromY),
+        width: Math.abs(x - now.fromX),
+        height: Math.abs(y - now.fromY),
       }
-      return setDrag({ ...drag, rect })
+      return setShown({ ...nothingShown, marquee: now.rect })
     }
-    const [dx, dy] = [Math.round(x - drag.fromX), Math.round(y - drag.fromY)]
-    if (drag.kind === 'size') return show({ [drag.id]: sized(drag.start, drag.corner, dx, dy) })
-    if (!drag.moved && Math.abs(dx) < 3 && Math.abs(dy) < 3) return
-    setDrag({ ...drag, moved: true })
-    const rects = Object.values(drag.start)
-    const whole = rects.reduce(around)
-    const others = page.widgets.filter((id) => !(id in drag.start)).map((id) => project.widgets[id]!.place)
+    const [dx, dy] = [Math.round(x - now.fromX), Math.round(y - now.fromY)]
+    if (now.kind === 'size') return show({ [now.id]: sized(now.start, now.corner, dx, dy) })
+    if (!now.moved && Math.abs(dx) < 3 && Math.abs(dy) < 3) return
+    now.moved = true
+    const whole = Object.values(now.start).reduce(around)
+    const others = page.widgets.filter((id) => !(id in now.start)).map((id) => project.widgets[id]!.place)
     const target = { ...whole, x: whole.x + dx, y: whole.y + dy }
-    const snapped = e.ctrlKey ? { rect: target, guides: { x: [], y: [] } } : snap(target, others, glass)
-    setGuides(snapped.guides)
+    const snapped = e.ctrlKey ? { rect: target, guides: noGuides } : snap(target, others, glass)
     const [byX, byY] = [snapped.rect.x - whole.x, snapped.rect.y - whole.y]
-    show(Object.fromEntries(Object.entries(drag.start).map(([id, r]) => [id, { ...r, x: r.x + byX, y: r.y + byY }])))
+    show(
+      Object.fromEntries(Object.entries(now.start).map(([id, r]) => [id, { ...r, x: r.x + byX, y: r.y + byY }])),
+      snapped.guides,
+    )
   }
 
   const end = (e: React.PointerEvent) => {
-    if (!drag) return
-    if (drag.kind === 'marquee') {
-      const caught = page.widgets.filter((id) => overlaps(drag.rect, project.widgets[id]!.place) && drag.rect.width > 3)
+    const now = drag.current
+    const places = moved.current
+    if (!now) return
+    endDrag()
+    if (now.kind === 'marquee') {
+      const caught = page.widgets.filter((id) => overlaps(now.rect, project.widgets[id]!.place) && now.rect.width > 3)
       if (caught.length) session.view.set({ widgets: e.shiftKey ? [...new Set([...picked, ...caught])] : caught })
     } else if (Object.keys(places).length) {
       session.cancelPreview()
       session.edit('place widgets', { places })
-    } else if (drag.kind === 'move' && !e.shiftKey) {
+    } else if (now.kind === 'move' && !e.shiftKey) {
       // A click on something that lies below what is picked picks it.
       const { x, y } = at(e)
       const hit = top(x, y)
       if (hit && picked.length === 1 && hit.id !== picked[0]) session.view.set({ widgets: [hit.id] })
     }
-    setDrag(null)
-    setPlaces({})
-    setGuides({ x: [], y: [] })
   }
 
   const css = (r: Rect) => ({ left: r.x * scale, top: r.y * scale, width: r.width * scale, height: r.height * scale })
@@ -177,13 +194,13 @@ export function EditLayer({ project, page, scale }: Props) {
             )}
           </div>
         ))}
-      {guides.x.map((x) => (
+      {shown.guides.x.map((x) => (
         <div key={`x${x}`} className="guide" style={{ left: x * scale, top: 0, bottom: 0, width: 1 }} />
       ))}
-      {guides.y.map((y) => (
+      {shown.guides.y.map((y) => (
         <div key={`y${y}`} className="guide" style={{ top: y * scale, left: 0, right: 0, height: 1 }} />
       ))}
-      {drag?.kind === 'marquee' && <div className="marquee" style={css(drag.rect)} />}
+      {shown.marquee && <div className="marquee" style={css(shown.marquee)} />}
     </div>
   )
 }

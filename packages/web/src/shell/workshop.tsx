@@ -60,7 +60,7 @@ export function Workshop({ station }: { station: string }) {
     }
     // Alt held: Touch for as long. Leaving the window lets it go.
     const alt = (e: KeyboardEvent) => {
-      if (e.key !== 'Alt' || isTyping(e.target)) return
+      if (e.key !== 'Alt') return
       e.preventDefault()
       session.view.set({ alt: e.type === 'keydown' })
     }
