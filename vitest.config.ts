@@ -7,7 +7,7 @@ export default defineConfig({
       {
         test: {
           name: 'core',
-          include: ['packages/core/src/**/*.test.ts', 'packages/contract/src/**/*.test.ts'],
+          include: ['packages/core/src/**/*.test.ts', 'packages/contract/src/**/*.test.ts', 'packages/web/src/**/*.test.ts'],
           testTimeout: 30_000,
           setupFiles: ['scripts/seeds.ts'],
         },

@@ -245,11 +245,10 @@ export class Runner {
     const frame = (sequence: number) => this.frame('to host', { operation: 'report', sequence, address: cell.address, payload })
     if (!found) return { ...fail('nothing-came', { ms: Number(s['withinMs']) }), expected, expectedBytes: frame(1) }
     const { entry, fits } = found
+    const sameValue = isReport(entry) && close(valueIn(entry), value, Number(s['tolerance']))
     const came = isReport(entry) ? formatValue(cell.holds, valueIn(entry) ?? '') + (attempt ? `, try ${entry.attempt}` : '') : ''
     const seen = { expected, came, expectedBytes: frame(entry.message!.sequence), cameBytes: entry.bytes, entry: entry.id }
-    return fits
-      ? seen
-      : { ...fail(isReport(entry) ? (came === expected ? 'other-try' : 'other-value') : 'something-else', {}), ...seen }
+    return fits ? seen : { ...fail(isReport(entry) ? (sameValue ? 'other-try' : 'other-value') : 'something-else', {}), ...seen }
   }
 
   private expectEvent(s: SettingValues): Outcome {

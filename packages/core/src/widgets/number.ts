@@ -68,7 +68,13 @@ export const number: WidgetKind = {
     { key: 'zeros', label: 'Leading zeros', type: t.yesNo, default: false, group: 'Shows' },
     { key: 'unit', label: 'With its unit', type: t.yesNo, default: true, group: 'Shows' },
     ...textSettings(30, 'left'),
-    { key: 'face', label: 'Face', type: faceType, default: { ...noFace, fill: '#16233f', radius: 6 }, group: 'Looks' },
+    {
+      key: 'face',
+      label: 'Face',
+      type: faceType,
+      default: { ...noFace, fill: '#16233f', border: '#34507f', borderWidth: 1, radius: 6 },
+      group: 'Looks',
+    },
     ...commonSettings,
   ],
   paint(surface, place, s, live) {

@@ -42,7 +42,14 @@ export function addWidget(session: Session, page: Page, kind: WidgetKind): void 
     ...(variable
       ? { variables: [{ id: variable, name: kind.kind, values: { holds: freshHolds(needs!), travels: 'host to panel' } }] }
       : {}),
-    widgets: [{ id, kind: kind.kind, place, ...(variable ? { settings: { variable } } : {}) }],
+    widgets: [
+      {
+        id,
+        kind: kind.kind,
+        place,
+        ...(variable ? { settings: { variable, ...(kind.kind === 'number' ? { digits: 5 } : {}) } } : {}),
+      },
+    ],
   })
   if (done) session.view.set({ widgets: [id], variable: null })
 }

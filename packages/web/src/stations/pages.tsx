@@ -41,7 +41,9 @@ export function PagesStation() {
       <PageStrip project={project} current={page.id} />
       <section className="desk" aria-label="Desk">
         <Desk project={project} page={page} touching={touching} />
-        <FindingBar station="Pages" />
+        <div style={{ minHeight: 66 }}>
+          <FindingBar station="Pages" />
+        </div>
       </section>
       <aside className="column" aria-label="Selection">
         {selected.length ? (
@@ -233,7 +235,7 @@ function useDeskKeys(page: Page, touching: boolean) {
     if (touching) return
     const onKey = (e: KeyboardEvent) => {
       if (isTyping(e.target)) return
-      const onDesk = e.target === document.body || (e.target as HTMLElement).closest('.desk') !== null
+      const onDesk = !(e.target instanceof Element) || e.target === document.body || e.target.closest('.desk') !== null
       const step = e.shiftKey ? 10 : 1
       const control = e.ctrlKey || e.metaKey
       const ways: Record<string, [number, number]> = {
@@ -260,7 +262,8 @@ function useDeskKeys(page: Page, touching: boolean) {
         layerWidgets(session, page, e.key === 'PageUp' ? 1 : -1)
       } else if (
         e.key === 'Tab' &&
-        (e.target as HTMLElement).dataset['glass'] === 'edit' &&
+        e.target instanceof HTMLElement &&
+        e.target.dataset['glass'] === 'edit' &&
         tabToWidget(session, page, e.shiftKey ? -1 : 1)
       )
         done()

@@ -1,0 +1,205 @@
+import { describe, expect, test } from 'vitest'
+import type { Project } from '../project/index.ts'
+import { stepKindNames, stepKinds, type StepKind } from '../scripts/index.ts'
+import { demo, edited, widgetNamed } from '../testing/demo.ts'
+import { Workbench } from '../workbench/index.ts'
+import { compileExchange, exchangeProblemWords, Runner, stepWords } from './index.ts'
+
+const { project, assets } = demo
+type Steps = [StepKind, Record<string, unknown>][]
+
+function build(steps: Steps, from: Project = project, more: Record<string, unknown> = {}) {
+  let p = edited(from, 'add exchange', { id: 'exchange:x', after: '', name: 'x' })
+  if (Object.keys(more).length) p = edited(p, 'set exchange', { id: 'exchange:x', values: more })
+  steps.forEach(
+    ([kind, settings], i) => (p = edited(p, 'add step', { exchange: 'exchange:x', id: `step:x${i}`, kind, after: '', settings })),
+  )
+  return p
+}
+function run(steps: Steps, from: Project = project, more: Record<string, unknown> = {}) {
+  const p = build(steps, from, more)
+  const bench = new Workbench(p, assets)
+  return new Runner(bench.build, bench.hostBuild, compileExchange(p, p.exchanges['exchange:x']!)).finish()
+}
+const statuses = (steps: Steps, from?: Project, more?: Record<string, unknown>) =>
+  run(steps, from, more).steps.map((s) => s.problem?.code ?? s.status)
+const w = (name: string) => widgetNamed(project, name).id
+const withOpen = (settings: Record<string, unknown>) =>
+  edited(project, 'set widgets', { ids: [w('Open shutter')], values: settings })
+const events = withOpen({
+  holdMs: 500,
+  actions: ['press', 'hold', 'release inside', 'release outside'].map((on) => ({ on, repeatMs: 0, deed: { do: 'send event' } })),
+})
+
+describe('fingers', () => {
+  const expectEvent = (what: string): Steps[number] => ['expect event', { widget: w('Open shutter'), what }]
+  test('a tap is a press and a release inside', () => {
+    expect(
+      statuses([['touch', { widget: w('Open shutter') }], expectEvent('pressed'), expectEvent('released inside')], events),
+    ).toEqual(['passed', 'passed', 'passed'])
+  })
+  test('a hold is long enough to be one', () => {
+    const steps: Steps = [
+      ['touch', { widget: w('Open shutter'), gesture: 'hold', holdMs: 700 }],
+      expectEvent('pressed'),
+      expectEvent('held'),
+      expectEvent('released inside'),
+    ]
+    expect(statuses(steps, events)).toEqual(['passed', 'passed', 'passed', 'passed'])
+  })
+  test('a drag off the widget releases outside', () => {
+    const steps: Steps = [
+      ['touch', { widget: w('Open shutter'), gesture: 'drag', dx: -400, dy: 0, holdMs: 200 }],
+      expectEvent('pressed'),
+      expectEvent('released outside'),
+    ]
+    expect(statuses(steps, events)).toEqual(['passed', 'passed', 'passed'])
+  })
+  test('press and release are two steps, with time between', () => {
+    const steps: Steps = [
+      ['touch', { widget: w('Open shutter'), gesture: 'press' }],
+      expectEvent('pressed'),
+      ['wait', { ms: 800 }],
+      expectEvent('held'),
+      ['touch', { widget: w('Open shutter'), gesture: 'release' }],
+      expectEvent('released inside'),
+    ]
+    expect(new Set(statuses(steps, events))).toEqual(new Set(['passed']))
+  })
+  test('hidden, and outside the glass, fail by name', () => {
+    const touch: Steps = [['touch', { widget: w('Open shutter') }]]
+    expect(statuses(touch, withOpen({ visible: false }))).toEqual(['exchange.touch.hidden'])
+    const away = edited(project, 'place widgets', { places: { [w('Open shutter')]: { x: 900, y: 0, width: 50, height: 50 } } })
+    expect(statuses(touch, away)).toEqual(['exchange.touch.outside the glass'])
+    expect(statuses([['touch', { widget: '' }]])).toEqual(['exchange.no-widget'])
+  })
+})
+
+describe('order and strictness', () => {
+  const plus: Steps[number] = ['touch', { widget: w('Target more') }]
+  const open: Steps[number] = ['touch', { widget: w('Open shutter') }]
+  const target = (value: string): Steps[number] => ['expect report', { variable: 'variable:dome_target', value }]
+  const order: Steps[number] = ['expect report', { variable: 'variable:shutter_order', value: 'open' }]
+  test('reports match in the order they came', () => {
+    expect(statuses([plus, open, target('231.5'), order])).toEqual(['passed', 'passed', 'passed', 'passed'])
+    expect(statuses([plus, open, order])).toEqual(['passed', 'passed', 'exchange.something-else'])
+  })
+  test('others may be allowed', () => {
+    expect(statuses([plus, open, order], project, { allowsOthers: true })).toEqual(['passed', 'passed', 'passed'])
+    expect(run([plus, plus], project, { allowsOthers: true }).passed).toBe(true)
+    expect(run([plus, plus]).passed).toBe(false)
+  })
+  test('after a failed step nothing more is run', () => {
+    const result = run([target('231.5'), plus, target('231.5')])
+    expect(result.steps.map((s) => s.status)).toEqual(['failed', 'not run', 'not run'])
+  })
+  test('a tolerance lets a number be near', () => {
+    const steps = (tolerance: number): Steps => [
+      plus,
+      ['expect report', { variable: 'variable:dome_target', value: '231.4', tolerance }],
+    ]
+    expect(statuses(steps(0.2))[1]).toBe('passed')
+    expect(statuses(steps(0.05))[1]).toBe('exchange.other-value')
+  })
+  test('the right value on another try is told', () => {
+    expect(statuses([plus, ['expect report', { variable: 'variable:dome_target', value: '231.5', attempt: 2 }]])[1]).toBe(
+      'exchange.other-try',
+    )
+  })
+  test('the same exchange gives the same result, to the byte', () => {
+    const once = run([plus, target('231.5'), ['wait', { ms: 2000 }]])
+    const again = run([plus, target('231.5'), ['wait', { ms: 2000 }]])
+    expect(once.rig.conversationHash()).toBe(again.rig.conversationHash())
+    expect(once.endUs).toBe(again.endUs)
+  })
+})
+
+describe('the host’s side', () => {
+  test('writes, asks and raw bytes reach the panel, and its answers can be expected', () => {
+    expect(
+      statuses([
+        ['host writes', { variable: 'variable:dome_target', value: '12.5' }],
+        ['expect memory', { variable: 'variable:dome_target', value: '12.5', withinMs: 100 }],
+        ['expect shown', { widget: w('Target'), text: '12.5°', withinMs: 100 }],
+        ['expect nothing', { ms: 300 }],
+      ]),
+    ).toEqual(['passed', 'passed', 'passed', 'passed'])
+    const quiet: Steps = [
+      ['trouble', { what: 'host falls silent', count: 1 }],
+      ['wait', { ms: 300 }],
+    ]
+    expect(
+      statuses([
+        ...quiet,
+        ['host sends bytes', { bytes: '7E 51 12 00 06 09 97 82 7E' }],
+        ['expect answer', { from: 'panel', answer: 'done', withinMs: 100 }],
+      ]).at(-1),
+    ).toBe('passed')
+    expect(
+      statuses([
+        ...quiet,
+        ['host sends bytes', { bytes: '7E 51 12 00 06 09 82 97 7E' }],
+        ['expect answer', { from: 'panel', answer: 'done', withinMs: 100 }],
+      ]).at(-1),
+    ).toBe('exchange.no-answer')
+  })
+  test('a write of flags by their names', () => {
+    expect(
+      statuses([
+        ['host writes', { variable: 'variable:weather_flags', value: 'rain dew' }],
+        ['expect memory', { variable: 'variable:weather_flags', value: 'rain dew', withinMs: 100 }],
+        ['expect shown', { widget: w('Dew lamp'), text: 'on', withinMs: 100 }],
+      ]),
+    ).toEqual(['passed', 'passed', 'passed'])
+  })
+  test('a page opened by the host', () => {
+    expect(
+      statuses([
+        ['host writes', { variable: 'variable:own-page', value: '3' }],
+        ['expect page', { page: 'page:setup', withinMs: 100 }],
+      ]),
+    ).toEqual(['passed', 'passed'])
+  })
+  test('power of both begins anew', () => {
+    expect(
+      statuses([
+        ['host writes', { variable: 'variable:flat_level', value: '5' }],
+        ['power cycle', { which: 'both' }],
+        ['expect memory', { variable: 'variable:flat_level', value: '58', withinMs: 2000 }],
+      ]),
+    ).toEqual(['passed', 'passed', 'passed'])
+  })
+})
+
+describe('words', () => {
+  const name = (id: string) => id.split(':')[1] ?? id
+  test.each(stepKindNames)('“%s” is said in a line, fresh and with everything set', (kind) => {
+    const p = build([[kind, {}]])
+    const step = Object.values(p.exchanges['exchange:x']!.steps)[0]!
+    expect(stepWords(step, name)).not.toMatch(/undefined|object/)
+    const filled = {
+      ...step,
+      settings: Object.fromEntries(
+        stepKinds[kind].settings.map((s) => [s.key, s.type.name === 'variable' ? 'variable:dome_target' : s.default]),
+      ),
+    }
+    if (stepKinds[kind].settings.some((s) => s.key === 'variable')) expect(stepWords(filled, name)).toContain('dome_target')
+  })
+  test('every reason has a sentence', () => {
+    for (const code of [
+      'no-variable',
+      'no-widget',
+      'value',
+      'nothing-came',
+      'other-value',
+      'other-try',
+      'something-else',
+      'left-over',
+      'touch.covered',
+    ]) {
+      const words = exchangeProblemWords({ code: `exchange.${code}`, facts: { ms: 5, value: 'x', why: '' } })
+      expect(words).toMatch(/^[“A-Z].*\.$/)
+      expect(words).not.toContain('{')
+    }
+  })
+})
