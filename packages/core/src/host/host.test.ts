@@ -66,7 +66,7 @@ describe('values that move by themselves', () => {
   })
   test('a list is stepped through, each value for its time, round and round', () => {
     expect(course(withHost({ quantities: [['list', { everyMs: 50, values: '3, 50, 7', stepMs: 1000 }]] }), 1000, 5)).toEqual([
-      50, 7, 3, 50, 7,
+      3, 50, 7, 3, 50,
     ])
   })
   test('a walk stays between its ends, moves, and is the same for the same seed', () => {

@@ -238,6 +238,45 @@ test('one’s own unsaved changes run again on top of theirs, or are set aside b
   expect(replica.project.variables['variable:c']).toMatchObject({ name: 'b', address: 17 })
 })
 
+test('what the server refuses is set aside, and the others run again without it', () => {
+  const replica = new Replica(fresh(), 0)
+  const add = (id: string, name: string) =>
+    replica.edit({ changeId: `change:${name}`, edit: 'add variable', args: { id: `variable:${id}`, name } })
+  add('a', 'one')
+  add('b', 'two')
+  replica.edit({
+    changeId: 'change:three',
+    edit: 'set variable',
+    args: { id: 'variable:a', values: { meaning: 'gone with it' } },
+  })
+  replica.setBack('change:one', { code: 'gate.schema', facts: {} })
+  expect(Object.keys(replica.project.variables)).toEqual(['variable:b'])
+  expect(replica.pending.map((c) => c.changeId)).toEqual(['change:two'])
+  expect(replica.setAside.map((s) => [s.request.changeId, s.problem.code])).toEqual([
+    ['change:one', 'gate.schema'],
+    ['change:three', 'edit.gone'],
+  ])
+  expect(replica.canUndo).toBe(true)
+})
+
+test('unsaved changes come back in a new window, and are confirmed in order', () => {
+  const first = new Replica(fresh(), 3)
+  first.edit({ changeId: 'change:1', edit: 'add variable', args: { id: 'variable:a', name: 'a' } })
+  first.edit({ changeId: 'change:2', edit: 'set variable', args: { id: 'variable:a', values: { meaning: 'kept' } } })
+  const kept = JSON.parse(JSON.stringify(first.batch(99).changes)) as never[]
+  const second = new Replica(fresh(), 3)
+  second.restore(kept)
+  expect(second.project).toEqual(first.project)
+  expect(second.batch(1)).toEqual({ base: 3, changes: [kept[0]] })
+  second.confirm(['change:1'], 4)
+  expect([second.revision, second.pending.length]).toEqual([4, 1])
+  second.confirm(['change:2'], 5)
+  expect(second.pending).toEqual([])
+  expect(second.project.variables['variable:a']!.meaning).toBe('kept')
+  second.takeTheirs([], 5)
+  expect(second.revision).toBe(5)
+})
+
 describe('the project file', () => {
   const filled = () => {
     const maker = new EditMaker(seededRandom(7))

@@ -2,7 +2,7 @@ import { faceCovers, noFace, paintFace, type CompiledFace } from '../faces/index
 import { settingTypes as t } from '../settings/index.ts'
 import type { WidgetKind } from './kind.ts'
 import { actionsType, faceType } from './setting-types.ts'
-import { commonSettings, faded, paintTextBox, textSettings, type Align } from './text-box.ts'
+import { commonSettings, paintWords, textSettings } from './text-box.ts'
 
 export const button: WidgetKind = {
   kind: 'button',
@@ -38,9 +38,7 @@ export const button: WidgetKind = {
   ],
   paint(surface, place, s, live) {
     paintFace(surface, place, (live.pressed ? s['pressedFace'] : s['face']) as CompiledFace)
-    const sheet = typeof s['font'] === 'string' ? live.sheet(s['font']) : null
-    const colour = Number(s['colour'])
-    paintTextBox(surface, place, sheet, String(s['text']), s['align'] as Align, live.enabled ? colour : faded(colour))
+    paintWords(surface, place, s, live, String(s['text']), !live.enabled)
   },
   shows: (s) => String(s['text']),
   covers: (place, s, area) =>

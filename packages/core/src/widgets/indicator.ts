@@ -3,7 +3,7 @@ import { settingTypes as t, type SettingValues } from '../settings/index.ts'
 import type { Cell } from '../variables/index.ts'
 import type { Live, WidgetKind } from './kind.ts'
 import { faceType, statesType, type CompiledState, type State, type StateWhen } from './setting-types.ts'
-import { commonSettings, faded, paintTextBox, textSettings, type Align } from './text-box.ts'
+import { commonSettings, faded, paintWords, textSettings } from './text-box.ts'
 
 const holdsFor = (when: StateWhen, value: number): boolean =>
   when.by === 'value'
@@ -67,17 +67,8 @@ export const indicator: WidgetKind = {
     const { state, stale } = stateOf(s, live)
     const face = state ? state.face : (s['otherwise'] as CompiledFace)
     paintFace(surface, place, stale && face.fill >= 0 ? { ...face, fill: faded(face.fill), gradient: null } : face)
-    if (s['writes'] !== true) return
-    const sheet = typeof s['font'] === 'string' ? live.sheet(s['font']) : null
-    const colour = state ? state.textColour : Number(s['colour'])
-    paintTextBox(
-      surface,
-      place,
-      sheet,
-      state ? state.meaning : String(s['otherwiseText']),
-      s['align'] as Align,
-      stale ? faded(colour) : colour,
-    )
+    const words = state ? state.meaning : String(s['otherwiseText'])
+    if (s['writes'] === true) paintWords(surface, place, s, live, words, stale, state ? state.textColour : undefined)
   },
   shows(s, live) {
     const { state } = stateOf(s, live)

@@ -1,10 +1,6 @@
-import type { GlyphSheet } from '../raster/index.ts'
 import { settingTypes as t } from '../settings/index.ts'
 import type { WidgetKind } from './kind.ts'
-import { commonSettings, paintTextBox, textSettings, type Align } from './text-box.ts'
-
-const sheetOf = (key: unknown, live: { sheet(key: string): GlyphSheet | null }): GlyphSheet | null =>
-  typeof key === 'string' ? live.sheet(key) : null
+import { commonSettings, paintWords, textSettings } from './text-box.ts'
 
 export const label: WidgetKind = {
   kind: 'label',
@@ -17,8 +13,7 @@ export const label: WidgetKind = {
     ...textSettings(20, 'left'),
     ...commonSettings,
   ],
-  paint: (surface, place, s, live) =>
-    paintTextBox(surface, place, sheetOf(s['font'], live), String(s['text']), s['align'] as Align, Number(s['colour'])),
+  paint: (surface, place, s, live) => paintWords(surface, place, s, live, String(s['text']), false),
   shows: (s) => String(s['text']),
   widest: (s) => (typeof s['text'] === 'string' ? [s['text']] : []),
 }

@@ -4,7 +4,7 @@ import { settingTypes as t, type SettingValues } from '../settings/index.ts'
 import { formatDecimals, formatValue, isNumber, type Cell, type Holds } from '../variables/index.ts'
 import type { Live, WidgetKind } from './kind.ts'
 import { faceType } from './setting-types.ts'
-import { commonSettings, faded, paintTextBox, textSettings, type Align } from './text-box.ts'
+import { commonSettings, paintWords, textSettings } from './text-box.ts'
 
 /** Digits before the point that a value may take up; more show as `####`. */
 function write(holds: Holds, value: number, digits: number, zeros: boolean, unit: boolean): string {
@@ -80,9 +80,7 @@ export const number: WidgetKind = {
   paint(surface, place, s, live) {
     paintFace(surface, place, s['face'] as CompiledFace)
     const { text, stale } = textOf(s, live)
-    const sheet = typeof s['font'] === 'string' ? live.sheet(s['font']) : null
-    const colour = Number(s['colour'])
-    paintTextBox(surface, movingOf(place, s), sheet, text, s['align'] as Align, stale ? faded(colour) : colour)
+    paintWords(surface, movingOf(place, s), s, live, text, stale)
   },
   shows: (s, live) => textOf(s, live).text,
   moving: movingOf,

@@ -1,6 +1,7 @@
 import type { Rect } from '../base/index.ts'
 import { blend565, drawText, textWidth, type GlyphSheet, type Rgb565, type Surface } from '../raster/index.ts'
-import { settingTypes as t, type Setting } from '../settings/index.ts'
+import { settingTypes as t, type Setting, type SettingValues } from '../settings/index.ts'
+import type { Live } from './kind.ts'
 
 export type Align = 'left' | 'centre' | 'right'
 
@@ -8,14 +9,7 @@ export type Align = 'left' | 'centre' | 'right'
 export const textMargin = 6
 
 /** One line of text in a box, centred by the height of a capital; `\n` makes more lines. */
-export function paintTextBox(
-  surface: Surface,
-  box: Rect,
-  sheet: GlyphSheet | null,
-  text: string,
-  align: Align,
-  colour: Rgb565,
-): void {
+function paintTextBox(surface: Surface, box: Rect, sheet: GlyphSheet | null, text: string, align: Align, colour: Rgb565): void {
   if (!sheet || !text) return
   const lines = text.split('\n')
   const pitch = sheet.ascent + sheet.descent
@@ -33,6 +27,20 @@ export function paintTextBox(
       drawText(surface, sheet, x, first + i * pitch, line, colour)
     }),
   )
+}
+
+/** One line in the letters, colour and alignment of a widget's settings; faded where it is stale or out of use. */
+export function paintWords(
+  surface: Surface,
+  box: Rect,
+  s: SettingValues,
+  live: Live,
+  text: string,
+  dim: boolean,
+  colour = Number(s['colour']),
+): void {
+  const sheet = typeof s['font'] === 'string' ? live.sheet(s['font']) : null
+  paintTextBox(surface, box, sheet, text, s['align'] as Align, dim ? faded(colour) : colour)
 }
 
 /** A colour half gone: what is stale or out of use. */

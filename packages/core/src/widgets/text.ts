@@ -3,7 +3,7 @@ import { settingTypes as t, type SettingValues } from '../settings/index.ts'
 import { formatValue, type Cell } from '../variables/index.ts'
 import type { Live, WidgetKind } from './kind.ts'
 import { faceType } from './setting-types.ts'
-import { commonSettings, faded, paintTextBox, textSettings, type Align } from './text-box.ts'
+import { commonSettings, paintWords, textSettings } from './text-box.ts'
 
 function textOf(s: SettingValues, live: Live): { text: string; stale: boolean } {
   const cell = s['variable'] as Cell | null
@@ -30,9 +30,7 @@ export const text: WidgetKind = {
   paint(surface, place, s, live) {
     paintFace(surface, place, s['face'] as CompiledFace)
     const { text, stale } = textOf(s, live)
-    const sheet = typeof s['font'] === 'string' ? live.sheet(s['font']) : null
-    const colour = Number(s['colour'])
-    paintTextBox(surface, place, sheet, text, s['align'] as Align, stale ? faded(colour) : colour)
+    paintWords(surface, place, s, live, text, stale)
   },
   shows: (s, live) => textOf(s, live).text,
   covers: (place, s, area) => faceCovers(s['face'] as CompiledFace, place, area),

@@ -18,11 +18,15 @@ export const keepUnsaved = (project: string, requests: Request[]): Promise<void>
 export async function leftBehind(project: string): Promise<Request[]> {
   const held = new Set((await navigator.locks?.query())?.held?.map((lock) => lock.name))
   const out: Request[] = []
+  const taken: string[] = []
   for (const [found, requests] of (await entries(store)) as [string, Request[]][]) {
     const [of, owner] = found.split(' ')
     if (of !== project || !owner || owner === windowId || held.has(lockOf(owner))) continue
     out.push(...requests)
-    await del(found, store)
+    taken.push(found)
   }
+  // First under this window's name, then away from the old ones: at no moment is it nowhere.
+  if (out.length) await set(key(project, windowId), out, store)
+  for (const old of taken) await del(old, store)
   return out
 }

@@ -6,6 +6,7 @@ import { formatValue, parseValue } from '@moth-lamp/core/variables'
 import { Glass } from '../glass/glass.tsx'
 import { TouchLayer } from '../glass/touch-layer.tsx'
 import { Choice, NumberField } from '../parts/fields.tsx'
+import { HexField } from '../parts/hex-field.tsx'
 import { Bytes } from '../parts/frame.tsx'
 import { valueProblemWords } from '../parts/value-words.ts'
 import { useStore } from '../session/store.ts'
@@ -189,19 +190,7 @@ function SendBytes({ direction }: { direction: Direction }) {
         send()
       }}
     >
-      <textarea
-        className={`field mono ${text && !read.ok ? 'wrong' : ''}`}
-        rows={3}
-        aria-label="Bytes to send"
-        placeholder="7E 51 12 00 …"
-        value={text}
-        onChange={(e) => setText(e.target.value)}
-      />
-      {text && !read.ok && (
-        <span className="wrong-words" role="alert">
-          {valueProblemWords(read.problem)}
-        </span>
-      )}
+      <HexField label="Bytes to send" rows={3} placeholder="7E 51 12 00 …" value={text} onChange={setText} />
       <span className="row">
         <button className="button" type="submit" disabled={!read.ok}>
           Send {read.ok ? `${read.value.length} bytes` : ''} {direction === 'to panel' ? 'to the panel' : 'to the host'}

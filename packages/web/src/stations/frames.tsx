@@ -6,9 +6,9 @@ import type { Project } from '@moth-lamp/core/project'
 import { SignalPathColumn } from '../inspector/signal-path.tsx'
 import { Choice } from '../parts/fields.tsx'
 import { FindingBar } from '../parts/finding-bar.tsx'
+import { HexField } from '../parts/hex-field.tsx'
 import { Bytes, CopyFrame } from '../parts/frame.tsx'
 import { TableRows } from '../parts/table-rows.tsx'
-import { valueProblemWords } from '../parts/value-words.ts'
 import { useStore } from '../session/store.ts'
 import { useProject, useSession } from '../shell/context.tsx'
 import { LayoutCard } from './layout-card.tsx'
@@ -172,19 +172,7 @@ function ExplainCard({ project }: { project: Project }) {
         </span>
       </header>
       <div className="body stack">
-        <textarea
-          className={`field mono ${text && !read.ok ? 'wrong' : ''}`}
-          rows={2}
-          aria-label="Bytes to explain"
-          placeholder="7E 51 12 00 06 09 97 82 7E"
-          value={text}
-          onChange={(e) => setText(e.target.value)}
-        />
-        {text && !read.ok && (
-          <span className="wrong-words" role="alert">
-            {valueProblemWords(read.problem)}
-          </span>
-        )}
+        <HexField label="Bytes to explain" rows={2} placeholder="7E 51 12 00 06 09 97 82 7E" value={text} onChange={setText} />
         <div className="stack" style={{ maxHeight: 150, overflow: 'auto' }} aria-live="polite">
           {explained?.parts.map((part) => (
             <div key={part.from} className="row" style={{ alignItems: 'flex-start' }}>
