@@ -1,16 +1,32 @@
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { execFileSync, spawnSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { OpenedProject, SaveAnswer } from '@moth-lamp/contract'
 import { serverForTest } from './testing.ts'
 import type { Running } from './server.ts'
 
+/** A port nobody listens on, from there up. */
+async function freePort(from: number): Promise<number> {
+  const free = await new Promise<boolean>((resolve) => {
+    const probe = createServer().once('error', () => resolve(false))
+    probe.listen(from, '127.0.0.1', () => probe.close(() => resolve(true)))
+  })
+  return free ? from : freePort(from + 1)
+}
+
 // A PostgreSQL of its own, since it is killed again and again.
 const home = mkdtempSync(join(tmpdir(), 'moth-lamp-crash-'))
 const script = new URL('../../../scripts/pg', import.meta.url).pathname
-const env = { ...process.env, PGHOME: home, PGPORT_APP: String(17_000 + (process.pid % 9000)), PGDB: 'crash', PGFSYNC: 'on' }
+const env = {
+  ...process.env,
+  PGHOME: home,
+  PGPORT_APP: String(await freePort(17_000 + (process.pid % 9000))),
+  PGDB: 'crash',
+  PGFSYNC: 'on',
+}
 const pg = (command: string) =>
   execFileSync(script, [command], { env, encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] }).trim()
 

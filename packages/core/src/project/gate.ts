@@ -1,7 +1,7 @@
 import { enablePatches, produceWithPatches, setAutoFreeze, type Patch as ImmerPatch } from 'immer'
 import { bad, good, sameJson, type ChangeId, type Problem, type Result } from '../base/index.ts'
 import { EditRefused, edits, type EditNote } from './edits/index.ts'
-import { applyPatches, pathOf, pointer, type Patch } from './patches.ts'
+import { applyPatches, pathOf, pointer, recordDepth, type Patch } from './patches.ts'
 import type { Project } from './types.ts'
 import { validateTouched } from './validate.ts'
 
@@ -74,14 +74,6 @@ function settle(before: Project, drafted: Project, raw: readonly ImmerPatch[]): 
   const project = patches.length ? applyPatches(before, patches) : before
   if (!project) throw new Error('patches lead nowhere')
   return good({ project, change: { patches, inverse: undoable.reverse() } })
-}
-
-/** How deep a path goes until it names a record: /widgets/id, /host/quantities/id, /panel. */
-const recordDepth = (path: readonly (string | number)[]): number => {
-  const first = String(path[0])
-  if (first === 'spent') return path[1] === 'addresses' ? 3 : 2
-  if (first === 'host') return path[1] === 'name' || String(path[1]).endsWith('Order') || path[1] === 'synchronises' ? 2 : 3
-  return ['pages', 'widgets', 'variables', 'typefaces', 'exchanges'].includes(first) ? 2 : 1
 }
 
 const at = (data: unknown, path: readonly string[]): unknown =>

@@ -64,3 +64,11 @@ export const stillStands = (document: unknown, patches: readonly Patch[]): boole
     const now = valueAt(document, pathOf(patch.path))
     return patch.op === 'remove' ? now === nothing : now !== nothing && sameJson(now, patch.value)
   })
+
+/** How deep a path goes until it names a record: /widgets/id, /host/quantities/id, /panel. */
+export const recordDepth = (path: readonly (string | number)[]): number => {
+  const first = String(path[0])
+  if (first === 'spent') return path[1] === 'addresses' ? 3 : 2
+  if (first === 'host') return path[1] === 'name' || String(path[1]).endsWith('Order') || path[1] === 'synchronises' ? 2 : 3
+  return ['pages', 'widgets', 'variables', 'typefaces', 'exchanges'].includes(first) ? 2 : 1
+}

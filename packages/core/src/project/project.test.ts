@@ -123,6 +123,21 @@ describe('the gate', () => {
       code(fresh(), 'undo', { of: 'change:a', patches: [{ op: 'replace', path: '/spent/widgetNumber', value: 0 }], left: [] }),
     ).toBe('edit.spent')
   })
+  test('an undo that was never a change is validated like any other edit', () => {
+    const project = must(fresh(), 'add widgets', { page, after: '', widgets: [{ id: 'widget:a', kind: 'label', place }] })
+    const undo = (path: string, value: unknown, op = 'replace') =>
+      code(project, 'undo', { of: 'change:a', left: [], patches: [{ op, path, value }] })
+    expect(undo('/widgets/widget:a/place', { x: 'left' })).toBe('gate.schema')
+    expect(undo('/widgets/widget:a/settings/font', { typeface: 'typeface:gone', size: 20 })).toBe('gate.dangling')
+    expect(undo('/link/baud', 1)).toBe('gate.schema')
+    expect(undo('/link', 'none')).toBe('gate.schema')
+    expect(undo('/pages', {})).toBe('gate.order')
+    expect(undo('/widgets/widget:a', undefined, 'remove')).toBe('gate.order')
+    expect(undo('/format', 9)).toBe('gate.schema')
+    expect(undo('/nowhere/at/all', 1)).toBe('edit.changed-since')
+    expect(undo('/extra', 1, 'add')).toBe('gate.schema')
+    expect(undo('/widgets/widget:a/place', { x: 5, y: 5, width: 10, height: 10 })).toBe('ok')
+  })
   test('what is only unwise goes through: overlap, out of range, another variable’s address', () => {
     let project = must(fresh(), 'add variable', { id: 'variable:a', name: 'a' })
     project = must(project, 'add variable', { id: 'variable:b', name: 'b' })

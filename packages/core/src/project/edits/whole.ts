@@ -1,6 +1,6 @@
 import Joi from 'joi'
 import { idPattern } from '../../base/index.ts'
-import { applyPatches, pathOf, stillStands, type Patch } from '../patches.ts'
+import { applyPatches, pathOf, pointer, recordDepth, stillStands, type Patch } from '../patches.ts'
 import type { Project } from '../types.ts'
 import { refuse, type Edit } from './edit.ts'
 
@@ -59,9 +59,21 @@ const undo: Edit<{ of: string; patches: Patch[]; left: Patch[] }> = {
     if (patches.some((p) => pathOf(p.path)[0] === 'spent')) refuse('spent')
     if (!stillStands(before, left)) refuse('changed-since')
     const after = applyPatches(before, patches) ?? refuse('changed-since')
-    for (const key of Object.keys(after) as (keyof Project)[])
-      if (after[key] !== before[key]) (draft as unknown as Record<string, unknown>)[key] = after[key]
+    // Record by record, so that the gate sees which were touched, and validates them like any other edit's.
+    const records = new Set(patches.map((p) => pointer(pathOf(p.path).slice(0, recordDepth(pathOf(p.path))))))
+    for (const record of records) putBack(draft, after, pathOf(record))
   },
+}
+
+/** Makes a draft have at a path what another document has there. */
+function putBack(draft: Project, from: Project, path: string[]): void {
+  const last = path.at(-1)!
+  const step = (at: unknown, key: string): unknown => (at as Record<string, unknown> | undefined)?.[key]
+  const into = path.slice(0, -1).reduce<unknown>(step, draft) as Record<string, unknown> | undefined
+  const value = path.reduce<unknown>(step, from)
+  if (!into) refuse('changed-since')
+  else if (value === undefined) delete into[last]
+  else into[last] = value
 }
 
 export const wholeEdits = [setProject, setPanel, setLink, setLayout, undo] as Edit[]
