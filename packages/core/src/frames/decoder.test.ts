@@ -18,7 +18,7 @@ import {
   type Message,
   type Outcome,
 } from './index.ts'
-import { bigEndianPlain, layoutsForLaws } from '../testing/layouts.ts'
+import { bigEndianPlain, bigEndianPlainFrames, layoutsForLaws } from '../testing/layouts.ts'
 
 const hex = (text: string) => mustHold(fromHex(text))
 const lamp = mustHold(compileLayout(lampBinary))
@@ -218,6 +218,29 @@ describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('t
         },
       ),
     )
+  })
+})
+
+describe('lamp binary and a second layout, frame by frame', () => {
+  const plain = mustHold(compileLayout(bigEndianPlain))
+  test.each(bigEndianPlainFrames)('$hex', ({ direction, message, hex: bytes }) => {
+    expect(toHex(mustHold(encodeFrame(plain, direction, message)))).toBe(bytes)
+    expect(decodeAll(plain, direction, [hex(bytes)])).toMatchObject([{ kind: 'frame', message }])
+  })
+  // Each operation of the table in docs/formats.md, with sequence 5.
+  test.each<[Direction, Message, string]>([
+    ['to panel', { operation: 'set bits', sequence: 5, address: 0x30, mask: 0x0104, bits: 4 }, '7E 52 30 00 04 01 04 00'],
+    ['to panel', { operation: 'ask', sequence: 5, address: 0x12, words: 2 }, '7E 53 12 00 02'],
+    ['to host', { operation: 'value', sequence: 5, address: 0x12, payload: Uint8Array.of(6, 9) }, '7E 54 12 00 06 09'],
+    ['to host', { operation: 'event', sequence: 5, address: 0x107, what: 'released outside' }, '7E 56 07 01 04'],
+    ['to panel', { operation: 'done', sequence: 5, address: 0x12 }, '7E 57 12 00'],
+    ['to host', { operation: 'refused', sequence: 5, address: 0x12, reason: 'not writable' }, '7E 58 12 00 03'],
+    ['to host', { operation: 'message', sequence: 5, address: 2, payload: Uint8Array.of(10, 0) }, '7E 59 02 00 0A 00'],
+  ])('%s %j begins %s', (direction, message, begin) => {
+    const bytes = mustHold(encodeFrame(lamp, direction, message))
+    expect(toHex(bytes).startsWith(begin)).toBe(true)
+    expect(bytes.length).toBe(begin.split(' ').length + 3)
+    expect(decodeAll(lamp, direction, [bytes])).toMatchObject([{ kind: 'frame', message }])
   })
 })
 

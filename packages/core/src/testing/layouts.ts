@@ -1,4 +1,13 @@
-import { operations, lampBinary, lengthLedStart, directionsOf, plainParts, type Layout } from '../frames/index.ts'
+import {
+  operations,
+  lampBinary,
+  lengthLedStart,
+  directionsOf,
+  plainParts,
+  type Layout,
+  type Direction,
+  type Message,
+} from '../frames/index.ts'
 
 /** Start bytes, length-led, big-endian, no checksum, no sequence: the second layout of the tests. */
 export const bigEndianPlain: Layout = {
@@ -70,3 +79,40 @@ const noStart: Layout = {
 
 /** Every shape of layout that the laws of decoding are held against. */
 export const layoutsForLaws: Layout[] = [lampBinary, lengthLedStart, bigEndianPlain, fixedEight, countedWords, noStart]
+
+/** Frames of that layout as they stand on the wire, worked out by hand. */
+export const bigEndianPlainFrames: { direction: Direction; message: Message; hex: string }[] = [
+  {
+    direction: 'to panel',
+    message: { operation: 'write', sequence: 0, address: 0x12, payload: Uint8Array.of(9, 6) },
+    hex: 'A1 B2 05 01 00 12 09 06',
+  },
+  {
+    direction: 'to panel',
+    message: { operation: 'set bits', sequence: 0, address: 0x30, mask: 0x0104, bits: 4 },
+    hex: 'A1 B2 07 02 00 30 01 04 00 04',
+  },
+  { direction: 'to panel', message: { operation: 'ask', sequence: 0, address: 0x1234, words: 2 }, hex: 'A1 B2 04 03 12 34 02' },
+  {
+    direction: 'to host',
+    message: { operation: 'value', sequence: 0, address: 0x12, payload: Uint8Array.of(9, 6, 0, 1) },
+    hex: 'A1 B2 07 04 00 12 09 06 00 01',
+  },
+  {
+    direction: 'to host',
+    message: { operation: 'report', sequence: 0, address: 0x12, payload: Uint8Array.of(0xa1, 0xb2) },
+    hex: 'A1 B2 05 05 00 12 A1 B2',
+  },
+  { direction: 'to host', message: { operation: 'event', sequence: 0, address: 7, what: 'held' }, hex: 'A1 B2 04 06 00 07 03' },
+  { direction: 'to panel', message: { operation: 'done', sequence: 0, address: 0x12 }, hex: 'A1 B2 03 07 00 12' },
+  {
+    direction: 'to host',
+    message: { operation: 'refused', sequence: 0, address: 0x12, reason: 'busy' },
+    hex: 'A1 B2 04 08 00 12 06',
+  },
+  {
+    direction: 'to panel',
+    message: { operation: 'message', sequence: 0, address: 2, payload: Uint8Array.of(0, 10) },
+    hex: 'A1 B2 05 09 00 02 00 0A',
+  },
+]
