@@ -24,6 +24,7 @@ export interface DocumentState {
 export interface LiveState {
   nowUs: number
   lastEntry: number
+  conversation: number
   page: string | null
   busy: Frame['busy']
   values: NonNullable<Frame['values']>
@@ -93,6 +94,7 @@ export class Session {
     this.live = new Store<LiveState>({
       nowUs: 0,
       lastEntry: 0,
+      conversation: 0,
       page: null,
       busy: { 'to panel': 0, 'to host': 0 },
       values: {},
@@ -244,6 +246,7 @@ export class Session {
       this.document.set({ revision: this.replica.revision, save: { kind: this.replica.pending.length ? 'unsaved' : 'saved' } })
       this.saving = false
       if (this.replica.pending.length) this.saveSoon(0)
+      else if (this.heard > this.replica.revision) void this.hearOf(this.heard)
     } catch (error) {
       this.saving = false
       const message = error instanceof ServerProblem ? error.message : 'Saving failed. It is tried again.'
@@ -274,15 +277,21 @@ export class Session {
     this.client.send({ type: 'take', project: this.replica.project, count: this.changeCount })
   }
 
-  /** Another window has saved. While we save ourselves, the answer will tell. */
+  /** The newest revision that the server has told of. */
+  private heard = 0
+
+  /** Another window has saved. While we save ourselves, the answer will tell; what came in between is asked for then. */
   private async hearOf(revision: number): Promise<void> {
+    this.heard = Math.max(this.heard, revision)
     if (this.saving || this.closed || revision <= this.replica.revision) return
     try {
       const { revision: now, changes } = await api.changes(this.id, this.replica.revision)
       if (!this.saving && now > this.replica.revision) this.takeTheirs(changes, now)
       this.document.set({ revision: this.replica.revision })
-    } catch {
-      // The stream of events connects again by itself, and tells the revision anew.
+    } catch (error) {
+      // When the server is away the stream of events connects again by itself, and tells the revision anew.
+      if (!(error instanceof ServerProblem))
+        this.say('What another window saved does not fit here. Load the page again; nothing is lost.', 'bad')
     }
   }
 
@@ -295,10 +304,11 @@ export class Session {
 
   private takeFrame(frame: Frame): void {
     for (const paint of this.painters) paint(frame)
-    const { nowUs, lastEntry, page, busy, running, speed, silent, count, width, height } = frame
+    const { nowUs, lastEntry, conversation, page, busy, running, speed, silent, count, width, height } = frame
     this.live.set({
       nowUs,
       lastEntry,
+      conversation,
       page,
       busy,
       running,

@@ -16,24 +16,35 @@ function useConversation(): WireEntry[] {
   const session = useSession()
   const [entries, setEntries] = useState<WireEntry[]>([])
   const last = useStore(session.live, (l) => l.lastEntry)
-  const have = useRef(0)
+  const which = useStore(session.live, (l) => l.conversation)
+  const have = useRef({ which: 0, id: 0 })
   const asking = useRef(false)
   useEffect(() => {
-    if (asking.current || last === have.current) return
-    asking.current = true
-    const since = last < have.current ? 0 : have.current
-    void session.worker.conversation(since).then((more) => {
-      asking.current = false
-      if (!more) return
-      have.current = more.at(-1)?.id ?? since
-      setEntries((old) => {
-        const answered = new Map(more.flatMap((e) => (e.answers === null ? [] : [[e.answers, e.id] as const])))
-        const before = since === 0 ? [] : old.map((e) => (answered.has(e.id) ? { ...e, answeredBy: answered.get(e.id)! } : e))
-        return [...before, ...more].slice(-kept)
+    const pull = () => {
+      const { lastEntry, conversation } = session.live.value
+      if (have.current.which !== conversation) have.current = { which: conversation, id: -1 }
+      if (asking.current || lastEntry === have.current.id) return
+      asking.current = true
+      const fresh = have.current.id < 0
+      const since = Math.max(0, have.current.id)
+      void session.worker.conversation(since).then((more) => {
+        asking.current = false
+        if (!more || have.current.which !== conversation) return
+        have.current = { which: conversation, id: more.at(-1)?.id ?? since }
+        setEntries((old) => (fresh ? more : [...withAnswers(old, more), ...more]).slice(-kept))
+        // More may have come while this was on its way.
+        if (more.length) pull()
       })
-    })
-  }, [session, last])
+    }
+    pull()
+  }, [session, last, which])
   return entries
+}
+
+/** Entries that were shown, with the answers that have come since. */
+function withAnswers(old: WireEntry[], more: WireEntry[]): WireEntry[] {
+  const answered = new Map(more.flatMap((e) => (e.answers === null ? [] : [[e.answers, e.id] as const])))
+  return old.map((e) => (answered.has(e.id) ? { ...e, answeredBy: answered.get(e.id)! } : e))
 }
 
 const isAnswer = (e: WireEntry): boolean =>

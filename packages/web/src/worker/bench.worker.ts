@@ -20,6 +20,8 @@ let awaiting = false
 /** Something was to be told while the last was not taken. */
 let owed = false
 let count = 0
+/** Which conversation this is: entries of another begin at 1 again. */
+let conversation = 1
 let told = { values: '', host: '', outputs: '', findings: null as unknown }
 let window: { us: number; toPanel: number; toHost: number }[] = []
 
@@ -96,6 +98,7 @@ function tell(): void {
     painted,
     nowUs: rig.nowUs,
     lastEntry: rig.conversation.lastId,
+    conversation,
     page: build.symbols.pages.find((p) => p.number === rig.panel.pageNumber)?.id ?? null,
     busy: busy(bench),
     values: ifChanged('values', bench.values()),
@@ -181,6 +184,7 @@ function changed(): void {
 function hear(message: ToWorker): void {
   if (message.type === 'open') {
     bench = new Workbench(message.project, message.assets)
+    conversation++
     count = 0
     awaiting = false
     told = { values: '', host: '', outputs: '', findings: null }
@@ -262,6 +266,7 @@ function operate(bench: Workbench, message: Operating): void {
       return
     case 'restart':
       bench.restart()
+      conversation++
       window = []
       glassStale = true
   }

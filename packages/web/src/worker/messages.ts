@@ -52,6 +52,8 @@ export interface Frame {
   painted: PaintedRect[]
   nowUs: number
   lastEntry: number
+  /** Counts the conversations: a power cycle of both begins another. */
+  conversation: number
   /** Id of the page the panel shows. */
   page: string | null
   /** Share of the line's time in use over the last second, by direction, 0–1. */
