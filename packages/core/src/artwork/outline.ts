@@ -9,7 +9,7 @@ export type OutlineCommand =
   | { type: 'C'; x1: number; y1: number; x2: number; y2: number; x: number; y: number }
   | { type: 'Z' }
 
-const stepsOf = (...lengths: number[]): number => Math.max(2, Math.min(16, Math.ceil(Math.sqrt(Math.max(...lengths)) * 1.5)))
+const stepsOf = (...lengths: number[]): number => Math.max(2, Math.min(24, Math.ceil(Math.sqrt(Math.max(...lengths)) * 2.5)))
 
 /** Curves into straight pieces, finer the longer they are. */
 export function flatten(commands: readonly OutlineCommand[]): Edges {

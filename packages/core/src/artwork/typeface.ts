@@ -37,10 +37,16 @@ function advanceOf(typeface: Typeface, letter: string): number {
   return advance
 }
 
+/** About what the empty box takes that stands for a letter the typeface lacks, in shares of the em. */
+const boxAdvance = 0.5
+
 /** Width of a line of text at a size, pixels, as a sheet of that size would give it. */
 export function measureText(typeface: Typeface, size: number, text: string): number {
   let pen = 0
-  for (const letter of text) pen += Math.floor(Math.max(advanceOf(typeface, letter), 0.4) * size * 64 + 0.5)
+  for (const letter of text) {
+    const advance = advanceOf(typeface, letter)
+    pen += Math.floor((advance < 0 ? boxAdvance : advance) * size * 64 + 0.5)
+  }
   return Math.ceil(pen / 64)
 }
 

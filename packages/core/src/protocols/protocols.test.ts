@@ -1,0 +1,73 @@
+import { describe, expect, test } from 'vitest'
+import fc from 'fast-check'
+import { fromHex, joinBytes, mustHold, toHex } from '../base/index.ts'
+import { lampBinary, type Message } from '../frames/index.ts'
+import { bigEndianPlain, layoutsForLaws } from '../testing/layouts.ts'
+import { protocolFor, Receiver } from './index.ts'
+
+const lamp = mustHold(protocolFor(lampBinary))
+const hex = (text: string) => mustHold(fromHex(text))
+const good = hex('7E 51 12 00 06 09 97 82 7E')
+
+describe('a protocol', () => {
+  test('knows how far its sequence numbers go', () => {
+    expect(layoutsForLaws.map((l) => mustHold(protocolFor(l)).lastSequence)).toEqual([15, 255, 0, 255, 0, 0])
+  })
+  test('knows what can be said which way', () => {
+    expect([
+      lamp.can('to panel', 'write'),
+      lamp.can('to host', 'write'),
+      lamp.can('to host', 'report'),
+      lamp.can('to panel', 'done'),
+    ]).toEqual([true, false, true, true])
+    const eight = mustHold(protocolFor(layoutsForLaws[3]!))
+    expect([eight.can('to panel', 'ask'), eight.can('to host', 'event')]).toEqual([false, false])
+  })
+  test('is refused for a layout with two readings, with the reason', () => {
+    expect(protocolFor({ ...bigEndianPlain, head: [] })).toMatchObject({ ok: false, problem: { code: 'layout.needs' } })
+  })
+})
+
+describe('a receiver', () => {
+  test('hands out each outcome with its bytes and the instant it was complete', () => {
+    const receiver = new Receiver(lamp, 'to panel')
+    expect(receiver.receive(good.slice(0, 4), 100)).toEqual([])
+    const [heard] = receiver.receive(good.slice(4), 900)
+    expect(heard).toMatchObject({ kind: 'frame', atUs: 900 })
+    expect(toHex(heard!.bytes)).toBe(toHex(good))
+  })
+  test('gives up what is unfinished at its deadline, not at the next byte', () => {
+    const receiver = new Receiver(lamp, 'to panel')
+    receiver.receive(good.slice(0, 4), 1000)
+    expect(receiver.deadlineUs).toBe(1000 + lampBinary.gapUs)
+    expect(receiver.expire(1000)).toEqual([])
+    const late = receiver.receive(good, 2_000_000)
+    expect(late.map((h) => [h.kind, h.atUs, h.bytes.length])).toEqual([
+      ['bad', 1000 + lampBinary.gapUs, 4],
+      ['frame', 2_000_000, 9],
+    ])
+  })
+  test('forgets what has been dealt with, and loses no byte of what has not', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.oneof(fc.constant(good), fc.uint8Array({ minLength: 1, maxLength: 12 })), { maxLength: 12 }),
+        fc.integer({ min: 1, max: 9 }),
+        (parts, chunk) => {
+          const stream = joinBytes(parts)
+          const receiver = new Receiver(lamp, 'to panel')
+          const heard = []
+          for (let at = 0; at < stream.length; at += chunk) heard.push(...receiver.receive(stream.slice(at, at + chunk), at))
+          heard.push(...receiver.expire(1e12))
+          expect(joinBytes(heard.map((h) => h.bytes))).toEqual(stream)
+        },
+      ),
+    )
+  })
+  test('of the host hears reports, and not what only a panel would', () => {
+    const report: Message = { operation: 'report', sequence: 3, address: 0x12, payload: Uint8Array.of(6, 9) }
+    const receiver = new Receiver(lamp, 'to host')
+    expect(receiver.receive(mustHold(lamp.encode('to host', report)), 0)).toMatchObject([{ kind: 'frame', message: report }])
+    const flagged = [...receiver.receive(good, 10), ...receiver.expire(1e12)]
+    expect(flagged).toMatchObject([{ kind: 'bad', code: 'operation' }])
+  })
+})
