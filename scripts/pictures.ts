@@ -4,25 +4,12 @@ import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import puppeteer, { type Page } from 'puppeteer-core'
+import type { Page } from 'puppeteer-core'
+import { launchChromium } from '../e2e/browser.ts'
 
 const base = process.argv[2] ?? 'http://127.0.0.1:4600'
 const folder = fileURLToPath(new URL('../docs/screenshots/', import.meta.url))
-const browser = await puppeteer.launch({
-  executablePath: '/usr/bin/chromium',
-  headless: true,
-  userDataDir: mkdtempSync(join(tmpdir(), 'moth-lamp-pictures-')),
-  defaultViewport: { width: 1280, height: 800 },
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-})
+const browser = await launchChromium(mkdtempSync(join(tmpdir(), 'moth-lamp-pictures-')))
 const page = await browser.newPage()
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 const list = (await (await fetch(`${base}/api/projects`)).json()) as { id: string; name: string }[]

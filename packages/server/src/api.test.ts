@@ -1,10 +1,13 @@
+import { connect } from 'node:net'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { strToU8, zipSync } from 'fflate'
 import supertest from 'supertest'
 import type { OpenedProject, ProjectSummary } from '@moth-lamp/contract'
+import { seededRandom } from '@moth-lamp/core/base'
 import { unpackProject } from '@moth-lamp/core/project'
 import { demoBytes, serverForTest } from './testing.ts'
 import type { Running } from './server.ts'
+import { Store } from './store.ts'
 
 let running: Running
 let http: ReturnType<typeof supertest.agent>
@@ -109,9 +112,11 @@ describe('projects', () => {
     await save(id, 70, ...many(70)).expect(200)
     const snapshots = await running.db.selectFrom('snapshots').select('revision').where('project_id', '=', id).execute()
     expect(snapshots.map((s) => s.revision).sort((a, b) => a - b)).toEqual([0, 140])
-    const fresh = await serverForTest({ databaseUrl: String(process.env['TEST_DATABASE_URL']), demos: [] }).catch(() => null)
-    await fresh?.stop()
-    expect(((await http.get(`/api/projects/${id}`)).body as OpenedProject).project.note).toBe('n139')
+    await save(id, 140, ...many(140).slice(0, 9)).expect(200)
+    // A store that remembers nothing has the snapshot and the changes after it to go by.
+    const cold = await new Store(running.db, seededRandom(1)).open(id)
+    expect([cold.revision, cold.project.note]).toEqual([149, 'n148'])
+    expect(cold.project).toEqual(((await http.get(`/api/projects/${id}`)).body as OpenedProject).project)
   })
   test('results of exchanges are kept, the last one of each counts', async () => {
     const exchange = 'exchange:open-the-shutter'
@@ -218,6 +223,11 @@ describe('wrong requests get a clear answer', () => {
     expect((answer.body as { message: string }).message).toMatch(/^[A-Z].*\.?$/)
   })
   test('listens on loopback only, and tells no framework', async () => {
+    const refused = await new Promise((resolve) => {
+      const elsewhere = connect(running.port, '127.0.0.2', () => resolve('connected'))
+      elsewhere.on('error', (error: NodeJS.ErrnoException) => resolve(error.code))
+    })
+    expect(refused).toBe('ECONNREFUSED')
     const answer = await http.get('/api/health').expect(200)
     expect(answer.headers['x-powered-by']).toBeUndefined()
     expect(answer.headers['content-security-policy']).toContain("script-src 'self'")

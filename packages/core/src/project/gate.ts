@@ -1,5 +1,5 @@
 import { enablePatches, produceWithPatches, setAutoFreeze, type Patch as ImmerPatch } from 'immer'
-import { bad, good, sameJson, type ChangeId, type Problem, type Result } from '../base/index.ts'
+import { bad, good, sameJson, type ChangeId, type Result } from '../base/index.ts'
 import { EditRefused, edits, type EditNote } from './edits/index.ts'
 import { applyPatches, pathOf, pointer, recordDepth, type Patch } from './patches.ts'
 import type { Project } from './types.ts'
@@ -121,5 +121,3 @@ export const gateSentences: Record<string, string> = {
   'edit.changed-since': 'It cannot be undone: someone has changed the same place since.',
   'edit.spent': 'Numbers once given are not given back.',
 }
-
-export const gateProblemWords = (problem: Problem): string => gateSentences[problem.code] ?? problem.code

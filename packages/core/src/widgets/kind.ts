@@ -29,8 +29,3 @@ export interface WidgetKind {
   /** Of the texts it may show, those to be measured: for findings. Raw settings of the project. */
   widest?(settings: SettingValues, holdsOf: (variable: string) => Cell['holds'] | null): string[]
 }
-
-/** Settings every kind has. */
-export interface Placed {
-  visible: boolean
-}

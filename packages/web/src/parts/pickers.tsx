@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react'
 import type { Project } from '@moth-lamp/core/project'
 import { freshHolds, ownWords, type HoldsType } from '@moth-lamp/core/variables'
 import { freshId, type Session } from '../session/session.ts'
@@ -59,44 +60,39 @@ export function VariablePicker({ session, project, value, onChange, label, accep
   )
 }
 
-export function PagePicker({
-  project,
-  value,
-  onChange,
-  label,
-}: {
+interface ListProps {
   project: Project
   value: string
   onChange(id: string): void
   label: string
-}) {
+}
+
+/** A list that may also say none. */
+function OptionalList({ value, onChange, label, children }: Omit<ListProps, 'project'> & { children: ReactNode }) {
   return (
     <select className="field" aria-label={label} value={value} onChange={(e) => onChange(e.target.value)}>
       <option value="">none</option>
+      {children}
+    </select>
+  )
+}
+
+export function PagePicker({ project, ...list }: ListProps) {
+  return (
+    <OptionalList {...list}>
       {project.pageOrder.map((id) => (
         <option key={id} value={id}>
           {project.pages[id]!.name}
         </option>
       ))}
-    </select>
+    </OptionalList>
   )
 }
 
 /** A widget by its page and name. */
-export function WidgetPicker({
-  project,
-  value,
-  onChange,
-  label,
-}: {
-  project: Project
-  value: string
-  onChange(id: string): void
-  label: string
-}) {
+export function WidgetPicker({ project, ...list }: ListProps) {
   return (
-    <select className="field" aria-label={label} value={value} onChange={(e) => onChange(e.target.value)}>
-      <option value="">none</option>
+    <OptionalList {...list}>
       {project.pageOrder.map((page) => (
         <optgroup key={page} label={project.pages[page]!.name}>
           {project.pages[page]!.widgets.map((id) => (
@@ -106,6 +102,6 @@ export function WidgetPicker({
           ))}
         </optgroup>
       ))}
-    </select>
+    </OptionalList>
   )
 }
