@@ -1,0 +1,60 @@
+import { readFileSync } from 'node:fs'
+import { gunzipSync } from 'node:zlib'
+import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest'
+import pg from 'pg'
+import type { OpenedProject } from '@moth-lamp/contract'
+import { freshDatabase, keptFolder } from '../packages/server/src/testing.ts'
+import { Chromium, Hand, ServerProcess } from './browser.ts'
+
+const kept = JSON.parse(readFileSync(`${keptFolder}/2/unsaved.json`, 'utf8')) as {
+  version: number
+  rows: { store: string; key: string; value: unknown }[]
+}
+const project = kept.rows[0]!.key.split(' ')[0]!
+const chromium = new Chromium()
+let server: ServerProcess
+
+beforeAll(async () => {
+  const url = await freshDatabase()
+  const client = new pg.Client({ connectionString: url })
+  await client.connect()
+  await client.query(gunzipSync(readFileSync(`${keptFolder}/2/database.sql.gz`)).toString('utf8'))
+  await client.end()
+  server = new ServerProcess(url)
+  await server.start()
+  await chromium.start()
+})
+afterAll(async () => {
+  await chromium.stop()
+  await server.stop()
+})
+afterEach(() => {
+  expect(chromium.faults).toEqual([])
+})
+
+describe('a browser as an earlier version left it', () => {
+  test('the undo and the moves of two windows that died are taken up and saved', async () => {
+    const page = await chromium.page()
+    await page.goto(server.url)
+    await page.evaluate(async ({ version, rows }) => {
+      const request = indexedDB.open('moth-lamp', version)
+      request.onupgradeneeded = () => request.result.createObjectStore('unsaved')
+      const db = await new Promise<IDBDatabase>((resolve) => (request.onsuccess = () => resolve(request.result)))
+      const transaction = db.transaction('unsaved', 'readwrite')
+      for (const { key, value } of rows) transaction.objectStore('unsaved').put(value, key)
+      await new Promise<void>((resolve) => (transaction.oncomplete = () => resolve()))
+      db.close()
+    }, kept)
+    await page.goto(`${server.url}/project/${project}/pages`)
+    await new Hand(page).sees('Saved · revision')
+    const place = async () => {
+      const { project: now } = (await (await fetch(`${server.url}/api/projects/${project}`)).json()) as OpenedProject
+      return now.widgets['widget:azimuth-58' as never] as { place: unknown }
+    }
+    await expect
+      .poll(async () => (await place()).place, { timeout: 10_000, interval: 100 })
+      .toEqual({ x: 122, y: 242, width: 172, height: 60 })
+    await new Hand(page).sees('Saved · revision')
+    await page.close()
+  })
+})

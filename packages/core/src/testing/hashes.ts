@@ -1,0 +1,38 @@
+import { hashOfWords } from '../base/index.ts'
+import type { Assets, Project } from '../project/index.ts'
+import { Workbench } from '../workbench/index.ts'
+
+/** What a project does, in hashes: what must stay the same for as long as nobody means to change it. */
+export interface Hashes {
+  /** Each page by name, as the desk shows it after the run. */
+  pages: Record<string, string>
+  /** The glass after the run. */
+  glass: string
+  /** Every frame of the run with its instants. */
+  conversation: string
+  /** Each exchange by name, with how its steps ended. */
+  verdicts: Record<string, string>
+}
+
+/** Runs a project for 48 s of its clock with twelve touches across the glass, and all its exchanges. */
+export function hashesOf(project: Project, assets: Assets): Hashes {
+  const bench = new Workbench(project, assets)
+  const { width, height } = bench.build.header
+  for (let k = 0; k < 12; k++) {
+    const [x, y] = [Math.floor((width * (k + 0.5)) / 12), Math.floor((height * (((k * 5) % 12) + 0.5)) / 12)]
+    bench.advance(3_300_000)
+    bench.rig.panel.touchDown(x, y)
+    bench.advance(700_000)
+    bench.rig.panel.touchUp(x, y)
+    bench.paint()
+  }
+  const pages: Record<string, string> = {}
+  for (const id of project.pageOrder) pages[project.pages[id]!.name] = hashOfWords(bench.paintPage(id)!.pixels)
+  const verdicts: Record<string, string> = {}
+  for (const id of project.exchangeOrder) {
+    const result = bench.runExchange(id)!
+    verdicts[project.exchanges[id]!.name] =
+      `${result.passed ? 'passed' : 'failed'}: ${result.steps.map((s) => s.status).join(' ')}`
+  }
+  return { pages, glass: hashOfWords(bench.rig.panel.glass.surface.pixels), conversation: bench.rig.conversationHash(), verdicts }
+}

@@ -1,0 +1,83 @@
+import { readdirSync, readFileSync } from 'node:fs'
+import { gunzipSync } from 'node:zlib'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import pg from 'pg'
+import { newId, seededRandom } from '@moth-lamp/core/base'
+import { passGate, undoOf, unpackProject, type Project, type Request } from '@moth-lamp/core/project'
+import type { OpenedProject } from '@moth-lamp/contract'
+import { hashesOf, type Hashes } from '../../core/src/testing/hashes.ts'
+import { freshDatabase, keptFolder, serverForTest } from './testing.ts'
+import type { Running } from './server.ts'
+
+type Kept = Record<string, Hashes & { id: string; revision: number }>
+
+/** A database as an earlier version left it. */
+async function keptDatabase(form: string): Promise<string> {
+  const url = await freshDatabase()
+  const client = new pg.Client({ connectionString: url })
+  await client.connect()
+  await client.query(gunzipSync(readFileSync(`${keptFolder}/${form}/database.sql.gz`)).toString('utf8'))
+  await client.end()
+  return url
+}
+
+describe.each(readdirSync(keptFolder).filter((name) => /^\d+$/.test(name)))('the world of form %s', (form) => {
+  const kept = JSON.parse(readFileSync(`${keptFolder}/${form}/hashes.json`, 'utf8')) as Kept
+  const random = seededRandom(Number(form))
+  let running: Running
+  beforeAll(async () => void (running = await serverForTest({ demos: [], databaseUrl: await keptDatabase(form) })))
+  afterAll(() => running.stop())
+
+  const opened = async (id: string) =>
+    (await (await fetch(`http://127.0.0.1:${running.port}/api/projects/${id}`)).json()) as OpenedProject
+  const save = async (id: string, base: number, request: Request) => {
+    const response = await fetch(`http://127.0.0.1:${running.port}/api/projects/${id}/changes`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ base, changes: [request] }),
+    })
+    return response.json() as Promise<unknown>
+  }
+  const whatItDoes = async (project: Project): Promise<Hashes> =>
+    hashesOf(project, await running.store.assetsFor(Object.values(project.typefaces).map((t) => t.asset)))
+
+  test.each(Object.keys(kept).filter((name) => kept[name]!.pages))(
+    '%s opens, does what it did, is edited, undone and saved',
+    async (name) => {
+      const { id, revision: was, ...hashes } = kept[name]!
+      const { project, revision } = await opened(id)
+      expect(revision).toBeGreaterThanOrEqual(was)
+      expect(await whatItDoes(project)).toEqual(hashes)
+      const request: Request = {
+        changeId: newId('change', random),
+        edit: 'add page',
+        args: { id: newId('page', random), after: '' },
+      }
+      const done = passGate(project, request)
+      if (!done.ok) throw new Error(JSON.stringify(done.problem))
+      expect(await save(id, revision, request)).toEqual({ outcome: 'saved', revision: revision + 1 })
+      const undo = undoOf(done.value.change, newId('change', random))!
+      expect(await save(id, revision + 1, undo)).toEqual({ outcome: 'saved', revision: revision + 2 })
+      const after = await opened(id)
+      expect(after.revision).toBe(revision + 2)
+      expect(await whatItDoes(after.project)).toEqual(hashes)
+    },
+  )
+  test('the deleted one comes back when it is wanted', async () => {
+    const { id, revision } = kept['thrown-away']!
+    expect(await opened(id)).toMatchObject({ code: 'api.no-project' })
+    await fetch(`http://127.0.0.1:${running.port}/api/projects/${id}/restore`, { method: 'POST' })
+    const back = await opened(id)
+    expect(back.revision).toBeGreaterThanOrEqual(revision)
+    expect(Object.values(back.project.variables).map((v) => v.name)).toEqual(['left_over'])
+  })
+  test.each(readdirSync(`${keptFolder}/${form}`).filter((name) => name.endsWith('.mothlamp')))(
+    'the file %s reads the same',
+    async (file) => {
+      const read = unpackProject(new Uint8Array(readFileSync(`${keptFolder}/${form}/${file}`)))
+      if (!read.ok) throw new Error(JSON.stringify(read.problem))
+      const { id: _, revision: __, ...hashes } = kept[file.replace('.mothlamp', '')]!
+      expect(hashesOf(read.value.project, read.value.assets)).toEqual(hashes)
+    },
+  )
+})
