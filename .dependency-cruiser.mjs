@@ -2,17 +2,18 @@
 // through their index.ts.
 const ranks = {
   0: ['base'],
-  1: ['variables', 'frames', 'raster'],
-  2: ['artwork', 'rules', 'settings'],
-  3: ['protocols', 'faces', 'scripts'],
-  4: ['widgets'],
-  5: ['project'],
-  6: ['compile', 'codegen', 'explain', 'budget'],
-  7: ['panel', 'line', 'bundle', 'signal-path'],
-  8: ['host'],
-  9: ['rig'],
-  10: ['exchanges', 'findings'],
-  11: ['workbench'],
+  1: ['describe'],
+  2: ['variables', 'frames', 'raster'],
+  3: ['artwork', 'rules', 'settings'],
+  4: ['protocols', 'faces', 'scripts'],
+  5: ['widgets'],
+  6: ['project'],
+  7: ['compile', 'codegen', 'explain', 'budget', 'saver'],
+  8: ['panel', 'line', 'bundle', 'signal-path'],
+  9: ['host'],
+  10: ['rig'],
+  11: ['exchanges', 'findings'],
+  12: ['workbench'],
 }
 const rankOf = Object.fromEntries(Object.entries(ranks).flatMap(([rank, folders]) => folders.map((f) => [f, Number(rank)])))
 const test = '[.]test[.]tsx?$'

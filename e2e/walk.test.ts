@@ -7,6 +7,7 @@ import { packProject, type Project } from '@moth-lamp/core/project'
 import { Workbench } from '@moth-lamp/core/workbench'
 import type { OpenedProject, ProjectSummary } from '@moth-lamp/contract'
 import { freshDatabase } from '../packages/server/src/testing.ts'
+import { builtLayout } from '@moth-lamp/core/compile'
 import { bigEndianPlain } from '../packages/core/src/testing/layouts.ts'
 import { demo } from '../packages/core/src/testing/demo.ts'
 import { testAssets } from '../packages/core/src/testing/fonts.ts'
@@ -222,7 +223,7 @@ describe('from an empty project to a checked exchange', () => {
     }
     await hand.sees('every frame has one reading')
     const project = await savedWhenQuiet('Tide gauge')
-    expect(project.layout).toEqual(bigEndianPlain)
+    expect(builtLayout(project.layout)).toEqual(bigEndianPlain)
     expect((await hand.reads()).replaceAll('\n', ' ')).toMatch(/write level\s+A1\s*B2\s*05\s*01\s*00\s*10\s*00\s*00/)
     await station('Exchanges')
     await hand.click('Run all', 'button')

@@ -34,6 +34,8 @@ export interface SavedChange {
 
 /** A batch on a base revision: all of it is saved, or none. Sent again, it is recognised by its change ids. */
 export interface SaveRequest {
+  /** The form of the document that the edits were made on: 409 `api.older-window` for another than the server's. */
+  form: number
   base: number
   changes: Request[]
 }
@@ -71,6 +73,8 @@ export interface LiveNote {
 /** Changes in one batch, at most. */
 export const mostChanges = 200
 
+/** Revisions are counted in a 32-bit column. */
+const revision = Joi.number().integer().min(0).max(2_147_483_647)
 const name = Joi.string().trim().min(1).max(60).required()
 
 export const createSchema = Joi.object({
@@ -81,7 +85,9 @@ export const createSchema = Joi.object({
 })
 
 export const saveSchema = Joi.object<SaveRequest>({
-  base: Joi.number().integer().min(0).required(),
+  // A window of the time before forms were told is of form 2.
+  form: Joi.number().integer().min(1).max(1_000_000).default(2),
+  base: revision.required(),
   changes: Joi.array()
     .min(1)
     .max(mostChanges)
@@ -98,12 +104,16 @@ export const saveSchema = Joi.object<SaveRequest>({
 
 export const resultSchema = Joi.object<Omit<ExchangeRecord, 'ranAt'>>({
   exchange: Joi.string().pattern(idPattern('exchange')).required(),
-  revision: Joi.number().integer().min(0).required(),
+  revision: revision.required(),
   passed: Joi.boolean().required(),
-  failedStep: Joi.string().max(200).allow(null).required(),
+  failedStep: Joi.string()
+    .max(200)
+    .pattern(/^[^\0]*$/, 'text without NUL')
+    .allow(null)
+    .required(),
 })
 
-export const changesQuery = Joi.object({ since: Joi.number().integer().min(0).required() })
+export const changesQuery = Joi.object({ since: revision.required() })
 export const idParams = Joi.object({ id: Joi.string().pattern(idPattern('project')).required() })
 export const assetParams = Joi.object({
   sha: Joi.string()
@@ -116,6 +126,15 @@ export const apiSentences: Record<string, string> = {
   'api.request': 'The request is not understood: {why}.',
   'api.unknown': 'There is nothing at this address.',
   'api.no-project': 'There is no such project. It may have been deleted.',
+  'api.newer-form':
+    'The project was kept by a later version of Moth Lamp (form {found}; this one knows forms up to {known}). Start the later version to open it.',
+  'api.older-window':
+    'This window is of an older version than the server. Load it again: what it has not saved is kept in the browser and comes along.',
+  'api.other-history':
+    'The server has the project up to revision {newest}, this window has revision {revision}. Load it again: what it has not saved is kept in the browser and comes along.',
+  'api.damaged':
+    'The project cannot be read as it is stored ({where}: {why}). Nothing has been changed; restore a backup or import its file.',
+  'api.disk-full': 'The disk of the database is full. What you have done is kept here and saved when there is room again.',
   'api.no-asset': 'There is no such asset.',
   'api.large': 'That is too large: {most} bytes are allowed.',
   'api.origin': 'The request comes from another site, and is not served.',

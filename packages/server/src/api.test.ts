@@ -4,7 +4,7 @@ import { strToU8, zipSync } from 'fflate'
 import supertest from 'supertest'
 import type { OpenedProject, ProjectSummary } from '@moth-lamp/contract'
 import { seededRandom } from '@moth-lamp/core/base'
-import { unpackProject } from '@moth-lamp/core/project'
+import { currentForm, unpackProject } from '@moth-lamp/core/project'
 import { demoBytes, serverForTest } from './testing.ts'
 import type { Running } from './server.ts'
 import { Store } from './store.ts'
@@ -21,7 +21,8 @@ beforeAll(async () => {
 afterAll(() => running.stop())
 
 const change = (id: string, edit: string, args: unknown) => ({ changeId: `change:${id}`, edit, args })
-const save = (id: string, base: number, ...changes: unknown[]) => http.post(`/api/projects/${id}/changes`).send({ base, changes })
+const save = (id: string, base: number, ...changes: unknown[]) =>
+  http.post(`/api/projects/${id}/changes`).send({ form: currentForm, base, changes })
 
 describe('projects', () => {
   test('the demo is there, with its figures and its picture', async () => {
@@ -174,7 +175,7 @@ describe('wrong requests get a clear answer', () => {
           .set('content-type', 'application/zip')
           .send(Buffer.from(zipSync({ 'project.json': strToU8('{"format":7}') }))),
       422,
-      'file.format',
+      'file.form',
     ],
     [
       'half a project file',
@@ -213,9 +214,9 @@ describe('wrong requests get a clear answer', () => {
       () =>
         http
           .post(`/api/projects/${demo.id}/changes`)
-          .send({ base: 99, changes: [change('f', 'set project', { values: { note: '' } })] }),
-      400,
-      'api.request',
+          .send({ form: currentForm, base: 99, changes: [change('f', 'set project', { values: { note: '' } })] }),
+      409,
+      'api.other-history',
     ],
   ])('%s', async (_, request, status, code) => {
     const answer = await request()

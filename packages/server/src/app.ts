@@ -14,7 +14,7 @@ import {
   unpackProject,
   type BundledTypeface,
 } from '@moth-lamp/core/project'
-import { seededRandom } from '@moth-lamp/core/base'
+import type { Random } from '@moth-lamp/core/base'
 import {
   assetParams,
   changesQuery,
@@ -34,6 +34,8 @@ export interface AppParts {
   db: Database
   store: Store
   log: Logger
+  /** Chance for the ids of a new project. */
+  random: Random
   fonts: { typefaces: BundledTypeface[]; assets: Map<string, Uint8Array> }
   /** The built interface; without it only the API is served. */
   web: string | null
@@ -43,7 +45,7 @@ const mostJsonBytes = 8 * 1024 * 1024
 
 /** The value a schema makes of a part of the request, or a 400 that says what is wrong. */
 function valid<T>(schema: Joi.Schema, value: unknown): T {
-  const result = schema.validate(value, { convert: true })
+  const result = schema.required().validate(value, { convert: true })
   if (result.error) throw new HttpProblem(400, 'api.request', { why: result.error.message })
   return result.value as T
 }
@@ -109,7 +111,7 @@ function api(parts: AppParts): express.Router {
       createSchema,
       req.body,
     )
-    const project = freshProject(name, { ...plainPanel, ...panel }, parts.fonts.typefaces, seededRandom(Date.now()))
+    const project = freshProject(name, { ...plainPanel, ...panel }, parts.fonts.typefaces, parts.random)
     res.status(201).json({ id: await store.create(project, parts.fonts.assets) })
   })
   router.post('/projects/import', express.raw({ type: () => true, limit: mostFileBytes }), async (req, res) => {
@@ -137,8 +139,7 @@ function projectRoutes(router: express.Router, { store }: AppParts, json: Reques
     res.json(await store.changesSince(idOf(req.params), since))
   })
   router.post('/projects/:id/changes', json, async (req, res) => {
-    const { base, changes } = valid<SaveRequest>(saveSchema, req.body)
-    res.json(await store.save(idOf(req.params), base, changes))
+    res.json(await store.save(idOf(req.params), valid<SaveRequest>(saveSchema, req.body)))
   })
   router.get('/projects/:id/live', async (req, res) => {
     const { id, revision } = await store.open(idOf(req.params))
@@ -204,6 +205,7 @@ function asProblem(error: unknown): HttpProblem {
   if (type === 'entity.too.large') return new HttpProblem(413, 'api.large', { most: limit ?? 0 })
   if (typeof status === 'number' && status >= 400 && status < 500)
     return new HttpProblem(status, status === 404 ? 'api.unknown' : 'api.request', { why: message ?? '' })
+  if ((error as { code?: string }).code === '53100') return new HttpProblem(507, 'api.disk-full')
   if (isAway(error)) return new HttpProblem(503, 'api.database-away')
   return new HttpProblem(500, 'api.fault')
 }

@@ -4,6 +4,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { currentForm } from '@moth-lamp/core/project'
 import type { OpenedProject, SaveAnswer } from '@moth-lamp/contract'
 import { serverForTest } from './testing.ts'
 import type { Running } from './server.ts'
@@ -62,7 +63,7 @@ test('killed -9 between request and commit, 20 times: exactly the acknowledged r
       { changeId: `change:r${round}`, edit: 'add variable', args: { id: `variable:r${round}`, name: `r${round}` } },
     ]
     strike = kill
-    const lost = await post(`/${id}/changes`, { base, changes })
+    const lost = await post(`/${id}/changes`, { form: currentForm, base, changes })
     expect([lost.status, ((await lost.json()) as { code: string }).code]).toEqual([503, 'api.database-away'])
     strike = null
     const away = await fetch(url(''))
@@ -74,7 +75,7 @@ test('killed -9 between request and commit, 20 times: exactly the acknowledged r
       acknowledged.length,
       [...acknowledged].sort(),
     ])
-    const answer = (await (await post(`/${id}/changes`, { base, changes })).json()) as SaveAnswer
+    const answer = (await (await post(`/${id}/changes`, { form: currentForm, base, changes })).json()) as SaveAnswer
     expect(answer).toEqual({ outcome: 'saved', revision: base + 1 })
     base++
     acknowledged.push(`variable:r${round}`)

@@ -1,11 +1,15 @@
 import { Kysely, PostgresDialect, Migrator, sql, type Generated, type Migration, type ColumnType } from 'kysely'
 import pg from 'pg'
+import type { Problem } from '@moth-lamp/core/base'
 import * as first from './migrations/001-first.ts'
+import * as forms from './migrations/002-forms.ts'
 
 export interface ProjectTable {
   id: string
   name: string
   revision: number
+  /** The form of the document at this revision. */
+  form: number
   /** What the shelf shows, kept beside the document so that listing needs no document. */
   summary: ColumnType<{ width: number; height: number; link: string; exchanges: number }, string, string>
   updated_at: ColumnType<Date, never, Date>
@@ -19,18 +23,31 @@ export interface ChangeTable {
   edit: string
   args: ColumnType<unknown, string, never>
   patches: ColumnType<unknown, string, never>
+  /** The form of the document after it. */
+  form: number
   saved_at: ColumnType<Date, never, never>
 }
 
 export interface SnapshotTable {
   project_id: string
   revision: number
+  form: number
   document: string
 }
 
 export interface AssetTable {
   sha: string
   bytes: Buffer
+}
+
+export interface PictureTable {
+  project_id: string
+  revision: number
+  /** Which way of painting made it. */
+  maker: number
+  png: Buffer | null
+  /** Why there is none. */
+  problem: ColumnType<Problem | null, string | null, string | null>
 }
 
 export interface ResultTable {
@@ -49,6 +66,7 @@ export interface Tables {
   snapshots: SnapshotTable
   assets: AssetTable
   results: ResultTable
+  pictures: PictureTable
 }
 
 export type Database = Kysely<Tables>
@@ -67,7 +85,7 @@ export function connect(url: string, onLost: (error: Error) => void): Database {
   return new Kysely<Tables>({ dialect: new PostgresDialect({ pool }) })
 }
 
-const migrations: Record<string, Migration> = { '001-first': first }
+const migrations: Record<string, Migration> = { '001-first': first, '002-forms': forms }
 
 export async function migrateToLatest(db: Database): Promise<void> {
   const { error } = await new Migrator({ db, provider: { getMigrations: () => Promise.resolve(migrations) } }).migrateToLatest()

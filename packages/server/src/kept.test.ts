@@ -3,7 +3,7 @@ import { gunzipSync } from 'node:zlib'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import pg from 'pg'
 import { newId, seededRandom } from '@moth-lamp/core/base'
-import { passGate, undoOf, unpackProject, type Project, type Request } from '@moth-lamp/core/project'
+import { currentForm, passGate, undoOf, unpackProject, type Project, type Request } from '@moth-lamp/core/project'
 import type { OpenedProject } from '@moth-lamp/contract'
 import { hashesOf, type Hashes } from '../../core/src/testing/hashes.ts'
 import { freshDatabase, keptFolder, serverForTest } from './testing.ts'
@@ -34,7 +34,7 @@ describe.each(readdirSync(keptFolder).filter((name) => /^\d+$/.test(name)))('the
     const response = await fetch(`http://127.0.0.1:${running.port}/api/projects/${id}/changes`, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ base, changes: [request] }),
+      body: JSON.stringify({ form: currentForm, base, changes: [request] }),
     })
     return response.json() as Promise<unknown>
   }

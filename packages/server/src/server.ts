@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto'
 import { readFileSync } from 'node:fs'
 import type { Server } from 'node:http'
 import { pino, type Logger } from 'pino'
-import { seededRandom, type Random } from '@moth-lamp/core/base'
+import { randomFrom, type Random } from '@moth-lamp/core/base'
 import { unpackProject } from '@moth-lamp/core/project'
 import { makeApp } from './app.ts'
 import { connect, migrateToLatest, type Database } from './database.ts'
@@ -26,16 +26,17 @@ export interface Options {
   hooks?: StoreHooks
 }
 
-const chance = (): Random => seededRandom(randomBytes(4).readUInt32LE())
+/** Chance for ids, from the machine's own source. */
+export const chance: Random = randomFrom(() => randomBytes(4).readUInt32LE())
 
 /** Connects, migrates, loads the demo into an empty database, and listens on loopback. */
 export async function startServer(options: Options): Promise<Running> {
   const log = options.log ?? pino({ level: process.env['LOG_LEVEL'] ?? 'warn' })
   const db = connect(options.databaseUrl, (error) => log.warn({ err: error }, 'a database connection was lost'))
   await migrateToLatest(db)
-  const store = new Store(db, chance(), options.hooks)
+  const store = new Store(db, chance, options.hooks)
   if (await store.isEmpty()) for (const file of options.demos) await loadDemo(store, file, log)
-  const app = makeApp({ db, store, log, fonts: bundledFonts(), web: options.web })
+  const app = makeApp({ db, store, log, random: chance, fonts: bundledFonts(), web: options.web })
   const server = await new Promise<Server>((resolve, reject) => {
     const made = app.listen(options.port, '127.0.0.1', () => resolve(made))
     made.on('error', reject)

@@ -1,26 +1,19 @@
 import { EventEmitter } from 'node:events'
-import { newId, type ChangeId, type Problem, type Random } from '@moth-lamp/core/base'
+import { newId, sameJson, type ChangeId, type Problem, type Random } from '@moth-lamp/core/base'
 import { linkInWords } from '@moth-lamp/core/frames'
-import { applyPatches, passGate, projectText, type Patch, type Project, type Request } from '@moth-lamp/core/project'
-import type { ExchangeRecord, OpenedProject, ProjectSummary, SaveAnswer, SavedChange } from '@moth-lamp/contract'
+import { currentForm, passGate, type Patch, type Project, type Request } from '@moth-lamp/core/project'
+import type { ExchangeRecord, OpenedProject, ProjectSummary, SaveAnswer, SavedChange, SaveRequest } from '@moth-lamp/contract'
 import type { Transaction } from 'kysely'
 import type { Database, Tables } from './database.ts'
+import { Documents, keepSnapshot, type Head, type Remembered } from './documents.ts'
 import { HttpProblem } from './problem.ts'
 
 /** A canonical text of the whole document is kept every so many revisions. */
 const snapshotEvery = 100
-/** Documents kept in memory, the least recently used goes first. */
-const mostRemembered = 40
-
 /** A batch that passed the gate. */
 interface Batch {
   project: Project
   rows: { request: Request; patches: Patch[] }[]
-}
-
-interface Remembered {
-  revision: number
-  project: Project
 }
 
 /** What tests may reach into: the moment between the work of a transaction and its commit. */
@@ -35,19 +28,14 @@ export interface StoreHooks {
 export class Store {
   /** Emits a project's id with its new revision, after the commit. */
   readonly saved = new EventEmitter().setMaxListeners(0)
-  private remembered = new Map<string, Remembered>()
+  private documents: Documents
 
   constructor(
     private db: Database,
     private random: Random,
     private hooks: StoreHooks = {},
-  ) {}
-
-  private remember(id: string, document: Remembered): void {
-    this.remembered.delete(id)
-    this.remembered.set(id, document)
-    const [oldest] = this.remembered.keys()
-    if (this.remembered.size > mostRemembered && oldest) this.remembered.delete(oldest)
+  ) {
+    this.documents = new Documents(random)
   }
 
   async list(): Promise<ProjectSummary[]> {
@@ -90,70 +78,65 @@ export class Store {
           .execute()
       await trx
         .insertInto('projects')
-        .values({ id, name: project.name, revision: 0, summary: summaryOf(project) })
+        .values({ id, name: project.name, revision: 0, form: currentForm, summary: summaryOf(project) })
         .execute()
-      await trx
-        .insertInto('snapshots')
-        .values({ project_id: id, revision: 0, document: projectText(project) })
-        .execute()
+      await keepSnapshot(trx, id, 0, project)
     })
     return id
   }
 
+  /** The newest revision of a project; one of an older form is brought up first. */
   async open(id: string): Promise<OpenedProject> {
+    const row = await this.head(id)
+    const document = row.form < currentForm ? await this.bringUp(id) : await this.documents.at(this.db, id, row)
+    this.documents.remember(id, document)
+    return { id, ...document }
+  }
+
+  private async head(id: string): Promise<Head> {
     const row = await this.db
       .selectFrom('projects')
-      .select(['revision'])
+      .select(['revision', 'form'])
       .where('id', '=', id)
       .where('deleted_at', 'is', null)
       .executeTakeFirst()
-    if (!row) throw new HttpProblem(404, 'api.no-project')
-    const { revision, project } = await this.documentAt(this.db, id, row.revision)
-    return { id, revision, project }
+    return row ?? missing()
   }
 
-  /** The document of a revision: what is remembered, or the snapshot before it and the changes since. */
-  private async documentAt(db: Database | Transaction<Tables>, id: string, revision: number): Promise<Remembered> {
-    const known = this.remembered.get(id)
-    if (known?.revision === revision) return known
-    let from: Remembered
-    if (known && known.revision < revision) from = known
-    else {
-      const snapshot = await db
-        .selectFrom('snapshots')
-        .selectAll()
-        .where('project_id', '=', id)
-        .where('revision', '<=', revision)
-        .orderBy('revision', 'desc')
-        .executeTakeFirstOrThrow()
-      from = { revision: snapshot.revision, project: JSON.parse(snapshot.document) as Project }
-    }
-    const changes = await db
-      .selectFrom('changes')
-      .select(['patches'])
-      .where('project_id', '=', id)
-      .where('revision', '>', from.revision)
-      .where('revision', '<=', revision)
-      .orderBy('revision')
+  /** Migrates the document of a project under its row's lock, unless another has just done it. */
+  private async bringUp(id: string): Promise<Remembered> {
+    return this.db.transaction().execute(async (trx) => {
+      const row = await this.locked(trx, id)
+      if (row.form === currentForm) return this.documents.at(trx, id, row)
+      const document = await this.documents.migrated(trx, id, row)
+      await this.writeHead(trx, id, document)
+      return document
+    })
+  }
+
+  private async locked(trx: Transaction<Tables>, id: string): Promise<Head> {
+    const row = await trx
+      .selectFrom('projects')
+      .select(['revision', 'form'])
+      .where('id', '=', id)
+      .where('deleted_at', 'is', null)
+      .forUpdate()
+      .executeTakeFirst()
+    return row ?? missing()
+  }
+
+  private async writeHead(trx: Transaction<Tables>, id: string, { revision, project }: Remembered): Promise<void> {
+    await trx
+      .updateTable('projects')
+      .set({ revision, form: currentForm, name: project.name, summary: summaryOf(project), updated_at: new Date() })
+      .where('id', '=', id)
       .execute()
-    let { project } = from
-    for (const { patches } of changes)
-      project = applyPatches(project, patches as Patch[]) ?? fault(`the changes of ${id} do not fit`)
-    const document = { revision, project }
-    if (db === this.db) this.remember(id, document)
-    return document
   }
 
+  /** What was saved after a revision. Throws 409 where the document has changed its form since, or has no such revision. */
   async changesSince(id: string, since: number): Promise<{ revision: number; changes: SavedChange[] }> {
-    const row = await this.db
-      .selectFrom('projects')
-      .select(['revision'])
-      .where('id', '=', id)
-      .where('deleted_at', 'is', null)
-      .executeTakeFirst()
-    if (!row) throw new HttpProblem(404, 'api.no-project')
-    const changes = await this.changesBetween(this.db, id, since, row.revision)
-    return { revision: row.revision, changes }
+    const { revision } = await this.head(id)
+    return { revision, changes: await this.changesBetween(this.db, id, since, revision) }
   }
 
   private async changesBetween(
@@ -170,6 +153,8 @@ export class Store {
       .where('revision', '<=', until)
       .orderBy('revision')
       .execute()
+    if (since > until) throw new HttpProblem(409, 'api.other-history', { revision: since, newest: until })
+    if (rows.some((r) => r.edit === 'migrate')) throw new HttpProblem(409, 'api.older-window', { form: currentForm })
     return rows.map((r) => ({
       revision: r.revision,
       changeId: r.change_id as ChangeId,
@@ -178,50 +163,62 @@ export class Store {
     }))
   }
 
-  /** Saves a batch: see `SaveAnswer`. Idempotent by change id. */
-  async save(id: string, base: number, requests: readonly Request[]): Promise<SaveAnswer> {
+  /** Saves a batch that was made on a base revision: see `SaveAnswer`. Idempotent by change id. */
+  async save(id: string, { form, base, changes: requests }: SaveRequest): Promise<SaveAnswer> {
     let committed: Remembered | null = null
     const answer = await this.db.transaction().execute(async (trx): Promise<SaveAnswer> => {
-      const row = await trx
-        .selectFrom('projects')
-        .select(['revision'])
-        .where('id', '=', id)
-        .where('deleted_at', 'is', null)
-        .forUpdate()
-        .executeTakeFirst()
-      if (!row) throw new HttpProblem(404, 'api.no-project')
-      const known = await trx
-        .selectFrom('changes')
-        .select('change_id')
-        .where('project_id', '=', id)
-        .where(
-          'change_id',
-          'in',
-          requests.map((r) => r.changeId),
-        )
-        .execute()
-      const saved = new Set(known.map((k) => k.change_id))
-      const fresh = requests.filter((r) => !saved.has(r.changeId))
-      if (base !== row.revision) {
-        if (base > row.revision) throw new HttpProblem(400, 'api.request', { why: `revision ${base} is not there yet` })
+      const row = await this.locked(trx, id)
+      if (form !== currentForm || row.form !== currentForm) throw new HttpProblem(409, 'api.older-window', { form: currentForm })
+      const known = await this.knownAmong(trx, id, requests)
+      const other = requests.find((r) => known.get(r.changeId) === 'other')
+      if (other) return { outcome: 'refused', changeId: other.changeId, problem: { code: 'gate.id-taken', facts: {} } }
+      if (base !== row.revision)
         return { outcome: 'behind', revision: row.revision, changes: await this.changesBetween(trx, id, base, row.revision) }
-      }
+      const fresh = requests.filter((r) => !known.has(r.changeId))
       if (!fresh.length) return { outcome: 'saved', revision: row.revision }
-      const result = this.runBatch(await this.documentAt(trx, id, row.revision), fresh)
+      const result = this.runBatch(await this.documents.at(trx, id, row), fresh)
       if ('problem' in result) return { outcome: 'refused', changeId: result.changeId, problem: result.problem }
+      committed = { revision: row.revision + result.rows.length, project: result.project }
       await this.write(trx, id, row.revision, result)
       await this.hooks.beforeCommit?.()
-      committed = { revision: row.revision + result.rows.length, project: result.project }
       return { outcome: 'saved', revision: committed.revision }
     })
     if (committed) {
-      this.remember(id, committed)
+      this.documents.remember(id, committed)
       this.saved.emit(id, (committed as Remembered).revision)
     }
     return answer
   }
 
-  private runBatch(document: Remembered, requests: readonly Request[]): Batch | { changeId: ChangeId; problem: Problem } {
+  /** Which of the requests have been saved before: the very same, or another under its id. */
+  private async knownAmong(
+    trx: Transaction<Tables>,
+    id: string,
+    requests: readonly Request[],
+  ): Promise<Map<ChangeId, 'same' | 'other'>> {
+    const rows = await trx
+      .selectFrom('changes')
+      .select(['change_id', 'edit', 'args'])
+      .where('project_id', '=', id)
+      .where(
+        'change_id',
+        'in',
+        requests.map((r) => r.changeId),
+      )
+      .execute()
+    return new Map(
+      rows.map((row) => {
+        const request = requests.find((r) => r.changeId === row.change_id)!
+        const same = row.edit === request.edit && sameJson(row.args, request.args)
+        return [request.changeId, same ? 'same' : 'other']
+      }),
+    )
+  }
+
+  private runBatch(
+    document: { project: Project },
+    requests: readonly Request[],
+  ): Batch | { changeId: ChangeId; problem: Problem } {
     let { project } = document
     const rows: Batch['rows'] = []
     for (const request of requests) {
@@ -245,19 +242,12 @@ export class Store {
           edit: request.edit,
           args: JSON.stringify(request.args),
           patches: JSON.stringify(patches),
+          form: currentForm,
         })),
       )
       .execute()
-    await trx
-      .updateTable('projects')
-      .set({ revision: last, name: project.name, summary: summaryOf(project), updated_at: new Date() })
-      .where('id', '=', id)
-      .execute()
-    if (Math.floor(last / snapshotEvery) > Math.floor(revision / snapshotEvery))
-      await trx
-        .insertInto('snapshots')
-        .values({ project_id: id, revision: last, document: projectText(project) })
-        .execute()
+    await this.writeHead(trx, id, { revision: last, project })
+    if (Math.floor(last / snapshotEvery) > Math.floor(revision / snapshotEvery)) await keepSnapshot(trx, id, last, project)
   }
 
   async asset(sha: string): Promise<Buffer> {
@@ -327,6 +317,6 @@ const summaryOf = (project: Project): string =>
     exchanges: project.exchangeOrder.length,
   })
 
-const fault = (what: string): never => {
-  throw new Error(what)
+const missing = (): never => {
+  throw new HttpProblem(404, 'api.no-project')
 }

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { newId, sameJson, seededRandom, type Random } from '@moth-lamp/core/base'
-import { Replica, validateProject, type Project } from '@moth-lamp/core/project'
+import { currentForm, Replica, validateProject, type Project } from '@moth-lamp/core/project'
 import type { OpenedProject, SaveAnswer } from '@moth-lamp/contract'
 import { EditMaker } from '../../core/src/testing/edits.ts'
 import { serverForTest } from './testing.ts'
@@ -49,7 +49,7 @@ class Window {
       fetch(this.url('/changes'), {
         method: 'POST',
         headers: { 'content-type': 'application/json' },
-        body: JSON.stringify(batch),
+        body: JSON.stringify({ form: currentForm, ...batch }),
       })
     const response = await send()
     const answer = (await response.json()) as SaveAnswer

@@ -13,6 +13,7 @@ import {
   newId,
   roundHalfAway,
   sameJson,
+  randomFrom,
   seededRandom,
   sine,
   toHex,
@@ -116,7 +117,11 @@ describe('the virtual clock', () => {
 describe('ids and canonical text', () => {
   test('ids carry their kind and come from the seed', () => {
     expect(newId('page', seededRandom(3))).toBe(newId('page', seededRandom(3)))
-    expect(newId('widget', seededRandom(4))).toMatch(/^widget:[0-9a-z]{10}$/)
+    expect(newId('widget', seededRandom(4))).toMatch(/^widget:[0-9a-z]{20}$/)
+    let drawn = 0
+    const counting = randomFrom(() => (drawn++, 0x9e3779b9 * drawn) >>> 0)
+    expect(newId('page', counting)).not.toBe(newId('page', counting))
+    expect(drawn * 5).toBe(200)
   })
   test('equal data is equal text', () => {
     expect(canonicalJson({ b: [1, { d: 2, c: 3 }], a: undefined })).toBe('{"b":[1,{"c":3,"d":2}]}')

@@ -2,7 +2,24 @@ import type { Random } from './random.ts'
 
 /** An id carries its kind in front: `variable:3k9f0c2m1x`. Its randomness comes from the caller. */
 export type IdKind =
-  'project' | 'page' | 'widget' | 'variable' | 'typeface' | 'exchange' | 'step' | 'quantity' | 'reaction' | 'output' | 'change'
+  | 'project'
+  | 'page'
+  | 'widget'
+  | 'variable'
+  | 'typeface'
+  | 'exchange'
+  | 'step'
+  | 'quantity'
+  | 'reaction'
+  | 'output'
+  | 'change'
+  // Items of a list inside a record: once in their list.
+  | 'rule'
+  | 'state'
+  | 'choice'
+  | 'effect'
+  | 'form'
+  | 'part'
 export type Id<K extends IdKind = IdKind> = `${K}:${string}`
 
 export type ProjectId = Id<'project'>
@@ -16,10 +33,10 @@ export type ChangeId = Id<'change'>
 
 const letters = '0123456789abcdefghjkmnpqrstvwxyz'
 
-/** A new id: ten letters of 5 bits each. */
+/** A new id: twenty letters of 5 bits each, so 100 bits of whatever chance is passed in. */
 export function newId<K extends IdKind>(kind: K, random: Random): Id<K> {
   let tail = ''
-  for (let i = 0; i < 10; i++) tail += letters[random.below(32)]
+  for (let i = 0; i < 20; i++) tail += letters[random.below(32)]
   return `${kind}:${tail}`
 }
 

@@ -6,6 +6,12 @@ export interface Random {
   below(below: number): number
 }
 
+/** Chance from outside: `bits` gives 32 fresh bits at a time, as a whole number 0 … 2³² − 1. */
+export function randomFrom(bits: () => number): Random {
+  const next = () => bits() / 4294967296
+  return { next, below: (below) => Math.floor(next() * below) }
+}
+
 /** The small generator known as mulberry32 (public domain): a counter through an integer mix. */
 export function seededRandom(seed: number): Random {
   let state = seed >>> 0

@@ -1,6 +1,19 @@
-import { encodeValue, emptyWords, ownWordById, ownWords, wordsOf, type Cell, type Orders } from '../variables/index.ts'
+import {
+  encodeValue,
+  emptyWords,
+  ownWordById,
+  ownWords,
+  wordsOf,
+  type Cell,
+  type Holds,
+  type Orders,
+} from '../variables/index.ts'
 import { ordersOf, type Project, type Variable } from '../project/index.ts'
+import { withoutItemIds } from '../describe/index.ts'
 import type { BuildCell } from './build.ts'
+
+const builtHolds = (holds: Holds): Holds =>
+  holds.type === 'choice' ? { ...holds, choices: withoutItemIds(holds.choices) } : holds
 
 /**
  * Cells by variable, made once for each variable record and byte order, so that everything that refers to a variable
@@ -21,7 +34,8 @@ export class CellTable {
     const key = orders.bytes + orders.words
     const before = this.made.get(variable)
     if (before?.orders === key) return before.built
-    const { address, holds, travels, stale } = variable
+    const { address, travels, stale } = variable
+    const holds = builtHolds(variable.holds)
     const encoded = encodeValue(holds, variable.initial, orders)
     const built: BuildCell = {
       cell: { address, words: wordsOf(holds), holds, travels, stale },

@@ -6,6 +6,7 @@ import { widgetKind } from '../widgets/index.ts'
 import type { Cell } from '../variables/index.ts'
 import type { Build, BuildHeader, BuildPage, BuildWidget, Symbols } from './build.ts'
 import { CellTable } from './cells.ts'
+import { builtLayout } from './layout.ts'
 import { SheetMaker } from './sheets.ts'
 
 interface CompiledWidget {
@@ -49,7 +50,7 @@ export class Compiler {
       memory: memoryPlanOf(project.panel),
       orders: ordersOf(project),
       link: project.link,
-      layout: project.layout,
+      layout: builtLayout(project.layout),
       startPage: project.startPage ? project.pages[project.startPage]!.number : 0,
       pages: pages.map((p) => p.built),
       cells: this.cellList(project),

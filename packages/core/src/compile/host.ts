@@ -4,6 +4,7 @@ import { outputSettings, quantityKinds, reactionSettings, type QuantityKind } fr
 import { compileSettings, type CompileContext, type SettingValues } from '../settings/index.ts'
 import { ownWords, type Cell, type Orders } from '../variables/index.ts'
 import { CellTable } from './cells.ts'
+import { builtLayout } from './layout.ts'
 
 /** What a stand-in runs. Like a panel's build it holds no ids; `names` are for tools. */
 export interface HostBuild {
@@ -35,7 +36,7 @@ export function compileHost(project: Project, cells: CellTable = new CellTable()
   })
   return {
     link: project.link,
-    layout: project.layout,
+    layout: builtLayout(project.layout),
     orders: ordersOf(project),
     synchronises: host.synchronises,
     cells: project.variableOrder.map((id) => ({

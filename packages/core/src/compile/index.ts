@@ -1,3 +1,4 @@
+export { builtLayout } from './layout.ts'
 export {
   type Build,
   type BuildHeader,

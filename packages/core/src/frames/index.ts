@@ -15,6 +15,8 @@ export {
   type Covers,
   type Part,
   type PartKind,
+  plainEventCodes,
+  plainReasonCodes,
   type Form,
   type Layout,
   framingKinds,

@@ -1,5 +1,5 @@
 import { directionsOf, operations, type Operation } from './messages.ts'
-import { plainParts, type Form, type Layout } from './layout.ts'
+import { identified, plainParts, type Form, type Layout } from './layout.ts'
 
 const codes: Record<Operation, number> = {
   write: 1,
@@ -21,7 +21,7 @@ const forms: Form[] = operations.map((operation) => ({
 }))
 
 /** HDLC-like framing of RFC 1662 with FCS-16; control byte, address, payload, all least significant first. */
-export const lampBinary: Layout = {
+export const lampBinary: Layout = identified({
   name: 'lamp binary',
   framing: { kind: 'delimited', flag: 0x7e, escape: 0x7d, xor: 0x20 },
   payloadOrder: 'low',
@@ -31,10 +31,10 @@ export const lampBinary: Layout = {
   head: [{ part: 'sequence and operation' }, { part: 'address', size: 2, order: 'low' }],
   forms,
   end: [{ part: 'checksum', algorithm: 'fcs-16', order: 'low', covers: 'everything before' }],
-}
+})
 
 /** A length-led layout to start one's own from: two start bytes, length, sequence, operation, address, CRC, high byte first. */
-export const lengthLedStart: Layout = {
+export const lengthLedStart: Layout = identified({
   name: 'length-led',
   framing: { kind: 'length-led', start: [0xc3, 0x3c] },
   payloadOrder: 'high',
@@ -54,4 +54,4 @@ export const lengthLedStart: Layout = {
     parts: plainParts(operation, 'high'),
   })),
   end: [{ part: 'checksum', algorithm: 'crc-16-ccitt', order: 'high', covers: 'after the start' }],
-}
+})

@@ -1,3 +1,4 @@
+import { withItemIds, type Item } from '../describe/index.ts'
 import type { ChecksumName, Order } from '../base/index.ts'
 import type { Direction, EventKind, Operation, Reason } from './messages.ts'
 
@@ -18,7 +19,9 @@ export type Counts = 'payload' | 'after the length' | 'after the length, without
 export type Covers = 'everything before' | 'after the start' | 'after the length' | 'payload'
 
 /** One field of a frame. Sizes are bytes. */
-export type Part =
+export type Part = Item & PartFields
+
+export type PartFields =
   | { part: 'constant'; bytes: readonly number[] }
   | { part: 'length'; size: 1 | 2; order: Order; counts: Counts; adds: number }
   | { part: 'operation' }
@@ -38,7 +41,7 @@ export type Part =
 export type PartKind = Part['part']
 
 /** One operation as the layout says it: its code, where it travels, and the parts between head and end. */
-export interface Form {
+export interface Form extends Item {
   operation: Operation
   directions: readonly Direction[]
   code: number
@@ -60,6 +63,17 @@ export interface Layout {
   forms: readonly Form[]
   end: readonly Part[]
 }
+
+/** A layout whose forms and parts have their ids, as every stored one. */
+export const identified = (layout: Layout): Layout => ({
+  ...layout,
+  head: withItemIds('part', layout.head),
+  forms: withItemIds(
+    'form',
+    layout.forms.map((form) => ({ ...form, parts: withItemIds('part', form.parts) })),
+  ),
+  end: withItemIds('part', layout.end),
+})
 
 export const framingKinds: readonly Framing['kind'][] = ['delimited', 'length-led', 'fixed']
 export const countsKinds: readonly Counts[] = [

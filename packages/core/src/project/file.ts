@@ -29,7 +29,7 @@ export function packProject(project: Project, assets: Assets): Uint8Array {
 
 /**
  * A project file, whatever it holds. Problems: `file.large`, `file.zip`, `file.no-project`, `file.json` (message),
- * `file.format`, `file.asset` (name: missing or not what its name says), and those of the gate.
+ * `file.form`, `file.asset` (name: missing or not what its name says), and those of the gate.
  */
 export function unpackProject(bytes: Uint8Array): Result<{ project: Project; assets: Map<string, Uint8Array> }> {
   if (bytes.length > mostFileBytes) return bad('file.large', { bytes: bytes.length, most: mostFileBytes })
@@ -83,7 +83,7 @@ export const fileSentences: Record<string, string> = {
   'file.zip': 'This is not a project file: it is no ZIP that can be read ({message}).',
   'file.no-project': 'This ZIP holds no project.json: it is not a project file.',
   'file.json': 'project.json in the file is no JSON: {message}.',
-  'file.format': 'The project has format {found}; this Moth Lamp reads formats 1 to {known}.',
+  'file.form': 'The project has form {found}, and this Moth Lamp knows forms 1 to {known}: it was kept by a later version.',
   'file.damaged': 'The project in the file is damaged: its parts are not where they belong.',
   'file.asset': 'The file lacks the asset {name}…, or holds other bytes under its name.',
 }

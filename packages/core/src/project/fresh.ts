@@ -2,7 +2,7 @@ import { newId, seededRandom, type PageId, type Random } from '../base/index.ts'
 import { noFace } from '../faces/index.ts'
 import { lampBinary, plainLink } from '../frames/index.ts'
 import { emptyHostScript } from '../scripts/index.ts'
-import type { PanelProfile, Project } from './types.ts'
+import { currentForm, type PanelProfile, type Project } from './types.ts'
 
 /** The typefaces a new project begins with: name and the SHA-256 of the font file. */
 export interface BundledTypeface {
@@ -29,14 +29,22 @@ export function freshProject(
 ): Project {
   const page = newId('page', random)
   return {
-    format: 2,
+    format: currentForm,
     name,
     note: '',
     panel,
     link: plainLink,
     layout: lampBinary,
     pages: {
-      [page]: { id: page, number: 1, name: 'page 1', note: '', background: { ...noFace, fill: '#131c33' }, widgets: [] },
+      [page]: {
+        id: page,
+        kind: 'page',
+        number: 1,
+        name: 'page 1',
+        note: '',
+        background: { ...noFace, fill: '#131c33' },
+        widgets: [],
+      },
     } as Record<PageId, Project['pages'][PageId]>,
     pageOrder: [page],
     startPage: page,

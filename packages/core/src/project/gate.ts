@@ -1,7 +1,8 @@
 import { enablePatches, produceWithPatches, setAutoFreeze, type Patch as ImmerPatch } from 'immer'
-import { bad, good, sameJson, type ChangeId, type Result } from '../base/index.ts'
+import { bad, good, type ChangeId, type Result } from '../base/index.ts'
 import { EditRefused, edits, type EditNote } from './edits/index.ts'
-import { applyPatches, pathOf, pointer, recordDepth, type Patch } from './patches.ts'
+import { unkeepable } from './keepable.ts'
+import { applyPatches, patchesBetween, pathOf, pointer, recordDepth, type Patch } from './patches.ts'
 import type { Project } from './types.ts'
 import { validateTouched } from './validate.ts'
 
@@ -30,13 +31,15 @@ export interface Done {
 /**
  * The one way to write the document: runs the named edit on a draft, validates the records it touched and stores what
  * the validator returned; all or nothing. Problems: `gate.edit`, `gate.args` (message), `edit.…` (the edit does not
- * apply here), `gate.schema` (path, message), `gate.dangling` (from, to), `gate.order` (where).
+ * apply here), those of `unkeepable`, `gate.schema` (path, message), `gate.dangling` (from, to), `gate.order` (where).
  */
 export function passGate(project: Project, request: Request): Result<Done> {
   const edit = edits.get(request.edit)
   if (!edit) return bad('gate.edit', { edit: request.edit })
+  const unkept = unkeepable(request.args)
+  if (unkept) return { ok: false, problem: unkept }
   const args = edit.args.validate(request.args, { convert: false })
-  if (args.error) return bad('gate.args', { edit: request.edit, message: args.error.message })
+  if (args.error) return bad('gate.args', { edit: request.edit, message: args.error.message.slice(0, 300) })
   let note: EditNote = {}
   let next: Project
   let raw: ImmerPatch[]
@@ -68,34 +71,31 @@ function settle(before: Project, drafted: Project, raw: readonly ImmerPatch[]): 
   const after = validated.value
   const patches: Patch[] = []
   const inverse: Patch[] = []
-  for (const path of touched) difference(before, after, path, patches, inverse)
+  for (const path of touched) {
+    const keys = pathOf(path)
+    const between = patchesBetween(at(before, keys), at(after, keys), path)
+    patches.push(...between.patches)
+    inverse.unshift(...between.inverse)
+  }
   // What is spent stays spent: no undo gives a number or an address back.
   const undoable = inverse.filter((patch) => !patch.path.startsWith('/spent/'))
   const project = patches.length ? applyPatches(before, patches) : before
   if (!project) throw new Error('patches lead nowhere')
-  return good({ project, change: { patches, inverse: undoable.reverse() } })
+  return good({ project, change: { patches, inverse: undoable } })
 }
 
 const at = (data: unknown, path: readonly string[]): unknown =>
   path.reduce<unknown>((o, key) => (o === undefined || o === null ? undefined : (o as Record<string, unknown>)[key]), data)
 
-/** Patches from one value to another at a path: down through objects, whole values for lists and scalars. */
-function difference(before: Project, after: Project, path: string, patches: Patch[], inverse: Patch[]): void {
-  const keys = pathOf(path)
-  walk(at(before, keys), at(after, keys), path, patches, inverse)
-}
-
-const isRecord = (value: unknown): value is Record<string, unknown> =>
-  typeof value === 'object' && value !== null && !Array.isArray(value)
-
-function walk(a: unknown, b: unknown, path: string, patches: Patch[], inverse: Patch[]): void {
-  if (sameJson(a, b)) return
-  if (a === undefined || b === undefined || !isRecord(a) || !isRecord(b)) {
-    patches.push(b === undefined ? { op: 'remove', path } : { op: a === undefined ? 'add' : 'replace', path, value: b })
-    inverse.push(a === undefined ? { op: 'remove', path } : { op: b === undefined ? 'add' : 'replace', path, value: a })
-    return
-  }
-  for (const key of new Set([...Object.keys(a), ...Object.keys(b)])) walk(a[key], b[key], path + pointer([key]), patches, inverse)
+/**
+ * A request that carries what it changes and nothing else, so that two which do not touch merge; null when it changes
+ * nothing. What the edit does not know how to narrow stays as it is.
+ */
+export function narrowed(project: Project, request: Request): Request | null {
+  const edit = edits.get(request.edit)
+  if (!edit?.narrow || edit.args.validate(request.args, { convert: false }).error) return request
+  const args = edit.narrow(project, request.args as Record<string, unknown>)
+  return args && { ...request, args }
 }
 
 /** The request that takes a change back. Null when the change did nothing. */
@@ -108,8 +108,14 @@ export function undoOf(change: Change, changeId: ChangeId): Request | null {
 /** The sentences of the gate and of edits. */
 export const gateSentences: Record<string, string> = {
   'gate.edit': 'There is no edit “{edit}”.',
+  'gate.id-taken': 'Another change has been saved under the same id.',
   'gate.args': '“{edit}” was asked for with arguments that mean nothing: {message}.',
   'gate.schema': 'This cannot be kept: {message} (at {path}).',
+  'gate.text': 'This cannot be kept: the text holds {what} (at {path}).',
+  'gate.number': 'This cannot be kept: there is no such number (at {path}).',
+  'gate.key': 'This cannot be kept: a key must not be called so (at {path}).',
+  'gate.deep': 'This cannot be kept: it is nested more than {most} deep.',
+  'gate.large': 'This is too much for one change: {most} characters are allowed. Make it smaller, or make it in parts.',
   'gate.dangling': '{from} would refer to {to}, which is not there.',
   'gate.order': 'The order of {where} and what is in it would disagree.',
   'edit.gone': 'It is no longer there: {id} was deleted.',
@@ -119,5 +125,7 @@ export const gateSentences: Record<string, string> = {
   'edit.last-page': 'A panel needs a page: the last one cannot be deleted.',
   'edit.kind': 'There is no kind “{kind}”.',
   'edit.changed-since': 'It cannot be undone: someone has changed the same place since.',
+  'edit.shape': 'What it would change is of another kind by now (at {path}).',
+  'edit.path': 'It would change a whole part of the project at once (at {path}).',
   'edit.spent': 'Numbers once given are not given back.',
 }

@@ -1,4 +1,6 @@
 export {
+  currentForm,
+  type PageKind,
   type Project,
   type Page,
   type Widget,
@@ -11,11 +13,11 @@ export {
   pixelsPerMm,
 } from './types.ts'
 export { type Reference, usersOf, allReferences, isThere } from './references.ts'
-export { type Patch, applyPatches, stillStands } from './patches.ts'
-export { type Request, type Change, type Done, passGate, undoOf, gateSentences } from './gate.ts'
+export { type Patch, applyPatches, patchesBetween, stillStands } from './patches.ts'
+export { type Request, type Change, type Done, passGate, narrowed, undoOf, gateSentences } from './gate.ts'
 export { edits, retiredAddresses, takenSpans, freeName } from './edits/index.ts'
 export { validateProject } from './validate.ts'
 export { Replica, type SetAside } from './replica.ts'
-export { currentFormat, migrate } from './migrate.ts'
+export { migrate, migrateRequest, formOf } from './migrate.ts'
 export { type Assets, packProject, unpackProject, assetsOf, projectText, fileSentences, mostFileBytes } from './file.ts'
 export { type BundledTypeface, freshProject, plainPanel } from './fresh.ts'

@@ -1,37 +1,113 @@
 import { bad, good, type Result } from '../base/index.ts'
-
-/** The format that is written. */
-export const currentFormat = 2
+import type { Patch } from './patches.ts'
+import { recordSchemas } from './schema.ts'
+import { currentForm } from './types.ts'
+import type { Request } from './gate.ts'
 
 type Loose = Record<string, unknown>
 
-/** One step from each older format to the next. Works on loose data: the whole is validated afterwards. */
-const steps: Record<number, (old: Loose) => Loose> = {
-  // Format 1 kept the link settings in the panel, and of staleness only the milliseconds (0 for never).
-  1: (old) => {
-    const { link, ...panel } = old['panel'] as Loose
-    const variables = Object.fromEntries(
-      Object.entries((old['variables'] ?? {}) as Record<string, Loose>).map(([id, { staleAfterMs, ...rest }]) => [
-        id,
-        { ...rest, stale: staleAfterMs ? { afterMs: staleAfterMs, shows: 'dim' } : null },
-      ]),
-    )
-    return { ...old, format: 2, panel, link, variables }
+/** What one form became the next by: of whole documents, and of requests that still wait to be saved. */
+interface FormStep {
+  document(old: Loose): Loose
+  request(old: Request): Request
+}
+
+/**
+ * One step from each older form to the next, on loose data: the whole is validated afterwards, which also fills from its
+ * default what a description has gained.
+ */
+const formSteps: Record<number, FormStep> = {
+  // Form 1 kept the link settings in the panel, and of staleness only the milliseconds (0 for never).
+  1: {
+    document: (old) => {
+      const { link, ...panel } = old['panel'] as Loose
+      const variables = Object.fromEntries(
+        Object.entries((old['variables'] ?? {}) as Record<string, Loose>).map(([id, { staleAfterMs, ...rest }]) => [
+          id,
+          { ...rest, stale: staleAfterMs ? { afterMs: staleAfterMs, shows: 'dim' } : null },
+        ]),
+      )
+      return { ...old, panel, link, variables }
+    },
+    request: (old) => old,
+  },
+  // Form 2 had no kinds of page, no parents of widgets, and no ids on the items of lists.
+  2: {
+    document: (old) => old,
+    request: (old) => (old.edit === 'undo' ? { ...old, args: patchesFilled(old.args as Loose) } : old),
   },
 }
 
-/** A document of any known format as the current one. Problems: `file.format` (found, known), `file.damaged`. */
-export function migrate(document: unknown): Result<unknown> {
-  let at = document as Loose
-  if (typeof at !== 'object' || at === null) return bad('file.damaged', {})
-  while (at['format'] !== currentFormat) {
-    const step = steps[Number(at['format'])]
-    if (!step) return bad('file.format', { found: String(at['format'] ?? 'none'), known: currentFormat })
-    try {
-      at = step(at)
-    } catch {
-      return bad('file.damaged', {})
-    }
+const lists: Record<string, string> = {
+  actions: 'rule',
+  states: 'state',
+  choices: 'choice',
+  effects: 'effect',
+  forms: 'form',
+  parts: 'part',
+  head: 'part',
+  end: 'part',
+}
+
+/** The patches of an undo made under form 2, as form 3 has what they speak of. */
+function patchesFilled(args: Loose): Loose {
+  const fill = (patches: readonly Patch[]): Patch[] =>
+    patches.map((patch) => (patch.op === 'remove' ? patch : { ...patch, value: recordFilled(patch.path, patch.value) }))
+  return { ...args, patches: fill(args['patches'] as Patch[]), left: fill(args['left'] as Patch[]) }
+}
+
+function recordFilled(path: string, value: unknown): unknown {
+  const keys = path.split('/').slice(1)
+  const given = withListIds(value, keys.at(-1) ?? '')
+  if (keys.length !== 2 || !Object.hasOwn(recordSchemas, keys[0]!)) return given
+  const filled = recordSchemas[keys[0] as keyof typeof recordSchemas].validate(given, { convert: false })
+  return filled.error ? given : (filled.value as unknown)
+}
+
+function withListIds(value: unknown, key: string): unknown {
+  if (Array.isArray(value)) {
+    const kind = Object.hasOwn(lists, key) ? lists[key] : undefined
+    return value.map((item: unknown, i) =>
+      kind && typeof item === 'object' && item !== null
+        ? { id: `${kind}:${i + 1}`, ...(withListIds(item, '') as Loose) }
+        : withListIds(item, ''),
+    )
   }
-  return good(at)
+  if (typeof value !== 'object' || value === null) return value
+  return Object.fromEntries(Object.entries(value).map(([k, v]) => [k, withListIds(v, k)]))
+}
+
+/** The form a document says it has; 0 where it says none. */
+export const formOf = (document: unknown): number => {
+  const form = (document as { format?: unknown } | null)?.format
+  return typeof form === 'number' && Number.isSafeInteger(form) && form > 0 ? form : 0
+}
+
+/**
+ * A document of any known form as the current one; not validated yet. Problems: `file.form` (found, known: the form is
+ * newer, or none), `file.damaged`.
+ */
+export function migrate(document: unknown): Result<unknown> {
+  if (typeof document !== 'object' || document === null || Array.isArray(document)) return bad('file.damaged')
+  const form = formOf(document)
+  if (form < 1 || form > currentForm) return bad('file.form', { found: form || 'none', known: currentForm })
+  try {
+    let at = document as Loose
+    for (let from = form; from < currentForm; from++) at = { ...formSteps[from]!.document(at), format: from + 1 }
+    return good(at)
+  } catch {
+    return bad('file.damaged')
+  }
+}
+
+/** A request that was made under an older form, as one for the current. Problems as of `migrate`. */
+export function migrateRequest(request: Request, form: number): Result<Request> {
+  if (form < 1 || form > currentForm) return bad('file.form', { found: form, known: currentForm })
+  try {
+    let at = request
+    for (let from = form; from < currentForm; from++) at = formSteps[from]!.request(at)
+    return good(at)
+  } catch {
+    return bad('file.damaged')
+  }
 }

@@ -1,4 +1,4 @@
-import { sameJson } from '../base/index.ts'
+import { idPattern, sameJson, type IdKind } from '../base/index.ts'
 
 /** A JSON patch (RFC 6902) without move, copy and test. Paths go through record ids, never through a place in a list. */
 export interface Patch {
@@ -17,45 +17,73 @@ export const pathOf = (pointer: string): string[] =>
     .slice(1)
     .map((key) => key.replaceAll('~1', '/').replaceAll('~0', '~'))
 
+export const isRecord = (value: unknown): value is Record<string, unknown> =>
+  typeof value === 'object' && value !== null && !Array.isArray(value)
+
 const nothing = Symbol('nothing')
 
-/** The value at a path of JSON data, or a mark that there is none. */
+/** The value at a path of JSON data, or a mark that there is none. Own keys only. */
 function valueAt(data: unknown, path: readonly string[]): unknown {
   let at = data
   for (const key of path) {
-    if (typeof at !== 'object' || at === null || !Object.hasOwn(at, key)) return nothing
-    at = (at as Record<string, unknown>)[key]
+    if (!isRecord(at) || !Object.hasOwn(at, key)) return nothing
+    at = at[key]
   }
   return at
 }
 
-/** The document with patches applied: what is not touched is shared with the old one. Null where a path leads nowhere. */
+/**
+ * The document with patches applied, frozen where it is new; what is not touched is shared with the old one. Each
+ * container is copied once, however many patches go through it. Null where a path leads nowhere.
+ */
 export function applyPatches<T>(document: T, patches: readonly Patch[]): T | null {
-  let out: unknown = document
-  for (const patch of patches) {
-    const next = applyAt(out, pathOf(patch.path), patch)
-    if (next === nothing) return null
-    out = next
+  const copies = new Set<object>()
+  const copyOf = (value: unknown): Record<string, unknown> | null => {
+    if (!isRecord(value)) return null
+    if (copies.has(value)) return value
+    const copy = { ...value }
+    copies.add(copy)
+    return copy
   }
-  return out as T
+  let root: unknown = document
+  for (const { op, path, value } of patches) {
+    const keys = pathOf(path)
+    const last = keys.pop()
+    if (last === undefined || last === '__proto__') return null
+    let at = copyOf(root)
+    if (!at) return null
+    root = at
+    for (const key of keys) {
+      const child: Record<string, unknown> | null = key !== '__proto__' && Object.hasOwn(at, key) ? copyOf(at[key]) : null
+      if (!child) return null
+      at[key] = child
+      at = child
+    }
+    if (op !== 'remove') at[last] = value
+    else if (Object.hasOwn(at, last)) delete at[last]
+    else return null
+  }
+  for (const copy of copies) Object.freeze(copy)
+  return root as T
 }
 
-function applyAt(at: unknown, path: readonly string[], patch: Patch): unknown {
-  const [key, ...rest] = path
-  if (key === undefined || key === '__proto__') return key === undefined && patch.op !== 'remove' ? patch.value : nothing
-  if (typeof at !== 'object' || at === null || Array.isArray(at)) return nothing
-  const record = at as Record<string, unknown>
-  if (rest.length) {
-    if (!Object.hasOwn(record, key)) return nothing
-    const child = applyAt(record[key], rest, patch)
-    return child === nothing ? nothing : Object.freeze({ ...record, [key]: child })
+/** Patches from one state to another, down through objects, whole values for lists and scalars; and those back. */
+export function patchesBetween(before: unknown, after: unknown, path = ''): { patches: Patch[]; inverse: Patch[] } {
+  const patches: Patch[] = []
+  const inverse: Patch[] = []
+  const walk = (a: unknown, b: unknown, at: string): void => {
+    if (a === b) return
+    if (isRecord(a) && isRecord(b)) {
+      for (const key of Object.keys(a)) walk(a[key], b[key], at + pointer([key]))
+      for (const key of Object.keys(b)) if (!Object.hasOwn(a, key)) walk(undefined, b[key], at + pointer([key]))
+      return
+    }
+    if (sameJson(a, b)) return
+    patches.push(b === undefined ? { op: 'remove', path: at } : { op: a === undefined ? 'add' : 'replace', path: at, value: b })
+    inverse.push(a === undefined ? { op: 'remove', path: at } : { op: b === undefined ? 'add' : 'replace', path: at, value: a })
   }
-  if (patch.op === 'remove') {
-    if (!Object.hasOwn(record, key)) return nothing
-    const { [key]: _, ...others } = record
-    return Object.freeze(others)
-  }
-  return Object.freeze({ ...record, [key]: patch.value })
+  walk(before, after, path)
+  return { patches, inverse: inverse.reverse() }
 }
 
 /** Whether the document still has at every path what the patches left there. */
@@ -65,10 +93,30 @@ export const stillStands = (document: unknown, patches: readonly Patch[]): boole
     return patch.op === 'remove' ? now === nothing : now !== nothing && sameJson(now, patch.value)
   })
 
+const maps: Record<string, IdKind> = {
+  pages: 'page',
+  widgets: 'widget',
+  variables: 'variable',
+  typefaces: 'typeface',
+  exchanges: 'exchange',
+}
+const hostMaps: Record<string, IdKind> = { quantities: 'quantity', reactions: 'reaction', outputs: 'output' }
+
 /** How deep a path goes until it names a record: /widgets/id, /host/quantities/id, /panel. */
 export const recordDepth = (path: readonly (string | number)[]): number => {
-  const first = String(path[0])
-  if (first === 'spent') return path[1] === 'addresses' ? 3 : 2
-  if (first === 'host') return path[1] === 'name' || String(path[1]).endsWith('Order') || path[1] === 'synchronises' ? 2 : 3
-  return ['pages', 'widgets', 'variables', 'typefaces', 'exchanges'].includes(first) ? 2 : 1
+  const [first, second] = [String(path[0]), String(path[1])]
+  if (first === 'spent') return second === 'addresses' ? 3 : 2
+  if (first === 'host') return Object.hasOwn(hostMaps, second) ? 3 : 2
+  return Object.hasOwn(maps, first) ? 2 : 1
+}
+
+/** Whether a path names a record or something in it, by an id of the right kind: never a whole map, never a prototype. */
+export function isInRecord(path: string): boolean {
+  const keys = pathOf(path)
+  const [first = '', second = '', third = ''] = keys
+  if (keys.length < recordDepth(keys) || keys.some((key) => key === '__proto__' || key === '')) return false
+  const kind = Object.hasOwn(maps, first) ? maps[first] : undefined
+  if (kind) return idPattern(kind).test(second)
+  const hostKind = first === 'host' && Object.hasOwn(hostMaps, second) ? hostMaps[second] : undefined
+  return hostKind ? idPattern(hostKind).test(third) : true
 }

@@ -7,6 +7,7 @@ import { testAssets, testTypefaces } from '../testing/fonts.ts'
 import {
   applyPatches,
   assetsOf,
+  currentForm,
   edits,
   freshProject,
   packProject,
@@ -131,7 +132,16 @@ describe('the gate', () => {
     expect(undo('/widgets/widget:a/settings/font', { typeface: 'typeface:gone', size: 20 })).toBe('gate.dangling')
     expect(undo('/link/baud', 1)).toBe('gate.schema')
     expect(undo('/link', 'none')).toBe('gate.schema')
-    expect(undo('/pages', {})).toBe('gate.order')
+    for (const path of [
+      '/pages',
+      '/variables',
+      '/host/quantities',
+      '/widgets/constructor',
+      '/widgets/page:a',
+      '/pages/__proto__',
+    ])
+      expect([path, undo(path, {}, 'add')]).toEqual([path, 'edit.path'])
+    expect(undo('/constructor', {}, 'add')).toBe('gate.schema')
     expect(undo('/widgets/widget:a', undefined, 'remove')).toBe('gate.order')
     expect(undo('/format', 9)).toBe('gate.schema')
     expect(undo('/nowhere/at/all', 1)).toBe('edit.changed-since')
@@ -318,7 +328,7 @@ describe('the project file', () => {
     if (!read.ok) throw new Error(JSON.stringify(read.problem))
     const { project } = read.value
     expect([project.format, project.name, project.link.baud, project.link.tries, 'link' in project.panel]).toEqual([
-      2,
+      currentForm,
       'Kept from format 1',
       38400,
       5,
@@ -340,10 +350,10 @@ describe('the project file', () => {
     expect(code(new Uint8Array(0))).toBe('file.zip')
     expect(code(zipSync({ 'other.txt': strToU8('x') }))).toBe('file.no-project')
     expect(code(zip('{"format": 2,'))).toBe('file.json')
-    expect(code(zip({ format: 99 }))).toBe('file.format')
+    expect(code(zip({ format: 99 }))).toBe('file.form')
     expect(code(zip('null'))).toBe('file.damaged')
     expect(code(zip({ format: 1 }))).toBe('file.damaged')
-    expect(code(zip('[]'))).toBe('file.format')
+    expect(code(zip('[]'))).toBe('file.damaged')
     expect(code(zip({ ...JSON.parse(text), link: { baud: 'fast' } }))).toBe('gate.schema')
     expect(code(zip({ ...JSON.parse(text), extra: 1 }))).toBe('gate.schema')
     expect(code(zip({ ...JSON.parse(text), pageOrder: [] }))).toBe('gate.order')

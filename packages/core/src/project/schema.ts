@@ -1,41 +1,88 @@
 import Joi from 'joi'
 import { checksumNames, idPattern, type IdKind } from '../base/index.ts'
-import { faceSchema } from '../faces/index.ts'
-import { countsKinds, coversKinds, eventKinds, operations, reasons } from '../frames/index.ts'
-import { outputSettings, quantityKinds, reactionSettings, stepKinds, type QuantityKind, type StepKind } from '../scripts/index.ts'
+import { itemId, itemList } from '../describe/index.ts'
+import { faceSchema, noFace } from '../faces/index.ts'
+import {
+  countsKinds,
+  coversKinds,
+  eventKinds,
+  operations,
+  plainEventCodes,
+  plainLink,
+  plainReasonCodes,
+  reasons,
+} from '../frames/index.ts'
+import {
+  emptyHostScript,
+  outputSettings,
+  quantityKinds,
+  reactionSettings,
+  stepKinds,
+  type QuantityKind,
+  type StepKind,
+} from '../scripts/index.ts'
 import { settingsSchema } from '../settings/index.ts'
 import { travelKinds } from '../variables/index.ts'
 import { widgetKind } from '../widgets/index.ts'
+import { plainPanel } from './fresh.ts'
+import { currentForm, pageKinds } from './types.ts'
 
 export const idSchema = (kind: IdKind): Joi.StringSchema => Joi.string().pattern(idPattern(kind), `${kind} id`)
-const order = (kind: IdKind) => Joi.array().items(idSchema(kind)).unique().required()
+const order = (kind: IdKind) => Joi.array().items(idSchema(kind)).unique()
+/** A record whose keys are filled, where they are missing, from what is plain. */
+const filled = (keys: Record<string, Joi.Schema>, plain: object): Joi.ObjectSchema =>
+  Joi.object(
+    Object.fromEntries(Object.entries(keys).map(([key, schema]) => [key, schema.default(plain[key as keyof typeof plain])])),
+  ).default()
+const records = (kind: IdKind, record: Joi.Schema) => Joi.object().pattern(idPattern(kind), record).default({})
 const name = Joi.string().trim().min(1).max(60)
 const word = Joi.number().integer().min(0).max(0xffff)
 const byte = Joi.number().integer().min(0).max(255)
 const byteOrder = Joi.string().valid('low', 'high').required()
 
-const panel = Joi.object({
-  width: Joi.number().integer().min(16).max(2048).required(),
-  height: Joi.number().integer().min(16).max(2048).required(),
-  diagonalInches: Joi.number().min(0.5).max(40).required(),
-  memoryFrom: word.required(),
-  memoryTo: Joi.number().integer().min(Joi.ref('memoryFrom')).max(0x10000).required(),
-  ownFrom: Joi.number().integer().min(0).max(0xfff0).required(),
-})
+const panel = filled(
+  {
+    width: Joi.number().integer().min(16).max(2048),
+    height: Joi.number().integer().min(16).max(2048),
+    diagonalInches: Joi.number().min(0.5).max(40),
+    memoryFrom: word,
+    memoryTo: Joi.number().integer().min(Joi.ref('memoryFrom')).max(0x10000),
+    ownFrom: Joi.number().integer().min(0).max(0xfff0),
+  },
+  plainPanel,
+)
 
-const link = Joi.object({
-  baud: Joi.number().integer().min(300).max(4_000_000).required(),
-  parity: Joi.string().valid('none', 'even', 'odd').required(),
-  stopBits: Joi.number().valid(1, 2).required(),
-  answers: Joi.string().valid('never', 'on refusal', 'always').required(),
-  confirm: Joi.boolean().required(),
-  confirmTimeoutMs: Joi.number().integer().min(1).max(60_000).required(),
-  tries: Joi.number().integer().min(1).max(20).required(),
-  latencyMs: Joi.number().integer().min(0).max(5_000).required(),
-  aliveMs: Joi.number().integer().min(10).max(3_600_000).required(),
-})
+const link = filled(
+  {
+    baud: Joi.number().integer().min(300).max(4_000_000),
+    parity: Joi.string().valid('none', 'even', 'odd'),
+    stopBits: Joi.number().valid(1, 2),
+    answers: Joi.string().valid('never', 'on refusal', 'always'),
+    confirm: Joi.boolean(),
+    confirmTimeoutMs: Joi.number().integer().min(1).max(60_000),
+    tries: Joi.number().integer().min(1).max(20),
+    latencyMs: Joi.number().integer().min(0).max(5_000),
+    aliveMs: Joi.number().integer().min(10).max(3_600_000),
+  },
+  plainLink,
+)
 
-const codes = (kinds: readonly string[]) => Joi.object(Object.fromEntries(kinds.map((k) => [k, byte.required()]))).required()
+/** A byte for each kind. A kind that is new gets its plain code, or the lowest that no other has. */
+const codes = (kinds: readonly string[], plain: Record<string, number>) =>
+  Joi.object(Object.fromEntries(kinds.map((k) => [k, byte])))
+    .required()
+    .custom((given: Record<string, number>) => {
+      if (kinds.every((kind) => kind in given)) return given
+      const taken = new Set(Object.values(given))
+      const all: Record<string, number> = {}
+      for (const kind of kinds) {
+        let code = given[kind] ?? plain[kind]!
+        if (!(kind in given)) for (let free = 0; taken.has(code); free++) code = free
+        taken.add(code)
+        all[kind] = code
+      }
+      return all
+    })
 const partShapes: Record<string, Joi.SchemaMap> = {
   constant: { bytes: Joi.array().items(byte).min(1).max(32).required() },
   length: {
@@ -52,15 +99,18 @@ const partShapes: Record<string, Joi.SchemaMap> = {
   payload: {},
   mask: { order: byteOrder },
   bits: { order: byteOrder },
-  what: { codes: codes(eventKinds) },
-  reason: { codes: codes(reasons) },
+  what: { codes: codes(eventKinds, plainEventCodes) },
+  reason: { codes: codes(reasons, plainReasonCodes) },
   checksum: { algorithm: Joi.valid(...checksumNames).required(), order: byteOrder, covers: Joi.valid(...coversKinds).required() },
 }
 const part = Joi.alternatives().conditional('.part', {
-  switch: Object.entries(partShapes).map(([kind, keys]) => ({ is: kind, then: Joi.object({ part: Joi.valid(kind), ...keys }) })),
+  switch: Object.entries(partShapes).map(([kind, keys]) => ({
+    is: kind,
+    then: Joi.object({ ...itemId('part'), part: Joi.valid(kind), ...keys }),
+  })),
   otherwise: Joi.forbidden(),
 })
-const parts = Joi.array().items(part).max(24).required()
+const parts = itemList('part', part).max(24).required()
 const startBytes = Joi.array().items(byte).max(8).required()
 
 const layout = Joi.object({
@@ -91,17 +141,16 @@ const layout = Joi.object({
   mostPayload: Joi.number().integer().min(2).max(1024).required(),
   gapUs: Joi.number().integer().min(1000).max(10_000_000).required(),
   head: parts,
-  forms: Joi.array()
+  forms: itemList('form', {
+    operation: Joi.valid(...operations).required(),
+    directions: Joi.array().items(Joi.valid('to panel', 'to host')).unique().min(1).required(),
+    code: byte.required(),
+    parts,
+  })
     .max(18)
-    .items({
-      operation: Joi.valid(...operations).required(),
-      directions: Joi.array().items(Joi.valid('to panel', 'to host')).unique().min(1).required(),
-      code: byte.required(),
-      parts,
-    })
     .required(),
   end: parts,
-})
+}).required()
 
 const number = Joi.number()
 const holds = Joi.alternatives().conditional('.type', {
@@ -110,10 +159,9 @@ const holds = Joi.alternatives().conditional('.type', {
       is: 'choice',
       then: Joi.object({
         type: Joi.valid('choice'),
-        choices: Joi.array()
+        choices: itemList('choice', { value: word.required(), word: Joi.string().trim().min(1).max(30).required() })
           .min(1)
           .max(64)
-          .items({ value: word.required(), word: Joi.string().trim().min(1).max(30).required() })
           .unique('value')
           .required(),
       }),
@@ -148,7 +196,7 @@ const variable = Joi.object({
   name: Joi.string()
     .pattern(/^[a-z][a-z0-9_]{0,31}$/, 'lower case letters, digits and _')
     .required(),
-  meaning: Joi.string().allow('').max(200).required(),
+  meaning: Joi.string().allow('').max(200).default(''),
   holds: holds.required(),
   address: word.required(),
   travels: Joi.valid(...travelKinds).required(),
@@ -158,16 +206,17 @@ const variable = Joi.object({
     shows: Joi.valid('dim', 'dashes').required(),
   })
     .allow(null)
-    .required(),
+    .default(null),
 })
 
 const page = Joi.object({
   id: idSchema('page').required(),
   number: Joi.number().integer().min(1).max(65535).required(),
+  kind: Joi.valid(...pageKinds).default('page'),
   name: name.required(),
-  note: Joi.string().allow('').max(2000).required(),
-  background: faceSchema.required(),
-  widgets: order('widget'),
+  note: Joi.string().allow('').max(2000).default(''),
+  background: faceSchema.default(noFace),
+  widgets: order('widget').required(),
 })
 
 const rect = Joi.object({
@@ -184,6 +233,7 @@ const widget = Joi.object({
   kind: Joi.string().max(40).required(),
   name: name.required(),
   page: idSchema('page').required(),
+  parent: idSchema('widget').allow('').default(''),
   place: rect.required(),
   settings: Joi.object().required(),
 })
@@ -205,16 +255,16 @@ const step = Joi.object({
   settings: Joi.object().required(),
 }).custom((value: { kind: StepKind; settings: unknown }) => ({
   ...value,
-  settings: Joi.attempt(value.settings, stepSchemas.get(value.kind)!),
+  settings: Joi.attempt(value.settings, stepSchemas.get(value.kind)!, { convert: false }),
 }))
 
 const exchange = Joi.object({
   id: idSchema('exchange').required(),
   name: name.required(),
-  seed: Joi.number().integer().min(0).max(4294967295).required(),
-  allowsOthers: Joi.boolean().required(),
-  steps: Joi.object().pattern(idPattern('step'), step).required(),
-  stepOrder: order('step'),
+  seed: Joi.number().integer().min(0).max(4294967295).default(1),
+  allowsOthers: Joi.boolean().default(false),
+  steps: records('step', step),
+  stepOrder: order('step').default([]),
 })
 
 const quantitySchemas = new Map(Object.entries(quantityKinds).map(([kind, { settings }]) => [kind, settingsSchema(settings)]))
@@ -226,29 +276,22 @@ const quantity = Joi.object({
   settings: Joi.object().required(),
 }).custom((value: { kind: QuantityKind; settings: unknown }) => ({
   ...value,
-  settings: Joi.attempt(value.settings, quantitySchemas.get(value.kind)!),
+  settings: Joi.attempt(value.settings, quantitySchemas.get(value.kind)!, { convert: false }),
 }))
 
+const withSettings = (kind: IdKind, settings: Parameters<typeof settingsSchema>[0]) =>
+  records(kind, Joi.object({ id: idSchema(kind).required(), settings: settingsSchema(settings).required() }))
+
 const host = Joi.object({
-  name: name.required(),
-  synchronises: Joi.boolean().required(),
-  quantities: Joi.object().pattern(idPattern('quantity'), quantity).required(),
-  quantityOrder: order('quantity'),
-  reactions: Joi.object()
-    .pattern(
-      idPattern('reaction'),
-      Joi.object({ id: idSchema('reaction').required(), settings: settingsSchema(reactionSettings).required() }),
-    )
-    .required(),
-  reactionOrder: order('reaction'),
-  outputs: Joi.object()
-    .pattern(
-      idPattern('output'),
-      Joi.object({ id: idSchema('output').required(), settings: settingsSchema(outputSettings).required() }),
-    )
-    .required(),
-  outputOrder: order('output'),
-})
+  name: name.default(emptyHostScript.name),
+  synchronises: Joi.boolean().default(emptyHostScript.synchronises),
+  quantities: records('quantity', quantity),
+  quantityOrder: order('quantity').default([]),
+  reactions: withSettings('reaction', reactionSettings),
+  reactionOrder: order('reaction').default([]),
+  outputs: withSettings('output', outputSettings),
+  outputOrder: order('output').default([]),
+}).default()
 
 const spent = Joi.object({
   pageNumber: Joi.number().integer().min(0).max(65535).required(),
@@ -274,19 +317,19 @@ export const recordSchemas: Record<'pages' | 'widgets' | 'variables' | 'typeface
   exchanges: exchange,
 }
 export const singleSchemas: Record<string, Joi.Schema> = {
-  format: Joi.valid(2),
-  name,
-  note: Joi.string().allow('').max(4000),
+  format: Joi.valid(currentForm).required(),
+  name: name.required(),
+  note: Joi.string().allow('').max(4000).default(''),
   panel,
   link,
   layout,
   host,
-  spent,
-  pageOrder: order('page'),
-  variableOrder: order('variable'),
-  typefaceOrder: order('typeface'),
-  exchangeOrder: order('exchange'),
-  startPage: idSchema('page').allow(''),
+  spent: spent.required(),
+  pageOrder: order('page').default([]),
+  variableOrder: order('variable').default([]),
+  typefaceOrder: order('typeface').default([]),
+  exchangeOrder: order('exchange').default([]),
+  startPage: idSchema('page').allow('').default(''),
 }
 
 const settingsSchemas = new Map<string, { settings: unknown; schema: Joi.ObjectSchema }>()

@@ -17,8 +17,16 @@ export interface PanelProfile {
   ownFrom: number
 }
 
+/** The form of a stored document: one more with every version that keeps something else than the one before. */
+export const currentForm = 3
+
+/** A layer lies over pages; a keypad is a layer that an entry opens. */
+export const pageKinds = ['page', 'layer', 'keypad'] as const
+export type PageKind = (typeof pageKinds)[number]
+
 export interface Page {
   id: PageId
+  kind: PageKind
   /** What the page word says; never given again. */
   number: number
   name: string
@@ -35,6 +43,8 @@ export interface Widget {
   kind: string
   name: string
   page: PageId
+  /** The widget of the same page that it belongs to; '' for the page itself. */
+  parent: WidgetId | ''
   place: Rect
   settings: SettingValues
 }
@@ -67,7 +77,8 @@ export interface Spent {
 }
 
 export interface Project {
-  format: 2
+  /** The form of this document. */
+  format: typeof currentForm
   name: string
   note: string
   panel: PanelProfile

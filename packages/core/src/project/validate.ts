@@ -2,20 +2,21 @@ import type Joi from 'joi'
 import { bad, good, sameJson, type Problem, type Result } from '../base/index.ts'
 import { allReferences, isThere, refsOfExchange, refsOfWidget, type Reference } from './references.ts'
 import { recordSchemas, singleSchemas, widgetSettingsSchema } from './schema.ts'
+import type { Exchange } from '../scripts/index.ts'
 import { pathOf } from './patches.ts'
 import type { Project, Widget } from './types.ts'
 
 type Maps = keyof typeof recordSchemas
-const isMap = (key: string): key is Maps => key in recordSchemas
+const isMap = (key: string): key is Maps => Object.hasOwn(recordSchemas, key)
 
 const schemaProblem = (path: string, error: Joi.ValidationError): { ok: false; problem: Problem } =>
-  bad('gate.schema', { path: [path, ...error.details[0]!.path].join('/'), message: error.message })
+  bad('gate.schema', { path: [path, ...error.details[0]!.path].join('/'), message: error.message.slice(0, 300) })
 
 /** The value as its schema gives it back; the same object where nothing changed. */
 function clean<T>(schema: Joi.Schema, value: T, path: string): Result<T> {
   let result: Joi.ValidationResult
   try {
-    result = schema.validate(value, { convert: true, abortEarly: true })
+    result = schema.validate(value, { convert: false, abortEarly: true })
   } catch (error) {
     if ((error as Joi.ValidationError).isJoi) return schemaProblem(path, error as Joi.ValidationError)
     throw error
@@ -32,13 +33,7 @@ function cleanRecord(map: Maps, id: string, record: unknown): Result<unknown> {
     return bad('gate.schema', { path: `${path}/id`, message: 'a record stands under its own id' })
   if (map === 'widgets') return cleanWidget(cleaned.value as Widget, path)
   if (map === 'exchanges')
-    return (
-      ordersAgree(
-        Object.keys((cleaned.value as { steps: object }).steps),
-        (cleaned.value as { stepOrder: string[] }).stepOrder,
-        path,
-      ) ?? cleaned
-    )
+    return sameMembers((cleaned.value as Exchange).steps, (cleaned.value as Exchange).stepOrder, path) ?? cleaned
   return cleaned
 }
 
@@ -48,9 +43,6 @@ function cleanWidget(widget: Widget, path: string): Result<Widget> {
   const settings = clean(schema, widget.settings, `${path}/settings`)
   return settings.ok ? good(settings.value === widget.settings ? widget : { ...widget, settings: settings.value }) : settings
 }
-
-const ordersAgree = (ids: readonly string[], order: readonly string[], where: string): { ok: false; problem: Problem } | null =>
-  ids.length === order.length && order.every((id) => ids.includes(id)) ? null : bad('gate.order', { where })
 
 const sameMembers = (map: object, order: readonly string[], where: string): { ok: false; problem: Problem } | null =>
   Object.keys(map).length === order.length && new Set(order).size === order.length && order.every((id) => Object.hasOwn(map, id))
@@ -90,10 +82,12 @@ export function validateTouched(before: Project, drafted: Project, paths: readon
     const torn =
       head === 'pages' || head === 'widgets' ? tornPage(project, head === 'pages' ? id : (cleaned.value as Widget).page) : null
     if (torn) return torn
+    const parent = head === 'widgets' ? tornParent(project, cleaned.value as Widget) : null
+    if (parent) return parent
   }
   for (const head of heads) {
     if (isMap(head)) continue
-    const schema = singleSchemas[head]
+    const schema = Object.hasOwn(singleSchemas, head) ? singleSchemas[head] : undefined
     if (!schema) return bad('gate.schema', { path: head, message: 'there is no such part of a project' })
     const cleaned = clean(schema, project[head as keyof Project], head)
     if (!cleaned.ok) return cleaned
@@ -110,6 +104,17 @@ function tornPage(project: Project, id: string): { ok: false; problem: Problem }
   const page = project.pages[id as keyof typeof project.pages]
   if (!page) return bad('gate.dangling', { from: 'a widget', to: id })
   return page.widgets.every((w) => project.widgets[w]?.page === page.id) ? null : bad('gate.order', { where: page.name })
+}
+
+/** What a widget belongs to is on the same page, and going up never comes round. */
+function tornParent(project: Project, widget: Widget): { ok: false; problem: Problem } | null {
+  const passed = new Set<string>()
+  for (let at: Widget | undefined = widget; at && at.parent !== ''; at = project.widgets[at.parent]) {
+    passed.add(at.id)
+    const parent: Widget | undefined = project.widgets[at.parent]
+    if (parent?.page !== widget.page || passed.has(at.parent)) return bad('gate.dangling', { from: at.id, to: at.parent })
+  }
+  return null
 }
 
 function listsAgree(project: Project, before: Project | null): { ok: false; problem: Problem } | null {
@@ -150,12 +155,12 @@ export function validateProject(value: unknown): Result<Project> {
   const source = value as Record<string, unknown>
   const project: Record<string, unknown> = {}
   for (const [key, schema] of Object.entries(singleSchemas)) {
-    const cleaned = clean(schema.required(), source[key], key)
+    const cleaned = clean(schema, source[key], key)
     if (!cleaned.ok) return cleaned
     project[key] = cleaned.value
   }
   for (const map of Object.keys(recordSchemas) as Maps[]) {
-    const records = source[map]
+    const records = source[map] ?? {}
     if (typeof records !== 'object' || records === null || Array.isArray(records))
       return bad('gate.schema', { path: map, message: 'records by id are wanted' })
     const out: Record<string, unknown> = {}
@@ -166,11 +171,15 @@ export function validateProject(value: unknown): Result<Project> {
     }
     project[map] = out
   }
-  const extra = Object.keys(source).find((key) => !(key in project))
+  const extra = Object.keys(source).find((key) => !Object.hasOwn(project, key))
   if (extra) return bad('gate.schema', { path: extra, message: 'there is no such part of a project' })
   const whole = project as unknown as Project
   for (const page of Object.keys(whole.pages)) {
     const torn = tornPage(whole, page)
+    if (torn) return torn
+  }
+  for (const widget of Object.values(whole.widgets)) {
+    const torn = tornParent(whole, widget)
     if (torn) return torn
   }
   return listsAgree(whole, null) ?? dangling(whole, allReferences(whole)) ?? good(whole)

@@ -1,4 +1,5 @@
 import Joi from 'joi'
+import { itemList, type Item } from '../describe/index.ts'
 import { wrapInto, type PageId, type VariableId } from '../base/index.ts'
 import { isNumber, type Cell, type Value } from '../variables/index.ts'
 
@@ -21,7 +22,7 @@ export type Deed =
   | { do: 'send event' }
 
 /** `repeatMs` > 0: with moment `press`, done again and again while held. */
-export interface Action {
+export interface Action extends Item {
   on: Moment
   deed: Deed
   repeatMs: number
@@ -70,17 +71,13 @@ const deedSchema = Joi.alternatives().conditional('.do', {
   ],
 })
 
-export const actionsSchema = Joi.array()
-  .max(16)
-  .items(
-    Joi.object<Action>({
-      on: Joi.string()
-        .valid(...moments)
-        .required(),
-      deed: deedSchema.required(),
-      repeatMs: Joi.number().integer().min(0).max(10_000).required(),
-    }),
-  )
+export const actionsSchema = itemList('rule', {
+  on: Joi.string()
+    .valid(...moments)
+    .required(),
+  deed: deedSchema.required(),
+  repeatMs: Joi.number().integer().min(0).max(10_000).required(),
+}).max(16)
 
 /** A deed before anyone has said more. */
 export function freshDeed(kind: Deed['do']): Deed {

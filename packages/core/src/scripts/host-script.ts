@@ -1,4 +1,5 @@
 import Joi from 'joi'
+import { itemList, type Item } from '../describe/index.ts'
 import { defaultsOf, settingTypes as t, type Setting, type SettingValues } from '../settings/index.ts'
 
 /** How a value of the host moves by itself. */
@@ -183,20 +184,18 @@ export const reactionSettings: Setting[] = [
 ]
 
 /** After so long, a value of the host becomes this. A later effect on the same variable cancels those still waiting. */
-export interface Effect {
+export interface Effect extends Item {
   afterMs: number
   variable: string
   value: number
 }
 
 function effectsType() {
-  const schema = Joi.array()
-    .max(16)
-    .items({
-      afterMs: Joi.number().integer().min(0).max(3_600_000).required(),
-      variable: t.variable.schema.required(),
-      value: Joi.number().required(),
-    })
+  const schema = itemList('effect', {
+    afterMs: Joi.number().integer().min(0).max(3_600_000).required(),
+    variable: t.variable.schema.required(),
+    value: Joi.number().required(),
+  }).max(16)
   return {
     name: 'effects',
     schema,

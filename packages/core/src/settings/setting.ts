@@ -68,9 +68,9 @@ const valueSchema = (setting: Setting): Joi.Schema => {
     : schema
 }
 
-/** The schema of all values of a list of settings: every key there, none besides. */
+/** The schema of all values of a list of settings: a key that is not there yet is filled from its default; none besides. */
 export const settingsSchema = (settings: readonly Setting[]): Joi.ObjectSchema =>
-  Joi.object(Object.fromEntries(settings.map((s) => [s.key, valueSchema(s).required()])))
+  Joi.object(Object.fromEntries(settings.map((s) => [s.key, valueSchema(s).default(s.default as Joi.BasicType)])))
 
 export const defaultsOf = (settings: readonly Setting[]): SettingValues =>
   Object.fromEntries(settings.map((s) => [s.key, s.default]))

@@ -50,9 +50,12 @@ describe('the schema that a list of settings makes', () => {
     [{ extra: 1 }, false],
     [{ text: 'x'.repeat(401) }, false],
   ])('%j: %s', (change, ok) => expect(fits(change)).toBe(ok))
-  test('wants every key', () => {
-    const { size: _, ...rest } = defaultsOf(list)
-    expect(schema.validate(rest).error).toBeDefined()
+  test('fills what is missing from its default, and lends the default to nobody', () => {
+    const filled = schema.validate({}, { convert: false })
+    expect(filled.value).toEqual(defaultsOf(list))
+    const font = (filled.value as { font: { size: number } }).font
+    font.size = 99
+    expect((schema.validate({}).value as { font: unknown }).font).not.toEqual(font)
   })
 })
 

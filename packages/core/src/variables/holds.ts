@@ -1,3 +1,5 @@
+import type { Item } from '../describe/index.ts'
+
 /** A number with a scale: shown value = raw × factor + offset. `min` and `max` are shown values, both allowed. */
 export interface NumberHolds {
   type: 'u16' | 'i16' | 'u32' | 'i32' | 'f32'
@@ -10,10 +12,15 @@ export interface NumberHolds {
   max: number
 }
 
+export interface Choice extends Item {
+  value: number
+  word: string
+}
+
 /** A word that means one of several named values. */
 export interface ChoiceHolds {
   type: 'choice'
-  choices: readonly { value: number; word: string }[]
+  choices: readonly Choice[]
 }
 
 /** Up to sixteen named bits of one word; names[0] is bit 0; an empty name is a bit not used. */
@@ -76,8 +83,8 @@ export function freshHolds(type: HoldsType): Holds {
       return {
         type,
         choices: [
-          { value: 0, word: 'off' },
-          { value: 1, word: 'on' },
+          { id: 'choice:1', value: 0, word: 'off' },
+          { id: 'choice:2', value: 1, word: 'on' },
         ],
       }
     case 'flags':

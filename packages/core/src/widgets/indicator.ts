@@ -22,12 +22,14 @@ function stateOf(s: SettingValues, live: Live): { state: CompiledState | null; s
 
 const lamp = { ...noFace, shape: 'ellipse' as const }
 const offState: State = {
+  id: 'state:1',
   when: { by: 'value', value: 0 },
   meaning: 'off',
   face: { ...lamp, fill: '#33415f' },
   textColour: '#e8e4d8',
 }
 const onState: State = {
+  id: 'state:2',
   when: { by: 'range', from: 1, to: 65535 },
   meaning: 'on',
   face: { ...lamp, fill: '#7fe07a' },

@@ -1,4 +1,5 @@
 import Joi from 'joi'
+import { itemList, type Item } from '../describe/index.ts'
 import { compileFace, faceSchema, type CompiledFace, type Face } from '../faces/index.ts'
 import { actionRefs, actionsSchema, actionWithout, compileAction, type Action } from '../rules/index.ts'
 import { colourToRgb565, type Rgb565 } from '../raster/index.ts'
@@ -9,7 +10,7 @@ export type StateWhen =
   { by: 'value'; value: number } | { by: 'range'; from: number; to: number } | { by: 'bit'; bit: number; set: boolean }
 
 /** One state of an indicator: the first that holds is shown. `meaning` is what it says in words. */
-export interface State {
+export interface State extends Item {
   when: StateWhen
   meaning: string
   face: Face
@@ -35,20 +36,20 @@ const whenSchema = Joi.alternatives().conditional('.by', {
   }),
 })
 
-const stateSchema = Joi.object<State>({
+const stateList = itemList('state', {
   when: whenSchema.required(),
   meaning: Joi.string().allow('').max(60).required(),
   face: faceSchema.required(),
   textColour: Joi.string()
     .pattern(/^#[0-9a-fA-F]{6}$/)
     .required(),
-})
+}).max(32)
 
 export const faceType: SettingType = { name: 'face', schema: faceSchema, compile: (value) => compileFace(value as Face) }
 
 export const statesType: SettingType = {
   name: 'states',
-  schema: Joi.array().items(stateSchema).max(32),
+  schema: stateList,
   compile: (value) =>
     (value as State[]).map(({ when, meaning, face, textColour }): CompiledState => ({
       when,

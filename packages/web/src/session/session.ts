@@ -1,6 +1,6 @@
 import { sentence, type ChangeId, newId, seededRandom, type IdKind, type Problem } from '@moth-lamp/core/base'
 import type { Finding } from '@moth-lamp/core/findings'
-import { assetsOf, gateSentences, Replica, type Project, type Request, type SetAside } from '@moth-lamp/core/project'
+import { assetsOf, currentForm, gateSentences, Replica, type Project, type Request, type SetAside } from '@moth-lamp/core/project'
 import type { Value } from '@moth-lamp/core/variables'
 import { BenchClient } from '../worker/client.ts'
 import type { Frame, HostValue, PaintedRect } from '../worker/messages.ts'
@@ -233,7 +233,7 @@ export class Session {
     if (this.document.value.save.kind !== 'away') this.document.set({ save: { kind: 'saving' } })
     const batch = this.replica.batch(mostInBatch)
     try {
-      const answer = await api.save(this.id, batch)
+      const answer = await api.save(this.id, { form: currentForm, ...batch })
       this.failures = 0
       if (answer.outcome === 'saved')
         this.replica.confirm(

@@ -1,5 +1,6 @@
-import type Joi from 'joi'
-import type { Problem } from '../../base/index.ts'
+import Joi from 'joi'
+import { sameJson, type Problem } from '../../base/index.ts'
+import { isRecord } from '../patches.ts'
 import type { Project } from '../types.ts'
 
 /** What an edit has to say besides its change: how many users it unbound, say. */
@@ -13,6 +14,8 @@ export interface Edit<A = Record<string, unknown>> {
   name: string
   args: Joi.ObjectSchema
   apply(draft: Project, args: A, before: Project): EditNote | void
+  /** The arguments without what is so already; null when nothing is left. Only of arguments that are valid. */
+  narrow?(project: Project, args: A): A | null
 }
 
 export class EditRefused extends Error {
@@ -23,6 +26,89 @@ export class EditRefused extends Error {
 
 export const refuse = (code: string, facts: Problem['facts'] = {}): never => {
   throw new EditRefused({ code: `edit.${code}`, facts })
+}
+
+/** Values by key, or by a path into what stands under a key: `holds/min`. What stands there must be of that shape. */
+export type Values = Record<string, unknown>
+
+/** The schema of values for some keys of a record; none for all. */
+export const valuesFor = (...keys: string[]): Joi.ObjectSchema =>
+  Joi.object()
+    .pattern(new RegExp(`^(${keys.length ? keys.join('|') : '[A-Za-z]+'})(/[A-Za-z]+)*$`), Joi.any())
+    .min(1)
+    .max(200)
+    .required()
+
+export const keyOf = (path: string): string => path.split('/', 1)[0]!
+
+/** Sets values in a draft of a record; refused where a path leads into something else than it was made for. */
+export function assign(record: object, values: Values): void {
+  for (const [path, value] of Object.entries(values)) {
+    const keys = path.split('/')
+    const last = keys.pop()!
+    let at: unknown = record
+    for (const key of keys) at = isRecord(at) && Object.hasOwn(at, key) ? at[key] : refuse('shape', { path })
+    if (!isRecord(at) || (keys.length && !Object.hasOwn(at, last))) refuse('shape', { path })
+    ;(at as Values)[last] = value
+  }
+}
+
+/** The values without what all records have already; inside records of one shape only the parts that differ. */
+export function narrowValues(records: readonly object[], values: Values): Values {
+  const out: Values = {}
+  const walk = (now: readonly unknown[], value: unknown, path: string): void => {
+    if (now.every((n) => sameJson(n, value))) return
+    if (isRecord(value) && now.length && now.every((n) => isRecord(n) && sameKeys(n, value)))
+      for (const key of Object.keys(value))
+        walk(
+          now.map((n) => (n as Values)[key]),
+          value[key],
+          `${path}/${key}`,
+        )
+    else out[path] = value
+  }
+  for (const [path, value] of Object.entries(values)) {
+    const keys = path.split('/')
+    const now = records.map((record) => keys.reduce<unknown>((at, key) => (isRecord(at) ? at[key] : undefined), record))
+    walk(now, value, path)
+  }
+  return out
+}
+
+const sameKeys = (a: object, b: object): boolean => {
+  const keys = Object.keys(a)
+  return keys.length === Object.keys(b).length && keys.every((key) => Object.hasOwn(b, key) && /^[A-Za-z]+$/.test(key))
+}
+
+/** An edit whose `values` are set in records that are there. `targets` finds them in a document or a draft of it. */
+export function setsValues<A extends { values?: Values }>(edit: {
+  name: string
+  args: Joi.ObjectSchema
+  targets(project: Project, args: A): readonly object[]
+  first?(draft: Project, args: A): void
+  last?(draft: Project, args: A, before: Project): void
+}): Edit<A> {
+  return {
+    name: edit.name,
+    args: edit.args,
+    apply(draft, args, before) {
+      edit.first?.(draft, args)
+      for (const record of edit.targets(draft, args)) assign(record, args.values ?? {})
+      edit.last?.(draft, args, before)
+    },
+    narrow(project, args) {
+      if (!args.values) return args
+      let records: readonly object[]
+      try {
+        records = edit.targets(project, args)
+      } catch (error) {
+        if (error instanceof EditRefused) return args
+        throw error
+      }
+      const values = narrowValues(records, args.values)
+      return Object.keys(values).length ? { ...args, values } : null
+    },
+  }
 }
 
 /** The record of an id in a map, or a refusal: it may have been deleted by someone else. */

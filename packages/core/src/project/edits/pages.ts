@@ -1,12 +1,25 @@
 import Joi from 'joi'
-import type { PageId, Rect, WidgetId } from '../../base/index.ts'
+import { idPattern, type PageId, type Rect, type WidgetId } from '../../base/index.ts'
 import { noFace } from '../../faces/index.ts'
 import { defaultsOf, type FontChoice, type SettingValues } from '../../settings/index.ts'
 import { widgetKind } from '../../widgets/index.ts'
 import { unbindAll, usersOf } from '../references.ts'
 import { idSchema, rectSchema } from '../schema.ts'
-import type { Page, Project } from '../types.ts'
-import { freeName, mustBeNew, mustFind, placed, refuse, type Edit } from './edit.ts'
+import type { Page, Project, Widget } from '../types.ts'
+import {
+  assign,
+  freeName,
+  keyOf,
+  mustBeNew,
+  mustFind,
+  narrowValues,
+  placed,
+  refuse,
+  setsValues,
+  valuesFor,
+  type Edit,
+  type Values,
+} from './edit.ts'
 import { newVariableSchema, putVariable } from './variables.ts'
 
 const page = idSchema('page').required()
@@ -21,6 +34,7 @@ const addPage: Edit<{ id: PageId; after: string | null; name?: string }> = {
     draft.spent.pageNumber++
     const made: Page = {
       id,
+      kind: 'page',
       number: draft.spent.pageNumber,
       name: freeName(
         name ?? 'page',
@@ -36,14 +50,11 @@ const addPage: Edit<{ id: PageId; after: string | null; name?: string }> = {
   },
 }
 
-const setPage: Edit<{ id: PageId; values: Partial<Page> }> = {
+const setPage = setsValues<{ id: PageId; values: Values }>({
   name: 'set page',
-  args: Joi.object({
-    id: page,
-    values: Joi.object({ name: Joi.any(), note: Joi.any(), background: Joi.any() }).min(1).required(),
-  }),
-  apply: (draft, { id, values }) => void Object.assign(mustFind(draft.pages, id), values),
-}
+  args: Joi.object({ id: page, values: valuesFor('name', 'note', 'background') }),
+  targets: (project, { id }) => [mustFind(project.pages, id)],
+})
 
 const movePage: Edit<{ id: PageId; after: string | null }> = {
   name: 'move page',
@@ -78,8 +89,13 @@ const deletePage: Edit<{ id: PageId }> = {
   },
 }
 
+/** What belonged to it belongs to what it belonged to. */
 function removeWidget(draft: Project, before: Project, id: WidgetId): number {
   const unbound = unbindAll(draft, id, usersOf(before, id))
+  const { page, parent } = before.widgets[id]!
+  for (const other of before.pages[page]?.widgets ?? []) {
+    if (before.widgets[other]?.parent === id && draft.widgets[other]) draft.widgets[other].parent = parent
+  }
   delete draft.widgets[id]
   return unbound
 }
@@ -131,6 +147,7 @@ const addWidgets: Edit<{
         kind,
         name: given,
         page,
+        parent: '',
         place,
         settings: withTypeface(draft, { ...defaultsOf(found.settings), ...settings }),
       }
@@ -161,29 +178,60 @@ const deleteWidgets: Edit<{ ids: WidgetId[] }> = {
   },
 }
 
-const placeWidgets: Edit<{ places: Record<WidgetId, Rect> }> = {
+/** Of each place, the sides and corners that are another now. */
+const placeWidgets: Edit<{ places: Record<WidgetId, Partial<Rect>> }> = {
   name: 'place widgets',
   args: Joi.object({
     places: Joi.object()
-      .pattern(/^widget:[0-9a-z_-]{1,40}$/, rectSchema)
+      .pattern(idPattern('widget'), rectSchema.fork(['x', 'y', 'width', 'height'], (side) => side.optional()).min(1))
       .min(1)
       .required(),
   }),
   apply(draft, { places }) {
-    for (const [id, place] of Object.entries(places)) mustFind(draft.widgets, id).place = place
+    for (const [id, place] of Object.entries(places)) Object.assign(mustFind(draft.widgets, id).place, place)
+  },
+  narrow(project, { places }) {
+    const out: Record<WidgetId, Partial<Rect>> = {}
+    for (const [id, place] of Object.entries(places) as [WidgetId, Partial<Rect>][]) {
+      const now = project.widgets[id]
+      const changed = now ? narrowValues([now.place], place) : place
+      if (Object.keys(changed).length) out[id] = changed
+    }
+    return Object.keys(out).length ? { places: out } : null
   },
 }
 
-const setWidgets: Edit<{ ids: WidgetId[]; values: SettingValues }> = {
+/** Of the values, each widget takes those that its kind has. */
+const setWidgets: Edit<{ ids: WidgetId[]; values: Values }> = {
   name: 'set widgets',
-  args: Joi.object({ ids: widgetIds, values: Joi.object().min(1).required() }),
+  args: Joi.object({ ids: widgetIds, values: valuesFor() }),
   apply(draft, { ids, values }) {
     for (const id of ids) {
       const widget = mustFind(draft.widgets, id)
-      const keys = new Set(widgetKind(widget.kind)?.settings.map((s) => s.key))
-      for (const [key, value] of Object.entries(values)) if (keys.has(key)) widget.settings[key] = value
+      assign(widget.settings, valuesOfKind(widget, values))
     }
   },
+  narrow(project, { ids, values }) {
+    const widgets = ids.flatMap((id) => project.widgets[id] ?? [])
+    if (widgets.length < ids.length) return { ids, values }
+    const out: Values = {}
+    for (const [path, value] of Object.entries(values)) {
+      const having = widgets.filter((w) => path in valuesOfKind(w, { [path]: value }))
+      Object.assign(
+        out,
+        narrowValues(
+          having.map((w) => w.settings),
+          { [path]: value },
+        ),
+      )
+    }
+    return Object.keys(out).length ? { ids, values: out } : null
+  },
+}
+
+function valuesOfKind(widget: Widget, values: Values): Values {
+  const keys = new Set(widgetKind(widget.kind)?.settings.map((s) => s.key))
+  return Object.fromEntries(Object.entries(values).filter(([path]) => keys.has(keyOf(path))))
 }
 
 const nameWidget: Edit<{ id: WidgetId; name: string }> = {

@@ -7,19 +7,17 @@ import {
   quantityKinds,
   reactionSettings,
   stepKindNames,
-  type Exchange,
-  type HostScript,
   type Quantity,
   type QuantityKind,
   type StepKind,
 } from '../../scripts/index.ts'
 import { idSchema } from '../schema.ts'
-import { freeName, mustBeNew, mustFind, placed, refuse, type Edit } from './edit.ts'
+import type { Project } from '../types.ts'
+import { freeName, mustBeNew, mustFind, placed, refuse, setsValues, valuesFor, type Edit, type Values } from './edit.ts'
 
 const exchange = idSchema('exchange').required()
 const step = idSchema('step').required()
 const anchor = Joi.string().allow('', null).required()
-const values = Joi.object().min(1).required()
 
 const addExchange: Edit<{ id: ExchangeId; after: string | null; name?: string; seed?: number }> = {
   name: 'add exchange',
@@ -41,14 +39,11 @@ const addExchange: Edit<{ id: ExchangeId; after: string | null; name?: string; s
   },
 }
 
-const setExchange: Edit<{ id: ExchangeId; values: Partial<Exchange> }> = {
+const setExchange = setsValues<{ id: ExchangeId; values: Values }>({
   name: 'set exchange',
-  args: Joi.object({
-    id: exchange,
-    values: Joi.object({ name: Joi.any(), seed: Joi.any(), allowsOthers: Joi.any() }).min(1).required(),
-  }),
-  apply: (draft, { id, values }) => void Object.assign(mustFind(draft.exchanges, id), values),
-}
+  args: Joi.object({ id: exchange, values: valuesFor('name', 'seed', 'allowsOthers') }),
+  targets: (project, { id }) => [mustFind(project.exchanges, id)],
+})
 
 const deleteExchange: Edit<{ id: ExchangeId }> = {
   name: 'delete exchange',
@@ -80,13 +75,11 @@ const addStep: Edit<{ exchange: ExchangeId; id: string; kind: StepKind; after: s
   },
 }
 
-const setStep: Edit<{ exchange: ExchangeId; id: string; values: SettingValues }> = {
+const setStep = setsValues<{ exchange: ExchangeId; id: string; values: Values }>({
   name: 'set step',
-  args: Joi.object({ exchange, id: step, values }),
-  apply(draft, { exchange, id, values }) {
-    Object.assign(mustFind(mustFind(draft.exchanges, exchange).steps, id).settings, values)
-  },
-}
+  args: Joi.object({ exchange, id: step, values: valuesFor() }),
+  targets: (project, { exchange, id }) => [mustFind(mustFind(project.exchanges, exchange).steps, id).settings],
+})
 
 const deleteStep: Edit<{ exchange: ExchangeId; id: string }> = {
   name: 'delete step',
@@ -115,11 +108,11 @@ const part = Joi.valid('quantities', 'reactions', 'outputs').required()
 const partId = Joi.alternatives(...(['quantity', 'reaction', 'output'] satisfies IdKind[]).map(idSchema)).required()
 const kindOf = { quantities: 'quantity', reactions: 'reaction', outputs: 'output' }
 
-const setHost: Edit<{ values: Partial<HostScript> }> = {
+const setHost = setsValues<{ values: Values }>({
   name: 'set host',
-  args: Joi.object({ values: Joi.object({ name: Joi.any(), synchronises: Joi.any() }).min(1).required() }),
-  apply: (draft, { values }) => void Object.assign(draft.host, values),
-}
+  args: Joi.object({ values: valuesFor('name', 'synchronises') }),
+  targets: (project) => [project.host],
+})
 
 const addHostPart: Edit<{ part: HostPart; id: string; kind?: QuantityKind; after: string | null; settings?: SettingValues }> = {
   name: 'add to host',
@@ -134,22 +127,25 @@ const addHostPart: Edit<{ part: HostPart; id: string; kind?: QuantityKind; after
   },
 }
 
-const setHostPart: Edit<{ part: HostPart; id: string; kind?: QuantityKind; values?: SettingValues }> = {
+const inHost = (project: Project, { part, id }: { part: HostPart; id: string }) =>
+  mustFind(project.host[part] as Record<string, { settings: SettingValues; kind?: QuantityKind }>, id)
+
+const setHostPart = setsValues<{ part: HostPart; id: string; kind?: QuantityKind; values?: Values }>({
   name: 'set in host',
-  args: Joi.object({ part, id: partId, kind: Joi.valid(...Object.keys(quantityKinds)), values: Joi.object() }).or(
+  args: Joi.object({ part, id: partId, kind: Joi.valid(...Object.keys(quantityKinds)), values: valuesFor().optional() }).or(
     'kind',
     'values',
   ),
-  apply(draft, { part, id, kind, values }) {
-    const found = mustFind(draft.host[part] as Record<string, { settings: SettingValues; kind?: QuantityKind }>, id)
+  targets: (project, args) => [inHost(project, args).settings],
+  first(draft, { part, id, kind }) {
+    const found = inHost(draft, { part, id })
     if (kind && part === 'quantities' && kind !== found.kind) {
       const kept = Object.entries(found.settings).filter(([key]) => quantityKinds[kind].settings.some((s) => s.key === key))
       found.kind = kind
       found.settings = { ...defaultsOf(quantityKinds[kind].settings), ...Object.fromEntries(kept) }
     }
-    Object.assign(found.settings, values)
   },
-}
+})
 
 const deleteHostPart: Edit<{ part: HostPart; id: string }> = {
   name: 'delete from host',

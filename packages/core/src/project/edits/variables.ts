@@ -13,7 +13,7 @@ import {
 import { unbindAll, usersOf } from '../references.ts'
 import { idSchema } from '../schema.ts'
 import { memoryPlanOf, type Project, type Variable } from '../types.ts'
-import { freeName, mustBeNew, mustFind, placed, refuse, type Edit } from './edit.ts'
+import { freeName, keyOf, mustBeNew, mustFind, placed, refuse, setsValues, valuesFor, type Edit, type Values } from './edit.ts'
 
 /** Every span an address may not be given in: live variables but `self`, and what is retired. */
 export function takenSpans(project: Project, self?: VariableId): Span[] {
@@ -102,31 +102,21 @@ const addVariable: Edit<NewVariable & { bind?: { widget: WidgetId; key: string }
   },
 }
 
-const setVariable: Edit<{ id: VariableId; values: Partial<Variable> }> = {
+const setVariable = setsValues<{ id: VariableId; values: Values }>({
   name: 'set variable',
   args: Joi.object({
     id: idSchema('variable').required(),
-    values: Joi.object({
-      name: Joi.any(),
-      meaning: Joi.any(),
-      holds: Joi.any(),
-      travels: Joi.any(),
-      initial: Joi.any(),
-      stale: Joi.any(),
-      address: Joi.any(),
-    })
-      .min(1)
-      .required(),
+    values: valuesFor('name', 'meaning', 'holds', 'travels', 'initial', 'stale', 'address'),
   }),
-  apply(draft, { id, values }) {
-    const variable = mustFind(draft.variables, id)
-    const holdsBefore = variable.holds
-    Object.assign(variable, values)
-    if (values.holds && !sameJson(values.holds, holdsBefore) && values.initial === undefined && !fitsInitial(variable))
-      variable.initial = freshValue(variable.holds)
-    if (values.address !== undefined || values.holds) remember(draft, variable)
+  targets: (project, { id }) => [mustFind(project.variables, id)],
+  last(draft, { id, values }, before) {
+    const variable = draft.variables[id]!
+    const keys = Object.keys(values).map(keyOf)
+    const holdsOther = keys.includes('holds') && !sameJson(variable.holds, before.variables[id]!.holds)
+    if (holdsOther && !keys.includes('initial') && !fitsInitial(variable)) variable.initial = freshValue(variable.holds)
+    if (keys.includes('address') || keys.includes('holds')) remember(draft, variable)
   },
-}
+})
 
 const fitsInitial = ({ holds, initial }: Variable): boolean => {
   const encoded = encodeValue(holds, initial, { bytes: 'low', words: 'low' })

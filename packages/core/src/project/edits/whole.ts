@@ -1,42 +1,39 @@
 import Joi from 'joi'
 import { idPattern } from '../../base/index.ts'
-import { applyPatches, pathOf, pointer, recordDepth, stillStands, type Patch } from '../patches.ts'
+import { applyPatches, isInRecord, pathOf, pointer, recordDepth, stillStands, type Patch } from '../patches.ts'
 import type { Project } from '../types.ts'
-import { refuse, type Edit } from './edit.ts'
+import { refuse, setsValues, valuesFor, type Edit, type Values } from './edit.ts'
 
-const anyOf = (...keys: string[]) =>
-  Joi.object(Object.fromEntries(keys.map((k) => [k, Joi.any()])))
-    .min(1)
-    .required()
+type Setting = { values: Values }
 
-const setProject: Edit<{ values: Partial<Project> }> = {
+const setProject = setsValues<Setting>({
   name: 'set project',
-  args: Joi.object({ values: anyOf('name', 'note') }),
-  apply: (draft, { values }) => void Object.assign(draft, values),
-}
+  args: Joi.object({ values: valuesFor('name', 'note') }),
+  targets: (project) => [project],
+})
 
-const setPanel: Edit<{ values: Partial<Project['panel']> }> = {
+const setPanel = setsValues<Setting>({
   name: 'set panel',
-  args: Joi.object({ values: anyOf('width', 'height', 'diagonalInches', 'memoryFrom', 'memoryTo', 'ownFrom') }),
-  apply: (draft, { values }) => void Object.assign(draft.panel, values),
-}
+  args: Joi.object({ values: valuesFor('width', 'height', 'diagonalInches', 'memoryFrom', 'memoryTo', 'ownFrom') }),
+  targets: (project) => [project.panel],
+})
 
-const setLink: Edit<{ values: Partial<Project['link']> }> = {
+const setLink = setsValues<Setting>({
   name: 'set link',
   args: Joi.object({
-    values: anyOf('baud', 'parity', 'stopBits', 'answers', 'confirm', 'confirmTimeoutMs', 'tries', 'latencyMs', 'aliveMs'),
+    values: valuesFor('baud', 'parity', 'stopBits', 'answers', 'confirm', 'confirmTimeoutMs', 'tries', 'latencyMs', 'aliveMs'),
   }),
-  apply: (draft, { values }) => void Object.assign(draft.link, values),
-}
+  targets: (project) => [project.link],
+})
 
 /** The layout is replaced part by part or whole; a layout with two readings is a finding, not a refusal. */
-const setLayout: Edit<{ values: Partial<Project['layout']> }> = {
+const setLayout = setsValues<Setting>({
   name: 'set layout',
   args: Joi.object({
-    values: anyOf('name', 'framing', 'payloadOrder', 'wordOrder', 'mostPayload', 'gapUs', 'head', 'forms', 'end'),
+    values: valuesFor('name', 'framing', 'payloadOrder', 'wordOrder', 'mostPayload', 'gapUs', 'head', 'forms', 'end'),
   }),
-  apply: (draft, { values }) => void Object.assign(draft.layout, values),
-}
+  targets: (project) => [project.layout],
+})
 
 const patch = Joi.object({
   op: Joi.valid('add', 'remove', 'replace').required(),
@@ -57,6 +54,8 @@ const undo: Edit<{ of: string; patches: Patch[]; left: Patch[] }> = {
   }),
   apply(draft, { patches, left }, before) {
     if (patches.some((p) => pathOf(p.path)[0] === 'spent')) refuse('spent')
+    const outside = [...patches, ...left].find((p) => !isInRecord(p.path))
+    if (outside) refuse('path', { path: outside.path })
     if (!stillStands(before, left)) refuse('changed-since')
     const after = applyPatches(before, patches) ?? refuse('changed-since')
     // Record by record, so that the gate sees which were touched, and validates them like any other edit's.

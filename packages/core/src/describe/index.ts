@@ -1,0 +1,1 @@
+export { type Item, itemId, itemList, withItemIds, withoutItemIds } from './items.ts'
