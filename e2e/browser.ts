@@ -93,8 +93,8 @@ export class Chromium {
       (message) => message.type() === 'error' && fault(`console: ${message.text()} ${message.location().url ?? ''}`),
     )
     page.on('requestfailed', (request) => {
-      // A page that is left takes its stream of events with it.
-      if (!request.url().endsWith('/live') && request.failure()?.errorText !== 'net::ERR_ABORTED')
+      // A page that is left takes its requests with it.
+      if (request.failure()?.errorText !== 'net::ERR_ABORTED')
         fault(`failed: ${request.url()} ${request.failure()?.errorText}`)
     })
     page.on('workercreated', (worker) => worker.on('error', (error) => fault(`worker: ${String(error)}`)))

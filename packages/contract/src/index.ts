@@ -1,12 +1,10 @@
 export {
   type ProjectSummary,
   type OpenedProject,
-  type SavedChange,
-  type SaveRequest,
-  type SaveAnswer,
   type ExchangeRecord,
   type ApiProblem,
   type LiveNote,
+  type LiveRequest,
   createSchema,
   saveSchema,
   resultSchema,
@@ -14,5 +12,9 @@ export {
   idParams,
   assetParams,
   apiSentences,
-  mostChanges,
+  knownSchema,
+  liveSchema,
+  liveBeatMs,
+  liveSilenceMs,
 } from './messages.ts'
+export { type SavedChange, type SaveRequest, type SaveAnswer, mostChanges, mostBatchSize } from '@moth-lamp/core/saver'

@@ -1,6 +1,7 @@
 import Joi from 'joi'
-import { idPattern, type ChangeId, type Problem } from '@moth-lamp/core/base'
-import type { Patch, Project, Request } from '@moth-lamp/core/project'
+import { idPattern, type Problem } from '@moth-lamp/core/base'
+import type { Project } from '@moth-lamp/core/project'
+import { mostChanges, type SaveRequest } from '@moth-lamp/core/saver'
 
 /** A project on the shelf. */
 export interface ProjectSummary {
@@ -24,31 +25,6 @@ export interface OpenedProject {
   project: Project
 }
 
-/** A change that has been saved: enough for another window to take it. */
-export interface SavedChange {
-  revision: number
-  changeId: ChangeId
-  edit: string
-  patches: Patch[]
-}
-
-/** A batch on a base revision: all of it is saved, or none. Sent again, it is recognised by its change ids. */
-export interface SaveRequest {
-  /** The form of the document that the edits were made on: 409 `api.older-window` for another than the server's. */
-  form: number
-  base: number
-  changes: Request[]
-}
-
-/**
- * `saved`: committed, up to `revision`. `behind`: others were first; take `changes` (from the base on) and send again.
- * `refused`: the change does not pass the gate here; set it aside and send the rest again.
- */
-export type SaveAnswer =
-  | { outcome: 'saved'; revision: number }
-  | { outcome: 'behind'; revision: number; changes: SavedChange[] }
-  | { outcome: 'refused'; changeId: ChangeId; problem: Problem }
-
 /** How an exchange went when it was last run. */
 export interface ExchangeRecord {
   exchange: string
@@ -65,13 +41,20 @@ export interface ApiProblem {
   message: string
 }
 
-/** What a window is told at once. */
+/** What a window says over its socket: which projects it wants to hear of. */
+export type LiveRequest = { watch: string } | { unwatch: string }
+
+/** What a window is told over its socket: the newest revision of a project it watches, at once and with every commit. */
 export interface LiveNote {
+  project: string
   revision: number
+  form: number
 }
 
-/** Changes in one batch, at most. */
-export const mostChanges = 200
+/** A window that has heard nothing for so long, not even that nothing is new, makes its socket anew, ms. */
+export const liveSilenceMs = 40_000
+/** How often the server says that it is still there, ms. */
+export const liveBeatMs = 15_000
 
 /** Revisions are counted in a 32-bit column. */
 const revision = Joi.number().integer().min(0).max(2_147_483_647)
@@ -113,8 +96,19 @@ export const resultSchema = Joi.object<Omit<ExchangeRecord, 'ranAt'>>({
     .required(),
 })
 
+/** Which of these changes are saved. */
+export const knownSchema = Joi.object<{ ids: string[] }>({
+  ids: Joi.array()
+    .max(5000)
+    .items(Joi.string().pattern(idPattern('change')))
+    .required(),
+})
+
+const projectId = Joi.string().pattern(idPattern('project'))
+export const liveSchema = Joi.object<LiveRequest>({ watch: projectId, unwatch: projectId }).xor('watch', 'unwatch').required()
+
 export const changesQuery = Joi.object({ since: revision.required() })
-export const idParams = Joi.object({ id: Joi.string().pattern(idPattern('project')).required() })
+export const idParams = Joi.object({ id: projectId.required() })
 export const assetParams = Joi.object({
   sha: Joi.string()
     .pattern(/^[0-9a-f]{64}$/)

@@ -1,4 +1,4 @@
-import express, { type ErrorRequestHandler, type Express, type RequestHandler, type Response } from 'express'
+import express, { type ErrorRequestHandler, type Express, type RequestHandler } from 'express'
 import helmet from 'helmet'
 import type Joi from 'joi'
 import { existsSync } from 'node:fs'
@@ -20,12 +20,14 @@ import {
   changesQuery,
   createSchema,
   idParams,
+  knownSchema,
   resultSchema,
   saveSchema,
   type ExchangeRecord,
   type SaveRequest,
 } from '@moth-lamp/contract'
 import { isAway, ping, type Database } from './database.ts'
+import { isOwnOrigin } from './origin.ts'
 import { asAnswer, HttpProblem } from './problem.ts'
 import { pictureOf } from './picture.ts'
 import type { Store } from './store.ts'
@@ -52,18 +54,8 @@ function valid<T>(schema: Joi.Schema, value: unknown): T {
 
 const idOf = (params: unknown): string => valid<{ id: string }>(idParams, params).id
 
-/** Only pages of this very server may ask, and only by a loopback name: a page elsewhere cannot reach through a browser. */
 const sameOrigin: RequestHandler = (req, _res, next) => {
-  const host = req.headers.host ?? ''
-  const { origin } = req.headers
-  const site = req.headers['sec-fetch-site']
-  const loopback = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/.test(host)
-  if (
-    !loopback ||
-    (origin !== undefined && origin !== `http://${host}`) ||
-    (site !== undefined && site !== 'same-origin' && site !== 'none')
-  )
-    throw new HttpProblem(403, 'api.origin')
+  if (!isOwnOrigin(req)) throw new HttpProblem(403, 'api.origin')
   next()
 }
 
@@ -141,9 +133,8 @@ function projectRoutes(router: express.Router, { store }: AppParts, json: Reques
   router.post('/projects/:id/changes', json, async (req, res) => {
     res.json(await store.save(idOf(req.params), valid<SaveRequest>(saveSchema, req.body)))
   })
-  router.get('/projects/:id/live', async (req, res) => {
-    const { id, revision } = await store.open(idOf(req.params))
-    tellRevisions(store, id, revision, res)
+  router.post('/projects/:id/known', json, async (req, res) => {
+    res.json({ known: await store.known(idOf(req.params), valid<{ ids: string[] }>(knownSchema, req.body).ids) })
   })
   router.get('/projects/:id/file', async (req, res) => {
     const { project } = await store.open(idOf(req.params))
@@ -174,19 +165,6 @@ function projectRoutes(router: express.Router, { store }: AppParts, json: Reques
   router.post('/projects/:id/results', json, async (req, res) => {
     await store.addResult(idOf(req.params), valid<Omit<ExchangeRecord, 'ranAt'>>(resultSchema, req.body))
     res.json({ ok: true })
-  })
-}
-
-/** Server-sent events: the revision now, and each new one as soon as it is committed. */
-function tellRevisions(store: Store, id: string, revision: number, res: Response): void {
-  res.set({ 'content-type': 'text/event-stream', 'cache-control': 'no-store' })
-  const tell = (now: number) => void res.write(`data: ${JSON.stringify({ revision: now })}\n\n`)
-  tell(revision)
-  store.saved.on(id, tell)
-  const beat = setInterval(() => res.write(': still here\n\n'), 15_000)
-  res.on('close', () => {
-    clearInterval(beat)
-    store.saved.off(id, tell)
   })
 }
 

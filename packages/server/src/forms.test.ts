@@ -143,7 +143,7 @@ describe('a change id', () => {
     const save = async (text: string, base: number) =>
       (await call(`/projects/${id}/changes`, { form: currentForm, base, changes: [note('same', text)] })).body
     expect(await save('one', 0)).toEqual({ outcome: 'saved', revision: 1 })
-    expect(await save('one', 1)).toEqual({ outcome: 'saved', revision: 1 })
+    expect(await save('one', 1)).toEqual({ outcome: 'known', changeIds: ['change:same'] })
     expect(await save('two', 1)).toMatchObject({
       outcome: 'refused',
       changeId: 'change:same',

@@ -1,18 +1,22 @@
 import { randomBytes } from 'node:crypto'
 import { readFileSync } from 'node:fs'
-import type { Server } from 'node:http'
+import { createServer, type Server } from 'node:http'
 import { pino, type Logger } from 'pino'
 import { randomFrom, type Random } from '@moth-lamp/core/base'
 import { unpackProject } from '@moth-lamp/core/project'
 import { makeApp } from './app.ts'
+import { Commits } from './commits.ts'
 import { connect, migrateToLatest, type Database } from './database.ts'
 import { bundledFonts } from './fonts.ts'
+import { serveLive } from './live.ts'
 import { Store, type StoreHooks } from './store.ts'
 
 export interface Running {
   port: number
   db: Database
   store: Store
+  commits: Commits
+  databaseUrl: string
   stop(): Promise<void>
 }
 
@@ -37,22 +41,42 @@ export async function startServer(options: Options): Promise<Running> {
   const store = new Store(db, chance, options.hooks)
   if (await store.isEmpty()) for (const file of options.demos) await loadDemo(store, file, log)
   const app = makeApp({ db, store, log, random: chance, fonts: bundledFonts(), web: options.web })
-  const server = await new Promise<Server>((resolve, reject) => {
-    const made = app.listen(options.port, '127.0.0.1', () => resolve(made))
-    made.on('error', reject)
-  })
+  const commits = new Commits(options.databaseUrl, db, log)
+  await commits.start()
+  const server = createServer(app)
+  const endLive = serveLive(server, store, commits, log)
+  try {
+    await listening(server, options.port)
+  } catch (error) {
+    await Promise.all([commits.stop(), db.destroy()])
+    throw error
+  }
   const address = server.address()
   return {
     port: typeof address === 'object' && address ? address.port : options.port,
     db,
     store,
+    commits,
+    databaseUrl: options.databaseUrl,
     stop: async () => {
+      endLive()
       server.closeAllConnections()
       await new Promise((resolve) => server.close(resolve))
+      await commits.stop()
       await db.destroy()
     },
   }
 }
+
+/** Express hands an error of listening to the callback of success: so the server is told itself. */
+const listening = (server: Server, port: number): Promise<void> =>
+  new Promise((resolve, reject) => {
+    server.once('error', reject)
+    server.listen(port, '127.0.0.1', () => {
+      server.off('error', reject)
+      resolve()
+    })
+  })
 
 async function loadDemo(store: Store, file: string, log: Logger): Promise<void> {
   const read = unpackProject(new Uint8Array(readFileSync(file)))

@@ -1,10 +1,18 @@
-import { EventEmitter } from 'node:events'
 import { newId, sameJson, type ChangeId, type Problem, type Random } from '@moth-lamp/core/base'
 import { linkInWords } from '@moth-lamp/core/frames'
 import { currentForm, passGate, type Patch, type Project, type Request } from '@moth-lamp/core/project'
-import type { ExchangeRecord, OpenedProject, ProjectSummary, SaveAnswer, SavedChange, SaveRequest } from '@moth-lamp/contract'
+import type {
+  ExchangeRecord,
+  LiveNote,
+  OpenedProject,
+  ProjectSummary,
+  SaveAnswer,
+  SavedChange,
+  SaveRequest,
+} from '@moth-lamp/contract'
 import type { Transaction } from 'kysely'
 import type { Database, Tables } from './database.ts'
+import { announce } from './commits.ts'
 import { Documents, keepSnapshot, type Head, type Remembered } from './documents.ts'
 import { HttpProblem } from './problem.ts'
 
@@ -23,11 +31,9 @@ export interface StoreHooks {
 
 /**
  * Projects in PostgreSQL. A save is one transaction: the project's row is locked, the batch runs through the gate on the
- * document of that revision, changes become rows. Windows are told after the commit.
+ * document of that revision, changes become rows. The commit itself tells whoever listens.
  */
 export class Store {
-  /** Emits a project's id with its new revision, after the commit. */
-  readonly saved = new EventEmitter().setMaxListeners(0)
   private documents: Documents
 
   constructor(
@@ -131,6 +137,26 @@ export class Store {
       .set({ revision, form: currentForm, name: project.name, summary: summaryOf(project), updated_at: new Date() })
       .where('id', '=', id)
       .execute()
+    await announce(trx, { project: id, revision, form: currentForm })
+  }
+
+  /** The newest revision of a project, as windows are told it; null where there is none. */
+  async newest(id: string): Promise<LiveNote | null> {
+    const row = await this.db.selectFrom('projects').select(['revision', 'form']).where('id', '=', id).executeTakeFirst()
+    return row ? { project: id, ...row } : null
+  }
+
+  /** Which of these changes are saved in a project. */
+  async known(id: string, ids: readonly string[]): Promise<ChangeId[]> {
+    await this.head(id)
+    if (!ids.length) return []
+    const rows = await this.db
+      .selectFrom('changes')
+      .select('change_id')
+      .where('project_id', '=', id)
+      .where('change_id', 'in', ids)
+      .execute()
+    return rows.map((row) => row.change_id as ChangeId)
   }
 
   /** What was saved after a revision. Throws 409 where the document has changed its form since, or has no such revision. */
@@ -174,19 +200,15 @@ export class Store {
       if (other) return { outcome: 'refused', changeId: other.changeId, problem: { code: 'gate.id-taken', facts: {} } }
       if (base !== row.revision)
         return { outcome: 'behind', revision: row.revision, changes: await this.changesBetween(trx, id, base, row.revision) }
-      const fresh = requests.filter((r) => !known.has(r.changeId))
-      if (!fresh.length) return { outcome: 'saved', revision: row.revision }
-      const result = this.runBatch(await this.documents.at(trx, id, row), fresh)
+      if (known.size) return { outcome: 'known', changeIds: [...known.keys()] }
+      const result = this.runBatch(await this.documents.at(trx, id, row), requests)
       if ('problem' in result) return { outcome: 'refused', changeId: result.changeId, problem: result.problem }
       committed = { revision: row.revision + result.rows.length, project: result.project }
       await this.write(trx, id, row.revision, result)
       await this.hooks.beforeCommit?.()
       return { outcome: 'saved', revision: committed.revision }
     })
-    if (committed) {
-      this.documents.remember(id, committed)
-      this.saved.emit(id, (committed as Remembered).revision)
-    }
+    if (committed) this.documents.remember(id, committed)
     return answer
   }
 

@@ -1,7 +1,10 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { newId, sameJson, seededRandom, type Random } from '@moth-lamp/core/base'
-import { currentForm, Replica, validateProject, type Project } from '@moth-lamp/core/project'
-import type { OpenedProject, SaveAnswer } from '@moth-lamp/contract'
+import { sql } from 'kysely'
+import { WebSocket } from 'ws'
+import { newId, sameJson, seededRandom, type ChangeId, type Random } from '@moth-lamp/core/base'
+import { currentForm, validateProject, type Project } from '@moth-lamp/core/project'
+import { Saver, type SavedChange, type SaverCommand, type SaverEvent } from '@moth-lamp/core/saver'
+import type { OpenedProject } from '@moth-lamp/contract'
 import { EditMaker } from '../../core/src/testing/edits.ts'
 import { serverForTest } from './testing.ts'
 import type { Running } from './server.ts'
@@ -10,71 +13,123 @@ let running: Running
 beforeAll(async () => void (running = await serverForTest({ demos: [] })))
 afterAll(() => running.stop())
 
-/** One window on a line that loses and repeats requests and answers. */
+/** One window on a line that loses and repeats requests and answers: its saver talks to the real server. */
 class Window {
-  replica!: Replica
+  saver!: Saver
   maker: EditMaker
-  made = new Set<string>()
+  shown = new Set<ChangeId>()
+  aside = new Set<ChangeId>()
+  gone = new Set<ChangeId>()
+  waiting: Extract<SaverCommand, { call: number }>[] = []
+  nowMs = 0
 
   constructor(
     private id: string,
     private random: Random,
+    private port: () => number = () => running.port,
   ) {
     this.maker = new EditMaker(random)
   }
 
-  private url = (path = '') => `http://127.0.0.1:${running.port}/api/projects/${this.id}${path}`
+  private async fetched<T>(path = '', body?: unknown): Promise<T> {
+    const answer = await fetch(`http://127.0.0.1:${this.port()}/api/projects/${this.id}${path}`, {
+      ...(body ? { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) } : {}),
+    })
+    expect(answer.status).toBe(200)
+    return (await answer.json()) as T
+  }
 
   async open() {
-    const { project, revision } = (await (await fetch(this.url())).json()) as OpenedProject
-    this.replica = new Replica(project, revision)
+    const { project, revision } = await this.fetched<OpenedProject>()
+    this.saver = new Saver(project, revision)
+  }
+
+  hear(event: SaverEvent) {
+    for (const command of this.saver.hear(event, (this.nowMs += 100))) {
+      if (command.do === 'keep') this.shown.add(command.request.changeId)
+      else if (command.do === 'set aside') this.aside.add(command.aside.request.changeId)
+      else if (command.do === 'let go') for (const id of command.ids) this.gone.add(id)
+      else if ('call' in command) this.waiting.push(command)
+    }
   }
 
   edit() {
-    const request = this.maker.request(this.replica.project)
-    if (!request) return
-    const done = this.replica.edit(request)
-    if (done.ok && done.change) {
-      this.maker.saw(done.change)
-      this.made.add(request.changeId)
-    }
+    const request = this.maker.request(this.saver.project)
+    if (request && request.edit !== 'undo') this.hear({ on: 'edit', request })
+    if (this.random.below(9) === 0) this.hear({ on: 'undo', changeId: newId('change', this.random) })
   }
 
-  async save(reliable = false) {
-    const batch = this.replica.batch(1 + this.random.below(5))
-    if (!batch.changes.length) return
+  /** Time goes on, and one call to the server is made, or lost, or its answer is lost, or it is made twice. */
+  async call(reliable = false) {
+    this.nowMs += 10_000
+    this.hear({ on: 'time' })
+    const command = this.waiting.shift()
+    if (!command) return
+    const { call } = command
     const luck = reliable ? 9 : this.random.below(10)
-    if (luck === 0) return // the request is lost
-    const send = () =>
-      fetch(this.url('/changes'), {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ form: currentForm, ...batch }),
-      })
-    const response = await send()
-    const answer = (await response.json()) as SaveAnswer
-    expect(response.status).toBe(200)
-    if (luck === 1) return // the answer is lost
-    if (luck === 2) await (await send()).arrayBuffer() // the request is repeated
-    this.take(
-      answer,
-      batch.changes.map((c) => c.changeId),
-    )
+    const lost: SaverEvent = { on: 'failed', call, why: 'away', problem: { code: 'lost', facts: {} } }
+    if (luck === 0) return this.hear(lost)
+    const answer = await this.served(command)
+    if (luck === 2) await this.served(command)
+    this.hear(luck === 1 ? lost : answer)
   }
 
-  private take(answer: SaveAnswer, ids: `change:${string}`[]) {
-    if (answer.outcome === 'saved') this.replica.confirm(ids, answer.revision)
-    else if (answer.outcome === 'behind') this.replica.takeTheirs(answer.changes, answer.revision)
-    else throw new Error(`refused: ${JSON.stringify(answer.problem)}`)
+  private async served(command: Window['waiting'][number]): Promise<SaverEvent> {
+    const { call } = command
+    if (command.do === 'save') return { on: 'saved answer', call, answer: await this.fetched('/changes', command.request) }
+    if (command.do === 'ask known')
+      return { on: 'known answer', call, ...(await this.fetched<{ known: ChangeId[] }>('/known', { ids: command.ids })) }
+    return { on: 'changes answer', call, ...(await this.fetched<{ changes: SavedChange[] }>(`/changes?since=${command.since}`)) }
   }
 
   async listen() {
-    const { revision, changes } = (await (await fetch(this.url(`/changes?since=${this.replica.revision}`))).json()) as {
-      revision: number
-      changes: never[]
-    }
-    this.replica.takeTheirs(changes, revision)
+    const { revision } = await this.fetched<OpenedProject>()
+    this.hear({ on: 'told', revision, form: currentForm })
+    await this.call()
   }
+
+  async settle() {
+    for (let tries = 0; tries < 200; tries++) {
+      const { revision } = await this.fetched<OpenedProject>()
+      this.hear({ on: 'told', revision, form: currentForm })
+      if (this.saver.state === 'saved' && this.saver.revision === revision) return
+      await this.call(true)
+    }
+    throw new Error('it never came to rest')
+  }
+}
+
+const newProject = async (port: number, name: string): Promise<string> => {
+  const answer = await fetch(`http://127.0.0.1:${port}/api/projects`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ name, width: 480, height: 320, diagonalInches: 4 }),
+  })
+  return ((await answer.json()) as { id: string }).id
+}
+
+/** Windows, server and each other have come to the same, and whatever was shown is saved or set aside. */
+async function agree(id: string, windows: readonly Window[]): Promise<number> {
+  // Twice: what the second saves, the first has still to hear of.
+  for (const w of [...windows, ...windows]) await w.settle()
+  const { project, revision } = await running.store.open(id)
+  const saved = new Set<string>((await running.store.changesSince(id, 0)).changes.map((c) => c.changeId))
+  let aside = 0
+  let vanished = 0
+  let shown = 0
+  for (const w of windows) {
+    expect([w.saver.revision, w.saver.unsaved]).toEqual([revision, 0])
+    expect(sameJson(w.saver.project, project)).toBe(true)
+    for (const id of w.shown) if (!saved.has(id) && !w.aside.has(id) && w.gone.has(id)) vanished++
+    for (const id of w.shown) expect(saved.has(id) || w.aside.has(id) || w.gone.has(id)).toBe(true)
+    shown += w.shown.size
+    aside += w.aside.size
+  }
+  // What had nothing left to change on top of others' is rare.
+  expect(vanished).toBeLessThanOrEqual(Math.max(4, 0.03 * shown))
+  expect(validateProject(project)).toEqual({ ok: true, value: project })
+  uniqueNumbers(project)
+  return aside
 }
 
 function uniqueNumbers(project: Project) {
@@ -90,41 +145,105 @@ describe('two windows on one project', () => {
     const random = seededRandom(Number(process.env['SEED'] ?? 4600))
     let setAside = 0
     for (let round = 0; round < rounds; round++) {
-      const { id } = (await (
-        await fetch(`http://127.0.0.1:${running.port}/api/projects`, {
-          method: 'POST',
-          headers: { 'content-type': 'application/json' },
-          body: JSON.stringify({ name: newId('project', random), width: 480, height: 320, diagonalInches: 4 }),
-        })
-      ).json()) as { id: string }
+      const id = await newProject(running.port, newId('project', random))
       const windows = [new Window(id, random), new Window(id, random)]
       await Promise.all(windows.map((w) => w.open()))
       for (let step = 0; step < 26; step++) {
         const window = windows[random.below(2)]!
         const what = random.below(10)
         if (what < 7) window.edit()
-        else if (what < 9) await window.save()
+        else if (what < 9) await window.call()
         else await window.listen()
       }
-      for (let tries = 0; windows.some((w) => w.replica.pending.length) && tries < 60; tries++)
-        for (const w of windows) await w.save(true)
-      for (const w of windows) await w.listen()
-      const server = (await (await fetch(`http://127.0.0.1:${running.port}/api/projects/${id}`)).json()) as OpenedProject
-      for (const w of windows) {
-        expect(w.replica.pending).toEqual([])
-        expect(sameJson(w.replica.project, server.project)).toBe(true)
-        expect(w.replica.revision).toBe(server.revision)
-      }
-      expect(validateProject(server.project).ok).toBe(true)
-      uniqueNumbers(server.project)
-      const saved = new Set((await running.store.changesSince(id, 0)).changes.map((c) => c.changeId as string))
-      for (const w of windows) {
-        const aside = new Set(w.replica.setAside.map((s) => s.request.changeId as string))
-        setAside += aside.size
-        for (const made of w.made)
-          expect(saved.has(made) || aside.has(made) || w.replica.vanished.has(made as `change:${string}`)).toBe(true)
-      }
+      setAside += await agree(id, windows)
     }
     expect(setAside).toBeGreaterThan(0)
   }, 240_000)
+})
+
+describe('two servers on one database', () => {
+  test('500 interleaved edits by windows on different ones: the same document everywhere, and each hears of the other’s commits', async () => {
+    const url = running.databaseUrl
+    const other = await serverForTest({ demos: [], databaseUrl: url })
+    try {
+      const random = seededRandom(500)
+      const id = await newProject(running.port, 'Two servers')
+      const windows = [new Window(id, random), new Window(id, random, () => other.port)]
+      const told = [running, other].map((server) => {
+        const revisions: number[] = []
+        server.commits.watch(id, ({ revision }) => revisions.push(revision))
+        return revisions
+      })
+      await Promise.all(windows.map((w) => w.open()))
+      for (let n = 0; windows[0]!.shown.size + windows[1]!.shown.size < 500 && n < 5000; n++) {
+        const window = windows[random.below(2)]!
+        if (random.below(4)) window.edit()
+        else await window.call(true)
+      }
+      expect(windows[0]!.shown.size + windows[1]!.shown.size).toBeGreaterThanOrEqual(500)
+      await agree(id, windows)
+      const [here, there] = [await running.store.open(id), await other.store.open(id)]
+      expect(there).toEqual(here)
+      for (const revisions of told) await expect.poll(() => revisions.at(-1)).toBe(here.revision)
+    } finally {
+      await other.stop()
+    }
+  }, 240_000)
+})
+
+describe('the line of a window', () => {
+  const heard = (socket: WebSocket) => {
+    const notes: unknown[] = []
+    socket.on('message', (data: Buffer) => notes.push(JSON.parse(String(data))))
+    return notes
+  }
+  const connected = (headers: Record<string, string> = {}) =>
+    new Promise<WebSocket>((resolve, reject) => {
+      const socket = new WebSocket(`ws://127.0.0.1:${running.port}/api/live`, { headers })
+      socket.on('open', () => resolve(socket))
+      socket.on('error', reject)
+    })
+  test('is told the revision there is, every new one, and what came while nobody listened to the database', async () => {
+    const id = await newProject(running.port, 'Live')
+    const socket = await connected()
+    const notes = heard(socket)
+    socket.send(JSON.stringify({ watch: id }))
+    await expect.poll(() => notes.length).toBe(1)
+    const window = new Window(id, seededRandom(3))
+    await window.open()
+    const save = async (note: string) => {
+      window.hear({
+        on: 'edit',
+        request: { changeId: newId('change', seededRandom(note.length)), edit: 'set project', args: { values: { note } } },
+      })
+      await window.settle()
+    }
+    await save('a')
+    await expect.poll(() => notes.at(-1)).toEqual({ project: id, revision: 1, form: currentForm })
+    // The connection that listens is killed; what is committed before it is back is read again.
+    await sql`select pg_terminate_backend(pid) from pg_stat_activity where application_name = 'moth-lamp commits'`.execute(
+      running.db,
+    )
+    await save('bb')
+    await expect.poll(() => notes.at(-1), { timeout: 10_000 }).toEqual({ project: id, revision: 2, form: currentForm })
+    socket.send(JSON.stringify({ unwatch: id }))
+    await save('ccc')
+    expect(notes.at(-1)).toMatchObject({ revision: 2 })
+    socket.close()
+  })
+  test('comes from a page of this server, says what is understood, and watches so much and no more', async () => {
+    await expect(connected({ origin: 'http://elsewhere.example' })).rejects.toThrow('403')
+    const closed = (socket: WebSocket) => new Promise<number>((resolve) => socket.on('close', resolve))
+    for (const bad of ['{oops', '{}', '{"watch":"page:a"}', '{"watch":"project:a","unwatch":"project:a"}', '[]']) {
+      const socket = await connected()
+      socket.send(bad)
+      expect([bad, await closed(socket)]).toEqual([bad, 1008])
+    }
+    const greedy = await connected({ origin: `http://127.0.0.1:${running.port}` })
+    for (let i = 0; i < 21; i++) greedy.send(JSON.stringify({ watch: `project:n${i}` }))
+    expect(await closed(greedy)).toBe(1008)
+    const long = await connected()
+    long.send('x'.repeat(5000))
+    expect(await closed(long)).toBe(1009)
+  })
 })

@@ -14,8 +14,6 @@ import {
   passGate,
   plainPanel,
   projectText,
-  Replica,
-  retiredAddresses,
   undoOf,
   unpackProject,
   usersOf,
@@ -181,125 +179,6 @@ describe('the gate', () => {
     expect(done.value.project.widgets['widget:l']!.settings['visible']).toBe(true)
     expect(usersOf(done.value.project, 'variable:a')).toEqual([])
   })
-})
-
-describe('numbers and addresses are never handed out again', () => {
-  test('not after delete, not after undo; only release frees an address', () => {
-    const replica = new Replica(fresh(), 0)
-    const add = (id: string) =>
-      replica.edit({ changeId: `change:${id}`, edit: 'add variable', args: { id: `variable:${id}`, name: id } })
-    add('a')
-    add('b')
-    expect([16, 17]).toEqual(Object.values(replica.project.variables).map((v) => v.address))
-    replica.undo('change:u')
-    expect(Object.keys(replica.project.variables)).toEqual(['variable:a'])
-    add('c')
-    expect(replica.project.variables['variable:c']!.address).toBe(18)
-    replica.edit({ changeId: 'change:d', edit: 'delete variable', args: { id: 'variable:a' } })
-    expect(retiredAddresses(replica.project).map((r) => [r.address, r.name])).toEqual([
-      [16, 'a'],
-      [17, 'b'],
-    ])
-    replica.edit({ changeId: 'change:r', edit: 'release address', args: { key: 'variable:b@17' } })
-    add('e')
-    expect(replica.project.variables['variable:e']!.address).toBe(17)
-  })
-  test('redo brings a variable back to its own address', () => {
-    const replica = new Replica(fresh(), 0)
-    replica.edit({ changeId: 'change:1', edit: 'add variable', args: { id: 'variable:a', name: 'a' } })
-    replica.undo('change:2')
-    replica.redo('change:3')
-    expect(replica.project.variables['variable:a']!.address).toBe(16)
-    expect(retiredAddresses(replica.project)).toEqual([])
-  })
-  test('a variable that outgrows its place does not move by itself', () => {
-    let project = must(fresh(), 'add variable', { id: 'variable:a', name: 'a' })
-    project = must(project, 'add variable', { id: 'variable:b', name: 'b' })
-    project = must(project, 'set variable', {
-      id: 'variable:a',
-      values: { holds: { type: 'text', bytes: 20, encoding: 'latin-1' } },
-    })
-    expect(project.variables['variable:a']!.address).toBe(16)
-    project = must(project, 'give new address', { id: 'variable:a' })
-    // The words it grew over stay spent too: a host may already write them.
-    expect(project.variables['variable:a']!.address).toBe(26)
-  })
-})
-
-test('undo is refused with a reason when someone has changed the same place since', () => {
-  const replica = new Replica(must(fresh(), 'add variable', { id: 'variable:a', name: 'a' }), 1)
-  replica.edit({ changeId: 'change:1', edit: 'set variable', args: { id: 'variable:a', values: { meaning: 'mine' } } })
-  replica.confirm(['change:1'], 2)
-  const theirs = passGate(replica.project, {
-    changeId: 'change:2',
-    edit: 'set variable',
-    args: { id: 'variable:a', values: { meaning: 'theirs' } },
-  })
-  if (!theirs.ok) throw new Error('refused')
-  replica.takeTheirs([theirs.value.change], 3)
-  expect(replica.undo('change:3')).toMatchObject({ ok: false, problem: { code: 'edit.changed-since' } })
-  expect(replica.project.variables['variable:a']!.meaning).toBe('theirs')
-})
-
-test('one’s own unsaved changes run again on top of theirs, or are set aside by name', () => {
-  const base = must(fresh(), 'add variable', { id: 'variable:a', name: 'a' })
-  const replica = new Replica(base, 5)
-  replica.edit({ changeId: 'change:mine', edit: 'set variable', args: { id: 'variable:a', values: { meaning: 'kept?' } } })
-  replica.edit({ changeId: 'change:new', edit: 'add variable', args: { id: 'variable:b', name: 'b' } })
-  const theirs = [
-    { changeId: 'change:t1', edit: 'delete variable', args: { id: 'variable:a' } },
-    { changeId: 'change:t2', edit: 'add variable', args: { id: 'variable:c', name: 'b' } },
-  ] as const
-  let on = base
-  const done = theirs.map((request) => {
-    const passed = passGate(on, request)
-    if (!passed.ok) throw new Error('refused')
-    on = passed.value.project
-    return passed.value.change
-  })
-  replica.takeTheirs(done, 7)
-  expect(replica.setAside.map((s) => [s.request.edit, s.problem.code])).toEqual([['set variable', 'edit.gone']])
-  expect(replica.project.variables['variable:b']).toMatchObject({ name: 'b_2', address: 18 })
-  expect(replica.project.variables['variable:c']).toMatchObject({ name: 'b', address: 17 })
-})
-
-test('what the server refuses is set aside, and the others run again without it', () => {
-  const replica = new Replica(fresh(), 0)
-  const add = (id: string, name: string) =>
-    replica.edit({ changeId: `change:${name}`, edit: 'add variable', args: { id: `variable:${id}`, name } })
-  add('a', 'one')
-  add('b', 'two')
-  replica.edit({
-    changeId: 'change:three',
-    edit: 'set variable',
-    args: { id: 'variable:a', values: { meaning: 'gone with it' } },
-  })
-  replica.setBack('change:one', { code: 'gate.schema', facts: {} })
-  expect(Object.keys(replica.project.variables)).toEqual(['variable:b'])
-  expect(replica.pending.map((c) => c.changeId)).toEqual(['change:two'])
-  expect(replica.setAside.map((s) => [s.request.changeId, s.problem.code])).toEqual([
-    ['change:one', 'gate.schema'],
-    ['change:three', 'edit.gone'],
-  ])
-  expect(replica.canUndo).toBe(true)
-})
-
-test('unsaved changes come back in a new window, and are confirmed in order', () => {
-  const first = new Replica(fresh(), 3)
-  first.edit({ changeId: 'change:1', edit: 'add variable', args: { id: 'variable:a', name: 'a' } })
-  first.edit({ changeId: 'change:2', edit: 'set variable', args: { id: 'variable:a', values: { meaning: 'kept' } } })
-  const kept = JSON.parse(JSON.stringify(first.batch(99).changes)) as never[]
-  const second = new Replica(fresh(), 3)
-  second.restore(kept)
-  expect(second.project).toEqual(first.project)
-  expect(second.batch(1)).toEqual({ base: 3, changes: [kept[0]] })
-  second.confirm(['change:1'], 4)
-  expect([second.revision, second.pending.length]).toEqual([4, 1])
-  second.confirm(['change:2'], 5)
-  expect(second.pending).toEqual([])
-  expect(second.project.variables['variable:a']!.meaning).toBe('kept')
-  second.takeTheirs([], 5)
-  expect(second.revision).toBe(5)
 })
 
 describe('the project file', () => {

@@ -74,6 +74,7 @@ function GlassStop({ project, path, widget }: { project: Project; path: SignalPa
         <TextField
           label="Name of the widget"
           value={widget.name}
+          isName
           check={(t) => (t.trim() ? null : 'A widget has a name.')}
           onCommit={(name) => session.edit('name widget', { id: widget.id, name })}
         />
@@ -121,6 +122,7 @@ function VariableStopView({ path }: { path: SignalPath }) {
                 mono
                 label="Name of the variable"
                 value={stop.name}
+                isName
                 check={nameProblem}
                 onCommit={(name) => set({ name })}
               />

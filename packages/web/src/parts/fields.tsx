@@ -11,10 +11,12 @@ interface TextProps {
   placeholder?: string
   lines?: number
   disabled?: boolean
+  /** A name: blanks at its ends are left away. */
+  isName?: boolean
 }
 
 /** Text edited in place: taken on Enter or on leaving, put back on Escape; what is wrong stays, and says why. */
-export function TextField({ value, onCommit, label, check, mono, placeholder, lines, disabled }: TextProps) {
+export function TextField({ value, onCommit, label, check, mono, placeholder, lines, disabled, isName }: TextProps) {
   // A draft belongs to the value it was begun on: when that changes from outside, the draft is gone.
   const [typed, setTyped] = useState<{ text: string; on: string; wrong: string | null } | null>(null)
   const wrongId = useId()
@@ -25,9 +27,10 @@ export function TextField({ value, onCommit, label, check, mono, placeholder, li
   const back = () => setTyped(null)
   const commit = () => {
     if (draft === null) return
-    const problem = check?.(draft) ?? null
+    const text = isName ? draft.trim() : draft
+    const problem = check?.(text) ?? null
     if (problem) return setTyped({ text: draft, on: value, wrong: problem })
-    if (draft !== value && onCommit(draft) === false) return
+    if (text !== value && onCommit(text) === false) return
     setTyped(null)
   }
   const shared = {

@@ -1,3 +1,4 @@
+import type { ChangeId, Problem } from '@moth-lamp/core/base'
 import type {
   ApiProblem,
   ExchangeRecord,
@@ -8,14 +9,23 @@ import type {
   SaveRequest,
 } from '@moth-lamp/contract'
 
-/** An answer of the server that is no success, in its own words; `away` when there was no answer at all. */
+/** An answer of the server that is no success, in its own words. Without any answer, the status is 0. */
 export class ServerProblem extends Error {
   constructor(
     readonly code: string,
     message: string,
-    readonly away: boolean,
+    readonly status: number,
   ) {
     super(message)
+  }
+
+  /** Nobody there, or nobody who could do it now: the same again may succeed. */
+  get away(): boolean {
+    return this.status === 0 || this.status >= 502
+  }
+
+  get problem(): Problem {
+    return { code: this.code, facts: { message: this.message } }
   }
 }
 
@@ -24,20 +34,26 @@ async function call(path: string, init: RequestInit = {}): Promise<Response> {
   try {
     response = await fetch(`/api${path}`, init)
   } catch {
-    throw new ServerProblem('away', 'The server does not answer. It is tried again and again; nothing is lost.', true)
+    throw new ServerProblem('away', 'The server does not answer. It is tried again and again; nothing is lost.', 0)
   }
   if (response.ok) return response
   const problem = (await response.json().catch(() => null)) as ApiProblem | null
   throw new ServerProblem(
     problem?.code ?? 'unknown',
     problem?.message ?? `The server answered ${response.status}.`,
-    response.status >= 502,
+    response.status,
   )
 }
 
+/** A request that outlives its page may carry so much, bytes. */
+const mostAtLast = 60_000
+
 const get = async <T>(path: string): Promise<T> => (await call(path)).json() as Promise<T>
-const send = (path: string, body: unknown): Promise<Response> =>
-  call(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })
+function send(path: string, body: unknown, last = false): Promise<Response> {
+  const text = JSON.stringify(body)
+  const keepalive = last && text.length * 3 < mostAtLast
+  return call(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: text, keepalive })
+}
 
 export const api = {
   projects: () => get<ProjectSummary[]>('/projects'),
@@ -48,10 +64,13 @@ export const api = {
       await call('/projects/import', { method: 'POST', headers: { 'content-type': 'application/zip' }, body: file })
     ).json() as Promise<{ id: string }>,
   open: (id: string) => get<OpenedProject>(`/projects/${id}`),
-  save: async (id: string, request: SaveRequest) =>
-    (await send(`/projects/${id}/changes`, request)).json() as Promise<SaveAnswer>,
+  /** `last`: the page is about to be gone, and the request should outlive it. */
+  save: async (id: string, request: SaveRequest, last: boolean) =>
+    (await send(`/projects/${id}/changes`, request, last)).json() as Promise<SaveAnswer>,
   changes: (id: string, since: number) =>
     get<{ revision: number; changes: SavedChange[] }>(`/projects/${id}/changes?since=${since}`),
+  known: async (id: string, ids: readonly ChangeId[]) =>
+    (await send(`/projects/${id}/known`, { ids })).json() as Promise<{ known: ChangeId[] }>,
   asset: async (sha: string) => new Uint8Array(await (await call(`/assets/${sha}`)).arrayBuffer()),
   duplicate: async (id: string) =>
     (await call(`/projects/${id}/duplicate`, { method: 'POST' })).json() as Promise<{ id: string }>,

@@ -1,20 +1,25 @@
-import { sentence, type ChangeId, newId, seededRandom, type IdKind, type Problem } from '@moth-lamp/core/base'
+import { sentence, type ChangeId, type Problem } from '@moth-lamp/core/base'
 import type { Finding } from '@moth-lamp/core/findings'
-import { assetsOf, currentForm, gateSentences, Replica, type Project, type Request, type SetAside } from '@moth-lamp/core/project'
+import { assetsOf, gateSentences, fileSentences, type Project } from '@moth-lamp/core/project'
+import { Saver, saverSentences, type Failure, type SaverCommand, type SaverEvent, type SetAside } from '@moth-lamp/core/saver'
 import type { Value } from '@moth-lamp/core/variables'
 import { BenchClient } from '../worker/client.ts'
 import type { Frame, HostValue, PaintedRect } from '../worker/messages.ts'
 import { api, ServerProblem } from './api.ts'
+import { freshId } from './chance.ts'
+import { live as liveLine } from './live.ts'
+import { keepAside, keepEdit, leftBehind, letGo, type Left } from './queue.ts'
 import { Store } from './store.ts'
-import { keepUnsaved, leftBehind } from './unsaved.ts'
 
-export type SaveState = { kind: 'saved' | 'unsaved' | 'saving' } | { kind: 'away'; message: string }
+export { freshId } from './chance.ts'
+
+export type SaveWords = { kind: 'saved' | 'waiting' | 'saving' } | { kind: 'away' | 'load again'; message: string }
 
 export interface DocumentState {
   project: Project
   revision: number
-  save: SaveState
-  setAside: SetAside[]
+  save: SaveWords
+  setAside: readonly SetAside[]
   canUndo: boolean
   canRedo: boolean
   /** Something to say once: why an edit was refused, how many users were unbound. */
@@ -50,27 +55,19 @@ export interface ViewState {
   addresses: 'hex' | 'decimal'
 }
 
-const random = seededRandom(crypto.getRandomValues(new Uint32Array(1))[0]!)
+/** A page that has loaded itself again for a server's sake does so once: sessionStorage remembers for which. */
+const loadedAgainKey = 'moth-lamp loaded again'
 
-/** A new id of a kind, from this window's own chance. */
-export const freshId = <K extends IdKind>(kind: K) => newId(kind, random)
-
-const retryMs = [500, 1000, 2000, 4000, 8000]
-const saveDelayMs = 300
-const mostInBatch = 100
-
-/** One open project in one window: document, saving, worker, and what the page looks at. */
+/** One open project in one window: what the screens see of document, saving and worker, and what they look at. */
 export class Session {
   readonly document: Store<DocumentState>
   readonly live: Store<LiveState>
   readonly view: Store<ViewState>
-  private replica: Replica
+  private saver: Saver
   private client: BenchClient
-  private events: EventSource
+  private unwatch: () => void
   private painters = new Set<(frame: Frame) => void>()
-  private saveTimer = 0
-  private saving = false
-  private failures = 0
+  private wakeTimer = 0
   private closed = false
   private changeCount = 0
   private noticeCount = 0
@@ -81,7 +78,7 @@ export class Session {
     revision: number,
     assets: Map<string, Uint8Array>,
   ) {
-    this.replica = new Replica(project, revision)
+    this.saver = new Saver(project, revision)
     this.document = new Store<DocumentState>({
       project,
       revision,
@@ -117,90 +114,163 @@ export class Session {
       addresses: 'hex',
     })
     this.client = new BenchClient(
-      () => this.replica.project,
+      () => this.saver.project,
       assets,
       () => this.changeCount,
       { frame: (frame) => this.takeFrame(frame), restarted: () => this.say('The simulated panel was started anew.', 'bad') },
     )
-    this.events = new EventSource(`/api/projects/${id}/live`)
-    this.events.onmessage = ({ data }: MessageEvent<string>) =>
-      void this.hearOf((JSON.parse(data) as { revision: number }).revision)
+    this.unwatch = liveLine.watch(id, ({ revision: newest, form }) => this.hear({ on: 'told', revision: newest, form }))
+    window.addEventListener('pagehide', this.leave)
   }
 
   static async open(id: string): Promise<Session> {
+    // First what is kept, then the document: what is saved in between is in both, and known by its id.
+    const left = await leftBehind(id).catch((error: unknown) => error as Error)
     const { project, revision } = await api.open(id)
     const assets = new Map(await Promise.all(assetsOf(project).map(async (sha) => [sha, await api.asset(sha)] as const)))
     const session = new Session(id, project, revision, assets)
-    await session.takeUpUnsaved()
+    if (left instanceof Error) session.say(cannotKeep, 'bad')
+    else session.takeUp(left)
     return session
   }
 
-  private async takeUpUnsaved(): Promise<void> {
-    const left = await leftBehind(this.id).catch(() => [])
-    if (!left.length) return
-    this.replica.restore(left)
-    this.afterEdits()
-    this.resend()
-    if (this.replica.pending.length)
-      this.say(`${this.replica.pending.length} change(s) that were not saved last time are here again.`)
+  private takeUp({ requests, aside, later }: Left): void {
+    this.hear({ on: 'found', requests, aside })
+    if (later) this.say(`${later} change(s) of a later version wait in this browser: start that version to see them.`)
+    else if (requests.length) this.say(`${requests.length} change(s) that were not saved last time are here again.`)
   }
 
+  private leave = (): void => void this.hear({ on: 'leaving' })
+
+  /** The window goes elsewhere: what waits is sent, and whatever comes of it is still heard. */
   close(): void {
+    this.leave()
     this.closed = true
-    clearTimeout(this.saveTimer)
-    this.events.close()
+    this.unwatch()
+    window.removeEventListener('pagehide', this.leave)
     this.client.close()
   }
 
   get project(): Project {
-    return this.replica.project
+    return this.saver.project
   }
 
   say(text: string, tone: 'info' | 'bad' = 'info'): void {
     this.document.set({ notice: { text, tone, n: ++this.noticeCount } })
   }
 
-  // --- editing
+  // --- editing and saving
 
   /** Runs an edit through the gate; false (and a notice) when it was refused. */
   edit(edit: string, args: unknown): boolean {
-    return this.settle(this.replica.edit({ changeId: freshId('change'), edit, args }))
+    return this.hear({ on: 'edit', request: { changeId: freshId('change'), edit, args } })
   }
 
-  undo = (): void => void this.settle(this.replica.undo(freshId('change')))
-  redo = (): void => void this.settle(this.replica.redo(freshId('change')))
+  undo = (): void => void this.hear({ on: 'undo', changeId: freshId('change') })
+  redo = (): void => void this.hear({ on: 'redo', changeId: freshId('change') })
 
-  private settle(result: ReturnType<Replica['undo']>): boolean {
-    if (!result) return false
-    if (!result.ok) {
-      this.say(problemWords(result.problem), 'bad')
-      this.afterEdits()
-      return false
-    }
-    const { change, note } = result
-    if (change) {
-      this.changeCount++
-      this.client.send({ type: 'change', patches: change.patches, count: this.changeCount })
-    }
-    const unbound = Number(note['unbound'] ?? 0)
-    if (unbound) this.say(`${unbound} user(s) of it were unbound.`)
-    this.afterEdits()
-    return true
+  /** Does again what was set aside, as an edit of now. */
+  tryAgain({ request }: SetAside): void {
+    if (this.edit(request.edit, request.args)) this.forgetSetAside(request.changeId)
   }
 
-  private afterEdits(): void {
-    const { project, revision, setAside, canUndo, canRedo } = this.replica
-    this.document.set({ project, revision, setAside: [...setAside], canUndo, canRedo })
+  forgetSetAside(changeId: ChangeId): void {
+    this.hear({ on: 'forget', changeId })
+  }
+
+  /** Whatever happens to the document goes through here: to the saver, and its commands out. False: it was refused. */
+  private hear(event: SaverEvent): boolean {
+    const aside = this.saver.aside.length
+    const commands = this.saver.hear(event, Date.now())
+    for (const command of commands) this.obey(command)
+    if (event.on !== 'found' && this.saver.aside.length > aside)
+      this.say('A change of yours could not be kept with the others: it is set aside (top left).', 'bad')
+    this.show()
+    return !commands.some((c) => c.do === 'refuse')
+  }
+
+  private obey(command: SaverCommand): void {
+    switch (command.do) {
+      case 'keep':
+        return this.storing(keepEdit(this.id, command.request))
+      case 'let go':
+        return this.storing(letGo(command.ids))
+      case 'set aside':
+        return this.storing(keepAside(this.id, command.aside))
+      case 'wake':
+        clearTimeout(this.wakeTimer)
+        this.wakeTimer = window.setTimeout(() => this.hear({ on: 'time' }), Math.max(0, command.atMs - Date.now()))
+        return
+      case 'save':
+        return this.calling(command.call, api.save(this.id, command.request, command.last), (call, answer) => ({
+          on: 'saved answer',
+          call,
+          answer,
+        }))
+      case 'ask changes':
+        return this.calling(command.call, api.changes(this.id, command.since), (call, { changes }) => ({
+          on: 'changes answer',
+          call,
+          changes,
+        }))
+      case 'ask known':
+        return this.calling(command.call, api.known(this.id, command.ids), (call, { known }) => ({
+          on: 'known answer',
+          call,
+          known,
+        }))
+      case 'patch worker':
+        this.changeCount++
+        return this.client.send({ type: 'change', patches: [...command.patches], count: this.changeCount })
+      case 'refuse':
+        return this.say(problemWords(command.problem), 'bad')
+      case 'note':
+        if (command.note['unbound']) this.say(`${command.note['unbound']} user(s) of it were unbound.`)
+        return
+      case 'load again':
+        return this.loadAgain(command.problem)
+    }
+  }
+
+  private storing(done: Promise<void>): void {
+    done.catch(() => this.say(cannotKeep, 'bad'))
+  }
+
+  private calling<A>(call: number, done: Promise<A>, event: (call: number, answer: A) => SaverEvent): void {
+    done.then(
+      (answer) => this.hear(event(call, answer)),
+      (error: unknown) => {
+        const { why, problem } = failureOf(error)
+        this.hear({ on: 'failed', call, why, problem })
+      },
+    )
+  }
+
+  /** The server and this page do not fit any more. What waits is in the browser; a page that came no further says so. */
+  private loadAgain(problem: Problem): void {
+    const why = `${problem.code} ${JSON.stringify(problem.facts)}`
+    if (this.closed || sessionStorage.getItem(loadedAgainKey) === why) return
+    sessionStorage.setItem(loadedAgainKey, why)
+    location.reload()
+  }
+
+  private show(): void {
+    const { project, revision, aside, canUndo, canRedo, state } = this.saver
+    const message = problemWords(this.saver.trouble ?? { code: 'saver.misfit', facts: {} })
+    this.document.set({
+      project,
+      revision,
+      canUndo,
+      canRedo,
+      setAside: [...aside],
+      save: state === 'away' || state === 'load again' ? { kind: state, message } : { kind: state },
+    })
     this.keepSelection()
-    if (!this.replica.pending.length) return
-    if (this.document.value.save.kind === 'saved') this.document.set({ save: { kind: 'unsaved' } })
-    void keepUnsaved(this.id, this.replica.batch(Infinity).changes).catch(() => undefined)
-    this.saveSoon(saveDelayMs)
   }
 
   /** What was deleted is selected no more. */
   private keepSelection(): void {
-    const { project } = this.replica
+    const { project } = this.saver
     const { page, widgets, variable } = this.view.value
     const kept = widgets.filter((id) => id in project.widgets)
     const change: Partial<ViewState> = {}
@@ -218,86 +288,6 @@ export class Session {
 
   cancelPreview(): void {
     this.client.send({ type: 'cancel preview' })
-  }
-
-  // --- saving
-
-  private saveSoon(ms: number): void {
-    clearTimeout(this.saveTimer)
-    if (!this.closed) this.saveTimer = window.setTimeout(() => void this.save(), ms)
-  }
-
-  private async save(): Promise<void> {
-    if (this.saving || this.closed || !this.replica.pending.length) return
-    this.saving = true
-    if (this.document.value.save.kind !== 'away') this.document.set({ save: { kind: 'saving' } })
-    const batch = this.replica.batch(mostInBatch)
-    try {
-      const answer = await api.save(this.id, { form: currentForm, ...batch })
-      this.failures = 0
-      if (answer.outcome === 'saved')
-        this.replica.confirm(
-          batch.changes.map((c) => c.changeId),
-          answer.revision,
-        )
-      else if (answer.outcome === 'behind') this.takeTheirs(answer.changes, answer.revision)
-      else this.dropRefused(answer.changeId, answer.problem)
-      await keepUnsaved(this.id, this.replica.batch(Infinity).changes).catch(() => undefined)
-      this.document.set({ revision: this.replica.revision, save: { kind: this.replica.pending.length ? 'unsaved' : 'saved' } })
-      this.saving = false
-      if (this.replica.pending.length) this.saveSoon(0)
-      else if (this.heard > this.replica.revision) void this.hearOf(this.heard)
-    } catch (error) {
-      this.saving = false
-      const message = error instanceof ServerProblem ? error.message : 'Saving failed. It is tried again.'
-      this.document.set({ save: { kind: 'away', message } })
-      this.saveSoon(retryMs[Math.min(this.failures++, retryMs.length - 1)]!)
-    }
-  }
-
-  private takeTheirs(changes: Parameters<Replica['takeTheirs']>[0], revision: number): void {
-    const before = this.replica.setAside.length
-    this.replica.takeTheirs(changes, revision)
-    this.resend()
-    this.afterEdits()
-    if (this.replica.setAside.length > before)
-      this.say('A change of yours no longer applies: it is kept aside (top left).', 'bad')
-  }
-
-  private dropRefused(changeId: ChangeId, problem: Problem): void {
-    const dropped = this.replica.pending.find((c) => c.changeId === changeId)
-    if (!dropped) return
-    this.replica.setBack(changeId, problem)
-    this.resend()
-    this.afterEdits()
-  }
-
-  private resend(): void {
-    this.changeCount++
-    this.client.send({ type: 'take', project: this.replica.project, count: this.changeCount })
-  }
-
-  /** The newest revision that the server has told of. */
-  private heard = 0
-
-  /** Another window has saved. While we save ourselves, the answer will tell; what came in between is asked for then. */
-  private async hearOf(revision: number): Promise<void> {
-    this.heard = Math.max(this.heard, revision)
-    if (this.saving || this.closed || revision <= this.replica.revision) return
-    try {
-      const { revision: now, changes } = await api.changes(this.id, this.replica.revision)
-      if (!this.saving && now > this.replica.revision) this.takeTheirs(changes, now)
-      this.document.set({ revision: this.replica.revision })
-    } catch (error) {
-      // When the server is away the stream of events connects again by itself, and tells the revision anew.
-      if (!(error instanceof ServerProblem))
-        this.say('What another window saved does not fit here. Load the page again; nothing is lost.', 'bad')
-    }
-  }
-
-  forgetSetAside(request: Request): void {
-    this.replica.setAside = this.replica.setAside.filter((s) => s.request.changeId !== request.changeId)
-    this.document.set({ setAside: [...this.replica.setAside] })
   }
 
   // --- the live panel
@@ -360,4 +350,18 @@ export class Session {
   thumbnail = (page: string, width: number): Promise<PaintedRect | null> => this.client.thumbnail(page, width)
 }
 
-export const problemWords = ({ code, facts }: Problem): string => sentence(gateSentences[code] ?? code, facts)
+const cannotKeep =
+  'This browser keeps nothing for us (its storage is full or switched off): what is not saved yet is lost when the window is closed.'
+
+const sentences = { ...gateSentences, ...fileSentences, ...saverSentences }
+
+/** A problem as a sentence; one that comes from the server brings its own. */
+export const problemWords = ({ code, facts }: Problem): string =>
+  typeof facts['message'] === 'string' && !(code in sentences) ? facts['message'] : sentence(sentences[code] ?? code, facts)
+
+/** What the saver has to know of an answer that is no success. A deleted project may come back: its edits wait. */
+function failureOf(error: unknown): { why: Failure; problem: Problem } {
+  if (!(error instanceof ServerProblem)) return { why: 'fault', problem: { code: 'fault', facts: { message: String(error) } } }
+  const whys: Record<number, Failure> = { 400: 'never', 409: 'load again', 413: 'too large', 500: 'fault' }
+  return { why: whys[error.status] ?? 'away', problem: error.problem }
+}

@@ -93,19 +93,21 @@ function SaveWords() {
   const setAside = useStore(session.document, (d) => d.setAside)
   const words = {
     saved: `Saved · revision ${revision}`,
-    unsaved: 'Not saved yet …',
+    waiting: 'Not saved yet …',
     saving: 'Saving …',
     away: 'Not saved: kept in this browser',
+    'load again': 'Not saving: load the page again',
   }[save.kind]
   return (
     <span className="row small" style={{ gap: 6 }}>
-      <span
-        role="status"
-        className={save.kind === 'away' ? 'bad' : 'muted'}
-        title={save.kind === 'away' ? save.message : undefined}
-      >
+      <span role="status" className={'message' in save ? 'bad' : 'muted'} title={'message' in save ? save.message : undefined}>
         {words}
       </span>
+      {save.kind === 'load again' && (
+        <button className="button tiny" onClick={() => location.reload()}>
+          Load again
+        </button>
+      )}
       {setAside.length > 0 && (
         <Popover position="bottom-start" width={420}>
           <Popover.Target>
@@ -113,20 +115,17 @@ function SaveWords() {
           </Popover.Target>
           <Popover.Dropdown>
             <div className="stack">
-              <p>These changes of yours no longer applied when someone else’s came first:</p>
-              {setAside.map(({ request, problem }) => (
-                <div key={request.changeId} className="sub">
-                  <strong>{request.edit}</strong>
-                  <span>{problemWords(problem)}</span>
-                  <code className="mono small cut">{JSON.stringify(request.args)}</code>
+              <p>These changes of yours could not be kept with the others. They stay listed here until you let them go:</p>
+              {setAside.map((aside) => (
+                <div key={aside.request.changeId} className="sub">
+                  <strong>{aside.request.edit}</strong>
+                  <span>{problemWords(aside.problem)}</span>
+                  <code className="mono small cut">{JSON.stringify(aside.request.args).slice(0, 400)}</code>
                   <span className="row">
-                    <button
-                      className="button tiny"
-                      onClick={() => session.edit(request.edit, request.args) && session.forgetSetAside(request)}
-                    >
+                    <button className="button tiny" onClick={() => session.tryAgain(aside)}>
                       Try again
                     </button>
-                    <button className="button tiny" onClick={() => session.forgetSetAside(request)}>
+                    <button className="button tiny" onClick={() => session.forgetSetAside(aside.request.changeId)}>
                       Let it go
                     </button>
                   </span>

@@ -169,6 +169,7 @@ function ExchangeCard({ project, exchange, result, busy, onRun }: CardProps) {
           <TextField
             label="Name of the exchange"
             value={exchange.name}
+            isName
             check={(t) => (t.trim() ? null : 'An exchange has a name.')}
             onCommit={(name) => set({ name })}
           />

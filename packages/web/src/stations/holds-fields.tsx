@@ -82,7 +82,7 @@ function HoldsFields({ holds, onChange }: { holds: Holds; onChange(holds: Holds)
         .split('\n')
         .map((l) => /^\s*(\d{1,5})\s+(.+?)\s*$/.exec(l))
         .filter((m) => m !== null)
-        .map((m) => ({ value: Number(m[1]), word: m[2]! }))
+        .map((m) => ({ ...holds.choices.find((c) => c.value === Number(m[1])), value: Number(m[1]), word: m[2]! }))
     return (
       <div className="stack">
         <p className="small muted">A value and its word on each line.</p>

@@ -25,6 +25,7 @@ export function HostScriptCard({ project, onClose }: { project: Project; onClose
           <TextField
             label="Name of the stand-in"
             value={host.name}
+            isName
             check={(t) => (t.trim() ? null : 'It has a name.')}
             onCommit={(text) => session.edit('set host', { values: { name: text } })}
           />

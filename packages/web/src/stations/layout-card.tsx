@@ -60,6 +60,7 @@ export function LayoutCard({ project }: { project: Project }) {
           <TextField
             label="Name of the layout"
             value={layout.name}
+            isName
             check={(t) => (t.trim() ? null : 'A layout has a name.')}
             onCommit={(name) => set({ name })}
           />

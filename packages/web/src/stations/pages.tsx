@@ -288,6 +288,7 @@ function PageSettings({ project, page }: { project: Project; page: Page }) {
         <TextField
           label="Name of the page"
           value={page.name}
+          isName
           check={(t) => (t.trim() ? null : 'A page has a name.')}
           onCommit={(name) => set({ name })}
         />

@@ -23,6 +23,7 @@ function ProjectNameField() {
     <TextField
       label="Project name"
       value={name}
+      isName
       check={(t) => (t.trim() ? null : 'A project has a name.')}
       onCommit={(value) => session.edit('set project', { values: { name: value } })}
     />

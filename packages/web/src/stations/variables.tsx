@@ -141,7 +141,7 @@ function VariableRow({ project, variable: v, picked }: { project: Project; varia
       onClick={() => session.view.set({ variable: v.id, widgets: [] })}
     >
       <td>
-        <TextField label={`Name of ${v.name}`} value={v.name} check={nameProblem} onCommit={(name) => set({ name })} />
+        <TextField label={`Name of ${v.name}`} value={v.name} isName check={nameProblem} onCommit={(name) => set({ name })} />
       </td>
       <td>
         <Choice

@@ -1,0 +1,218 @@
+import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest'
+import type { Page } from 'puppeteer-core'
+import type { OpenedProject } from '@moth-lamp/contract'
+import { freshDatabase } from '../packages/server/src/testing.ts'
+import { Chromium, Hand, ServerProcess } from './browser.ts'
+
+const chromium = new Chromium()
+let server: ServerProcess
+let count = 0
+
+beforeAll(async () => {
+  server = new ServerProcess(await freshDatabase())
+  await server.start()
+  await chromium.start()
+})
+afterAll(async () => {
+  await chromium.stop()
+  await server.stop()
+})
+afterEach(() => {
+  expect(chromium.faults).toEqual([])
+})
+
+/** A project with one widget on its page; each test has its own. */
+async function project(): Promise<{ id: string; page: string; widget: string }> {
+  const post = async (path: string, body: unknown) => {
+    const answer = await fetch(`${server.url}/api${path}`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    })
+    expect(answer.ok).toBe(true)
+    return (await answer.json()) as { id: string }
+  }
+  const { id } = await post('/projects', { name: `Kept ${++count}`, width: 480, height: 320, diagonalInches: 4 })
+  const { project: made } = await saved(id)
+  const page = made.startPage
+  const widget = 'widget:only'
+  await post(`/projects/${id}/changes`, {
+    form: made.format,
+    base: 0,
+    changes: [
+      {
+        changeId: 'change:first',
+        edit: 'add widgets',
+        args: {
+          page,
+          after: '',
+          widgets: [{ id: widget, kind: 'shape', name: 'only', place: { x: 40, y: 40, width: 60, height: 60 } }],
+        },
+      },
+    ],
+  })
+  return { id, page, widget }
+}
+const saved = async (id: string) => (await (await fetch(`${server.url}/api/projects/${id}`)).json()) as OpenedProject
+const place = async (id: string) =>
+  (await saved(id)).project.widgets['widget:only' as never] as { place: { x: number; y: number } }
+
+async function opened(id: string, station = 'pages'): Promise<Page> {
+  const page = await chromium.page()
+  await page.goto(`${server.url}/project/${id}/${station}`)
+  await new Hand(page).sees('Saved · revision')
+  return page
+}
+const select = async (page: Page) => {
+  await page.bringToFront()
+  await new Hand(page).press(70, 70)
+  await new Hand(page).sees('only')
+}
+
+describe('what was shown is there', () => {
+  test('renamed, clicked away to the shelf at once, opened again: in the same window and by a new load', async () => {
+    const { id } = await project()
+    const page = await opened(id)
+    const hand = new Hand(page)
+    const field = await hand.find('Name of the page')
+    await field.click({ count: 3 })
+    await field.type('Harbour')
+    // The click takes the focus, which commits the name, and leaves in the same moment.
+    await page.click('.bar a')
+    await hand.sees(`Kept ${count}`)
+    await page.goBack()
+    await hand.find('Name of the page')
+    expect(await page.$eval('[aria-label="Name of the page"]', (e) => (e as HTMLInputElement).value)).toBe('Harbour')
+    await hand.sees('Saved · revision 2')
+    await page.reload()
+    await hand.find('Name of the page')
+    expect(await page.$eval('[aria-label="Name of the page"]', (e) => (e as HTMLInputElement).value)).toBe('Harbour')
+    expect((await saved(id)).revision).toBe(2)
+    await page.close()
+  })
+  test('a burst of 25 moves and the tab closed at once: 25', async () => {
+    for (let round = 0; round < 3; round++) {
+      const { id } = await project()
+      const page = await opened(id)
+      await select(page)
+      await page.evaluate(() => {
+        for (let i = 0; i < 25; i++) window.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight', bubbles: true }))
+      })
+      await page.close({ runBeforeUnload: false })
+      const next = await opened(id)
+      await expect.poll(async () => (await place(id)).place.x, { timeout: 10_000 }).toBe(65)
+      await next.close()
+    }
+  })
+  test('a tab killed while it saves: the next window has it, once', async () => {
+    const { id } = await project()
+    const page = await opened(id)
+    await select(page)
+    // The request reaches the server, and the answer never the page.
+    await page.setRequestInterception(true)
+    page.on('request', (request) => {
+      if (!request.url().endsWith('/changes') || request.method() !== 'POST') return void request.continue()
+      void fetch(request.url(), { method: 'POST', headers: { 'content-type': 'application/json' }, body: request.postData()! })
+    })
+    await page.keyboard.press('ArrowDown')
+    await expect.poll(async () => (await place(id)).place.y, { timeout: 10_000 }).toBe(41)
+    await page.close()
+    const next = await opened(id)
+    await new Hand(next).sees('Saved · revision 2')
+    expect((await place(id)).place).toMatchObject({ x: 40, y: 41 })
+    expect(await next.evaluate(async () => (await indexedDB.databases()).map((d) => d.name))).toContain('moth-lamp-edits')
+    const left = await next.evaluate(async () => {
+      const db = await new Promise<IDBDatabase>((resolve) => {
+        const request = indexedDB.open('moth-lamp-edits')
+        request.onsuccess = () => resolve(request.result)
+      })
+      const all = db.transaction('edits').objectStore('edits').count()
+      await new Promise((resolve) => (all.onsuccess = resolve))
+      db.close()
+      return all.result
+    })
+    expect(left).toBe(0)
+    await next.close()
+  })
+  test('ten windows of one project: all save, all hear', async () => {
+    const { id } = await project()
+    const pages: Page[] = []
+    for (let i = 0; i < 10; i++) pages.push(await opened(id, 'panel'))
+    for (const [i, page] of pages.entries()) {
+      await page.bringToFront()
+      await new Hand(page).fill('Project name', `By ${i}`)
+      await new Hand(page).sees(`Saved · revision ${i + 2}`)
+    }
+    for (const page of pages) {
+      await page.bringToFront()
+      await new Hand(page).sees('By 9')
+      await new Hand(page).sees('Saved · revision 11')
+    }
+    for (const page of pages) await page.close()
+  })
+  test('two windows move one widget, one right, one down: both, in both', async () => {
+    const { id } = await project()
+    const [one, two] = [await opened(id), await opened(id)]
+    await select(two)
+    await select(one)
+    await Promise.all([
+      ...Array.from({ length: 10 }, () => one.keyboard.press('ArrowRight')),
+      ...Array.from({ length: 10 }, () => two.keyboard.press('ArrowDown')),
+    ])
+    await expect.poll(async () => (await place(id)).place, { timeout: 10_000 }).toMatchObject({ x: 50, y: 50 })
+    for (const page of [one, two]) {
+      await page.bringToFront()
+      await new Hand(page).sees('Saved · revision')
+      expect(await page.evaluate(() => document.body.innerText.includes('set aside'))).toBe(false)
+      await page.close()
+    }
+  })
+  test('an edit the server never takes is set aside and listed, after a reload too, and the rest is saved', async () => {
+    const { id } = await project()
+    const page = await opened(id, 'panel')
+    await page.setRequestInterception(true)
+    page.on('request', (request) => {
+      const spoilt = request.url().endsWith('/changes') && request.postData()?.includes('Spoilt')
+      if (!spoilt) return void request.continue()
+      void request.respond({
+        status: 400,
+        contentType: 'application/json',
+        body: '{"code":"api.request","facts":{},"message":"Not this one."}',
+      })
+    })
+    const hand = new Hand(page)
+    chromium.serverAway = true
+    await hand.fill('Project name', 'Spoilt')
+    await hand.sees('1 set aside')
+    await hand.fill('Project name', 'Good again')
+    await hand.sees('Saved · revision 2')
+    chromium.serverAway = false
+    await page.reload()
+    await hand.click('1 set aside', 'button')
+    await hand.sees('Not this one.')
+    await hand.click('Let it go', 'button')
+    await page.waitForFunction(() => !document.body.innerText.includes('set aside'))
+    expect((await saved(id)).project.name).toBe('Good again')
+    await page.close()
+  })
+  test('a window of another form loads itself again, and its edit comes along', async () => {
+    const { id } = await project()
+    const page = await opened(id, 'panel')
+    await page.setRequestInterception(true)
+    let asOlder = true
+    page.on('request', (request) => {
+      const body = request.postData()
+      if (!asOlder || !request.url().endsWith('/changes') || !body) return void request.continue()
+      asOlder = false
+      void request.continue({ postData: body.replace(/"form":\d+/, '"form":2') })
+    })
+    chromium.serverAway = true
+    const loaded = page.waitForNavigation()
+    await new Hand(page).fill('Project name', 'Comes along')
+    await loaded
+    await new Hand(page).sees('Saved · revision 2')
+    chromium.serverAway = false
+    expect((await saved(id)).project.name).toBe('Comes along')
+    await page.close()
+  })
+})
