@@ -15,6 +15,7 @@ export default defineConfig({
       {
         test: {
           name: 'server',
+          globalSetup: ['scripts/built-server.mjs'],
           include: ['packages/server/src/**/*.test.ts'],
           testTimeout: 60_000,
           hookTimeout: 60_000,

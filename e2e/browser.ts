@@ -94,8 +94,7 @@ export class Chromium {
     )
     page.on('requestfailed', (request) => {
       // A page that is left takes its requests with it.
-      if (request.failure()?.errorText !== 'net::ERR_ABORTED')
-        fault(`failed: ${request.url()} ${request.failure()?.errorText}`)
+      if (request.failure()?.errorText !== 'net::ERR_ABORTED') fault(`failed: ${request.url()} ${request.failure()?.errorText}`)
     })
     page.on('workercreated', (worker) => worker.on('error', (error) => fault(`worker: ${String(error)}`)))
     return page

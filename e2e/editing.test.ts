@@ -295,6 +295,9 @@ test('anything is found by its name, and the keys are listed', async () => {
 })
 
 test('a change that no longer applies after someone else’s is set aside by name, and can be tried again', async () => {
+  // Both are open before: a window that opens takes up what any other has left unsaved.
+  await hand.page.goto(`${server.url}/project/${id}/variables`)
+  await hand.find('Address of park_time')
   const other = new Hand(await chromium.page())
   await other.page.goto(`${server.url}/project/${id}/variables`)
   await other.find('Name of park_time')
@@ -304,7 +307,6 @@ test('a change that no longer applies after someone else’s is set aside by nam
   await other.fill('Name of park_time', 'park_at')
   await other.sees('Not saved: kept in this browser')
   await hand.page.bringToFront()
-  await hand.page.goto(`${server.url}/project/${id}/variables`)
   await hand.click('Address of park_time')
   await hand.click('Delete', 'button')
   await saved()

@@ -21,7 +21,7 @@ mkdirSync(folder, { recursive: true })
 const form = Number(basename(folder))
 build()
 const home = mkdtempSync(join(tmpdir(), 'moth-lamp-keep-'))
-const postgres = (await startPostgres(home)) as { url: string; destroy(): void }
+const postgres = startPostgres(home) as { url: string; destroy(): void }
 const server = new ServerProcess(postgres.url)
 await server.start()
 const random = seededRandom(137)

@@ -1,8 +1,7 @@
 // What both commands need before anything else, with nothing but Node there: packages, Debian programs, PostgreSQL, builds.
 import { execFileSync, spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
-import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs'
-import { createServer } from 'node:net'
+import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 
@@ -67,46 +66,57 @@ export function installPrograms({ chromium }) {
   }
 }
 
-/** A port nobody listens on, below those that outgoing connections use. */
-export async function freePort(from = 15432) {
-  for (let port = from; port < 32768; port++) {
-    const free = await new Promise((resolve) => {
-      const server = createServer()
-      server.once('error', () => resolve(false))
-      server.listen(port, '127.0.0.1', () => server.close(() => resolve(true)))
-    })
-    if (free) return port
-  }
-  throw new Error('no free port')
-}
+const pgEnv = (home, fsync) => ({ ...process.env, PGHOME: home, PGDB: 'mothlamp', PGFSYNC: fsync })
 
-/** Starts (or finds) a private PostgreSQL in a folder; gives its URL. */
-export async function startPostgres(home, { fsync = 'on' } = {}) {
+/**
+ * A private PostgreSQL in a folder: started, or found running. With `joining` (a process id) it is shared with others who
+ * have joined: `leave` stops it when nobody is left, and only if it was started by joining.
+ */
+export function startPostgres(home, { fsync = 'on', joining = 0 } = {}) {
   mkdirSync(home, { recursive: true })
-  const portFile = join(home, 'port')
-  const running =
-    existsSync(portFile) &&
-    spawnSync(join(root, 'scripts/pg'), ['status'], { env: pgEnv(home, readFileSync(portFile, 'utf8')), stdio: 'ignore' })
-      .status === 0
-  if (!running) writeFileSync(portFile, String(await freePort()))
-  const env = { ...pgEnv(home, readFileSync(portFile, 'utf8')), PGFSYNC: fsync }
-  const url = execFileSync(join(root, 'scripts/pg'), ['start'], {
-    env,
-    encoding: 'utf8',
-    stdio: ['ignore', 'pipe', 'inherit'],
-  }).trim()
+  const env = pgEnv(home, fsync)
+  const pg = (...args) =>
+    spawnSync(join(root, 'scripts/pg'), args, { env, encoding: 'utf8', stdio: ['ignore', 'pipe', 'inherit'] })
+  const begin = () => (joining ? pg('join', String(joining)) : pg('start'))
+  const begun = begin()
+  if (begun.status !== 0) throw new Error('PostgreSQL could not be started: what it said stands above')
   return {
-    url,
+    url: begun.stdout.trim(),
     env,
-    stop: () => spawnSync(join(root, 'scripts/pg'), ['stop'], { env, stdio: 'ignore' }),
-    destroy: () => spawnSync(join(root, 'scripts/pg'), ['destroy'], { env, stdio: 'ignore' }),
+    /** Whether it answers. */
+    isUp: () => pg('status').status === 0,
+    again: () => begin().status === 0,
+    stop: () => pg('stop'),
+    leave: () => pg('leave', String(joining)),
+    destroy: () => pg('destroy'),
   }
 }
 
-const pgEnv = (home, port) => ({ ...process.env, PGHOME: home, PGPORT_APP: port, PGDB: 'mothlamp' })
+/** Does something that only one may do at a time in this clone, such as installing; who comes second waits. */
+export function alone(work) {
+  mkdirSync(local, { recursive: true })
+  const lock = join(local, 'setup.lock')
+  for (let told = false; ;) {
+    try {
+      writeFileSync(lock, String(process.pid), { flag: 'wx' })
+      break
+    } catch {
+      const holder = existsSync(lock) ? Number(readFileSync(lock, 'utf8')) : 0
+      if (holder && !existsSync(`/proc/${holder}`)) rmSync(lock, { force: true })
+      else if (!told) console.log(`Waiting for process ${holder}, which is setting up here …`)
+      told = true
+      spawnSync('sleep', ['0.5'])
+    }
+  }
+  try {
+    return work()
+  } finally {
+    rmSync(lock, { force: true })
+  }
+}
 
-/** A hash over names, sizes and times of all that a build depends on. */
-function sourceStamp() {
+/** A hash over names, sizes and times of all that a build of some packages depends on. */
+function sourceStamp(packages) {
   const hash = createHash('sha256')
   const walk = (folder) => {
     for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
@@ -119,48 +129,59 @@ function sourceStamp() {
       }
     }
   }
-  walk(join(root, 'packages'))
+  for (const name of packages) walk(join(root, 'packages', name))
   hash.update(readStamp('packages'))
   return hash.digest('hex')
 }
 
-/** Builds interface and server when a source is newer than the last build. */
-export function build() {
-  const stamp = sourceStamp()
-  const there = existsSync(join(root, 'packages/web/dist/index.html')) && existsSync(join(root, 'packages/server/dist/main.js'))
-  if (there && readStamp('build') === stamp) return
-  console.log('Building …')
-  execFileSync(bin('vite'), ['build', 'packages/web', '--logLevel', 'warn'], {
-    cwd: root,
-    stdio: ['ignore', 'inherit', 'inherit'],
+/** Builds something when a source is newer than its last build. */
+function whenStale(name, packages, results, make) {
+  const stamp = sourceStamp(packages)
+  if (results.every((file) => existsSync(join(root, file))) && readStamp(name) === stamp) return
+  console.log(`Building the ${name} …`)
+  make()
+  writeStamp(name, stamp)
+}
+
+const outside = [
+  'express',
+  'helmet',
+  'kysely',
+  'pg',
+  'pino',
+  'pino-http',
+  'joi',
+  'pngjs',
+  'immer',
+  'opentype.js',
+  'fflate',
+  'ws',
+  'tinypool',
+]
+
+/** The server, and the tasks that it gives to threads of their own. */
+export function buildServer() {
+  const made = {
+    'packages/server/src/main.ts': 'packages/server/dist/main.js',
+    'packages/server/src/work/tasks.ts': 'packages/server/dist/tasks.js',
+  }
+  whenStale('server', ['core', 'contract', 'server'], Object.values(made), () => {
+    for (const [source, result] of Object.entries(made))
+      execFileSync(
+        bin('rolldown'),
+        [source, '--platform', 'node', '--format', 'esm', '--file', result, ...outside.flatMap((name) => ['--external', name])],
+        { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] },
+      )
   })
-  execFileSync(
-    bin('rolldown'),
-    [
-      'packages/server/src/main.ts',
-      '--platform',
-      'node',
-      '--format',
-      'esm',
-      '--file',
-      'packages/server/dist/main.js',
-      ...[
-        'express',
-        'helmet',
-        'kysely',
-        'pg',
-        'pino',
-        'pino-http',
-        'joi',
-        'pngjs',
-        'immer',
-        'opentype.js',
-        'fflate',
-        'ws',
-        'tinypool',
-      ].flatMap((name) => ['--external', name]),
-    ],
-    { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] },
+}
+
+/** Interface and server. */
+export function build() {
+  whenStale('interface', ['core', 'contract', 'web'], ['packages/web/dist/index.html'], () =>
+    execFileSync(bin('vite'), ['build', 'packages/web', '--logLevel', 'warn'], {
+      cwd: root,
+      stdio: ['ignore', 'inherit', 'inherit'],
+    }),
   )
-  writeStamp('build', stamp)
+  buildServer()
 }

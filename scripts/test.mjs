@@ -69,7 +69,7 @@ stage('types', once(process.execPath, ['scripts/types.mjs']))
 stage('core', () => vitest('core'))
 if (wants('server') || wants('interface')) {
   const home = mkdtempSync(join(tmpdir(), 'moth-lamp-pg-'))
-  const postgres = await startPostgres(home)
+  const postgres = startPostgres(home)
   process.env.TEST_DATABASE_URL = postgres.url
   try {
     stage('server', () => vitest('server'))

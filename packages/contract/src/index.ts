@@ -3,6 +3,7 @@ export {
   type OpenedProject,
   type ExchangeRecord,
   type ApiProblem,
+  type ImportNote,
   type LiveNote,
   type LiveRequest,
   createSchema,

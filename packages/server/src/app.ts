@@ -5,15 +5,7 @@ import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
-import {
-  assetsOf,
-  freshProject,
-  mostFileBytes,
-  packProject,
-  plainPanel,
-  unpackProject,
-  type BundledTypeface,
-} from '@moth-lamp/core/project'
+import { assetsOf, freshProject, mostFileBytes, plainPanel, type BundledTypeface } from '@moth-lamp/core/project'
 import type { Random } from '@moth-lamp/core/base'
 import {
   assetParams,
@@ -28,13 +20,18 @@ import {
 } from '@moth-lamp/contract'
 import { isAway, ping, type Database } from './database.ts'
 import { isOwnOrigin } from './origin.ts'
-import { asAnswer, HttpProblem } from './problem.ts'
-import { pictureOf } from './picture.ts'
+import { importFile } from './import.ts'
+import type { Pictures } from './pictures.ts'
+import { asAnswer, HttpProblem, problemWords } from './problem.ts'
 import type { Store } from './store.ts'
+import type { Workroom } from './work/workroom.ts'
 
 export interface AppParts {
   db: Database
+  root: string
   store: Store
+  work: Workroom
+  pictures: Pictures
   log: Logger
   /** Chance for the ids of a new project. */
   random: Random
@@ -95,7 +92,7 @@ function api(parts: AppParts): express.Router {
 
   router.get('/health', async (_req, res) => {
     await ping(db)
-    res.json({ ok: true })
+    res.json({ ok: true, app: 'Moth Lamp', pid: process.pid, root: parts.root })
   })
   router.get('/projects', async (_req, res) => void res.json(await store.list()))
   router.post('/projects', json, async (req, res) => {
@@ -107,10 +104,7 @@ function api(parts: AppParts): express.Router {
     res.status(201).json({ id: await store.create(project, parts.fonts.assets) })
   })
   router.post('/projects/import', express.raw({ type: () => true, limit: mostFileBytes }), async (req, res) => {
-    const body: unknown = req.body
-    const read = unpackProject(Buffer.isBuffer(body) ? new Uint8Array(body) : new Uint8Array(0))
-    if (!read.ok) throw new HttpProblem(422, read.problem.code, read.problem.facts)
-    res.status(201).json({ id: await store.create(read.value.project, read.value.assets) })
+    await importFile(parts, Buffer.isBuffer(req.body) ? req.body : Buffer.alloc(0), req, res)
   })
   router.get('/assets/:sha', async (req, res) => {
     const { sha } = valid<{ sha: string }>(assetParams, req.params)
@@ -124,7 +118,7 @@ function api(parts: AppParts): express.Router {
   return router
 }
 
-function projectRoutes(router: express.Router, { store }: AppParts, json: RequestHandler): void {
+function projectRoutes(router: express.Router, { store, work, pictures }: AppParts, json: RequestHandler): void {
   router.get('/projects/:id', async (req, res) => void res.json(await store.open(idOf(req.params))))
   router.get('/projects/:id/changes', async (req, res) => {
     const { since } = valid<{ since: number }>(changesQuery, req.query)
@@ -138,20 +132,21 @@ function projectRoutes(router: express.Router, { store }: AppParts, json: Reques
   })
   router.get('/projects/:id/file', async (req, res) => {
     const { project } = await store.open(idOf(req.params))
-    const bytes = packProject(project, await store.assetsFor(assetsOf(project)))
+    const packed = await work.pack(project, await store.assetsFor(assetsOf(project)))
+    if (!packed.ok) throw new HttpProblem(422, packed.problem.code, packed.problem.facts)
     res
       .attachment(`${project.name.replaceAll(/[^A-Za-z0-9 _-]/g, '').trim() || 'project'}.mothlamp`)
       .type('application/zip')
-      .send(Buffer.from(bytes))
+      .send(Buffer.from(packed.value))
   })
   router.get('/projects/:id/picture', async (req, res) => {
-    const { project } = await store.open(idOf(req.params))
-    const picture = pictureOf(project, await store.assetsFor(assetsOf(project)))
-    res.set('cache-control', 'private, max-age=31536000').type('png').send(picture)
+    const { png, problem } = await pictures.of(idOf(req.params))
+    if (problem) throw new HttpProblem(422, 'api.no-picture', { why: problemWords(problem) })
+    res.set('cache-control', 'private, max-age=31536000').type('png').send(png)
   })
   router.post('/projects/:id/duplicate', async (req, res) => {
     const { project } = await store.open(idOf(req.params))
-    res.status(201).json({ id: await store.create({ ...project, name: `${project.name.slice(0, 54)} copy` }, new Map()) })
+    res.status(201).json({ id: await store.create({ ...project, name: `${project.name.slice(0, 54)} copy` }) })
   })
   router.delete('/projects/:id', async (req, res) => {
     await store.setDeleted(idOf(req.params), true)

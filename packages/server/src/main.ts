@@ -7,24 +7,32 @@ if (!databaseUrl) {
   process.exit(64)
 }
 const root = process.env['MOTH_LAMP_ROOT'] ?? fileURLToPath(new URL('../../..', import.meta.url))
-const port = Number(process.env['PORT'] ?? 4600)
+const port = Number(process.env['PORT'] || 4600)
 
 try {
   const running = await startServer({
     databaseUrl,
     port,
+    root,
     web: `${root}/packages/web/dist`,
     demos: [`${root}/packages/server/demo/heron-hill-dome.mothlamp`],
   })
   console.log(`Moth Lamp is at http://127.0.0.1:${running.port}`)
-  const stop = () => void running.stop().then(() => process.exit(0))
+  let stopping = false
+  const stop = () => {
+    if (stopping) return
+    stopping = true
+    void running.stop().then(() => process.exit(0))
+  }
   process.on('SIGINT', stop)
   process.on('SIGTERM', stop)
+  // Whoever started this process is gone.
+  process.on('disconnect', stop)
 } catch (error) {
   const { code, message } = error as { code?: string; message?: string }
   console.error(
     code === 'EADDRINUSE'
-      ? `Port ${port} is in use: choose another, as in PORT=4601 npm start`
+      ? `Port ${port} is in use by another program: choose another, as in PORT=4601 npm start`
       : `Moth Lamp cannot start: ${message}`,
   )
   process.exit(1)

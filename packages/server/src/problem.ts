@@ -1,6 +1,7 @@
 import { sentence, type Problem } from '@moth-lamp/core/base'
 import { fileSentences, gateSentences } from '@moth-lamp/core/project'
 import { apiSentences, type ApiProblem } from '@moth-lamp/contract'
+import { workSentences } from './work/workroom.ts'
 
 /** An answer that is no success, on its way out. */
 export class HttpProblem extends Error {
@@ -13,7 +14,7 @@ export class HttpProblem extends Error {
   }
 }
 
-const sentences = { ...gateSentences, ...fileSentences, ...apiSentences }
+const sentences = { ...gateSentences, ...fileSentences, ...apiSentences, ...workSentences }
 
 export const problemWords = ({ code, facts }: Problem): string => sentence(sentences[code] ?? code, facts)
 

@@ -9,7 +9,9 @@ import { Commits } from './commits.ts'
 import { connect, migrateToLatest, type Database } from './database.ts'
 import { bundledFonts } from './fonts.ts'
 import { serveLive } from './live.ts'
+import { Pictures } from './pictures.ts'
 import { Store, type StoreHooks } from './store.ts'
+import { Workroom } from './work/workroom.ts'
 
 export interface Running {
   port: number
@@ -23,6 +25,8 @@ export interface Running {
 export interface Options {
   databaseUrl: string
   port: number
+  /** The folder it was started from, for whoever asks who is there. */
+  root?: string
   web: string | null
   /** Project files loaded when there is no project at all. */
   demos: readonly string[]
@@ -39,8 +43,19 @@ export async function startServer(options: Options): Promise<Running> {
   const db = connect(options.databaseUrl, (error) => log.warn({ err: error }, 'a database connection was lost'))
   await migrateToLatest(db)
   const store = new Store(db, chance, options.hooks)
+  const work = new Workroom()
   if (await store.isEmpty()) for (const file of options.demos) await loadDemo(store, file, log)
-  const app = makeApp({ db, store, log, random: chance, fonts: bundledFonts(), web: options.web })
+  const app = makeApp({
+    db,
+    root: options.root ?? '',
+    store,
+    work,
+    pictures: new Pictures(db, store, work),
+    log,
+    random: chance,
+    fonts: bundledFonts(),
+    web: options.web,
+  })
   const commits = new Commits(options.databaseUrl, db, log)
   await commits.start()
   const server = createServer(app)
@@ -48,7 +63,7 @@ export async function startServer(options: Options): Promise<Running> {
   try {
     await listening(server, options.port)
   } catch (error) {
-    await Promise.all([commits.stop(), db.destroy()])
+    await Promise.all([commits.stop(), work.close(), db.destroy()])
     throw error
   }
   const address = server.address()
@@ -62,7 +77,7 @@ export async function startServer(options: Options): Promise<Running> {
       endLive()
       server.closeAllConnections()
       await new Promise((resolve) => server.close(resolve))
-      await commits.stop()
+      await Promise.all([commits.stop(), work.close()])
       await db.destroy()
     },
   }

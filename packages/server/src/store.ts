@@ -1,5 +1,4 @@
 import { newId, sameJson, type ChangeId, type Problem, type Random } from '@moth-lamp/core/base'
-import { linkInWords } from '@moth-lamp/core/frames'
 import { currentForm, passGate, type Patch, type Project, type Request } from '@moth-lamp/core/project'
 import type {
   ExchangeRecord,
@@ -15,6 +14,7 @@ import type { Database, Tables } from './database.ts'
 import { announce } from './commits.ts'
 import { Documents, keepSnapshot, type Head, type Remembered } from './documents.ts'
 import { HttpProblem } from './problem.ts'
+import { summaryOf, written, type Written } from './summary.ts'
 
 /** A canonical text of the whole document is kept every so many revisions. */
 const snapshotEvery = 100
@@ -72,23 +72,25 @@ export class Store {
     return counts
   }
 
-  /** Puts a whole document in as a new project at revision 0, with its assets. */
-  async create(project: Project, assets: ReadonlyMap<string, Uint8Array>): Promise<string> {
+  /** Puts a whole document in as a new project at revision 0. Its assets must be there, or come with it. */
+  async create(project: Project | Written, assets: ReadonlyMap<string, Uint8Array> = new Map()): Promise<string> {
     const id = newId('project', this.random)
+    const { text, name, summary } = 'text' in project ? project : written(project)
+    for (const [sha, bytes] of assets) await this.addAsset(sha, bytes)
     await this.db.transaction().execute(async (trx) => {
-      for (const [sha, bytes] of assets)
-        await trx
-          .insertInto('assets')
-          .values({ sha, bytes: Buffer.from(bytes) })
-          .onConflict((c) => c.column('sha').doNothing())
-          .execute()
-      await trx
-        .insertInto('projects')
-        .values({ id, name: project.name, revision: 0, form: currentForm, summary: summaryOf(project) })
-        .execute()
-      await keepSnapshot(trx, id, 0, project)
+      await trx.insertInto('projects').values({ id, name, revision: 0, form: currentForm, summary }).execute()
+      await trx.insertInto('snapshots').values({ project_id: id, revision: 0, form: currentForm, document: text }).execute()
     })
     return id
+  }
+
+  /** The caller has checked that the bytes are what their name says. */
+  async addAsset(sha: string, bytes: Uint8Array): Promise<void> {
+    await this.db
+      .insertInto('assets')
+      .values({ sha, bytes: Buffer.from(bytes) })
+      .onConflict((c) => c.column('sha').doNothing())
+      .execute()
   }
 
   /** The newest revision of a project; one of an older form is brought up first. */
@@ -330,14 +332,6 @@ export class Store {
     return (await this.db.selectFrom('projects').select('id').limit(1).executeTakeFirst()) === undefined
   }
 }
-
-const summaryOf = (project: Project): string =>
-  JSON.stringify({
-    width: project.panel.width,
-    height: project.panel.height,
-    link: `${project.layout.name} ${linkInWords(project.link)}`,
-    exchanges: project.exchangeOrder.length,
-  })
 
 const missing = (): never => {
   throw new HttpProblem(404, 'api.no-project')

@@ -1,6 +1,7 @@
 import { packGlyph, type GlyphSheet } from '../raster/index.ts'
 import { coverageOf, flatten, type OutlineCommand } from './outline.ts'
-import type { Typeface } from './typeface.ts'
+import { glyphOf, type Typeface } from './typeface.ts'
+import type { Glyph } from 'opentype.js'
 
 const range = (from: number, to: number): number[] => Array.from({ length: to - from + 1 }, (_, i) => from + i)
 
@@ -19,9 +20,10 @@ export function makeSheet(typeface: Typeface, size: number, characters: readonly
   const coverage: Uint8Array[] = []
   let start = 0
   for (const codePoint of characters) {
-    const glyph = font.charToGlyph(String.fromCodePoint(codePoint))
-    if (!glyph || glyph.index === 0) continue
-    const { left, top, width, height, pixels } = rasterise(glyph.getPath(0, 0, size).commands as OutlineCommand[])
+    const glyph = glyphOf(typeface, String.fromCodePoint(codePoint))
+    const drawn = glyph && drawnAt(glyph, size)
+    if (!glyph || !drawn) continue
+    const { left, top, width, height, pixels } = drawn
     metrics.push(
       ...packGlyph(codePoint, {
         start,
@@ -41,25 +43,48 @@ export function makeSheet(typeface: Typeface, size: number, characters: readonly
     all.set(pixels, at)
     at += pixels.length
   }
-  const capital = rasterise(font.charToGlyph('H').getPath(0, 0, size).commands as OutlineCommand[])
+  const capital = glyphOf(typeface, 'H')
   return {
     ascent: Math.ceil(font.ascender * scale),
     descent: Math.ceil(-font.descender * scale),
-    capHeight: capital.height,
+    capHeight: (capital && drawnAt(capital, size)?.height) ?? Math.ceil(size * 0.7),
     metrics: Int32Array.from(metrics),
     coverage: all,
   }
 }
 
-function rasterise(commands: OutlineCommand[]): { left: number; top: number; width: number; height: number; pixels: Uint8Array } {
+interface Drawn {
+  left: number
+  top: number
+  width: number
+  height: number
+  pixels: Uint8Array
+}
+
+/** No letter is larger than so many times its em: what a font says beyond that is not drawn. */
+const mostEms = 8
+
+/** A letter at a size; null where its outline cannot be read or is beyond all measure. */
+function drawnAt(glyph: Glyph, size: number): Drawn | null {
+  try {
+    return rasterise(glyph.getPath(0, 0, size).commands as OutlineCommand[], size * mostEms)
+  } catch {
+    return null
+  }
+}
+
+function rasterise(commands: OutlineCommand[], most: number): Drawn | null {
   const edges = flatten(commands)
   if (!edges.length) return { left: 0, top: 0, width: 0, height: 0, pixels: new Uint8Array(0) }
-  const xs = edges.filter((_, i) => i % 2 === 0)
-  const ys = edges.filter((_, i) => i % 2 === 1)
-  const left = Math.floor(Math.min(...xs))
-  const up = Math.floor(Math.min(...ys))
-  const width = Math.ceil(Math.max(...xs)) - left
-  const height = Math.ceil(Math.max(...ys)) - up
+  const low = [Infinity, Infinity]
+  const high = [-Infinity, -Infinity]
+  for (let i = 0; i < edges.length; i++) {
+    low[i % 2] = Math.min(low[i % 2]!, edges[i]!)
+    high[i % 2] = Math.max(high[i % 2]!, edges[i]!)
+  }
+  const [left, up] = [Math.floor(low[0]!), Math.floor(low[1]!)]
+  const [width, height] = [Math.ceil(high[0]!) - left, Math.ceil(high[1]!) - up]
+  if (!(width <= most && height <= most)) return null
   const moved = edges.map((v, i) => v - (i % 2 ? up : left))
   return { left, top: -up, width, height, pixels: coverageOf(moved, width, height) }
 }

@@ -1,6 +1,7 @@
 import * as opentypeModule from 'opentype.js'
-import type { Font } from 'opentype.js'
-import { bad, good, type Result } from '../base/index.ts'
+import type { Font, Glyph } from 'opentype.js'
+import { bad, good, sentence, type Result } from '../base/index.ts'
+import { fontDamage, fontSentences } from './font-file.ts'
 
 // The package's two builds differ in their default export.
 const opentype = (opentypeModule as unknown as { default?: typeof opentypeModule }).default ?? opentypeModule
@@ -13,12 +14,24 @@ export interface Typeface {
 
 /** Problem: `typeface.unreadable` (reason). */
 export function readTypeface(bytes: Uint8Array): Result<Typeface> {
+  const damage = fontDamage(bytes)
+  if (damage) return bad('typeface.unreadable', { reason: sentence(fontSentences[damage.code]!, damage.facts) })
   try {
     const font = opentype.parse(bytes.slice().buffer as ArrayBuffer)
     const names = font.names as unknown as Record<string, { en?: string } | undefined>
     return good({ name: names['fullName']?.en ?? 'typeface', font })
   } catch (error) {
     return bad('typeface.unreadable', { reason: error instanceof Error ? error.message : 'not a font file' })
+  }
+}
+
+/** The glyph of a letter; null where the typeface lacks it or has it in a way that cannot be read. */
+export function glyphOf({ font }: Typeface, letter: string): Glyph | null {
+  try {
+    const glyph = font.charToGlyph(letter) as Glyph | null
+    return glyph && glyph.index !== 0 ? glyph : null
+  } catch {
+    return null
   }
 }
 
@@ -30,8 +43,8 @@ function advanceOf(typeface: Typeface, letter: string): number {
   if (!known) advances.set(typeface, (known = new Map()))
   let advance = known.get(letter)
   if (advance === undefined) {
-    const glyph = typeface.font.charToGlyph(letter)
-    advance = glyph && glyph.index !== 0 ? (glyph.advanceWidth ?? 0) / typeface.font.unitsPerEm : -1
+    const glyph = glyphOf(typeface, letter)
+    advance = glyph ? (glyph.advanceWidth ?? 0) / typeface.font.unitsPerEm : -1
     known.set(letter, advance)
   }
   return advance

@@ -33,4 +33,5 @@ export {
   idPattern,
 } from './ids.ts'
 export { type Rect, intersect, isEmptyRect, overlaps, holdsPoint, holdsRect, sameRect, around, inset } from './geometry.ts'
+export { type ArchiveEntry, readArchive, unpackEntry } from './archive.ts'
 export { canonicalJson, sameJson, sha256Hex, hashOfWords } from './canonical.ts'

@@ -1,5 +1,5 @@
-import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from 'fflate'
-import { bad, canonicalJson, good, sha256Hex, type Result } from '../base/index.ts'
+import { strFromU8, strToU8, zipSync, type Zippable } from 'fflate'
+import { bad, canonicalJson, good, readArchive, sha256Hex, unpackEntry, type Result } from '../base/index.ts'
 import { migrate } from './migrate.ts'
 import type { Project } from './types.ts'
 import { validateProject } from './validate.ts'
@@ -7,9 +7,14 @@ import { validateProject } from './validate.ts'
 /** Files that belong to a project, by the SHA-256 of their bytes. */
 export type Assets = ReadonlyMap<string, Uint8Array>
 
-/** A project file is at most so large, packed and unpacked. */
+/** A project file is at most so large; its document unpacked; one asset in it; all of them. */
 export const mostFileBytes = 32 * 1024 * 1024
-export const mostUnpackedBytes = 128 * 1024 * 1024
+export const mostDocumentBytes = 16 * 1024 * 1024
+export const mostAssetBytes = 8 * 1024 * 1024
+export const mostAssetsBytes = 128 * 1024 * 1024
+/** Values in a document (every number, text, list and object), and levels of lists and objects. */
+const mostValues = 2_000_000
+const mostLevels = 60
 
 /** The assets a project refers to. */
 export const assetsOf = (project: Project): string[] => [...new Set(Object.values(project.typefaces).map((t) => t.asset))].sort()
@@ -27,60 +32,104 @@ export function packProject(project: Project, assets: Assets): Uint8Array {
   return zipSync(entries)
 }
 
+/** A project file that has been looked into: its document, and its assets still packed. */
+export interface OpenFile {
+  project: Project
+  /** Names of the assets that the document refers to, each of them in the file: see `unpackAsset`. */
+  assets: readonly string[]
+}
+
 /**
- * A project file, whatever it holds. Problems: `file.large`, `file.zip`, `file.no-project`, `file.json` (message),
- * `file.form`, `file.asset` (name: missing or not what its name says), and those of the gate.
+ * A project file, whatever it holds: sizes are looked at before anything is set aside for them, and assets are unpacked
+ * one by one when they are asked for. Problems: `file.large` (bytes, most), `file.zip` (message), `file.no-project`,
+ * `file.many` (most), `file.json` (message), `file.form`, `file.asset` (name, missing), and those of the gate.
  */
-export function unpackProject(bytes: Uint8Array): Result<{ project: Project; assets: Map<string, Uint8Array> }> {
+export function openFile(bytes: Uint8Array): Result<OpenFile> {
   if (bytes.length > mostFileBytes) return bad('file.large', { bytes: bytes.length, most: mostFileBytes })
-  const files = unzip(bytes)
-  if (!files.ok) return files
-  const source = files.value['project.json']
-  if (!source) return bad('file.no-project')
-  const parsed = parse(strFromU8(source))
-  if (!parsed.ok) return parsed
-  const migrated = migrate(parsed.value)
-  if (!migrated.ok) return migrated
-  const project = validateProject(migrated.value)
+  const archive = readArchive(bytes)
+  if (!archive.ok) return archive
+  const entries = archive.value
+  const entry = entries.get('project.json')
+  if (!entry) return bad('file.no-project')
+  const source = unpackEntry(bytes, entry, mostDocumentBytes)
+  if (!source.ok) return source
+  const project = readDocument(source.value)
   if (!project.ok) return project
-  const assets = new Map<string, Uint8Array>()
-  for (const sha of assetsOf(project.value)) {
-    const asset = files.value[`assets/${sha}`]
-    if (!asset || sha256Hex(asset) !== sha) return bad('file.asset', { name: sha.slice(0, 12), missing: !asset })
-    assets.set(sha, asset)
-  }
+  const assets = assetsOf(project.value)
+  const found = assets.map((sha) => entries.get(`assets/${sha}`))
+  const missing = found.findIndex((e) => !e)
+  if (missing >= 0) return bad('file.asset', { name: assets[missing]!.slice(0, 12), missing: true })
+  const total = found.reduce((sum, e) => sum + e!.size, 0)
+  if (total > mostAssetsBytes) return bad('file.large', { bytes: total, most: mostAssetsBytes })
   return good({ project: project.value, assets })
 }
 
-function unzip(bytes: Uint8Array): Result<Record<string, Uint8Array>> {
-  let total = 0
-  let tooLarge = false
-  try {
-    const files = unzipSync(bytes, {
-      filter: (file) => {
-        const wanted = file.name === 'project.json' || /^assets\/[0-9a-f]{64}$/.test(file.name)
-        if (wanted) total += file.originalSize
-        tooLarge ||= total > mostUnpackedBytes
-        return wanted && !tooLarge
-      },
-    })
-    return tooLarge ? bad('file.large', { bytes: total, most: mostUnpackedBytes }) : good(files)
-  } catch (error) {
-    return bad('file.zip', { message: error instanceof Error ? error.message : 'unreadable' })
+/** One asset of a project file alone. Problems: `file.zip`, `file.large`, `file.asset` (name, missing). */
+export function unpackAsset(bytes: Uint8Array, sha: string): Result<Uint8Array> {
+  const archive = readArchive(bytes)
+  if (!archive.ok) return archive
+  const entry = archive.value.get(`assets/${sha}`)
+  if (!entry) return bad('file.asset', { name: sha.slice(0, 12), missing: true })
+  const unpacked = unpackEntry(bytes, entry, mostAssetBytes)
+  if (!unpacked.ok || sha256Hex(unpacked.value) === sha) return unpacked
+  return bad('file.asset', { name: sha.slice(0, 12), missing: false })
+}
+
+/** A document as JSON text in UTF-8, of any known form, counted before it is parsed. */
+export function readDocument(source: Uint8Array): Result<Project> {
+  if (!isBounded(source)) return bad('file.many', { most: mostValues, levels: mostLevels })
+  const parsed = parse(strFromU8(source))
+  if (!parsed.ok) return parsed
+  const migrated = migrate(parsed.value)
+  return migrated.ok ? validateProject(migrated.value) : migrated
+}
+
+/** Whether a JSON text has at most so many values, so deep: told from its bytes, without making any of them. */
+function isBounded(source: Uint8Array): boolean {
+  let [values, levels, inText] = [1, 0, false]
+  for (let at = 0; at < source.length; at++) {
+    const byte = source[at]
+    if (inText) {
+      if (byte === 0x5c) at++
+      else if (byte === 0x22) inText = false
+    } else if (byte === 0x22) inText = true
+    else if (byte === 0x2c) values++
+    else if (byte === 0x7b || byte === 0x5b) {
+      values++
+      if (++levels > mostLevels) return false
+    } else if (byte === 0x7d || byte === 0x5d) levels--
+    if (values > mostValues) return false
   }
+  return true
+}
+
+/** A project file with everything in it, at once. Problems as of `openFile`. */
+export function unpackProject(bytes: Uint8Array): Result<{ project: Project; assets: Map<string, Uint8Array> }> {
+  const file = openFile(bytes)
+  if (!file.ok) return file
+  const assets = new Map<string, Uint8Array>()
+  for (const sha of file.value.assets) {
+    const asset = unpackAsset(bytes, sha)
+    if (!asset.ok) return asset
+    assets.set(sha, asset.value)
+  }
+  return good({ project: file.value.project, assets })
 }
 
 function parse(text: string): Result<unknown> {
   try {
     return good(JSON.parse(text))
   } catch (error) {
-    return bad('file.json', { message: error instanceof Error ? error.message : 'unreadable' })
+    return bad('file.json', { message: (error instanceof Error ? error.message : 'unreadable').slice(0, 200) })
   }
 }
 
 export const fileSentences: Record<string, string> = {
   'file.large': 'The file has {bytes} bytes; {most} are allowed.',
+  'file.many': 'The project in the file has more than {most} values, or they stand more than {levels} deep.',
   'file.zip': 'This is not a project file: it is no ZIP that can be read ({message}).',
+  'file.font': 'The typeface “{name}” in the file cannot be used: {reason}.',
+  'file.slow': 'Reading the file took longer than {seconds} s, and was stopped: it is damaged, or made to stop others.',
   'file.no-project': 'This ZIP holds no project.json: it is not a project file.',
   'file.json': 'project.json in the file is no JSON: {message}.',
   'file.form': 'The project has form {found}, and this Moth Lamp knows forms 1 to {known}: it was kept by a later version.',

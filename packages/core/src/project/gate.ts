@@ -116,6 +116,8 @@ export const gateSentences: Record<string, string> = {
   'gate.key': 'This cannot be kept: a key must not be called so (at {path}).',
   'gate.deep': 'This cannot be kept: it is nested more than {most} deep.',
   'gate.large': 'This is too much for one change: {most} characters are allowed. Make it smaller, or make it in parts.',
+  'gate.many': 'A project has at most {most} {what}.',
+  'gate.numbers': 'Two {what}s have the same number, or one that was never given.',
   'gate.dangling': '{from} would refer to {to}, which is not there.',
   'gate.order': 'The order of {where} and what is in it would disagree.',
   'edit.gone': 'It is no longer there: {id} was deleted.',

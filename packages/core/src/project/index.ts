@@ -19,5 +19,17 @@ export { mostChangeSize } from './keepable.ts'
 export { edits, retiredAddresses, takenSpans, freeName } from './edits/index.ts'
 export { validateProject } from './validate.ts'
 export { migrate, migrateRequest, formOf } from './migrate.ts'
-export { type Assets, packProject, unpackProject, assetsOf, projectText, fileSentences, mostFileBytes } from './file.ts'
+export {
+  type Assets,
+  packProject,
+  unpackProject,
+  assetsOf,
+  projectText,
+  fileSentences,
+  mostFileBytes,
+  type OpenFile,
+  openFile,
+  unpackAsset,
+  readDocument,
+} from './file.ts'
 export { type BundledTypeface, freshProject, plainPanel } from './fresh.ts'

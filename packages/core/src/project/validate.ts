@@ -3,7 +3,7 @@ import { bad, good, sameJson, type Problem, type Result } from '../base/index.ts
 import { allReferences, isThere, refsOfExchange, refsOfWidget, type Reference } from './references.ts'
 import { recordSchemas, singleSchemas, widgetSettingsSchema } from './schema.ts'
 import type { Exchange } from '../scripts/index.ts'
-import { pathOf } from './patches.ts'
+import { isRecord, pathOf } from './patches.ts'
 import type { Project, Widget } from './types.ts'
 
 type Maps = keyof typeof recordSchemas
@@ -93,7 +93,7 @@ export function validateTouched(before: Project, drafted: Project, paths: readon
     if (!cleaned.ok) return cleaned
     if (cleaned.value !== project[head as keyof Project]) project = { ...project, [head]: cleaned.value }
   }
-  const lists = listsAgree(project, before)
+  const lists = tooMany(project as unknown as Record<string, unknown>) ?? listsAgree(project, before)
   if (lists) return lists
   const host = heads.has('host') || removed ? dangling(project, allReferences(project)) : null
   return host ?? good(project)
@@ -148,11 +148,47 @@ function listsAgree(project: Project, before: Project | null): { ok: false; prob
   return null
 }
 
+/** Records of each kind in a project, at most. */
+const mostRecords: Record<Maps, number> = { pages: 1000, widgets: 10_000, variables: 10_000, typefaces: 100, exchanges: 1000 }
+/** Parts of a stand-in of one sort, and steps of an exchange, at most. */
+const mostParts = 2000
+
+const many = (what: string, most: number) => bad('gate.many', { what, most })
+
+/** Whether a project has more of something than any has: looked at before records are read one by one. */
+function tooMany(project: Record<string, unknown>): { ok: false; problem: Problem } | null {
+  const size = (value: unknown) => (isRecord(value) ? Object.keys(value).length : 0)
+  for (const map of Object.keys(mostRecords) as Maps[])
+    if (size(project[map]) > mostRecords[map]) return many(map, mostRecords[map])
+  const { host, exchanges } = project
+  if (isRecord(host))
+    for (const part of ['quantities', 'reactions', 'outputs']) if (size(host[part]) > mostParts) return many(part, mostParts)
+  if (isRecord(exchanges))
+    for (const one of Object.values(exchanges))
+      if (isRecord(one) && size(one['steps']) > mostParts) return many('steps', mostParts)
+  return null
+}
+
+/** Numbers by which a host knows pages and widgets are given once, and what is given is spent. */
+function numbersTwice({ pages, widgets, spent }: Project): { ok: false; problem: Problem } | null {
+  for (const [what, records, last] of [
+    ['page', Object.values(pages), spent.pageNumber],
+    ['widget', Object.values(widgets), spent.widgetNumber],
+  ] as const) {
+    const numbers = new Set(records.map((r) => r.number))
+    if (numbers.size < records.length) return bad('gate.numbers', { what })
+    for (const number of numbers) if (number > last) return bad('gate.numbers', { what })
+  }
+  return null
+}
+
 /** Validates a whole document, as after reading a file. */
 export function validateProject(value: unknown): Result<Project> {
   if (typeof value !== 'object' || value === null || Array.isArray(value))
     return bad('gate.schema', { path: '', message: 'a project is an object' })
   const source = value as Record<string, unknown>
+  const crowd = tooMany(source)
+  if (crowd) return crowd
   const project: Record<string, unknown> = {}
   for (const [key, schema] of Object.entries(singleSchemas)) {
     const cleaned = clean(schema, source[key], key)
@@ -174,6 +210,8 @@ export function validateProject(value: unknown): Result<Project> {
   const extra = Object.keys(source).find((key) => !Object.hasOwn(project, key))
   if (extra) return bad('gate.schema', { path: extra, message: 'there is no such part of a project' })
   const whole = project as unknown as Project
+  const numbers = numbersTwice(whole)
+  if (numbers) return numbers
   for (const page of Object.keys(whole.pages)) {
     const torn = tornPage(whole, page)
     if (torn) return torn

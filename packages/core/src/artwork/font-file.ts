@@ -1,0 +1,110 @@
+import { unzlibSync } from 'fflate'
+import { bad, good, type Problem, type Result } from '../base/index.ts'
+
+/** Bytes of a font file, packed and unpacked, and tables in it, at most. */
+export const mostFontBytes = 8 * 1024 * 1024
+const mostUnpacked = 32 * 1024 * 1024
+const mostTables = 100
+
+const signatures: Record<number, 'woff' | 'sfnt'> = {
+  0x774f4646: 'woff', // wOFF
+  0x00010000: 'sfnt', // TrueType outlines
+  0x4f54544f: 'sfnt', // OTTO: CFF outlines
+  0x74727565: 'sfnt', // true
+}
+
+interface Table {
+  tag: string
+  at: number
+  packed: number
+  size: number
+  check: number
+}
+
+/**
+ * Walks a font file before anything reads it: signature, table directory (OpenType 1.9, WOFF 1.0; all numbers most
+ * significant byte first), lengths, and the check value of every table. Null: it is whole. Problem: `font.damaged`
+ * (what), `font.kind`, `font.large` (bytes, most).
+ */
+export function fontDamage(bytes: Uint8Array): Problem | null {
+  if (bytes.length > mostFontBytes) return bad('font.large', { bytes: bytes.length, most: mostFontBytes }).problem
+  const tables = readTables(bytes)
+  if (!tables.ok) return tables.problem
+  const unpacked = tables.value.reduce((sum, table) => sum + table.size, 0)
+  if (unpacked > mostUnpacked) return bad('font.large', { bytes: unpacked, most: mostUnpacked }).problem
+  for (const table of tables.value) {
+    const content = contentOf(bytes, table)
+    if (!content) return damaged(`the table ${table.tag} cannot be unpacked`)
+    if (tableCheck(content, table.tag === 'head') !== table.check)
+      return damaged(`the table ${table.tag} has not its check value`)
+  }
+  return null
+}
+
+const damaged = (what: string): Problem => bad('font.damaged', { what }).problem
+
+function readTables(bytes: Uint8Array): Result<Table[]> {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
+  const kind = bytes.length >= 12 ? signatures[view.getUint32(0)] : undefined
+  if (!kind) return bad('font.kind')
+  const [first, each] = kind === 'woff' ? [44, 20] : [12, 16]
+  const count = bytes.length >= first ? view.getUint16(kind === 'woff' ? 12 : 4) : 0
+  if (!count || count > mostTables || first + count * each > bytes.length)
+    return { ok: false, problem: damaged('its list of tables is cut off') }
+  if (kind === 'woff' && view.getUint32(8) !== bytes.length)
+    return { ok: false, problem: damaged('it has another length than it says') }
+  const tables: Table[] = []
+  for (let n = 0; n < count; n++) {
+    const at = first + n * each
+    const tag = String.fromCharCode(...bytes.subarray(at, at + 4))
+    const table: Table =
+      kind === 'woff'
+        ? {
+            tag,
+            at: view.getUint32(at + 4),
+            packed: view.getUint32(at + 8),
+            size: view.getUint32(at + 12),
+            check: view.getUint32(at + 16),
+          }
+        : {
+            tag,
+            check: view.getUint32(at + 4),
+            at: view.getUint32(at + 8),
+            packed: view.getUint32(at + 12),
+            size: view.getUint32(at + 12),
+          }
+    if (table.at + table.packed > bytes.length || table.packed > table.size)
+      return { ok: false, problem: damaged(`the table ${tag} is cut off`) }
+    tables.push(table)
+  }
+  return good(tables)
+}
+
+function contentOf(bytes: Uint8Array, { at, packed, size }: Table): Uint8Array | null {
+  const raw = bytes.subarray(at, at + packed)
+  if (packed === size) return raw
+  try {
+    const out = unzlibSync(raw, { out: new Uint8Array(size) })
+    return out.length === size ? out : null
+  } catch {
+    return null
+  }
+}
+
+/** The sum of a table's 32-bit words modulo 2³², short of bytes filled with zeros; of `head`, without its adjustment. */
+function tableCheck(content: Uint8Array, isHead: boolean): number {
+  let sum = 0
+  for (let at = 0; at < content.length; at += 4) {
+    if (isHead && at === 8) continue
+    let word = 0
+    for (let k = 0; k < 4; k++) word = word * 256 + (content[at + k] ?? 0)
+    sum = (sum + word) % 4294967296
+  }
+  return sum
+}
+
+export const fontSentences: Record<string, string> = {
+  'font.kind': 'it is no TrueType, OpenType or WOFF file',
+  'font.damaged': 'it is damaged: {what}',
+  'font.large': 'it has {bytes} bytes; {most} are allowed',
+}

@@ -1,0 +1,51 @@
+import type { Request, Response } from 'express'
+import type { Problem } from '@moth-lamp/core/base'
+import type { ImportNote } from '@moth-lamp/contract'
+import { asAnswer, HttpProblem } from './problem.ts'
+import type { Store } from './store.ts'
+import type { Workroom } from './work/workroom.ts'
+
+/** What reading a file says first of the whole of it, and then of its assets, as problems of the file. */
+const ofFile = ({ code, facts }: Problem): Problem => (code === 'work.slow' ? { code: 'file.slow', facts } : { code, facts })
+
+/**
+ * A project file becomes a project: its document first, then its assets one by one, each checked in a thread that can be
+ * killed. Who accepts `application/x-ndjson` is told line by line how far it is (`ImportNote`), the last line is the end
+ * of it; everyone else gets one answer. When whoever asked goes away, it stops.
+ */
+export async function importFile(
+  { store, work }: { store: Store; work: Workroom },
+  body: Buffer,
+  req: Request,
+  res: Response,
+): Promise<void> {
+  const file = new SharedArrayBuffer(body.length)
+  new Uint8Array(file).set(body)
+  const read = await work.document(file)
+  if (!read.ok) throw refusal(read.problem)
+  const { assets, ...written } = read.value
+  const inLines = req.accepts(['application/json', 'application/x-ndjson']) === 'application/x-ndjson'
+  const say = (note: ImportNote) => void (inLines && res.write(`${JSON.stringify(note)}\n`))
+  if (inLines) res.status(200).type('application/x-ndjson')
+  try {
+    for (const [i, sha] of assets.entries()) {
+      say({ done: i, of: assets.length })
+      const asset = await work.asset(file, sha)
+      if (res.destroyed) return
+      if (!asset.ok) throw refusal(asset.problem)
+      await store.addAsset(sha, asset.value)
+    }
+    const id = await store.create(written)
+    if (!inLines) return void res.status(201).json({ id })
+    say({ id })
+  } catch (error) {
+    if (!inLines || !(error instanceof HttpProblem)) throw error
+    say({ problem: asAnswer(error) })
+  }
+  res.end()
+}
+
+const refusal = (problem: Problem): HttpProblem => {
+  const { code, facts } = ofFile(problem)
+  return new HttpProblem(422, code, facts)
+}

@@ -1,0 +1,77 @@
+import Tinypool from 'tinypool'
+import { bad, type Result } from '@moth-lamp/core/base'
+import type { Project } from '@moth-lamp/core/project'
+import type { DocumentOfFile, Task } from './tasks.ts'
+
+// Beside the built server, or built from the sources when these run as they are.
+const tasks = new URL(import.meta.url.endsWith('.ts') ? '../../dist/tasks.js' : './tasks.js', import.meta.url)
+
+/** How long a piece of work may take, ms. */
+const limitsMs = { document: 2000, asset: 2000, picture: 5000, pack: 5000 }
+
+/** One thread, one piece of work after another. A piece that takes too long ends with its thread; the next gets a new one. */
+class Lane {
+  private pool = new Tinypool({
+    filename: tasks.href,
+    minThreads: 0,
+    maxThreads: 1,
+    idleTimeout: 60_000,
+    resourceLimits: { maxOldGenerationSizeMb: 256, maxYoungGenerationSizeMb: 32 },
+  })
+  private last: Promise<unknown> = Promise.resolve()
+
+  run<T>(task: Task, limitMs: number): Promise<Result<T>> {
+    const done = this.last.then(() => this.now<T>(task, limitMs))
+    this.last = done
+    return done
+  }
+
+  private async now<T>(task: Task, limitMs: number): Promise<Result<T>> {
+    const limit = new AbortController()
+    let timer: NodeJS.Timeout | undefined
+    try {
+      // A thread that has still to start is not counted against the work.
+      await this.pool.run({ do: 'ready' } satisfies Task)
+      timer = setTimeout(() => limit.abort(), limitMs)
+      return (await this.pool.run(task, { signal: limit.signal })) as Result<T>
+    } catch (error) {
+      if (limit.signal.aborted) return bad('work.slow', { seconds: limitMs / 1000 })
+      return bad('work.failed', { why: (error instanceof Error ? error.message : String(error)).slice(0, 200) })
+    } finally {
+      clearTimeout(timer)
+    }
+  }
+
+  close = (): Promise<void> => this.pool.destroy()
+}
+
+/**
+ * Where whatever parses, decodes or paints what came from outside is done: off the thread that answers requests. Two
+ * lanes, so that whoever reads a file does not wait for the pictures of a shelf. Problems besides those of the work:
+ * `work.slow` (seconds), `work.failed` (why).
+ */
+export class Workroom {
+  private files = new Lane()
+  private pictures = new Lane()
+
+  document = (file: SharedArrayBuffer): Promise<Result<DocumentOfFile>> =>
+    this.files.run({ do: 'document', file }, limitsMs.document)
+
+  asset = (file: SharedArrayBuffer, sha: string): Promise<Result<Uint8Array>> =>
+    this.files.run({ do: 'asset', file, sha }, limitsMs.asset)
+
+  pack = (project: Project, assets: Map<string, Uint8Array>): Promise<Result<Uint8Array>> =>
+    this.files.run({ do: 'pack', document: JSON.stringify(project), assets }, limitsMs.pack)
+
+  picture = (project: Project, assets: Map<string, Uint8Array>): Promise<Result<Uint8Array>> =>
+    this.pictures.run({ do: 'picture', document: JSON.stringify(project), assets }, limitsMs.picture)
+
+  async close(): Promise<void> {
+    await Promise.all([this.files.close(), this.pictures.close()])
+  }
+}
+
+export const workSentences: Record<string, string> = {
+  'work.slow': 'It took longer than {seconds} s and was stopped: what it was made of is damaged, or made to stop others.',
+  'work.failed': 'It could not be done: {why}.',
+}
