@@ -216,3 +216,73 @@ describe('what was shown is there', () => {
     await page.close()
   })
 })
+
+describe('a worker that does not go on', () => {
+  test('sticks: one is told on the glass, and starts it again', async () => {
+    const { id } = await project()
+    const page = await opened(id)
+    const hand = new Hand(page)
+    await select(page)
+    chromium.serverAway = true
+    void page
+      .workers()[0]!
+      .evaluate('for(;;){}')
+      .catch(() => undefined)
+    await hand.sees('The simulated panel is busy', 20_000)
+    await hand.click('Start it again', 'button')
+    await page.waitForFunction(() => !document.body.innerText.includes('The simulated panel'))
+    await page.keyboard.press('ArrowRight')
+    await hand.sees('Saved · revision 2')
+    chromium.serverAway = false
+    await page.close()
+  })
+  test('breaks again and again: it is given up, and says why', async () => {
+    const { id } = await project()
+    const page = await chromium.page()
+    chromium.serverAway = true
+    await page.evaluateOnNewDocument(() => {
+      const Whole = window.Worker
+      window.Worker = class extends Whole {
+        constructor(...args: ConstructorParameters<typeof Worker>) {
+          super(...args)
+          const told = { data: { type: 'fault', message: 'made to break' } } as MessageEvent
+          setTimeout(() => (window as { mended?: boolean }).mended || this.onmessage?.call(this, told), 100)
+        }
+      }
+    })
+    await page.goto(`${server.url}/project/${id}/pages`)
+    const hand = new Hand(page)
+    await hand.sees('The simulated panel has stopped')
+    await hand.sees('made to break')
+    await page.evaluate(() => void ((window as { mended?: boolean }).mended = true))
+    await hand.click('Start it again', 'button')
+    await page.waitForFunction(() => !document.body.innerText.includes('The simulated panel'))
+    chromium.serverAway = false
+    await page.close()
+  })
+})
+
+describe('a project file', () => {
+  test('that cannot be read says why on the shelf; one whose picture cannot be made says so in its place', async () => {
+    const { id } = await project()
+    const page = await chromium.page()
+    chromium.serverAway = true
+    await page.setRequestInterception(true)
+    page.on('request', (request) => {
+      if (!request.url().includes(`${id}/picture`)) return void request.continue()
+      void request.respond({
+        status: 422,
+        contentType: 'application/json',
+        body: '{"code":"api.no-picture","facts":{},"message":"No picture: made to fail."}',
+      })
+    })
+    await page.goto(server.url)
+    const hand = new Hand(page)
+    await hand.sees('No picture: made to fail.')
+    const input = (await page.$('input[type=file]'))! as import('puppeteer-core').ElementHandle<HTMLInputElement>
+    await input.uploadFile(new URL(import.meta.url).pathname)
+    await hand.sees('This is not a project file')
+    chromium.serverAway = false
+    await page.close()
+  })
+})

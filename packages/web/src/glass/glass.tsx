@@ -47,6 +47,27 @@ export function Glass({ page, scale, live, label, children }: Props) {
       <div className="over" style={{ width: width * scale, height: height * scale }}>
         {children}
       </div>
+      <Stopped />
+    </div>
+  )
+}
+
+/** Over the glass while the worker that runs the panel does not: what happened, and the way on. */
+function Stopped() {
+  const session = useSession()
+  const worker = useStore(session.live, (l) => l.worker)
+  if (worker.is === 'well') return null
+  return (
+    <div className="stopped" role="alert">
+      <strong>{worker.is === 'silent' ? 'The simulated panel is busy' : 'The simulated panel has stopped'}</strong>
+      <span>
+        {worker.is === 'silent'
+          ? 'It has not answered for some seconds. If it does not soon, it is started anew; the project is safe.'
+          : `It broke three times in a row (${worker.why.split('\n')[0]}). The project is safe: undo the last change, or start it again.`}
+      </span>
+      <button className="button main" onClick={() => session.worker.startAgain()}>
+        Start it again
+      </button>
     </div>
   )
 }

@@ -2,6 +2,7 @@ import type { ChangeId, Problem } from '@moth-lamp/core/base'
 import type {
   ApiProblem,
   ExchangeRecord,
+  ImportNote,
   OpenedProject,
   ProjectSummary,
   SaveAnswer,
@@ -55,14 +56,43 @@ function send(path: string, body: unknown, last = false): Promise<Response> {
   return call(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: text, keepalive })
 }
 
+/** The values of an answer that comes as one JSON text a line, as soon as each is there. */
+async function* lines<T>(response: Response): AsyncGenerator<T> {
+  const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader()
+  let rest = ''
+  for (;;) {
+    const { value, done } = await reader.read()
+    if (done) return
+    const parts = (rest + value).split('\n')
+    rest = parts.pop()!
+    for (const part of parts) if (part) yield JSON.parse(part) as T
+  }
+}
+
 export const api = {
   projects: () => get<ProjectSummary[]>('/projects'),
   create: async (body: { name: string; width: number; height: number; diagonalInches: number }) =>
     (await send('/projects', body)).json() as Promise<{ id: string }>,
-  importFile: async (file: Blob) =>
-    (
-      await call('/projects/import', { method: 'POST', headers: { 'content-type': 'application/zip' }, body: file })
-    ).json() as Promise<{ id: string }>,
+  /** Reads a project file, told how far the server is with its assets; the signal gives it up. */
+  importFile: async (
+    file: Blob,
+    onProgress: (done: number, of: number) => void,
+    signal: AbortSignal,
+  ): Promise<{ id: string }> => {
+    const headers = { 'content-type': 'application/zip', accept: 'application/x-ndjson' }
+    const response = await call('/projects/import', { method: 'POST', headers, body: file, signal })
+    for await (const note of lines<ImportNote>(response)) {
+      if ('id' in note) return note
+      if ('problem' in note) throw new ServerProblem(note.problem.code, note.problem.message, 422)
+      onProgress(note.done, note.of)
+    }
+    throw new ServerProblem('cut off', 'The server stopped in the middle of reading the file. Try it again.', 0)
+  },
+  /** Why there is no picture of a project; null when there is one after all. */
+  pictureProblem: async (id: string): Promise<string | null> => {
+    const failed = await call(`/projects/${id}/picture`).catch((error: unknown) => error)
+    return failed instanceof ServerProblem ? failed.message : null
+  },
   open: (id: string) => get<OpenedProject>(`/projects/${id}`),
   /** `last`: the page is about to be gone, and the request should outlive it. */
   save: async (id: string, request: SaveRequest, last: boolean) =>

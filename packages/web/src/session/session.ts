@@ -3,7 +3,7 @@ import type { Finding } from '@moth-lamp/core/findings'
 import { assetsOf, gateSentences, fileSentences, type Project } from '@moth-lamp/core/project'
 import { Saver, saverSentences, type Failure, type SaverCommand, type SaverEvent, type SetAside } from '@moth-lamp/core/saver'
 import type { Value } from '@moth-lamp/core/variables'
-import { BenchClient } from '../worker/client.ts'
+import { BenchClient, type WorkerState } from '../worker/client.ts'
 import type { Frame, HostValue, PaintedRect } from '../worker/messages.ts'
 import { api, ServerProblem } from './api.ts'
 import { freshId } from './chance.ts'
@@ -27,6 +27,7 @@ export interface DocumentState {
 }
 
 export interface LiveState {
+  worker: WorkerState
   nowUs: number
   lastEntry: number
   conversation: number
@@ -89,6 +90,7 @@ export class Session {
       notice: null,
     })
     this.live = new Store<LiveState>({
+      worker: { is: 'well' },
       nowUs: 0,
       lastEntry: 0,
       conversation: 0,
@@ -117,7 +119,11 @@ export class Session {
       () => this.saver.project,
       assets,
       () => this.changeCount,
-      { frame: (frame) => this.takeFrame(frame), restarted: () => this.say('The simulated panel was started anew.', 'bad') },
+      {
+        frame: (frame) => this.takeFrame(frame),
+        state: (worker) => this.live.set({ worker }),
+        restarted: () => this.say('The simulated panel was started anew.', 'bad'),
+      },
     )
     this.unwatch = liveLine.watch(id, ({ revision: newest, form }) => this.hear({ on: 'told', revision: newest, form }))
     window.addEventListener('pagehide', this.leave)

@@ -1,4 +1,4 @@
-import { Menu } from '@mantine/core'
+import { Menu, Progress } from '@mantine/core'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
@@ -8,6 +8,31 @@ import { NumberField } from '../parts/fields.tsx'
 
 const said = (error: unknown): string => (error instanceof Error ? error.message : 'That did not work.')
 
+interface Reading {
+  name: string
+  done: number
+  /** 0 until the document has been looked at. */
+  of: number
+  stop: AbortController
+}
+
+const stopped = (error: unknown): boolean => error instanceof Error && error.name === 'AbortError'
+
+/** How far the reading of a file is, and the way to give it up. */
+function ReadingFile({ name, done, of, stop }: Reading) {
+  return (
+    <div className="row" role="status">
+      <span>
+        Reading {name}: {of ? `typeface ${Math.min(done + 1, of)} of ${of}` : 'its document'} …
+      </span>
+      <Progress className="grow" value={of ? (100 * (done + 1)) / (of + 1) : 5} aria-label="Reading the file" />
+      <button className="button tiny" onClick={() => stop.abort()}>
+        Stop
+      </button>
+    </div>
+  )
+}
+
 /** The projects there are, each with the picture of its start page. */
 export function Shelf() {
   const client = useQueryClient()
@@ -16,7 +41,18 @@ export function Shelf() {
   const [making, setMaking] = useState(false)
   const file = useRef<HTMLInputElement>(null)
   const refresh = () => client.invalidateQueries({ queryKey: ['projects'] })
-  const read = useMutation({ mutationFn: api.importFile, onSuccess: refresh })
+  const [reading, setReading] = useState<Reading | null>(null)
+  const read = useMutation({
+    mutationFn: ({ chosen, stop }: { chosen: File; stop: AbortController }) =>
+      api.importFile(chosen, (done, of) => setReading({ name: chosen.name, done, of, stop }), stop.signal),
+    onSuccess: refresh,
+    onSettled: () => setReading(null),
+  })
+  const readFile = (chosen: File) => {
+    const stop = new AbortController()
+    setReading({ name: chosen.name, done: 0, of: 0, stop })
+    read.mutate({ chosen, stop })
+  }
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       if (e.key.toLowerCase() === 'n' && !e.ctrlKey && !e.metaKey && !(e.target instanceof HTMLInputElement)) {
@@ -44,7 +80,7 @@ export function Shelf() {
           tabIndex={-1}
           onChange={(e) => {
             const chosen = e.target.files?.[0]
-            if (chosen) read.mutate(chosen)
+            if (chosen) readFile(chosen)
             e.target.value = ''
           }}
         />
@@ -56,7 +92,8 @@ export function Shelf() {
         </button>
       </header>
       <main className="shelf">
-        {read.isError && (
+        {reading && <ReadingFile {...reading} />}
+        {read.isError && !stopped(read.error) && (
           <p className="bad" role="alert">
             {said(read.error)}
           </p>
@@ -89,6 +126,31 @@ export function Shelf() {
   )
 }
 
+/** The start page as the glass would show it; where none can be made, why. */
+function StartPage({ id, name, revision }: { id: string; name: string; revision: number }) {
+  const [broken, setBroken] = useState(false)
+  const why = useQuery({
+    queryKey: ['picture', id, revision],
+    queryFn: () => api.pictureProblem(id),
+    enabled: broken,
+    retry: false,
+  })
+  if (broken)
+    return (
+      <span className="small muted" role="img" aria-label={`No picture of ${name}`}>
+        {why.data ?? 'There is no picture of its start page.'}
+      </span>
+    )
+  return (
+    <img
+      loading="lazy"
+      src={`/api/projects/${id}/picture?revision=${revision}`}
+      alt={`Start page of ${name}`}
+      onError={() => setBroken(true)}
+    />
+  )
+}
+
 function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void }) {
   const { id, name, width, height, link, exchanges, passed, revision } = project
   const checks =
@@ -102,7 +164,7 @@ function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void
   return (
     <article className="tile">
       <Link to={`/project/${id}/bench`} className="picture" aria-label={`Open ${name} on the Bench`}>
-        <img src={`/api/projects/${id}/picture?revision=${revision}`} alt={`Start page of ${name}`} />
+        <StartPage key={revision} id={id} name={name} revision={revision} />
       </Link>
       <div className="row" style={{ alignItems: 'flex-start' }}>
         <div className="grow">

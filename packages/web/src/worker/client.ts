@@ -2,23 +2,33 @@ import type { Project } from '@moth-lamp/core/project'
 import type { ExchangeRun, Frame, FromWorker, PaintedRect, ToWorker, WireEntry } from './messages.ts'
 import type { Value } from '@moth-lamp/core/variables'
 
+/** How it goes with the worker: at its work; silent for a while; started anew; given up after it broke again and again. */
+export type WorkerState = { is: 'well' } | { is: 'silent' | 'given up'; why: string }
+
 export interface ClientEvents {
   frame(frame: Frame): void
+  state(state: WorkerState): void
   /** The worker broke or was stuck and has been started anew. */
   restarted(why: string): void
 }
 
-/** How long the worker may leave a question unanswered before it counts as stuck, ms. */
+/** How long the worker may leave a question unanswered before one is told, and before it is started anew, ms. */
+const silentMs = 3_000
 const stuckMs = 20_000
-const heartbeatMs = 10_000
+const heartbeatMs = 5_000
+/** So many restarts within so long, and it is given up: what it is given breaks it. ms. */
+const mostRestarts = 3
+const restartsWithinMs = 90_000
 
 /** The page's end of the worker: questions with answers, a restart when it breaks, told. */
 export class BenchClient {
   private worker: Worker
-  private asks = new Map<number, { resolve: (value: unknown) => void; timer: number }>()
+  private asks = new Map<number, { resolve: (value: unknown) => void; silent: number; timer: number }>()
   private nextAsk = 1
   private closed = false
   private heartbeat: number
+  private restarts: number[] = []
+  private state_: WorkerState = { is: 'well' }
   /** What to tell a worker that has been started anew. */
   private state = { running: false, speed: 1, page: null as string | null, silent: false }
 
@@ -29,7 +39,9 @@ export class BenchClient {
     private events: ClientEvents,
   ) {
     this.worker = this.start()
-    this.heartbeat = window.setInterval(() => void this.ask((ask) => ({ type: 'are you there', ask })), heartbeatMs)
+    const listen = () => void (this.state_.is === 'given up' || this.ask((ask) => ({ type: 'are you there', ask })))
+    this.heartbeat = window.setInterval(listen, heartbeatMs)
+    listen()
   }
 
   private start(): Worker {
@@ -44,15 +56,38 @@ export class BenchClient {
     if (this.closed) return
     console.error(`the panel's worker was started anew: ${why}`)
     this.worker.terminate()
-    for (const { resolve, timer } of this.asks.values()) {
+    for (const { resolve, silent, timer } of this.asks.values()) {
+      clearTimeout(silent)
       clearTimeout(timer)
       resolve(null)
     }
     this.asks.clear()
+    const nowMs = performance.now()
+    this.restarts = [...this.restarts.filter((at) => at > nowMs - restartsWithinMs), nowMs]
+    if (this.restarts.length >= mostRestarts) return this.setState({ is: 'given up', why })
+    this.begin()
+    this.events.restarted(why)
+  }
+
+  /** Starts it once more, after it was given up or while it is silent. */
+  startAgain(): void {
+    this.worker.terminate()
+    this.restarts = []
+    this.begin()
+  }
+
+  private begin(): void {
+    this.setState({ is: 'well' })
     this.worker = this.start()
     this.send({ type: 'clock', run: this.state.running, speed: this.state.speed })
     this.send({ type: 'look at', page: this.state.page })
-    this.events.restarted(why)
+    void this.ask((ask) => ({ type: 'are you there', ask }))
+  }
+
+  private setState(state: WorkerState): void {
+    if (state.is === this.state_.is) return
+    this.state_ = state
+    this.events.state(state)
   }
 
   private hear(message: FromWorker): void {
@@ -64,7 +99,9 @@ export class BenchClient {
       case 'answer': {
         const ask = this.asks.get(message.ask)
         this.asks.delete(message.ask)
+        clearTimeout(ask?.silent)
         clearTimeout(ask?.timer)
+        this.setState({ is: 'well' })
         ask?.resolve(message.value)
         return
       }
@@ -84,8 +121,10 @@ export class BenchClient {
   private ask<T>(make: (ask: number) => ToWorker): Promise<T | null> {
     const ask = this.nextAsk++
     return new Promise((resolve) => {
-      const timer = window.setTimeout(() => this.restart('a question was not answered'), stuckMs)
-      this.asks.set(ask, { resolve: resolve as (value: unknown) => void, timer })
+      const why = 'it does not answer'
+      const silent = window.setTimeout(() => this.setState({ is: 'silent', why }), silentMs)
+      const timer = window.setTimeout(() => this.restart(why), stuckMs)
+      this.asks.set(ask, { resolve: resolve as (value: unknown) => void, silent, timer })
       this.send(make(ask))
     })
   }
@@ -98,7 +137,10 @@ export class BenchClient {
   close(): void {
     this.closed = true
     clearInterval(this.heartbeat)
-    for (const { timer } of this.asks.values()) clearTimeout(timer)
+    for (const { silent, timer } of this.asks.values()) {
+      clearTimeout(silent)
+      clearTimeout(timer)
+    }
     this.worker.terminate()
   }
 }
