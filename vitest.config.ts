@@ -7,6 +7,7 @@ export default defineConfig({
       {
         test: {
           name: 'core',
+          execArgv: ['--expose-gc'],
           include: ['packages/core/src/**/*.test.ts', 'packages/contract/src/**/*.test.ts', 'packages/web/src/**/*.test.ts'],
           testTimeout: 30_000,
           setupFiles: ['scripts/seeds.ts'],

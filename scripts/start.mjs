@@ -1,3 +1,4 @@
+/* global AbortSignal, setInterval */
 // `npm start`: everything from a bare clone to a served page, and a clean stop on Ctrl-C. Started twice, the second says
 // where the first is; on another port, both use one database. Whoever dies how: nothing stays behind.
 import { spawn } from 'node:child_process'

@@ -35,9 +35,25 @@ export class VirtualClock {
     return this.at(this.nowUs + delayUs, source, run)
   }
 
-  /** A cancelled event is skipped when its time comes. */
+  /** A cancelled event is never run, and nothing of it is kept once there are many of them. */
   cancel(event: TimedEvent | null): void {
-    if (event) event.run = null
+    if (!event?.run) return
+    event.run = null
+    if (++this.cancelled > 64 && this.cancelled > this.heap.length / 2) this.sweep()
+  }
+
+  private cancelled = 0
+
+  private sweep(): void {
+    const live = this.heap.filter((event) => event.run)
+    this.cancelled = 0
+    this.heap = []
+    for (const event of live) this.push(event)
+  }
+
+  /** How many events are asked for and not cancelled. */
+  get asked(): number {
+    return this.heap.reduce((count, event) => count + (event.run ? 1 : 0), 0)
   }
 
   /** When the next event is due, or null when nothing is asked for. */
@@ -97,5 +113,48 @@ export class VirtualClock {
       at = child
     }
     heap[at] = last
+  }
+}
+
+/** The timers of one owner on a shared clock: when it is gone, none of them is left. */
+export class Timers {
+  private pending = new Set<TimedEvent>()
+  private stopped = false
+
+  constructor(
+    private clock: VirtualClock,
+    private source: number,
+  ) {}
+
+  get nowUs(): number {
+    return this.clock.nowUs
+  }
+
+  /** As `VirtualClock.at`; an owner that has stopped asks in vain. */
+  at(atUs: number, run: () => void): TimedEvent {
+    if (this.stopped) return { atUs, source: this.source, sequence: -1, run: null }
+    const event = this.clock.at(atUs, this.source, () => {
+      this.pending.delete(event)
+      run()
+    })
+    this.pending.add(event)
+    return event
+  }
+
+  after(delayUs: number, run: () => void): TimedEvent {
+    return this.at(this.clock.nowUs + delayUs, run)
+  }
+
+  cancel(event: TimedEvent | null): void {
+    if (event && this.pending.delete(event)) this.clock.cancel(event)
+  }
+
+  /** Whether what was asked for is still to come. */
+  isPending = (event: TimedEvent): boolean => this.pending.has(event)
+
+  stop(): void {
+    this.stopped = true
+    for (const event of this.pending) this.clock.cancel(event)
+    this.pending.clear()
   }
 }

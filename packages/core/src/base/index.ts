@@ -15,7 +15,7 @@ export {
 } from './bytes.ts'
 export { type ChecksumName, type ChecksumFunction, checksums, checksumNames, checksumFunction, checksumOf } from './checksums.ts'
 export { tenTo, roundHalfAway, clamp, wrapInto, sine, cosine } from './math.ts'
-export { VirtualClock, type TimedEvent } from './clock.ts'
+export { VirtualClock, Timers, type TimedEvent } from './clock.ts'
 export { type Random, seededRandom, randomFrom } from './random.ts'
 export {
   type Id,

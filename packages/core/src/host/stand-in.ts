@@ -5,10 +5,11 @@ import {
   wordsToBytes,
   type Random,
   type TimedEvent,
+  Timers,
   type VirtualClock,
 } from '../base/index.ts'
 import type { HostBuild } from '../compile/index.ts'
-import type { Message, Reason } from '../frames/index.ts'
+import { bitsPerByte, type Message, type Reason } from '../frames/index.ts'
 import { protocolFor, Receiver, type Heard, type Protocol } from '../protocols/index.ts'
 import type { Compare, Effect } from '../scripts/index.ts'
 import type { SettingValues } from '../settings/index.ts'
@@ -50,17 +51,19 @@ export class StandIn {
   private known = new Map<number, Value>()
   private moving: Moving[]
   private pendingEffects = new Map<number, TimedEvent[]>()
-  private lastHeard: { key: string; answer: Message | null } | null = null
+  private lastHeard: { key: string; answer: Message | null; atUs: number } | null = null
   private lastSyncUs = -Infinity
   private expiry: TimedEvent | null = null
   private on = true
+  private timers: Timers
 
   constructor(
     readonly build: HostBuild,
-    private clock: VirtualClock,
+    clock: VirtualClock,
     private port: HostPort,
     seed: number,
   ) {
+    this.timers = new Timers(clock, hostSource)
     this.protocol = mustHold(protocolFor(build.layout))
     this.receiver = new Receiver(this.protocol, 'to host')
     this.random = seededRandom(seed)
@@ -70,10 +73,11 @@ export class StandIn {
 
   switchOff(): void {
     this.on = false
+    this.timers.stop()
   }
 
   private after(delayUs: number, run: () => void): TimedEvent {
-    return this.clock.after(delayUs, hostSource, () => this.on && run())
+    return this.timers.after(delayUs, run)
   }
 
   private start(): void {
@@ -93,7 +97,7 @@ export class StandIn {
   }
 
   private advance(moving: Moving): void {
-    move(moving, this.clock.nowUs, this.random, (cell) => {
+    move(moving, this.timers.nowUs, this.random, (cell) => {
       const value = this.valueOf(cell)
       return typeof value === 'number' ? value : null
     })
@@ -139,7 +143,7 @@ export class StandIn {
     const moving = this.moving.find((m) => m.spec.cell.address === cell.address)
     if (moving && typeof value === 'number') {
       moving.value = value
-      moving.lastUs = this.clock.nowUs
+      moving.lastUs = this.timers.nowUs
     } else this.known.set(cell.address, value)
     this.sendWrite(cell, value)
   }
@@ -165,7 +169,7 @@ export class StandIn {
 
   /** Writes everything the host owns or remembers, and asks for what only the panel knows. */
   synchronise(): void {
-    this.lastSyncUs = this.clock.nowUs
+    this.lastSyncUs = this.timers.nowUs
     for (const { cell } of this.build.cells) {
       const owned = this.moving.some((m) => m.spec.cell.address === cell.address)
       const value = this.valueOf(cell)
@@ -178,14 +182,14 @@ export class StandIn {
 
   receive(bytes: Uint8Array): void {
     if (!this.on) return
-    for (const heard of this.receiver.receive(bytes, this.clock.nowUs)) this.take(heard)
+    for (const heard of this.receiver.receive(bytes, this.timers.nowUs)) this.take(heard)
     const deadline = this.receiver.deadlineUs
-    this.clock.cancel(this.expiry)
+    this.timers.cancel(this.expiry)
     this.expiry =
       deadline === null
         ? null
-        : this.clock.at(deadline, hostSource, () => {
-            for (const heard of this.receiver.expire(this.clock.nowUs)) if (this.on) this.take(heard)
+        : this.timers.at(deadline, () => {
+            for (const heard of this.receiver.expire(this.timers.nowUs)) if (this.on) this.take(heard)
           })
   }
 
@@ -209,7 +213,7 @@ export class StandIn {
   }
 
   private versionHeard(): void {
-    if (this.build.synchronises && this.clock.nowUs - this.lastSyncUs >= syncGapUs) this.synchronise()
+    if (this.build.synchronises && this.timers.nowUs - this.lastSyncUs >= syncGapUs) this.synchronise()
   }
 
   private cellAt(address: number): Cell | null {
@@ -224,19 +228,28 @@ export class StandIn {
 
   private takeReport(heard: Heard, message: Message & { operation: 'report' | 'event' }): void {
     const key = `${message.operation} ${message.sequence} ${message.address} ${heard.bytes.join(' ')}`
-    if (this.protocol.lastSequence && this.lastHeard?.key === key) {
+    const nowUs = this.timers.nowUs
+    if (this.protocol.lastSequence && this.lastHeard?.key === key && nowUs - this.lastHeard.atUs <= this.repeatsWithinUs) {
+      this.lastHeard.atUs = nowUs
       if (this.lastHeard.answer) this.answerAfter(this.lastHeard.answer, 5)
       return this.port.heard(heard, 'repeated', null)
     }
     const reaction = this.build.reactions.find((r) => this.fits(r, message))
     const answer = this.answerFor(reaction, message)
-    this.lastHeard = { key, answer }
+    this.lastHeard = { key, answer, atUs: nowUs }
     const refused = answer?.operation === 'refused'
     if (message.operation === 'report' && !refused) this.remember(message.address, message.payload)
     this.port.heard(heard, refused ? 'refused' : 'ok', answer?.operation === 'refused' ? answer.reason : null)
     if (answer) this.answerAfter(answer, reaction ? Number(reaction['answerAfterMs']) : 5)
     for (const effect of (reaction?.['effects'] as CompiledEffect[] | undefined) ?? []) this.startEffect(effect)
     if (message.address === this.build.version.address && message.operation === 'report') this.versionHeard()
+  }
+
+  /** The very same frame later than this is not a repeat: the panel was off meanwhile, or has counted once round. */
+  private get repeatsWithinUs(): number {
+    const { link } = this.build
+    const frameUs = (300 * bitsPerByte(link) * 1_000_000) / link.baud
+    return link.tries * ((link.confirmTimeoutMs + link.latencyMs) * 1000 + frameUs)
   }
 
   private answerFor(reaction: SettingValues | undefined, { sequence, address }: Message): Message | null {
@@ -269,12 +282,11 @@ export class StandIn {
   /** A new effect on a value cancels those still waiting for it from earlier reactions, unless of the same instant. */
   private startEffect({ afterMs, cell, value }: CompiledEffect): void {
     const waiting = this.pendingEffects.get(cell.address) ?? []
-    const nowUs = this.clock.nowUs
-    for (const event of waiting)
-      if (event.source === hostSource && this.effectMadeUs.get(event) !== nowUs) this.clock.cancel(event)
+    const nowUs = this.timers.nowUs
+    for (const event of waiting) if (this.effectMadeUs.get(event) !== nowUs) this.timers.cancel(event)
     const event = this.after(afterMs * 1000, () => this.write(cell, value))
     this.effectMadeUs.set(event, nowUs)
-    this.pendingEffects.set(cell.address, [...waiting.filter((e) => e.run), event])
+    this.pendingEffects.set(cell.address, [...waiting.filter(this.timers.isPending), event])
   }
   private effectMadeUs = new WeakMap<TimedEvent, number>()
 

@@ -53,6 +53,11 @@ export class Line {
     return toUs
   }
 
+  /** Takes other settings from now on: what is on its way arrives as it was sent. */
+  become(link: LinkSettings): void {
+    this.link = link
+  }
+
   /** When a direction has nothing left to send. */
   freeAt(direction: Direction): number {
     return this.freeAtUs[direction]

@@ -1,4 +1,4 @@
-import { holdsPoint, mustHold, type Rect, type TimedEvent, type VirtualClock } from '../base/index.ts'
+import { holdsPoint, mustHold, Timers, type Rect, type TimedEvent, type VirtualClock } from '../base/index.ts'
 import type { Build, BuildPage, BuildWidget } from '../compile/index.ts'
 import type { EventKind, Message, Reason } from '../frames/index.ts'
 import { protocolFor, Receiver, type Heard, type Protocol } from '../protocols/index.ts'
@@ -46,23 +46,25 @@ export class Panel {
   private lastWrite = new Map<number, number>()
   private staleNow = new Set<number>()
   private on = true
+  private timers: Timers
 
   /** The layout of the build must have one reading (`checkLayout`): a panel cannot be built of any other. */
   constructor(
     readonly build: Build,
-    private clock: VirtualClock,
+    clock: VirtualClock,
     private port: PanelPort,
   ) {
     const { header } = build
+    this.timers = new Timers(clock, panelSource)
     this.protocol = mustHold(protocolFor(header.layout))
     this.receiver = new Receiver(this.protocol, 'to panel')
     this.memory = new Memory(header, (address, words) => this.wordsChanged(address, words))
     this.glass = new Glass(build, { read: (cell) => this.read(cell), isPressed: (widget) => this.touch.isPressed(widget) })
-    this.talk = new Talk(clock, header.link, this.protocol, (message, attempt) => {
+    this.talk = new Talk(this.timers, header.link, this.protocol, (message, attempt) => {
       const bytes = this.protocol.encode('to host', message)
       return bytes.ok && this.on ? this.port.send(bytes.value, message, attempt) : null
     })
-    this.touch = new Touch(clock, {
+    this.touch = new Touch(this.timers, {
       page: () => this.page,
       settled: (widget) => this.glass.settled(widget),
       mark: (widget) => this.glass.mark(widget),
@@ -86,13 +88,13 @@ export class Panel {
     const tick = () => {
       if (!this.on) return
       this.memory.setOwn('clock', (this.memory.clock() + 1) % 86_400)
-      this.clock.after(1_000_000, panelSource, tick)
+      this.timers.after(1_000_000, tick)
     }
-    this.clock.after(1_000_000, panelSource, tick)
+    this.timers.after(1_000_000, tick)
     for (const { cell } of this.build.header.cells) {
       if (!cell.stale) continue
-      this.lastWrite.set(cell.address, this.clock.nowUs)
-      this.watchStale(cell, this.clock.nowUs + cell.stale.afterMs * 1000)
+      this.lastWrite.set(cell.address, this.timers.nowUs)
+      this.watchStale(cell, this.timers.nowUs + cell.stale.afterMs * 1000)
     }
   }
 
@@ -100,15 +102,14 @@ export class Panel {
   switchOff(): void {
     this.on = false
     this.talk.stop()
-    this.clock.cancel(this.aliveTimer)
-    this.clock.cancel(this.expiry)
+    this.timers.stop()
   }
 
   private watchStale(cell: Cell, atUs: number): void {
-    this.clock.at(atUs, panelSource, () => {
+    this.timers.at(atUs, () => {
       if (!this.on) return
       const dueUs = this.lastWrite.get(cell.address)! + cell.stale!.afterMs * 1000
-      if (dueUs > this.clock.nowUs) return this.watchStale(cell, dueUs)
+      if (dueUs > this.timers.nowUs) return this.watchStale(cell, dueUs)
       this.staleNow.add(cell.address)
       this.glass.touchWords(cell.address, cell.words)
     })
@@ -118,10 +119,10 @@ export class Panel {
     if (!this.lastWrite.size) return
     for (const { cell } of this.build.header.cells) {
       if (!cell.stale || !spansOverlap(cell, { address, words })) continue
-      this.lastWrite.set(cell.address, this.clock.nowUs)
+      this.lastWrite.set(cell.address, this.timers.nowUs)
       if (this.staleNow.delete(cell.address)) {
         this.glass.touchWords(cell.address, cell.words)
-        this.watchStale(cell, this.clock.nowUs + cell.stale.afterMs * 1000)
+        this.watchStale(cell, this.timers.nowUs + cell.stale.afterMs * 1000)
       }
     }
   }
@@ -148,8 +149,8 @@ export class Panel {
 
   private countBeepDown(): void {
     const ms = this.memory.own('beep')
-    this.clock.cancel(this.beepTimer)
-    if (ms > 0) this.beepTimer = this.clock.after(ms * 1000, panelSource, () => this.on && this.memory.setOwn('beep', 0))
+    this.timers.cancel(this.beepTimer)
+    if (ms > 0) this.beepTimer = this.timers.after(ms * 1000, () => this.on && this.memory.setOwn('beep', 0))
   }
 
   private writeByTouch(cell: Cell, value: Value): void {
@@ -162,18 +163,18 @@ export class Panel {
   /** Bytes from the line, all in by now. */
   receive(bytes: Uint8Array): void {
     if (!this.on) return
-    for (const heard of this.receiver.receive(bytes, this.clock.nowUs)) this.take(heard)
+    for (const heard of this.receiver.receive(bytes, this.timers.nowUs)) this.take(heard)
     this.awaitSilence()
   }
 
   private awaitSilence(): void {
     const deadline = this.receiver.deadlineUs
-    this.clock.cancel(this.expiry)
+    this.timers.cancel(this.expiry)
     this.expiry =
       deadline === null
         ? null
-        : this.clock.at(deadline, panelSource, () => {
-            for (const heard of this.receiver.expire(this.clock.nowUs)) this.take(heard)
+        : this.timers.at(deadline, () => {
+            for (const heard of this.receiver.expire(this.timers.nowUs)) this.take(heard)
           })
   }
 
@@ -190,10 +191,8 @@ export class Panel {
 
   private hostIsAlive(): void {
     this.memory.setOwn('hostAlive', 1)
-    this.clock.cancel(this.aliveTimer)
-    this.aliveTimer = this.clock.after(this.build.header.link.aliveMs * 1000, panelSource, () =>
-      this.memory.setOwn('hostAlive', 0),
-    )
+    this.timers.cancel(this.aliveTimer)
+    this.aliveTimer = this.timers.after(this.build.header.link.aliveMs * 1000, () => this.memory.setOwn('hostAlive', 0))
   }
 
   /** Does what a message says: null, or why not. Done is said here, refused by the caller. */

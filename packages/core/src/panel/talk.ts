@@ -1,4 +1,4 @@
-import type { TimedEvent, VirtualClock } from '../base/index.ts'
+import type { TimedEvent, Timers } from '../base/index.ts'
 import type { EventKind, LinkSettings, Message, Reason } from '../frames/index.ts'
 import type { Protocol } from '../protocols/index.ts'
 
@@ -22,7 +22,8 @@ const mostWaiting = 64
  * answered or the tries are used up.
  */
 export class Talk {
-  private sequence = 0
+  /** Of the last report or event. */
+  sequence = 0
   private waiting: NotYetNumbered[] = []
   private current: Outgoing | null = null
   private timer: TimedEvent | null = null
@@ -31,7 +32,7 @@ export class Talk {
   lost = 0
 
   constructor(
-    private clock: VirtualClock,
+    private timers: Timers,
     private link: LinkSettings,
     private protocol: Protocol,
     private send: (message: Message, attempt: number) => number | null,
@@ -41,7 +42,7 @@ export class Talk {
 
   answer(message: Message): void {
     if (this.protocol.can('to host', message.operation))
-      this.clock.after(this.link.latencyMs * 1000, panelSource, () => void this.send(message, 1))
+      this.timers.after(this.link.latencyMs * 1000, () => void this.send(message, 1))
   }
 
   done(to: Message): void {
@@ -78,7 +79,7 @@ export class Talk {
     current.attempt++
     const endUs = this.send(current.message, current.attempt)
     if (!this.confirms || endUs === null) return this.finish()
-    this.timer = this.clock.at(endUs + this.link.confirmTimeoutMs * 1000, panelSource, () => {
+    this.timer = this.timers.at(endUs + this.link.confirmTimeoutMs * 1000, () => {
       if (current.attempt < this.link.tries) return this.transmit()
       this.lost++
       this.finish()
@@ -86,7 +87,7 @@ export class Talk {
   }
 
   private finish(): void {
-    this.clock.cancel(this.timer)
+    this.timers.cancel(this.timer)
     this.timer = null
     this.current = null
     this.next()
@@ -108,7 +109,7 @@ export class Talk {
   }
 
   stop(): void {
-    this.clock.cancel(this.timer)
+    this.timers.cancel(this.timer)
     this.timer = null
     this.current = null
     this.waiting = []

@@ -1,9 +1,8 @@
-import { holdsPoint, type TimedEvent, type VirtualClock } from '../base/index.ts'
+import { holdsPoint, type TimedEvent, type Timers } from '../base/index.ts'
 import type { BuildPage, BuildWidget } from '../compile/index.ts'
 import { perform, type CompiledAction, type Moment, type World } from '../rules/index.ts'
 import type { SettingValues } from '../settings/index.ts'
 import { widgetKind } from '../widgets/index.ts'
-import { panelSource } from './talk.ts'
 
 /** How long a finger rests before a repeating action begins to repeat. */
 const repeatDelayUs = 400_000
@@ -44,7 +43,7 @@ export class Touch {
   isDown = false
 
   constructor(
-    private clock: VirtualClock,
+    private owner: Timers,
     private view: TouchView,
   ) {}
 
@@ -83,7 +82,7 @@ export class Touch {
   }
 
   private after(delayUs: number, run: () => void): void {
-    this.timers.push(this.clock.after(delayUs, panelSource, run))
+    this.timers.push(this.owner.after(delayUs, run))
   }
 
   move(x: number, y: number): void {
@@ -108,7 +107,7 @@ export class Touch {
   }
 
   private letGo(): void {
-    for (const timer of this.timers) this.clock.cancel(timer)
+    for (const timer of this.timers) this.owner.cancel(timer)
     this.timers = []
     this.widget = null
     this.inside = false
@@ -116,7 +115,7 @@ export class Touch {
 
   /** Another page was opened: the finger counts for nothing there until it is lifted. */
   pageChanged(): void {
-    for (const timer of this.timers) this.clock.cancel(timer)
+    for (const timer of this.timers) this.owner.cancel(timer)
     this.timers = []
     this.inside = false
   }

@@ -32,12 +32,17 @@ export class Rig {
   }
 
   private startPanel(): void {
-    const panel = new Panel(this.build, this.clock, {
+    const panel = this.madePanel()
+    this.panel = panel
+    this.clock.after(bootUs, rigSource, () => this.panel === panel && panel.announce())
+  }
+
+  /** In a method of its own: what a panel is connected by must keep no other panel alive. */
+  private madePanel(): Panel {
+    return new Panel(this.build, this.clock, {
       send: (bytes, _message, attempt) => this.line.send('to host', bytes, attempt),
       heard: (heard, verdict, reason) => this.note('to panel', heard, verdict, reason),
     })
-    this.panel = panel
-    this.clock.after(bootUs, rigSource, () => this.panel === panel && panel.announce())
   }
 
   private startHost(): void {
@@ -128,6 +133,7 @@ export class Rig {
     this.hostBuild = hostBuild
     const sameLink = sameJson(old.header.link, build.header.link) && sameJson(old.header.layout, build.header.layout)
     before.switchOff()
+    this.line.become(build.header.link)
     this.startSwapped(before, old)
     if (!sameLink || !sameJson(old.header.cells, build.header.cells)) {
       this.host.switchOff()
@@ -137,11 +143,10 @@ export class Rig {
   }
 
   private startSwapped(before: Panel, old: Build): void {
-    const panel = new Panel(this.build, this.clock, {
-      send: (bytes, _message, attempt) => this.line.send('to host', bytes, attempt),
-      heard: (heard, verdict, reason) => this.note('to panel', heard, verdict, reason),
-    })
+    const panel = this.madePanel()
     this.panel = panel
+    // The host must not take the next report for a repeat of the last.
+    panel.talk.sequence = before.talk.sequence
     panel.memory.setOwn('backlight', before.memory.own('backlight'))
     panel.memory.setOwn('clock', before.memory.clock())
     panel.memory.setOwn('hostAlive', before.memory.own('hostAlive'))
