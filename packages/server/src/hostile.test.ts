@@ -93,9 +93,9 @@ describe('a file that is made to stop others', () => {
     expect(slowest).toBeLessThan(1500)
     expect(tookMs).toBeLessThan(8000)
   })
-  test('forty fonts with flipped bits whose check values are right: each is taken or refused, none stays', async () => {
+  test('fifteen fonts with flipped bits whose check values are right: each is taken or refused, none stays', async () => {
     let refused = 0
-    for (let seed = 1; seed <= 40; seed++) {
+    for (let seed = 1; seed <= 15; seed++) {
       const answer = await sent(withFont(hostileFont(woff, seed)))
       expect([201, 422]).toContain(answer.status)
       if (answer.status === 422) {
@@ -109,9 +109,9 @@ describe('a file that is made to stop others', () => {
   test('one flipped bit anywhere in a project file: refused in words, or the very same project', async () => {
     const whole = packProject(demo.project, demo.assets)
     let refused = 0
-    for (let i = 0; i < 60; i++) {
+    for (let i = 0; i < 30; i++) {
       const file = whole.slice()
-      const at = Math.floor((i * file.length) / 60)
+      const at = Math.floor((i * file.length) / 30)
       file[at] = file[at]! ^ (1 << (i % 8))
       const answer = await sent(file)
       if (answer.status === 201) {
@@ -122,7 +122,7 @@ describe('a file that is made to stop others', () => {
         expect([answer.status, ((await answer.json()) as ApiProblem).message.length > 20]).toEqual([422, true])
       }
     }
-    expect(refused).toBeGreaterThan(50)
+    expect(refused).toBeGreaterThan(25)
   }, 60_000)
 })
 

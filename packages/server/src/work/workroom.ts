@@ -7,7 +7,7 @@ import type { DocumentOfFile, Task } from './tasks.ts'
 const tasks = new URL(import.meta.url.endsWith('.ts') ? '../../dist/tasks.js' : './tasks.js', import.meta.url)
 
 /** How long a piece of work may take, ms. */
-const limitsMs = { document: 2000, asset: 2000, picture: 5000, pack: 5000 }
+const limitsMs = { document: 1800, asset: 1500, picture: 5000, pack: 5000 }
 
 /** One thread, one piece of work after another. A piece that takes too long ends with its thread; the next gets a new one. */
 class Lane {
@@ -16,7 +16,7 @@ class Lane {
     minThreads: 0,
     maxThreads: 1,
     idleTimeout: 60_000,
-    resourceLimits: { maxOldGenerationSizeMb: 256, maxYoungGenerationSizeMb: 32 },
+    resourceLimits: { maxOldGenerationSizeMb: 192, maxYoungGenerationSizeMb: 32 },
   })
   private last: Promise<unknown> = Promise.resolve()
 
