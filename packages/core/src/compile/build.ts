@@ -2,7 +2,7 @@ import type { Rect } from '../base/index.ts'
 import type { CompiledFace } from '../faces/index.ts'
 import type { Layout, LinkSettings } from '../frames/index.ts'
 import type { GlyphSheet } from '../raster/index.ts'
-import type { SettingValues } from '../settings/index.ts'
+import type { Values } from '../describe/index.ts'
 import type { Cell, MemoryPlan, Orders } from '../variables/index.ts'
 
 /** A widget with every reference resolved. `cells` are what it reads: when one changes, it may look different. */
@@ -10,7 +10,7 @@ export interface BuildWidget {
   number: number
   kind: string
   place: Rect
-  settings: SettingValues
+  settings: Values
   cells: Cell[]
   /** Those of `cells` by which more than the moving part may change. */
   followed: Cell[]

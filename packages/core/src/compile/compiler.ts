@@ -1,7 +1,7 @@
 import { canonicalJson, checksumOf } from '../base/index.ts'
-import { compileFace } from '../faces/index.ts'
-import { memoryPlanOf, ordersOf, type Assets, type Page, type Project, type Widget } from '../project/index.ts'
-import { compileSettings, isCompiledFollow, type CompileContext } from '../settings/index.ts'
+import { memoryPlanOf, ordersOf, pageSettings, type Assets, type Page, type Project, type Widget } from '../project/index.ts'
+import { isCompiledFollow, type Values } from '../describe/index.ts'
+import type { CompileContext } from '../settings/index.ts'
 import { widgetKind } from '../widgets/index.ts'
 import type { Cell } from '../variables/index.ts'
 import type { Build, BuildHeader, BuildPage, BuildWidget, Symbols } from './build.ts'
@@ -91,15 +91,14 @@ export class Compiler {
     this.recompiled++
     const asked: CompiledWidget['asked'] = []
     const fonts: CompiledWidget['fonts'] = []
-    const list = widgetKind(widget.kind)?.settings ?? []
-    const settings = compileSettings(list, widget.settings, this.context(project, asked, fonts))
-    const followed: Cell[] = []
-    const cells: Cell[] = []
-    for (const { key, type } of list) {
-      const value = settings[key]
-      if (isCompiledFollow(value)) followed.push(value.follow)
-      else if (type.name === 'variable' && value) cells.push(value as Cell)
-    }
+    const described = widgetKind(widget.kind)?.settings
+    const context = this.context(project, asked, fonts)
+    const settings: Values = described?.compile(widget.settings, context) ?? {}
+    const followed = Object.values(settings).flatMap((value) => (isCompiledFollow<Cell>(value) ? [value.follow] : []))
+    // Whatever it reads, wherever it stands: when one of them changes, the widget may look different.
+    const read =
+      described?.refs(widget.settings).flatMap(({ ref }) => (ref.use === 'reads' ? [this.cells.of(project, ref.to)] : [])) ?? []
+    const cells = read.filter((cell) => cell !== null && !followed.includes(cell)) as Cell[]
     const built: BuildWidget = {
       number: widget.number,
       kind: widget.kind,
@@ -127,10 +126,14 @@ export class Compiler {
       page,
       widgets,
       symbols,
-      built: { number: page.number, background: compileFace(page.background), widgets: widgets.map((w) => w.built) },
+      built: { number: page.number, background: this.background(project, page), widgets: widgets.map((w) => w.built) },
     }
     this.pages.set(page, made)
     return made
+  }
+
+  private background(project: Project, page: Page): BuildPage['background'] {
+    return pageSettings.compile({ background: page.background }, this.context(project, [], [])).background
   }
 
   private collectSheets(pages: readonly CompiledPage[]): { sheets: BuildHeader['sheets']; chunks: Build['chunks'] } {

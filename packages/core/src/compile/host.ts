@@ -1,7 +1,14 @@
 import type { Layout, LinkSettings } from '../frames/index.ts'
 import { ordersOf, type Project } from '../project/index.ts'
-import { outputSettings, quantityKinds, reactionSettings, type QuantityKind } from '../scripts/index.ts'
-import { compileSettings, type CompileContext, type SettingValues } from '../settings/index.ts'
+import {
+  outputSettings,
+  quantityKinds,
+  reactionSettings,
+  type CompiledOutput,
+  type CompiledQuantity,
+  type CompiledReaction,
+} from '../scripts/index.ts'
+import type { CompileContext } from '../settings/index.ts'
 import { ownWords, type Cell, type Orders } from '../variables/index.ts'
 import { CellTable } from './cells.ts'
 import { builtLayout } from './layout.ts'
@@ -15,9 +22,9 @@ export interface HostBuild {
   /** Everything that travels, with the value the host begins with. */
   cells: { cell: Cell; name: string; initial: number | string }[]
   version: Cell
-  quantities: { kind: QuantityKind; cell: Cell; settings: SettingValues }[]
-  reactions: SettingValues[]
-  outputs: SettingValues[]
+  quantities: (CompiledQuantity & { cell: Cell })[]
+  reactions: CompiledReaction[]
+  outputs: CompiledOutput[]
 }
 
 /** The stand-in of a project, ready to run. Quantities without a variable are left out. */
@@ -31,8 +38,9 @@ export function compileHost(project: Project, cells: CellTable = new CellTable()
   const { host } = project
   const quantities = host.quantityOrder.flatMap((id) => {
     const { kind, settings } = host.quantities[id]!
-    const compiled = compileSettings(quantityKinds[kind].settings, settings, context)
-    return compiled['variable'] ? [{ kind, cell: compiled['variable'] as Cell, settings: compiled }] : []
+    const compiled = { kind, settings: quantityKinds[kind].settings.compile(settings, context) } as CompiledQuantity
+    const cell = compiled.settings.variable
+    return cell ? [{ ...compiled, cell }] : []
   })
   return {
     link: project.link,
@@ -46,7 +54,7 @@ export function compileHost(project: Project, cells: CellTable = new CellTable()
     })),
     version: context.cell(ownWords.find((w) => w.name === 'version')!.id)!,
     quantities,
-    reactions: host.reactionOrder.map((id) => compileSettings(reactionSettings, host.reactions[id]!.settings, context)),
-    outputs: host.outputOrder.map((id) => compileSettings(outputSettings, host.outputs[id]!.settings, context)),
+    reactions: host.reactionOrder.map((id) => reactionSettings.compile(host.reactions[id]!.settings, context)),
+    outputs: host.outputOrder.map((id) => outputSettings.compile(host.outputs[id]!.settings, context)),
   }
 }

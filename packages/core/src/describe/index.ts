@@ -1,1 +1,21 @@
 export { type Item, itemId, itemList, withItemIds, withoutItemIds } from './items.ts'
+export {
+  type Ref,
+  type Type,
+  type Field,
+  type NamedField,
+  type FormField,
+  type Fields,
+  type RawOf,
+  type SettledOf,
+  type CompiledOf,
+  type Follows,
+  type CompiledFollow,
+  type FollowContext,
+  type Values,
+  type Described,
+  describe,
+  doesFollow,
+  isCompiledFollow,
+} from './describe.ts'
+export { plain, text, number, whole, yesNo, oneOf, reference, listOf, idOrNone, colourText } from './types.ts'

@@ -1,13 +1,7 @@
 import { CellTable } from '../compile/index.ts'
 import type { Project } from '../project/index.ts'
-import { stepKinds, type Exchange, type StepKind } from '../scripts/index.ts'
-import { compileSettings, type CompileContext, type SettingValues } from '../settings/index.ts'
-
-export interface CompiledStep {
-  id: string
-  kind: StepKind
-  settings: SettingValues
-}
+import { stepKinds, type CompiledStep, type Exchange } from '../scripts/index.ts'
+import type { CompileContext } from '../settings/index.ts'
 
 export interface CompiledExchange {
   seed: number
@@ -25,7 +19,7 @@ export function compileExchange(project: Project, exchange: Exchange, cells = ne
   }
   const steps = exchange.stepOrder.map((id) => {
     const { kind, settings } = exchange.steps[id]!
-    return { id, kind, settings: compileSettings(stepKinds[kind].settings, settings, context) }
+    return { id, kind, settings: stepKinds[kind].settings.compile(settings, context) } as CompiledStep
   })
   return { seed: exchange.seed, allowsOthers: exchange.allowsOthers, steps }
 }

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import type { Project } from '../project/index.ts'
-import { stepKindNames, stepKinds, type StepKind } from '../scripts/index.ts'
+import { stepKindNames, stepKinds, type Step, type StepKind } from '../scripts/index.ts'
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
 import { Workbench } from '../workbench/index.ts'
 import { compileExchange, exchangeProblemWords, Runner, stepWords } from './index.ts'
@@ -180,10 +180,11 @@ describe('words', () => {
     const filled = {
       ...step,
       settings: Object.fromEntries(
-        stepKinds[kind].settings.map((s) => [s.key, s.type.name === 'variable' ? 'variable:dome_target' : s.default]),
+        stepKinds[kind].settings.list.map((s) => [s.key, s.type.name === 'variable' ? 'variable:dome_target' : s.default]),
       ),
     }
-    if (stepKinds[kind].settings.some((s) => s.key === 'variable')) expect(stepWords(filled, name)).toContain('dome_target')
+    if (Object.hasOwn(stepKinds[kind].settings.fields, 'variable'))
+      expect(stepWords(filled as Step, name)).toContain('dome_target')
   })
   test('every reason has a sentence', () => {
     for (const code of [

@@ -3,9 +3,9 @@ import type { Build, HostBuild } from '../compile/index.ts'
 import type { Direction, Message } from '../frames/index.ts'
 import { protocolFor, type Protocol } from '../protocols/index.ts'
 import { Rig, type Entry } from '../rig/index.ts'
-import type { SettingValues } from '../settings/index.ts'
+import type { CompiledStep, CompiledStepOf, StepKind } from '../scripts/index.ts'
 import { decodeValue, encodeValue, formatValue, parseValue, type Cell, type Value } from '../variables/index.ts'
-import type { CompiledExchange, CompiledStep } from './compiled.ts'
+import type { CompiledExchange } from './compiled.ts'
 
 /** What came of one step. `problem` says why it failed; bytes are whole frames, where there are any to compare. */
 export interface StepResult {
@@ -36,6 +36,7 @@ const settleUs = 1_500_000
 /** An exchange is given up after so much virtual time. */
 const mostUs = 3_600_000_000
 
+type Of<K extends StepKind> = CompiledStepOf<K>['settings']
 type Outcome = Partial<Omit<StepResult, 'id' | 'status' | 'atUs'>> | null
 
 /** Runs one exchange on a rig of its own. The same build and exchange always give the same result. */
@@ -86,53 +87,53 @@ export class Runner {
     return { passed: !failed && !leftOver, steps: this.results, leftOver, endUs: this.rig.nowUs, rig: this.rig }
   }
 
-  private run({ kind, settings: s }: CompiledStep): Outcome {
-    switch (kind) {
+  private run(step: CompiledStep): Outcome {
+    switch (step.kind) {
       case 'touch':
-        return this.touch(s)
+        return this.touch(step.settings)
       case 'host writes':
-        return this.withValue(s, (cell, value) => (this.rig.host.write(cell, value), null))
+        return this.withValue(step.settings, (cell, value) => (this.rig.host.write(cell, value), null))
       case 'host asks':
-        return this.withCell(s, (cell) => (this.rig.host.ask(cell), null))
+        return this.withCell(step.settings, (cell) => (this.rig.host.ask(cell), null))
       case 'host sends bytes':
-        return this.sendBytes(String(s['bytes']))
+        return this.sendBytes(step.settings.bytes)
       case 'wait':
-        this.rig.advance(Number(s['ms']) * 1000)
+        this.rig.advance(step.settings.ms * 1000)
         return null
       case 'power cycle':
-        this.rig.powerCycle(s['which'] as 'panel' | 'host' | 'both')
+        this.rig.powerCycle(step.settings.which)
         return null
       case 'trouble':
-        return this.trouble(s)
+        return this.trouble(step.settings)
       case 'expect report':
-        return this.withValue(s, (cell, value) => this.expectReport(s, cell, value))
+        return this.withValue(step.settings, (cell, value) => this.expectReport(step.settings, cell, value))
       case 'expect event':
-        return this.expectEvent(s)
+        return this.expectEvent(step.settings)
       case 'expect answer':
-        return this.expectAnswer(s)
+        return this.expectAnswer(step.settings)
       case 'expect shown':
-        return this.expectShown(s)
+        return this.expectShown(step.settings)
       case 'expect page':
-        return this.expectPage(s)
+        return this.expectPage(step.settings)
       case 'expect memory':
-        return this.withValue(s, (cell, value) => this.expectMemory(s, cell, value))
+        return this.withValue(step.settings, (cell, value) => this.expectMemory(step.settings, cell, value))
       case 'expect nothing':
-        return this.expectNothing(Number(s['ms']))
+        return this.expectNothing(step.settings.ms)
     }
   }
 
   // --- doing
 
-  private withCell(s: SettingValues, go: (cell: Cell) => Outcome): Outcome {
-    const cell = s['variable'] as Cell | null
+  private withCell(s: { variable: Cell | null }, go: (cell: Cell) => Outcome): Outcome {
+    const cell = s.variable
     return cell ? go(cell) : fail('no-variable', {})
   }
 
-  private withValue(s: SettingValues, go: (cell: Cell, value: Value) => Outcome): Outcome {
+  private withValue(s: { variable: Cell | null; value: string }, go: (cell: Cell, value: Value) => Outcome): Outcome {
     return this.withCell(s, (cell) => {
-      const parsed = parseValue(cell.holds, String(s['value']))
+      const parsed = parseValue(cell.holds, s.value)
       if (parsed.ok) return go(cell, parsed.value)
-      return fail('value', { value: String(s['value']), why: parsed.problem.code })
+      return fail('value', { value: s.value, why: parsed.problem.code })
     })
   }
 
@@ -143,37 +144,37 @@ export class Runner {
     return null
   }
 
-  private trouble(s: SettingValues): Outcome {
+  private trouble(s: Of<'trouble'>): Outcome {
     const { rig } = this
-    switch (s['what']) {
+    switch (s.what) {
       case 'lose frames to the host':
-        rig.line.trouble.lose['to host'] = Number(s['count'])
+        rig.line.trouble.lose['to host'] = s.count
         break
       case 'lose frames to the panel':
-        rig.line.trouble.lose['to panel'] = Number(s['count'])
+        rig.line.trouble.lose['to panel'] = s.count
         break
       default:
-        rig.host.silent = s['what'] === 'host falls silent'
+        rig.host.silent = s.what === 'host falls silent'
     }
     return null
   }
 
-  private touch(s: SettingValues): Outcome {
+  private touch(s: Of<'touch'>): Outcome {
     const { rig } = this
-    const number = s['widget'] as number | null
+    const number = s.widget
     if (number === null) return fail('no-widget', {})
-    const gesture = String(s['gesture'])
+    const gesture = s.gesture
     if (gesture === 'release') return this.release()
-    for (let k = 0; k < Number(s['times']); k++) {
+    for (let k = 0; k < s.times; k++) {
       const point = rig.panel.pointOn(number)
       if ('why' in point) return fail(`touch.${point.why}`, { by: point.by })
       rig.panel.touchDown(point.x, point.y)
       this.finger = point
       if (gesture === 'press') break
-      if (gesture === 'drag') this.drag(Number(s['dx']), Number(s['dy']), Number(s['holdMs']))
-      else rig.advance(Number(s['holdMs']) * 1000)
+      if (gesture === 'drag') this.drag(s.dx, s.dy, s.holdMs)
+      else rig.advance(s.holdMs * 1000)
       this.release()
-      if (Number(s['times']) > 1) rig.advance(80_000)
+      if (s.times > 1) rig.advance(80_000)
     }
     return null
   }
@@ -232,35 +233,32 @@ export class Runner {
     })
   }
 
-  private expectReport(s: SettingValues, cell: Cell, value: Value): Outcome {
+  private expectReport(s: Of<'expect report'>, cell: Cell, value: Value): Outcome {
     const words = encodeValue(cell.holds, value, this.build.header.orders)
     const payload = words.ok ? wordsToBytes(words.value, this.build.header.orders.bytes) : new Uint8Array(0)
     const isReport = ({ message }: Entry) => message!.operation === 'report' && message!.address === cell.address
     const valueIn = (entry: Entry) => this.valueOf(cell, (entry.message as { payload: Uint8Array }).payload)
-    const attempt = Number(s['attempt'])
-    const isIt = (e: Entry) =>
-      isReport(e) && close(valueIn(e), value, Number(s['tolerance'])) && (attempt === 0 || e.attempt === attempt)
-    const found = this.nextSpoken(Number(s['withinMs']), isIt)
+    const attempt = s.attempt
+    const isIt = (e: Entry) => isReport(e) && close(valueIn(e), value, s.tolerance) && (attempt === 0 || e.attempt === attempt)
+    const found = this.nextSpoken(s.withinMs, isIt)
     const expected = formatValue(cell.holds, value) + (attempt ? `, try ${attempt}` : '')
     const frame = (sequence: number) => this.frame('to host', { operation: 'report', sequence, address: cell.address, payload })
-    if (!found) return { ...fail('nothing-came', { ms: Number(s['withinMs']) }), expected, expectedBytes: frame(1) }
+    if (!found) return { ...fail('nothing-came', { ms: s.withinMs }), expected, expectedBytes: frame(1) }
     const { entry, fits } = found
-    const sameValue = isReport(entry) && close(valueIn(entry), value, Number(s['tolerance']))
+    const sameValue = isReport(entry) && close(valueIn(entry), value, s.tolerance)
     const came = isReport(entry) ? formatValue(cell.holds, valueIn(entry) ?? '') + (attempt ? `, try ${entry.attempt}` : '') : ''
     const seen = { expected, came, expectedBytes: frame(entry.message!.sequence), cameBytes: entry.bytes, entry: entry.id }
     return fits ? seen : { ...fail(isReport(entry) ? (sameValue ? 'other-try' : 'other-value') : 'something-else', {}), ...seen }
   }
 
-  private expectEvent(s: SettingValues): Outcome {
-    const widget = s['widget'] as number | null
+  private expectEvent(s: Of<'expect event'>): Outcome {
+    const widget = s.widget
     if (widget === null) return fail('no-widget', {})
-    const isIt = ({ message }: Entry) =>
-      message!.operation === 'event' && message!.address === widget && message!.what === s['what']
-    const found = this.nextSpoken(Number(s['withinMs']), isIt)
-    const frame = (sequence: number) =>
-      this.frame('to host', { operation: 'event', sequence, address: widget, what: s['what'] as never })
-    const expected = String(s['what'])
-    if (!found) return { ...fail('nothing-came', { ms: Number(s['withinMs']) }), expected, expectedBytes: frame(1) }
+    const isIt = ({ message }: Entry) => message!.operation === 'event' && message!.address === widget && message!.what === s.what
+    const found = this.nextSpoken(s.withinMs, isIt)
+    const frame = (sequence: number) => this.frame('to host', { operation: 'event', sequence, address: widget, what: s.what })
+    const expected = s.what
+    if (!found) return { ...fail('nothing-came', { ms: s.withinMs }), expected, expectedBytes: frame(1) }
     const seen = {
       expected,
       expectedBytes: frame(found.entry.message!.sequence),
@@ -270,9 +268,9 @@ export class Runner {
     return found.fits ? seen : { ...fail('something-else', {}), ...seen }
   }
 
-  private expectAnswer(s: SettingValues): Outcome {
-    const direction: Direction = s['from'] === 'host' ? 'to panel' : 'to host'
-    const found = this.await(Number(s['withinMs']), () => {
+  private expectAnswer(s: Of<'expect answer'>): Outcome {
+    const direction: Direction = s.from === 'host' ? 'to panel' : 'to host'
+    const found = this.await(s.withinMs, () => {
       const entry = this.rig.conversation
         .since(this.answerCursor[direction])
         .find(
@@ -280,45 +278,44 @@ export class Runner {
         )
       return entry ?? null
     })
-    const expected = String(s['answer']) + (s['answer'] === 'refused' && s['reason'] !== 'any' ? `: ${String(s['reason'])}` : '')
-    if (!found) return { ...fail('no-answer', { ms: Number(s['withinMs']) }), expected, direction }
+    const expected = s.answer + (s.answer === 'refused' && s.reason !== 'any' ? `: ${s.reason}` : '')
+    if (!found) return { ...fail('no-answer', { ms: s.withinMs }), expected, direction }
     this.answerCursor[direction] = found.id
     const message = found.message!
     const came = message.operation + (message.operation === 'refused' ? `: ${message.reason}` : '')
     const fits =
-      message.operation === s['answer'] &&
-      (message.operation !== 'refused' || s['reason'] === 'any' || message.reason === s['reason'])
+      message.operation === s.answer && (message.operation !== 'refused' || s.reason === 'any' || message.reason === s.reason)
     const seen = { expected, came, cameBytes: found.bytes, entry: found.id, direction }
     return fits ? seen : { ...fail('other-answer', {}), ...seen }
   }
 
-  private expectShown(s: SettingValues): Outcome {
-    const widget = s['widget'] as number | null
+  private expectShown(s: Of<'expect shown'>): Outcome {
+    const widget = s.widget
     if (widget === null) return fail('no-widget', {})
-    const expected = String(s['text'])
+    const expected = s.text
     const { panel } = this.rig
     const seen = () => {
       const on = panel.build.symbols.pages.find((p) => p.widgets.some((w) => w.number === widget))?.number
       return on === panel.pageNumber ? this.rig.panel.shows(widget) : null
     }
-    const found = this.await(Number(s['withinMs']), () => (seen() === expected ? true : null))
+    const found = this.await(s.withinMs, () => (seen() === expected ? true : null))
     if (found) return { expected, came: expected }
     const came = seen()
     return { ...fail(came === null ? 'touch.not on this page' : 'other-shown', {}), expected, came: came ?? '' }
   }
 
-  private expectPage(s: SettingValues): Outcome {
-    const page = s['page'] as number | null
+  private expectPage(s: Of<'expect page'>): Outcome {
+    const page = s.page
     const nameOf = (number: number | null) => this.build.symbols.pages.find((p) => p.number === number)?.name ?? ''
-    const found = this.await(Number(s['withinMs']), () => (this.rig.panel.pageNumber === page ? true : null))
+    const found = this.await(s.withinMs, () => (this.rig.panel.pageNumber === page ? true : null))
     const seen = { expected: nameOf(page), came: nameOf(this.rig.panel.pageNumber) }
     return found ? seen : { ...fail('other-page', {}), ...seen }
   }
 
-  private expectMemory(s: SettingValues, cell: Cell, value: Value): Outcome {
-    const tolerance = Number(s['tolerance'])
+  private expectMemory(s: Of<'expect memory'>, cell: Cell, value: Value): Outcome {
+    const tolerance = s.tolerance
     const read = () => this.rig.panel.memory.read(cell).value
-    const found = this.await(Number(s['withinMs']), () => (close(read(), value, tolerance) ? true : null))
+    const found = this.await(s.withinMs, () => (close(read(), value, tolerance) ? true : null))
     const expected = formatValue(cell.holds, value) + (tolerance ? ` ± ${tolerance}` : '')
     const came = formatValue(cell.holds, read())
     if (found) return { expected, came }

@@ -32,40 +32,51 @@ export const exchangeProblemWords = (problem: Problem): string => sentence(sente
 
 /** A step as a line to read: what it does, to what, with what. */
 export function stepWords(step: Step, nameOf: (id: string) => string): string {
-  const s = step.settings
-  const name = (key: string) => (s[key] ? nameOf(String(s[key])) : '…')
-  const give = Number(s['tolerance']) ? ` ± ${String(s['tolerance'])}` : ''
-  const within = `within ${String(s['withinMs'])} ms`
+  const name = (id: string) => (id ? nameOf(id) : '…')
+  const give = (tolerance: number) => (tolerance ? ` ± ${tolerance}` : '')
   switch (step.kind) {
     case 'touch': {
-      const times = Number(s['times']) > 1 ? `, ${String(s['times'])} times` : ''
-      return `${String(s['gesture'])} “${name('widget')}”${times}`
+      const { gesture, widget, times } = step.settings
+      return `${gesture} “${name(widget)}”${times > 1 ? `, ${times} times` : ''}`
     }
     case 'host writes':
-      return `${name('variable')} = ${String(s['value'])}`
+      return `${name(step.settings.variable)} = ${step.settings.value}`
     case 'host asks':
-      return name('variable')
+      return name(step.settings.variable)
     case 'host sends bytes':
-      return String(s['bytes'])
+      return step.settings.bytes
     case 'wait':
-      return `${String(s['ms'])} ms`
+      return `${step.settings.ms} ms`
     case 'power cycle':
-      return String(s['which'])
-    case 'trouble':
-      return `${String(s['what'])}${String(s['what']).startsWith('lose') ? `: ${String(s['count'])}` : ''}`
-    case 'expect report':
-      return `${name('variable')} = ${String(s['value'])}${give} ${within}${Number(s['attempt']) ? `, on try ${String(s['attempt'])}` : ''}`
-    case 'expect event':
-      return `“${name('widget')}” ${String(s['what'])} ${within}`
-    case 'expect answer':
-      return `${String(s['answer'])} from the ${String(s['from'])}${s['answer'] === 'refused' && s['reason'] !== 'any' ? `, reason ${String(s['reason'])}` : ''} ${within}`
-    case 'expect shown':
-      return `“${name('widget')}” shows “${String(s['text'])}” ${within}`
+      return step.settings.which
+    case 'trouble': {
+      const { what, count } = step.settings
+      return what.startsWith('lose') ? `${what}: ${count}` : what
+    }
+    case 'expect report': {
+      const { variable, value, tolerance, withinMs, attempt } = step.settings
+      return `${name(variable)} = ${value}${give(tolerance)} within ${withinMs} ms${attempt ? `, on try ${attempt}` : ''}`
+    }
+    case 'expect event': {
+      const { widget, what, withinMs } = step.settings
+      return `“${name(widget)}” ${what} within ${withinMs} ms`
+    }
+    case 'expect answer': {
+      const { from, answer, reason, withinMs } = step.settings
+      const why = answer === 'refused' && reason !== 'any' ? `, reason ${reason}` : ''
+      return `${answer} from the ${from}${why} within ${withinMs} ms`
+    }
+    case 'expect shown': {
+      const { widget, text, withinMs } = step.settings
+      return `“${name(widget)}” shows “${text}” within ${withinMs} ms`
+    }
     case 'expect page':
-      return `${name('page')} ${within}`
-    case 'expect memory':
-      return `${name('variable')} = ${String(s['value'])}${give} ${within}`
+      return `${name(step.settings.page)} within ${step.settings.withinMs} ms`
+    case 'expect memory': {
+      const { variable, value, tolerance, withinMs } = step.settings
+      return `${name(variable)} = ${value}${give(tolerance)} within ${withinMs} ms`
+    }
     case 'expect nothing':
-      return `for ${String(s['ms'])} ms`
+      return `for ${step.settings.ms} ms`
   }
 }

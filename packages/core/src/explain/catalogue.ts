@@ -3,7 +3,7 @@ import { byteEndUs, type Anatomy, type Direction, type Message } from '../frames
 import { ordersOf, type Project, type Variable, type Widget } from '../project/index.ts'
 import { protocolFor, type Protocol } from '../protocols/index.ts'
 import { emptyWords, encodeValue, formatValue, isNumber, wordsOf, type Holds, type Value } from '../variables/index.ts'
-import type { Action } from '../rules/index.ts'
+import { rawOf } from '../widgets/index.ts'
 
 /** A frame that this project will use, with an example of it. */
 export interface FrameExample {
@@ -79,7 +79,7 @@ export function framesOfVariable(project: Project, variable: Variable, value: Va
 /** The events a widget sends. */
 export function framesOfWidget(project: Project, widget: Widget): FrameExample[] {
   const protocol = protocolFor(project.layout)
-  const actions = widget.settings['actions'] as Action[] | undefined
+  const { actions } = rawOf(widget)
   if (!protocol.ok || !actions) return []
   const kinds = {
     press: 'pressed',

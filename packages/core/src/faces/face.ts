@@ -1,4 +1,5 @@
 import Joi from 'joi'
+import { colourText } from '../describe/index.ts'
 import { inset, intersect, type Rect } from '../base/index.ts'
 import {
   channelsOf,
@@ -25,8 +26,7 @@ export interface Face {
 
 export const noFace: Face = { shape: 'box', fill: '', fillTo: '', gradient: 'down', border: '', borderWidth: 0, radius: 0 }
 
-export const colourSchema = Joi.string().pattern(/^#[0-9a-fA-F]{6}$/)
-const maybeColour = Joi.alternatives(colourSchema, Joi.string().valid('')).messages({
+const maybeColour = Joi.alternatives(colourText, Joi.string().valid('')).messages({
   'alternatives.match': '{{#label}} must be a colour as #rrggbb, or empty',
 })
 

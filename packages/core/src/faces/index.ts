@@ -1,1 +1,1 @@
-export { type Face, type CompiledFace, noFace, faceSchema, colourSchema, compileFace, paintFace, faceCovers } from './face.ts'
+export { type Face, type CompiledFace, noFace, faceSchema, compileFace, paintFace, faceCovers } from './face.ts'

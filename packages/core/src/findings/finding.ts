@@ -2,6 +2,7 @@ import type { Problem } from '../base/index.ts'
 import { readTypeface, type Typeface } from '../artwork/index.ts'
 import type { Assets, Project, Widget } from '../project/index.ts'
 import type { Action } from '../rules/index.ts'
+import { rawOf } from '../widgets/index.ts'
 
 export type Severity = 'error' | 'warning' | 'advice'
 export type FindingStation = 'Panel' | 'Pages' | 'Variables' | 'Frames' | 'Exchanges'
@@ -49,7 +50,7 @@ export class Viewer {
   }
 }
 
-export const actionsOf = (widget: Widget): Action[] => (widget.settings['actions'] as Action[] | undefined) ?? []
+export const actionsOf = (widget: Widget): readonly Action[] => rawOf(widget).actions ?? []
 
 /** All widgets, page by page, bottom to top. */
 export const widgetsOf = (project: Project): Widget[] =>

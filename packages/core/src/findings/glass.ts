@@ -3,7 +3,8 @@ import { lettersLacking, measureText } from '../artwork/index.ts'
 import type { Widget } from '../project/index.ts'
 import type { FontChoice } from '../settings/index.ts'
 import { ownWordById, isNumber } from '../variables/index.ts'
-import { digitsNeeded, textMargin, widgetKind } from '../widgets/index.ts'
+import type { RawOf } from '../describe/index.ts'
+import { digitsNeeded, numberKind, rawOf, textMargin, widgetKind } from '../widgets/index.ts'
 import { glassOf, tailOf, widgetsOf, type Check, type Finding, type View } from './finding.ts'
 
 const atWidget = (
@@ -49,8 +50,7 @@ export const touchesOverlap: Check = ({ project }) =>
 
 export const withoutVariable: Check = ({ project }) =>
   widgetsOf(project).flatMap((w) => {
-    const setting = widgetKind(w.kind)?.settings.find((s) => s.key === 'variable')
-    if (!setting || w.settings['variable'] !== '') return []
+    if (rawOf(w).variable !== '') return []
     const id = `variable:for-${tailOf(w.id)}`.slice(0, 48)
     const name =
       w.name
@@ -74,17 +74,18 @@ const holdsOf = ({ project }: View, id: string) =>
 
 export const digitsTooFew: Check = (view) =>
   widgetsOf(view.project).flatMap((w) => {
-    if (w.kind !== 'number') return []
-    const holds = holdsOf(view, String(w.settings['variable']))
+    if (w.kind !== numberKind.kind) return []
+    const { variable, digits } = w.settings as RawOf<typeof numberKind.settings.fields>
+    const holds = holdsOf(view, variable)
     if (!holds || !isNumber(holds)) return []
     const needed = Math.min(15, digitsNeeded(holds))
-    if (Number(w.settings['digits']) >= needed) return []
+    if (digits >= needed) return []
     return [
       atWidget(
         w,
         'digits',
         'warning',
-        { digits: Number(w.settings['digits']), needed },
+        { digits, needed },
         { label: `Give it ${needed} digits`, edit: 'set widgets', args: { ids: [w.id], values: { digits: needed } } },
       ),
     ]
@@ -95,7 +96,7 @@ function measured(
   view: View,
   w: Widget,
 ): { text: string; font: FontChoice; lacking: string[]; width: (size: number) => number }[] {
-  const font = w.settings['font'] as FontChoice | undefined
+  const { font } = rawOf(w)
   const typeface = font && view.typeface(font.typeface)
   if (!font || !typeface) return []
   const texts = widgetKind(w.kind)?.widest?.(w.settings, (id) => holdsOf(view, id)) ?? []
@@ -108,7 +109,7 @@ const smallestFont = 8
 
 export const textTooWide: Check = (view) =>
   widgetsOf(view.project).flatMap((w) => {
-    const room = w.place.width - (w.settings['align'] === 'centre' ? 0 : 2 * textMargin)
+    const room = w.place.width - (rawOf(w).align === 'centre' ? 0 : 2 * textMargin)
     const tooWide = measured(view, w).filter((m) => m.width(m.font.size) > room)
     const worst = tooWide.sort((a, b) => b.width(b.font.size) - a.width(a.font.size))[0]
     if (!worst) return []

@@ -18,8 +18,8 @@ export const operations: readonly Operation[] = [
   'done',
   'refused',
 ]
-export const eventKinds: readonly EventKind[] = ['pressed', 'released inside', 'held', 'released outside']
-export const reasons: readonly Reason[] = ['operation', 'address', 'not writable', 'length', 'value', 'busy']
+export const eventKinds = ['pressed', 'released inside', 'held', 'released outside'] as const satisfies readonly EventKind[]
+export const reasons = ['operation', 'address', 'not writable', 'length', 'value', 'busy'] as const satisfies readonly Reason[]
 
 /** Who says what: done and refused answer writes (to the host) and reports (to the panel). */
 export const directionsOf: Record<Operation, readonly Direction[]> = {

@@ -1,5 +1,6 @@
 import { clamp, wrapInto, type Random } from '../base/index.ts'
 import type { HostBuild } from '../compile/index.ts'
+import type { CompiledQuantity } from '../scripts/index.ts'
 import { isNumber, type Cell } from '../variables/index.ts'
 
 /** A value of the host that moves by itself. `value` is in shown units, exact; what is sent is rounded by its variable. */
@@ -14,55 +15,63 @@ export interface Moving {
   lastSent: number | null
 }
 
-const numberOf = (value: unknown): number => (typeof value === 'number' ? value : 0)
-
-const listOf = (text: unknown): number[] =>
-  String(text)
+const listOf = (text: string): number[] =>
+  text
     .split(',')
     .map((part) => Number(part.trim()))
     .filter((n) => Number.isFinite(n))
 
+function startOf(spec: CompiledQuantity): number {
+  switch (spec.kind) {
+    case 'constant':
+      return spec.settings.value
+    case 'ramp':
+      return spec.settings.from
+    case 'list':
+      return listOf(spec.settings.values)[0] ?? 0
+    default:
+      return spec.settings.start
+  }
+}
+
 export function startMoving(spec: HostBuild['quantities'][number], nowUs: number): Moving {
-  const { kind, settings: s } = spec
-  const value =
-    kind === 'constant' ? s['value'] : kind === 'ramp' ? s['from'] : kind === 'list' ? (listOf(s['values'])[0] ?? 0) : s['start']
-  return { spec, value: numberOf(value), lastUs: nowUs, way: 1, sinceUs: nowUs, lastSent: null }
+  return { spec, value: startOf(spec), lastUs: nowUs, way: 1, sinceUs: nowUs, lastSent: null }
 }
 
 /** Brings a value up to `nowUs`. `known` is the host's view of another variable. */
 export function move(moving: Moving, nowUs: number, random: Random, known: (cell: Cell) => number | null): void {
   const seconds = (nowUs - moving.lastUs) / 1_000_000
-  const s = moving.spec.settings
+  const { spec } = moving
   moving.lastUs = nowUs
-  switch (moving.spec.kind) {
+  switch (spec.kind) {
     case 'ramp':
-      return ramp(moving, seconds)
+      return ramp(moving, spec.settings, seconds)
     case 'approach': {
-      const target = s['target'] ? known(s['target'] as Cell) : null
-      if (target !== null)
-        moving.value = approach(moving.value, target, numberOf(s['perSecond']) * seconds, numberOf(s['circle']))
+      const { target, perSecond, circle } = spec.settings
+      const to = target ? known(target) : null
+      if (to !== null) moving.value = approach(moving.value, to, perSecond * seconds, circle)
       return
     }
     case 'list': {
-      const list = listOf(s['values'])
-      if (list.length) moving.value = list[Math.floor((nowUs - moving.sinceUs) / (numberOf(s['stepMs']) * 1000)) % list.length]!
+      const list = listOf(spec.settings.values)
+      if (list.length) moving.value = list[Math.floor((nowUs - moving.sinceUs) / (spec.settings.stepMs * 1000)) % list.length]!
       return
     }
     case 'walk': {
-      const step = (random.next() * 2 - 1) * numberOf(s['step'])
-      moving.value = clamp(moving.value + step, numberOf(s['low']), numberOf(s['high']))
+      const { step, low, high } = spec.settings
+      moving.value = clamp(moving.value + (random.next() * 2 - 1) * step, low, high)
     }
   }
 }
 
-function ramp(moving: Moving, seconds: number): void {
-  const s = moving.spec.settings
-  const [from, to, rate] = [numberOf(s['from']), numberOf(s['to']), numberOf(s['perSecond'])]
+type Ramp = (CompiledQuantity & { kind: 'ramp' })['settings']
+
+function ramp(moving: Moving, { from, to, perSecond, atEnd }: Ramp, seconds: number): void {
   const [low, high] = from <= to ? [from, to] : [to, from]
-  const next = moving.value + moving.way * (from <= to ? 1 : -1) * rate * seconds
+  const next = moving.value + moving.way * (from <= to ? 1 : -1) * perSecond * seconds
   if (next >= low && next <= high) moving.value = next
-  else if (s['atEnd'] === 'stop') moving.value = clamp(next, low, high)
-  else if (s['atEnd'] === 'back') {
+  else if (atEnd === 'stop') moving.value = clamp(next, low, high)
+  else if (atEnd === 'back') {
     moving.way = moving.way === 1 ? -1 : 1
     moving.value = clamp(next, low, high)
   } else moving.value = high > low ? wrapInto(next, low, high - low) : low

@@ -11,8 +11,7 @@ import {
 import type { HostBuild } from '../compile/index.ts'
 import { bitsPerByte, type Message, type Reason } from '../frames/index.ts'
 import { protocolFor, Receiver, type Heard, type Protocol } from '../protocols/index.ts'
-import type { Compare, Effect } from '../scripts/index.ts'
-import type { SettingValues } from '../settings/index.ts'
+import type { CompiledCondition, CompiledEffect, CompiledReaction } from '../scripts/index.ts'
 import { decodeValue, encodeValue, type Cell, type Value } from '../variables/index.ts'
 import { compares } from './condition.ts'
 import { move, sendable, startMoving, type Moving } from './quantity.ts'
@@ -37,9 +36,6 @@ export interface OutputState {
   on: boolean
   level: 'high' | 'low'
 }
-
-/** The compiled effects of a reaction. */
-type CompiledEffect = Omit<Effect, 'variable'> & { cell: Cell }
 
 /** A microcontroller that does what its script says, from its start until it is dropped. */
 export class StandIn {
@@ -86,7 +82,7 @@ export class StandIn {
   }
 
   private tick(moving: Moving): void {
-    const everyMs = Number(moving.spec.settings['everyMs'])
+    const everyMs = moving.spec.settings.everyMs
     this.advance(moving)
     const value = sendable(moving.spec.cell, moving.value)
     const encoded = encodeValue(moving.spec.cell.holds, value, this.build.orders)
@@ -240,8 +236,8 @@ export class StandIn {
     const refused = answer?.operation === 'refused'
     if (message.operation === 'report' && !refused) this.remember(message.address, message.payload)
     this.port.heard(heard, refused ? 'refused' : 'ok', answer?.operation === 'refused' ? answer.reason : null)
-    if (answer) this.answerAfter(answer, reaction ? Number(reaction['answerAfterMs']) : 5)
-    for (const effect of (reaction?.['effects'] as CompiledEffect[] | undefined) ?? []) this.startEffect(effect)
+    if (answer) this.answerAfter(answer, reaction ? reaction.answerAfterMs : 5)
+    for (const effect of reaction?.effects ?? []) this.startEffect(effect)
     if (message.address === this.build.version.address && message.operation === 'report') this.versionHeard()
   }
 
@@ -252,10 +248,9 @@ export class StandIn {
     return link.tries * ((link.confirmTimeoutMs + link.latencyMs) * 1000 + frameUs)
   }
 
-  private answerFor(reaction: SettingValues | undefined, { sequence, address }: Message): Message | null {
-    if (reaction?.['answer'] === 'nothing') return null
-    if (reaction?.['answer'] === 'refused')
-      return { operation: 'refused', sequence, address, reason: reaction['reason'] as Reason }
+  private answerFor(reaction: CompiledReaction | undefined, { sequence, address }: Message): Message | null {
+    if (reaction?.answer === 'nothing') return null
+    if (reaction?.answer === 'refused') return { operation: 'refused', sequence, address, reason: reaction.reason }
     return { operation: 'done', sequence, address }
   }
 
@@ -263,24 +258,24 @@ export class StandIn {
     this.after(ms * 1000, () => this.send(answer))
   }
 
-  private fits(reaction: SettingValues, message: Message & { operation: 'report' | 'event' }): boolean {
-    if (reaction['on'] !== message.operation || !this.whenHolds(reaction)) return false
+  private fits(reaction: CompiledReaction, message: Message & { operation: 'report' | 'event' }): boolean {
+    if (reaction.on !== message.operation || !this.whenHolds(reaction)) return false
     if (message.operation === 'event')
-      return reaction['widget'] === message.address && (reaction['what'] === 'any' || reaction['what'] === message.what)
-    const cell = reaction['variable'] as Cell | null
+      return reaction.widget === message.address && (reaction.what === 'any' || reaction.what === message.what)
+    const cell = reaction.variable
     if (!cell || cell.address !== message.address || message.payload.length !== cell.words * 2) return false
-    if (reaction['compare'] === 'any') return true
+    if (reaction.compare === 'any') return true
     const value = decodeValue(cell.holds, bytesToWords(message.payload, this.build.orders.bytes), this.build.orders)
-    return typeof value === 'number' && compares(value, reaction['compare'] as Compare, Number(reaction['value']))
+    return typeof value === 'number' && compares(value, reaction.compare, reaction.value)
   }
 
-  private whenHolds(settings: SettingValues): boolean {
-    const cell = settings['whenVariable'] as Cell | null
-    return !cell || compares(this.numberOf(cell), settings['whenCompare'] as Compare, Number(settings['whenValue']))
+  private whenHolds({ whenVariable, whenCompare, whenValue }: CompiledCondition): boolean {
+    return !whenVariable || compares(this.numberOf(whenVariable), whenCompare, whenValue)
   }
 
   /** A new effect on a value cancels those still waiting for it from earlier reactions, unless of the same instant. */
-  private startEffect({ afterMs, cell, value }: CompiledEffect): void {
+  private startEffect({ afterMs, variable: cell, value }: CompiledEffect): void {
+    if (!cell) return
     const waiting = this.pendingEffects.get(cell.address) ?? []
     const nowUs = this.timers.nowUs
     for (const event of waiting) if (this.effectMadeUs.get(event) !== nowUs) this.timers.cancel(event)
@@ -304,8 +299,8 @@ export class StandIn {
 
   outputs(): OutputState[] {
     return this.build.outputs.map((o) => {
-      const on = o['whenVariable'] ? this.whenHolds(o) : false
-      return { name: String(o['name']), on, level: on !== (o['activeLow'] === true) ? 'high' : 'low' }
+      const on = o.whenVariable ? this.whenHolds(o) : false
+      return { name: o.name, on, level: on !== o.activeLow ? 'high' : 'low' }
     })
   }
 }

@@ -1,10 +1,10 @@
 import { holdsRect, intersect, isEmptyRect, overlaps, type Rect } from '../base/index.ts'
 import { sheetsOf, type Build, type BuildPage, type BuildWidget } from '../compile/index.ts'
 import { faceCovers, paintFace } from '../faces/index.ts'
+import { isCompiledFollow, type Values } from '../describe/index.ts'
 import { Surface, type GlyphSheet } from '../raster/index.ts'
-import { isCompiledFollow, type SettingValues } from '../settings/index.ts'
 import { formatValue, type Cell, type Value } from '../variables/index.ts'
-import { widgetKind, type Live } from '../widgets/index.ts'
+import { settledOf, widgetKind, type Live } from '../widgets/index.ts'
 
 /** What the glass asks of the panel while painting. */
 export interface GlassView {
@@ -110,7 +110,7 @@ export class Glass {
       const kind = widgetKind(widget.kind)
       if (!kind?.covers || !holdsRect(widget.place, area)) continue
       const settings = this.settled(widget)
-      if (settings['visible'] !== false && kind.covers(widget.place, settings, area)) return i
+      if (settledOf(settings).visible !== false && kind.covers(widget.place, settings, area)) return i
     }
     return -1
   }
@@ -118,26 +118,26 @@ export class Glass {
   private paintWidget(surface: Surface, widget: BuildWidget, live: boolean): void {
     const kind = widgetKind(widget.kind)
     const settings = this.settled(widget)
-    if (!kind || settings['visible'] === false) return
+    if (!kind || settledOf(settings).visible === false) return
     surface.within(widget.place, () => kind.paint(surface, widget.place, settings, this.live(widget, settings, live)))
   }
 
-  private live(widget: BuildWidget, settings: SettingValues, live: boolean): Live {
+  private live(widget: BuildWidget, settings: Values, live: boolean): Live {
     return {
       read: this.view.read,
       sheet: (key) => this.sheets.get(key) ?? null,
       pressed: live && this.view.isPressed(widget),
-      enabled: settings['enabled'] !== false,
+      enabled: settledOf(settings).enabled !== false,
     }
   }
 
   /** The settings with every follower's value of now. */
-  settled(widget: BuildWidget): SettingValues {
+  settled(widget: BuildWidget): Values {
     if (!widget.followed.length) return widget.settings
     const out = { ...widget.settings }
-    for (const { key, type } of widgetKind(widget.kind)?.settings ?? []) {
+    for (const { key, type } of widgetKind(widget.kind)?.settings.list ?? []) {
       const value = out[key]
-      if (!isCompiledFollow(value)) continue
+      if (!isCompiledFollow<Cell>(value)) continue
       const { value: now } = this.view.read(value.follow)
       out[key] = type.name === 'yesNo' ? Number(now) !== 0 : type.name === 'text' ? formatValue(value.follow.holds, now) : now
     }

@@ -4,6 +4,7 @@ import type { EventKind, Message, Reason } from '../frames/index.ts'
 import { protocolFor, Receiver, type Heard, type Protocol } from '../protocols/index.ts'
 import type { Moment } from '../rules/index.ts'
 import { Surface } from '../raster/index.ts'
+import { settledOf } from '../widgets/index.ts'
 import { ownOffset, spansOverlap, type Cell, type Value } from '../variables/index.ts'
 import { Glass } from './glass.ts'
 import { Memory } from './memory.ts'
@@ -279,7 +280,7 @@ export class Panel {
   ): { x: number; y: number } | { why: 'not on this page' | 'hidden' | 'outside the glass' | 'covered'; by: number | null } {
     const widget = this.page?.widgets.find((w) => w.number === number)
     if (!this.page || !widget) return { why: 'not on this page', by: null }
-    if (this.glass.settled(widget)['visible'] === false) return { why: 'hidden', by: null }
+    if (settledOf(this.glass.settled(widget)).visible === false) return { why: 'hidden', by: null }
     const { width, height } = this.build.header
     const points = pointsOf(widget).filter((p) => holdsPoint({ x: 0, y: 0, width, height }, p.x, p.y))
     if (!points.length) return { why: 'outside the glass', by: null }

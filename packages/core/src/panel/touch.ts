@@ -1,8 +1,8 @@
 import { holdsPoint, type TimedEvent, type Timers } from '../base/index.ts'
 import type { BuildPage, BuildWidget } from '../compile/index.ts'
 import { perform, type CompiledAction, type Moment, type World } from '../rules/index.ts'
-import type { SettingValues } from '../settings/index.ts'
-import { widgetKind } from '../widgets/index.ts'
+import type { Values } from '../describe/index.ts'
+import { settledOf, widgetKind, type AnySettled } from '../widgets/index.ts'
 
 /** How long a finger rests before a repeating action begins to repeat. */
 const repeatDelayUs = 400_000
@@ -10,22 +10,17 @@ const repeatDelayUs = 400_000
 /** What fingers need of the panel. */
 export interface TouchView extends Omit<World, 'sendEvent'> {
   page(): BuildPage | null
-  settled(widget: BuildWidget): SettingValues
+  settled(widget: BuildWidget): Values
   mark(widget: BuildWidget): void
   sendEvent(widget: BuildWidget, moment: Moment): void
   beep(): void
 }
 
 /** The widget a finger at (x, y) would get: the topmost visible one that takes touches. */
-export function widgetAt(
-  page: BuildPage,
-  x: number,
-  y: number,
-  settled: (widget: BuildWidget) => SettingValues,
-): BuildWidget | null {
+export function widgetAt(page: BuildPage, x: number, y: number, settled: (widget: BuildWidget) => Values): BuildWidget | null {
   for (let i = page.widgets.length - 1; i >= 0; i--) {
     const widget = page.widgets[i]!
-    if (widgetKind(widget.kind)?.touchable && holdsPoint(widget.place, x, y) && settled(widget)['visible'] !== false)
+    if (widgetKind(widget.kind)?.touchable && holdsPoint(widget.place, x, y) && settledOf(settled(widget)).visible !== false)
       return widget
   }
   return null
@@ -57,20 +52,20 @@ export class Touch {
     this.isDown = true
     this.page = this.view.page()
     const widget = this.page && widgetAt(this.page, x, y, this.view.settled)
-    const settings = widget && this.view.settled(widget)
-    if (!widget || settings!['enabled'] === false) return
+    if (!widget) return
+    const settings = settledOf(this.view.settled(widget))
+    if (settings.enabled === false) return
     this.widget = widget
     this.inside = true
     this.view.mark(widget)
-    if (settings!['beeps'] === true) this.view.beep()
-    this.startTimers(widget, settings!)
+    if (settings.beeps) this.view.beep()
+    this.startTimers(widget, settings)
     this.do(widget, 'press')
   }
 
-  private startTimers(widget: BuildWidget, settings: SettingValues): void {
+  private startTimers(widget: BuildWidget, { holdMs = 0 }: AnySettled): void {
     const actions = actionsOf(widget)
-    if (actions.some((a) => a.on === 'hold'))
-      this.after(Number(settings['holdMs']) * 1000, () => this.inside && this.do(widget, 'hold'))
+    if (actions.some((a) => a.on === 'hold')) this.after(holdMs * 1000, () => this.inside && this.do(widget, 'hold'))
     for (const action of actions) if (action.on === 'press' && action.repeatMs > 0) this.repeat(widget, action, repeatDelayUs)
   }
 
@@ -139,4 +134,4 @@ export class Touch {
   }
 }
 
-const actionsOf = (widget: BuildWidget): CompiledAction[] => (widget.settings['actions'] as CompiledAction[] | undefined) ?? []
+const actionsOf = ({ settings }: BuildWidget): readonly CompiledAction[] => settledOf(settings).actions ?? []

@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest'
 import { mustHold, sameJson } from '../base/index.ts'
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
 import { registerWidgetKind, widgetKind } from '../widgets/index.ts'
-import { settingTypes as t } from '../settings/index.ts'
+import { described, settingTypes as t } from '../settings/index.ts'
 import { currentForm, formOf, migrate, migrateRequest, packProject, passGate, unpackProject, validateProject } from './index.ts'
 
 type Loose = Record<string, unknown>
@@ -28,8 +28,8 @@ describe('a stored form that grows', () => {
   test('a setting that a kind has gained locks no file, no document and no edit', () => {
     const file = packProject(project, assets)
     const button = widgetKind('button')!
-    const glow = { key: 'glow', label: 'Glow', type: t.whole, default: 3, group: 'Looks' }
-    const back = registerWidgetKind({ ...button, settings: [...button.settings, glow] })
+    const glow = { label: 'Glow', type: t.whole, default: 3, group: 'Looks' }
+    const back = registerWidgetKind({ ...button, settings: described({ ...button.settings.fields, glow }) })
     try {
       const opened = mustHold(unpackProject(file)).project
       const first = Object.values(opened.widgets).find((w) => w.kind === 'button')!

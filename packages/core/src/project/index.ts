@@ -1,5 +1,6 @@
 export {
   currentForm,
+  pageSettings,
   type PageKind,
   type Project,
   type Page,

@@ -1,9 +1,9 @@
 import { kindOfId } from '../base/index.ts'
 import { outputSettings, quantityKinds, reactionSettings, stepKinds, type Exchange } from '../scripts/index.ts'
-import { refsOf, withoutRef, type Setting } from '../settings/index.ts'
+import type { NamedField, Ref, Values } from '../describe/index.ts'
 import { ownWordById } from '../variables/index.ts'
 import { widgetKind } from '../widgets/index.ts'
-import type { Project, Widget } from './types.ts'
+import { pageSettings, type Page, type Project, type Widget } from './types.ts'
 
 /** Where a reference stands: the record that holds it and the setting that makes it. */
 export interface Reference {
@@ -11,6 +11,7 @@ export interface Reference {
   /** Id of the widget, exchange, quantity, reaction or output. */
   from: string
   label: string
+  use: Ref['use']
 }
 
 const known = new WeakMap<object, Reference[]>()
@@ -25,11 +26,20 @@ function remembered(owner: object, find: () => Reference[]): Reference[] {
   return refs
 }
 
-const collect = (from: string, settings: readonly Setting[], values: Record<string, unknown>): Reference[] =>
-  refsOf(settings, values).map(({ id, setting }) => ({ to: id, from, label: setting.label }))
+/** Whatever has settings: a description that finds references in them. */
+interface Describes {
+  refs(raw: Values): { ref: Ref; field: Pick<NamedField, 'label'> }[]
+  without(raw: Values, id: string): Values
+}
+
+const collect = (from: string, settings: Describes | undefined, values: Values): Reference[] =>
+  settings?.refs(values).map(({ ref, field }) => ({ ...ref, from, label: field.label })) ?? []
 
 export const refsOfWidget = (widget: Widget): Reference[] =>
-  remembered(widget, () => collect(widget.id, widgetKind(widget.kind)?.settings ?? [], widget.settings))
+  remembered(widget, () => collect(widget.id, widgetKind(widget.kind)?.settings, widget.settings))
+
+export const refsOfPage = (page: Page): Reference[] =>
+  remembered(page, () => collect(page.id, pageSettings, { background: page.background }))
 
 export const refsOfExchange = (exchange: Exchange): Reference[] =>
   remembered(exchange, () =>
@@ -49,6 +59,7 @@ const refsOfHost = (project: Project): Reference[] =>
 /** Every reference in the document that settings make; parents and orders are not among them. */
 export function allReferences(project: Project): Reference[] {
   return [
+    ...Object.values(project.pages).flatMap(refsOfPage),
     ...Object.values(project.widgets).flatMap(refsOfWidget),
     ...Object.values(project.exchanges).flatMap(refsOfExchange),
     ...refsOfHost(project),
@@ -96,13 +107,18 @@ export function unbindAll(draft: Project, id: string, users: readonly Reference[
 }
 
 function unbindIn(draft: Project, owner: string, id: string): void {
-  const without = (settings: readonly Setting[], record: { settings: Record<string, unknown> }) => {
-    record.settings = withoutRef(settings, record.settings, id)
+  const without = (settings: Describes | undefined, record: { settings: Values }) => {
+    if (settings) record.settings = settings.without(record.settings, id)
   }
   switch (kindOfId(owner)) {
     case 'widget': {
       const widget = draft.widgets[owner as keyof typeof draft.widgets]
-      if (widget) without(widgetKind(widget.kind)?.settings ?? [], widget)
+      if (widget) without(widgetKind(widget.kind)?.settings, widget)
+      break
+    }
+    case 'page': {
+      const page = draft.pages[owner as keyof typeof draft.pages]
+      if (page) Object.assign(page, pageSettings.without({ background: page.background }, id))
       break
     }
     case 'exchange':

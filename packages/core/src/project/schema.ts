@@ -21,9 +21,7 @@ import {
   type QuantityKind,
   type StepKind,
 } from '../scripts/index.ts'
-import { settingsSchema } from '../settings/index.ts'
 import { travelKinds } from '../variables/index.ts'
-import { widgetKind } from '../widgets/index.ts'
 import { plainPanel } from './fresh.ts'
 import { currentForm, pageKinds } from './types.ts'
 
@@ -246,7 +244,7 @@ const typeface = Joi.object({
     .required(),
 })
 
-const stepSchemas = new Map(Object.entries(stepKinds).map(([kind, { settings }]) => [kind, settingsSchema(settings)]))
+const stepSchemas = new Map(Object.entries(stepKinds).map(([kind, { settings }]) => [kind, settings.schema]))
 const step = Joi.object({
   id: idSchema('step').required(),
   kind: Joi.string()
@@ -267,7 +265,7 @@ const exchange = Joi.object({
   stepOrder: order('step').default([]),
 })
 
-const quantitySchemas = new Map(Object.entries(quantityKinds).map(([kind, { settings }]) => [kind, settingsSchema(settings)]))
+const quantitySchemas = new Map(Object.entries(quantityKinds).map(([kind, { settings }]) => [kind, settings.schema]))
 const quantity = Joi.object({
   id: idSchema('quantity').required(),
   kind: Joi.string()
@@ -279,8 +277,8 @@ const quantity = Joi.object({
   settings: Joi.attempt(value.settings, quantitySchemas.get(value.kind)!, { convert: false }),
 }))
 
-const withSettings = (kind: IdKind, settings: Parameters<typeof settingsSchema>[0]) =>
-  records(kind, Joi.object({ id: idSchema(kind).required(), settings: settingsSchema(settings).required() }))
+const withSettings = (kind: IdKind, settings: { schema: Joi.ObjectSchema }) =>
+  records(kind, Joi.object({ id: idSchema(kind).required(), settings: settings.schema.required() }))
 
 const host = Joi.object({
   name: name.default(emptyHostScript.name),
@@ -330,17 +328,4 @@ export const singleSchemas: Record<string, Joi.Schema> = {
   typefaceOrder: order('typeface').default([]),
   exchangeOrder: order('exchange').default([]),
   startPage: idSchema('page').allow('').default(''),
-}
-
-const settingsSchemas = new Map<string, { settings: unknown; schema: Joi.ObjectSchema }>()
-
-/** The settings of a widget of that kind; undefined for a kind that is not there. */
-export function widgetSettingsSchema(kind: string): Joi.ObjectSchema | undefined {
-  const found = widgetKind(kind)
-  if (!found) return undefined
-  const made = settingsSchemas.get(kind)
-  if (made && made.settings === found.settings) return made.schema
-  const schema = settingsSchema(found.settings)
-  settingsSchemas.set(kind, { settings: found.settings, schema })
-  return schema
 }

@@ -1,8 +1,10 @@
 import type { ExchangeId, PageId, Rect, TypefaceId, VariableId, WidgetId } from '../base/index.ts'
-import type { Face } from '../faces/index.ts'
+import type { Values } from '../describe/index.ts'
+import { noFace, type Face } from '../faces/index.ts'
+import { described } from '../settings/index.ts'
+import { faceType } from '../widgets/index.ts'
 import type { Layout, LinkSettings } from '../frames/index.ts'
 import type { Exchange, HostScript } from '../scripts/index.ts'
-import type { SettingValues } from '../settings/index.ts'
 import type { Holds, MemoryPlan, Orders, Staleness, Travels, Value } from '../variables/index.ts'
 
 /** The module a project is for. Every limit comes from here. */
@@ -16,6 +18,11 @@ export interface PanelProfile {
   memoryTo: number
   ownFrom: number
 }
+
+/** What of a page is set as widgets' settings are: so that references in it are known, and compile, like theirs. */
+export const pageSettings = described({
+  background: { label: 'Background', type: faceType, default: noFace, group: 'Looks' },
+})
 
 /** The form of a stored document: one more with every version that keeps something else than the one before. */
 export const currentForm = 3
@@ -46,7 +53,8 @@ export interface Widget {
   /** The widget of the same page that it belongs to; '' for the page itself. */
   parent: WidgetId | ''
   place: Rect
-  settings: SettingValues
+  /** What they may be is the kind's own business. */
+  settings: Values
 }
 
 export interface Variable {

@@ -1,7 +1,8 @@
 import type Joi from 'joi'
 import { bad, good, sameJson, type Problem, type Result } from '../base/index.ts'
-import { allReferences, isThere, refsOfExchange, refsOfWidget, type Reference } from './references.ts'
-import { recordSchemas, singleSchemas, widgetSettingsSchema } from './schema.ts'
+import { allReferences, isThere, refsOfExchange, refsOfPage, refsOfWidget, type Reference } from './references.ts'
+import { widgetKind } from '../widgets/index.ts'
+import { recordSchemas, singleSchemas } from './schema.ts'
 import type { Exchange } from '../scripts/index.ts'
 import { isRecord, pathOf } from './patches.ts'
 import type { Project, Widget } from './types.ts'
@@ -38,7 +39,7 @@ function cleanRecord(map: Maps, id: string, record: unknown): Result<unknown> {
 }
 
 function cleanWidget(widget: Widget, path: string): Result<Widget> {
-  const schema = widgetSettingsSchema(widget.kind)
+  const schema = widgetKind(widget.kind)?.settings.schema
   if (!schema) return bad('gate.schema', { path: `${path}/kind`, message: `"${widget.kind}" is no kind of widget here` })
   const settings = clean(schema, widget.settings, `${path}/settings`)
   return settings.ok ? good(settings.value === widget.settings ? widget : { ...widget, settings: settings.value }) : settings
@@ -52,6 +53,13 @@ const sameMembers = (map: object, order: readonly string[], where: string): { ok
 const dangling = (project: Project, refs: readonly Reference[]): { ok: false; problem: Problem } | null => {
   const lost = refs.find((ref) => !isThere(project, ref.to))
   return lost ? bad('gate.dangling', { from: lost.from, to: lost.to }) : null
+}
+
+/** What a record refers to by its settings, by the map it stands in. */
+const refsOfRecord: Partial<Record<Maps, (record: never) => Reference[]>> = {
+  pages: refsOfPage,
+  widgets: refsOfWidget,
+  exchanges: refsOfExchange,
 }
 
 /** Validates the records at the paths an edit touched, and what hangs on them. */
@@ -71,13 +79,7 @@ export function validateTouched(before: Project, drafted: Project, paths: readon
     const cleaned = cleanRecord(head, id, record)
     if (!cleaned.ok) return cleaned
     if (cleaned.value !== record) project = { ...project, [head]: { ...project[head], [id]: cleaned.value } }
-    const refs =
-      head === 'widgets'
-        ? refsOfWidget(cleaned.value as Widget)
-        : head === 'exchanges'
-          ? refsOfExchange(cleaned.value as never)
-          : []
-    const lost = dangling(project, refs)
+    const lost = dangling(project, refsOfRecord[head]?.(cleaned.value as never) ?? [])
     if (lost) return lost
     const torn =
       head === 'pages' || head === 'widgets' ? tornPage(project, head === 'pages' ? id : (cleaned.value as Widget).page) : null

@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import { itemList, type Item } from '../describe/index.ts'
+import { idOrNone, itemList, type Item, type Ref } from '../describe/index.ts'
 import { wrapInto, type PageId, type VariableId } from '../base/index.ts'
 import { isNumber, type Cell, type Value } from '../variables/index.ts'
 
@@ -40,10 +40,7 @@ export const deedKinds: readonly Deed['do'][] = [
   'send event',
 ]
 
-const variable = Joi.string()
-  .pattern(/^variable:[0-9a-z_-]{1,40}$/)
-  .allow('')
-  .required()
+const variable = idOrNone('variable').required()
 const amount = Joi.alternatives(Joi.number(), Joi.object({ follows: variable })).required()
 const mask = Joi.number().integer().min(1).max(0xffff).required()
 const deed = (name: Joi.Schema, keys: Joi.SchemaMap) => Joi.object({ do: name, ...keys })
@@ -57,10 +54,7 @@ const deedSchema = Joi.alternatives().conditional('.do', {
     {
       is: 'go to page',
       then: deed(Joi.valid('go to page'), {
-        page: Joi.string()
-          .pattern(/^page:[0-9a-z_-]{1,40}$/)
-          .allow('')
-          .required(),
+        page: idOrNone('page').required(),
       }),
     },
     {
@@ -98,14 +92,14 @@ export function freshDeed(kind: Deed['do']): Deed {
   }
 }
 
-export const amountRefs = (value: Amount): string[] => (typeof value === 'number' ? [] : [value.follows])
+const amountRefs = (value: Amount): Ref[] => (typeof value === 'number' ? [] : [{ to: value.follows, use: 'reads' }])
 
-/** Every id an action refers to. */
-export function actionRefs({ deed }: Action): string[] {
-  if (deed.do === 'go to page') return [deed.page]
+/** Everything an action refers to. */
+export function actionRefs({ deed }: Action): Ref[] {
+  if (deed.do === 'go to page') return [{ to: deed.page, use: 'names' }]
   if (deed.do === 'send event') return []
   const more = deed.do === 'set' ? amountRefs(deed.to) : deed.do === 'step' ? amountRefs(deed.by) : []
-  return [deed.variable, ...more]
+  return [{ to: deed.variable, use: 'writes' }, ...more]
 }
 
 /** The action without any reference to `id`. */

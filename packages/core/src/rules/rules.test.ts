@@ -161,9 +161,9 @@ describe.each(deedKinds)('%s', (kind) => {
   })
   test('names what it refers to, and lets go of it', () => {
     const refs = actionRefs(action(some[kind]))
-    for (const id of refs) {
+    for (const { to: id } of refs) {
       const without = actionWithout(action(some[kind]), id)
-      expect(actionRefs(without)).not.toContain(id)
+      expect(actionRefs(without).map((ref) => ref.to)).not.toContain(id)
       expect(actionsSchema.validate([without]).error).toBeUndefined()
     }
     expect(actionWithout(action(some[kind]), 'variable:other')).toEqual(action(some[kind]))

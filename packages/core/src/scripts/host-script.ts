@@ -1,28 +1,134 @@
-import Joi from 'joi'
-import { itemList, type Item } from '../describe/index.ts'
-import { defaultsOf, settingTypes as t, type Setting, type SettingValues } from '../settings/index.ts'
+import { listOf, oneOf, type CompiledOf, type RawOf } from '../describe/index.ts'
+import { eventKinds, reasons } from '../frames/index.ts'
+import { described, settingTypes as t } from '../settings/index.ts'
 
-/** How a value of the host moves by itself. */
-export type QuantityKind = 'constant' | 'ramp' | 'approach' | 'list' | 'walk'
+const group = 'Value'
+const everyMs = {
+  label: 'Sent every',
+  type: t.whole,
+  default: 1000,
+  group,
+  essential: true,
+  unit: 'ms',
+  min: 0,
+  max: 3_600_000,
+  hint: '0: only when it changes',
+}
+/** The two settings that all kinds of quantity have. */
+const shared = { variable: { label: 'Variable', type: t.written, default: '', group, essential: true }, everyMs }
+const number = (label: string, value: number) => ({ label, type: t.number, default: value, group, essential: true })
+const perSecond = { ...number('Units a second', 1), min: 0 }
+
+/** How a value of the host moves by itself, by kind. */
+export const quantityKinds = {
+  constant: { label: 'stays at', settings: described({ ...shared, value: number('Value', 0) }) },
+  ramp: {
+    label: 'goes from … to …',
+    settings: described({
+      ...shared,
+      from: number('From', 0),
+      to: number('To', 100),
+      perSecond,
+      atEnd: { label: 'At the end', type: oneOf('stop', 'begin again', 'back'), default: 'begin again', group },
+    }),
+  },
+  approach: {
+    label: 'approaches',
+    settings: described({
+      ...shared,
+      start: number('Begins at', 0),
+      target: { label: 'Target', type: t.variable, default: '', group, essential: true },
+      perSecond,
+      circle: { ...number('Circle of', 0), min: 0, hint: '360 for an angle: the short way round. 0: no circle' },
+    }),
+  },
+  list: {
+    label: 'steps through',
+    settings: described({
+      ...shared,
+      values: { label: 'Values', type: t.text, default: '0, 1', group, essential: true, hint: 'separated by commas' },
+      stepMs: { label: 'Each for', type: t.whole, default: 1000, group, essential: true, unit: 'ms', min: 1 },
+    }),
+  },
+  walk: {
+    label: 'wanders',
+    settings: described({
+      ...shared,
+      low: number('Between', 0),
+      high: number('and', 10),
+      start: number('Begins at', 5),
+      step: { ...number('By at most', 1), min: 0 },
+    }),
+  },
+}
+
+export type QuantityKind = keyof typeof quantityKinds
+type QuantityFields<K extends QuantityKind> = (typeof quantityKinds)[K]['settings']['fields']
 
 /** One value the stand-in keeps and sends. Values are in shown units of the variable. */
-export interface Quantity {
-  id: string
-  kind: QuantityKind
-  settings: SettingValues
-}
+export type Quantity = { [K in QuantityKind]: { id: string; kind: K; settings: RawOf<QuantityFields<K>> } }[QuantityKind]
+/** The same in a host build. */
+export type CompiledQuantity = { [K in QuantityKind]: { kind: K; settings: CompiledOf<QuantityFields<K>> } }[QuantityKind]
+
+const compare = ['is', 'is not', 'above', 'below', 'has bit', 'lacks bit'] as const
+export type Compare = (typeof compare)[number]
+
+/** A condition on a variable as the host knows it; no variable: always true. */
+const condition = (label: string, group: string, essential: boolean) => ({
+  whenVariable: { label, type: t.variable, default: '', group, essential },
+  whenCompare: { label: 'how', type: oneOf(...compare), default: 'is', group, essential },
+  whenValue: { label: 'what', type: t.number, default: 0, group, essential },
+})
+
+/** After so long, a value of the host becomes this. A later effect on the same variable cancels those still waiting. */
+const effect = described({
+  afterMs: { label: 'After', type: t.whole, default: 0, group: 'Effect', unit: 'ms', min: 0, max: 3_600_000 },
+  variable: { label: 'variable', type: t.written, default: '', group: 'Effect' },
+  value: { label: 'becomes', type: t.number, default: 0, group: 'Effect' },
+})
+export type Effect = { id?: string } & RawOf<typeof effect.fields>
+export type CompiledEffect = CompiledOf<typeof effect.fields>
+export const freshEffect: Effect = effect.defaults
 
 /** What the stand-in does when it hears something: the first reaction that fits is the one that counts. */
+export const reactionSettings = described({
+  on: { label: 'On', type: oneOf('report', 'event'), default: 'report', group: 'When', essential: true },
+  variable: { label: 'of variable', type: t.variable, default: '', group: 'When', essential: true },
+  widget: { label: 'of widget', type: t.widget, default: '', group: 'When' },
+  what: { label: 'when it was', type: oneOf('any', ...eventKinds), default: 'any', group: 'When' },
+  compare: { label: 'and the value', type: oneOf('any', ...compare), default: 'any', group: 'When', essential: true },
+  value: { label: 'compared with', type: t.number, default: 0, group: 'When', essential: true },
+  ...condition('and only when', 'When', false),
+  answer: { label: 'Answers', type: oneOf('done', 'refused', 'nothing'), default: 'done', group: 'Then', essential: true },
+  reason: { label: 'Reason', type: oneOf(...reasons), default: 'busy', group: 'Then' },
+  answerAfterMs: { label: 'Answers after', type: t.whole, default: 5, unit: 'ms', min: 0, max: 60_000, group: 'Then' },
+  effects: { label: 'Effects', type: listOf('effects', 'effect', effect, 16), default: [], group: 'Then', essential: true },
+})
 export interface Reaction {
   id: string
-  settings: SettingValues
+  settings: RawOf<typeof reactionSettings.fields>
 }
+export type CompiledReaction = CompiledOf<typeof reactionSettings.fields>
 
 /** A pin the host drives from a value it knows. */
+export const outputSettings = described({
+  name: { label: 'Name', type: t.text, default: 'output', group: 'Output', essential: true },
+  ...condition('On when', 'Output', true),
+  activeLow: {
+    label: 'Active low',
+    type: t.yesNo,
+    default: false,
+    group: 'Output',
+    hint: 'the pin is low when the output is on',
+  },
+})
 export interface HostOutput {
   id: string
-  settings: SettingValues
+  settings: RawOf<typeof outputSettings.fields>
 }
+export type CompiledOutput = CompiledOf<typeof outputSettings.fields>
+/** A condition as a build holds it. */
+export type CompiledCondition = Pick<CompiledOutput, 'whenVariable' | 'whenCompare' | 'whenValue'>
 
 /** A stand-in in data: records by id, order as lists of ids. */
 export interface HostScript {
@@ -47,179 +153,3 @@ export const emptyHostScript: HostScript = {
   outputs: {},
   outputOrder: [],
 }
-
-const variable = (key: string, label: string, group = 'Value'): Setting => ({
-  key,
-  label,
-  type: t.variable,
-  default: '',
-  group,
-  essential: true,
-})
-const number = (key: string, label: string, value: number, more: Partial<Setting> = {}): Setting => ({
-  key,
-  label,
-  type: t.number,
-  default: value,
-  group: 'Value',
-  essential: true,
-  ...more,
-})
-
-const shared: Setting[] = [
-  variable('variable', 'Variable'),
-  number('everyMs', 'Sent every', 1000, { type: t.whole, unit: 'ms', min: 0, max: 3_600_000, hint: '0: only when it changes' }),
-]
-
-/** The settings of each kind of quantity; the first two are the same for all. */
-export const quantityKinds: Record<QuantityKind, { label: string; settings: Setting[] }> = {
-  constant: { label: 'stays at', settings: [...shared, number('value', 'Value', 0)] },
-  ramp: {
-    label: 'goes from … to …',
-    settings: [
-      ...shared,
-      number('from', 'From', 0),
-      number('to', 'To', 100),
-      number('perSecond', 'Units a second', 1, { min: 0 }),
-      {
-        key: 'atEnd',
-        label: 'At the end',
-        type: t.choice,
-        choices: ['stop', 'begin again', 'back'],
-        default: 'begin again',
-        group: 'Value',
-      },
-    ],
-  },
-  approach: {
-    label: 'approaches',
-    settings: [
-      ...shared,
-      number('start', 'Begins at', 0),
-      variable('target', 'Target'),
-      number('perSecond', 'Units a second', 1, { min: 0 }),
-      number('circle', 'Circle of', 0, { min: 0, hint: '360 for an angle: the short way round. 0: no circle' }),
-    ],
-  },
-  list: {
-    label: 'steps through',
-    settings: [
-      ...shared,
-      {
-        key: 'values',
-        label: 'Values',
-        type: t.text,
-        default: '0, 1',
-        group: 'Value',
-        essential: true,
-        hint: 'separated by commas',
-      },
-      number('stepMs', 'Each for', 1000, { type: t.whole, unit: 'ms', min: 1 }),
-    ],
-  },
-  walk: {
-    label: 'wanders',
-    settings: [
-      ...shared,
-      number('low', 'Between', 0),
-      number('high', 'and', 10),
-      number('start', 'Begins at', 5),
-      number('step', 'By at most', 1, { min: 0 }),
-    ],
-  },
-}
-
-const compare = ['is', 'is not', 'above', 'below', 'has bit', 'lacks bit'] as const
-export type Compare = (typeof compare)[number]
-
-/** A condition on a variable as the host knows it; no variable: always true. */
-const condition = (prefix: string, label: string, group: string): Setting[] => [
-  { key: `${prefix}Variable`, label, type: t.variable, default: '', group },
-  { key: `${prefix}Compare`, label: 'how', type: t.choice, choices: compare, default: 'is', group },
-  { key: `${prefix}Value`, label: 'what', type: t.number, default: 0, group },
-]
-
-export const reactionSettings: Setting[] = [
-  { key: 'on', label: 'On', type: t.choice, choices: ['report', 'event'], default: 'report', group: 'When', essential: true },
-  { key: 'variable', label: 'of variable', type: t.variable, default: '', group: 'When', essential: true },
-  { key: 'widget', label: 'of widget', type: t.widget, default: '', group: 'When' },
-  {
-    key: 'what',
-    label: 'when it was',
-    type: t.choice,
-    choices: ['any', 'pressed', 'released inside', 'held', 'released outside'],
-    default: 'any',
-    group: 'When',
-  },
-  {
-    key: 'compare',
-    label: 'and the value',
-    type: t.choice,
-    choices: ['any', ...compare],
-    default: 'any',
-    group: 'When',
-    essential: true,
-  },
-  { key: 'value', label: 'compared with', type: t.number, default: 0, group: 'When', essential: true },
-  ...condition('when', 'and only when', 'When'),
-  {
-    key: 'answer',
-    label: 'Answers',
-    type: t.choice,
-    choices: ['done', 'refused', 'nothing'],
-    default: 'done',
-    group: 'Then',
-    essential: true,
-  },
-  {
-    key: 'reason',
-    label: 'Reason',
-    type: t.choice,
-    choices: ['operation', 'address', 'not writable', 'length', 'value', 'busy'],
-    default: 'busy',
-    group: 'Then',
-  },
-  { key: 'answerAfterMs', label: 'Answers after', type: t.whole, default: 5, unit: 'ms', min: 0, max: 60_000, group: 'Then' },
-  { key: 'effects', label: 'Effects', type: effectsType(), default: [], group: 'Then', essential: true },
-]
-
-/** After so long, a value of the host becomes this. A later effect on the same variable cancels those still waiting. */
-export interface Effect extends Item {
-  afterMs: number
-  variable: string
-  value: number
-}
-
-function effectsType() {
-  const schema = itemList('effect', {
-    afterMs: Joi.number().integer().min(0).max(3_600_000).required(),
-    variable: t.variable.schema.required(),
-    value: Joi.number().required(),
-  }).max(16)
-  return {
-    name: 'effects',
-    schema,
-    refs: (value: unknown) => (value as Effect[]).map((e) => e.variable),
-    unbind: (value: unknown, gone: string) => (value as Effect[]).map((e) => (e.variable === gone ? { ...e, variable: '' } : e)),
-    compile: (value: unknown, context: { cell(id: string): unknown }) =>
-      (value as Effect[]).flatMap(({ afterMs, variable, value: to }) => {
-        const cell = context.cell(variable)
-        return cell ? [{ afterMs, cell, value: to }] : []
-      }),
-  }
-}
-
-export const outputSettings: Setting[] = [
-  { key: 'name', label: 'Name', type: t.text, default: 'output', group: 'Output', essential: true },
-  ...condition('when', 'On when', 'Output').map((s) => ({ ...s, essential: true })),
-  {
-    key: 'activeLow',
-    label: 'Active low',
-    type: t.yesNo,
-    default: false,
-    group: 'Output',
-    hint: 'the pin is low when the output is on',
-  },
-]
-
-export const freshQuantity = (kind: QuantityKind): SettingValues => defaultsOf(quantityKinds[kind].settings)

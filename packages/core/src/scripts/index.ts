@@ -1,15 +1,29 @@
 export {
   type HostScript,
   type Quantity,
+  type CompiledQuantity,
   type QuantityKind,
   type Reaction,
+  type CompiledReaction,
   type HostOutput,
+  type CompiledOutput,
+  type CompiledCondition,
   type Effect,
+  type CompiledEffect,
   type Compare,
   emptyHostScript,
+  freshEffect,
   quantityKinds,
   reactionSettings,
   outputSettings,
-  freshQuantity,
 } from './host-script.ts'
-export { type Step, type StepKind, type Exchange, stepKinds, stepKindNames, freshStep } from './steps.ts'
+export {
+  type Step,
+  type StepKind,
+  type StepOf,
+  type CompiledStep,
+  type CompiledStepOf,
+  type Exchange,
+  stepKinds,
+  stepKindNames,
+} from './steps.ts'

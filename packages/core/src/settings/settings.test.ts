@@ -1,28 +1,20 @@
 import { describe, expect, test } from 'vitest'
 import type { Cell } from '../variables/index.ts'
-import {
-  compileSettings,
-  defaultsOf,
-  refsOf,
-  settingsSchema,
-  settingTypes as t,
-  withoutRef,
-  type CompileContext,
-  type Setting,
-} from './index.ts'
+import { oneOf } from '../describe/index.ts'
+import { described, settingTypes as t, type CompileContext } from './index.ts'
 
-const list: Setting[] = [
-  { key: 'text', label: 'Text', type: t.text, default: 'hello', group: 'g', mayFollow: true },
-  { key: 'size', label: 'Size', type: t.whole, default: 3, group: 'g', min: 1, max: 9 },
-  { key: 'way', label: 'Way', type: t.choice, default: 'left', group: 'g', choices: ['left', 'right'] },
-  { key: 'colour', label: 'Colour', type: t.colour, default: '#ff0000', group: 'g', mayFollow: true },
-  { key: 'variable', label: 'Variable', type: t.variable, default: '', group: 'g' },
-  { key: 'page', label: 'Page', type: t.page, default: '', group: 'g' },
-  { key: 'font', label: 'Font', type: t.font, default: { typeface: '', size: 20 }, group: 'g' },
-  { key: 'on', label: 'On', type: t.yesNo, default: true, group: 'g', mayFollow: true },
-]
-const schema = settingsSchema(list)
-const fits = (change: object) => schema.validate({ ...defaultsOf(list), ...change }).error === undefined
+const looks = described({
+  text: { label: 'Text', type: t.text, default: 'hello', group: 'g', follows: true },
+  size: { label: 'Size', type: t.whole, default: 3, group: 'g', min: 1, max: 9 },
+  way: { label: 'Way', type: oneOf('left', 'right'), default: 'left', group: 'g' },
+  colour: { label: 'Colour', type: t.colour, default: '#ff0000', group: 'g', follows: true },
+  variable: { label: 'Variable', type: t.variable, default: '', group: 'g' },
+  page: { label: 'Page', type: t.page, default: '', group: 'g' },
+  font: { label: 'Font', type: t.font, default: { typeface: '', size: 20 }, group: 'g' },
+  on: { label: 'On', type: t.yesNo, default: true, group: 'g', follows: true },
+})
+const { schema, defaults } = looks
+const fits = (change: object) => looks.fill({ ...defaults, ...change }).ok
 const cell: Cell = { address: 5, words: 1, holds: { type: 'colour' }, travels: 'both', stale: null }
 const context: CompileContext = {
   cell: (id) => (id === 'variable:a' ? cell : null),
@@ -31,7 +23,7 @@ const context: CompileContext = {
   sheet: (typeface, size) => (typeface ? `${typeface}/${size}` : null),
 }
 
-describe('the schema that a list of settings makes', () => {
+describe('the schema that a description makes', () => {
   test('takes its own defaults', () => expect(fits({})).toBe(true))
   test.each([
     [{ size: 0 }, false],
@@ -52,7 +44,7 @@ describe('the schema that a list of settings makes', () => {
   ])('%j: %s', (change, ok) => expect(fits(change)).toBe(ok))
   test('fills what is missing from its default, and lends the default to nobody', () => {
     const filled = schema.validate({}, { convert: false })
-    expect(filled.value).toEqual(defaultsOf(list))
+    expect(filled.value).toEqual(defaults)
     const font = (filled.value as { font: { size: number } }).font
     font.size = 99
     expect((schema.validate({}).value as { font: unknown }).font).not.toEqual(font)
@@ -61,7 +53,7 @@ describe('the schema that a list of settings makes', () => {
 
 describe('references', () => {
   const values = {
-    ...defaultsOf(list),
+    ...defaults,
     text: { follows: 'variable:b' },
     variable: 'variable:a',
     page: 'page:a',
@@ -69,28 +61,27 @@ describe('references', () => {
     on: { follows: 'variable:a' },
   }
   test('are found wherever a setting makes them, with the setting', () => {
-    expect(refsOf(list, values).map((r) => [r.setting.key, r.id])).toEqual([
-      ['text', 'variable:b'],
-      ['variable', 'variable:a'],
-      ['page', 'page:a'],
-      ['font', 'typeface:t'],
-      ['on', 'variable:a'],
+    expect(looks.refs(values).map(({ ref, field }) => [field.key, ref.to, ref.use])).toEqual([
+      ['text', 'variable:b', 'reads'],
+      ['variable', 'variable:a', 'reads'],
+      ['page', 'page:a', 'names'],
+      ['font', 'typeface:t', 'names'],
+      ['on', 'variable:a', 'reads'],
     ])
   })
   test('are let go of one by one; a follower gets its default back, and nothing else changes', () => {
-    const without = withoutRef(list, values, 'variable:a')
+    const without = looks.without(values, 'variable:a')
     expect(without).toEqual({ ...values, variable: '', on: true })
     expect(schema.validate(without).error).toBeUndefined()
-    expect(withoutRef(list, values, 'variable:zzz')).toBe(values)
-    expect(withoutRef(list, values, 'typeface:t')['font']).toEqual({ typeface: '', size: 9 })
+    expect(looks.without(values, 'variable:zzz')).toBe(values)
+    expect(looks.without(values, 'typeface:t')['font']).toEqual({ typeface: '', size: 9 })
   })
 })
 
 test('compiling resolves colours, cells, pages and letters; a follower of nothing gets its default', () => {
-  const compiled = compileSettings(
-    list,
+  const compiled = looks.compile(
     {
-      ...defaultsOf(list),
+      ...defaults,
       colour: { follows: 'variable:a' },
       text: { follows: 'variable:gone' },
       variable: 'variable:a',
@@ -109,7 +100,7 @@ test('compiling resolves colours, cells, pages and letters; a follower of nothin
     font: 'typeface:t/9',
     on: true,
   })
-  expect(compileSettings(list, defaultsOf(list), context)).toMatchObject({
+  expect(looks.compile(defaults, context)).toMatchObject({
     colour: 0xf800,
     variable: null,
     page: null,

@@ -1,19 +1,8 @@
 import Joi from 'joi'
-import { colourToRgb565 } from '../raster/index.ts'
-import type { SettingType } from './setting.ts'
-
-const id = (kind: string) =>
-  Joi.string()
-    .pattern(new RegExp(`^${kind}:[0-9a-z_-]{1,40}$`))
-    .allow('')
-
-const reference = (kind: 'variable' | 'page' | 'widget', compile?: SettingType['compile']): SettingType => ({
-  name: kind,
-  schema: id(kind),
-  refs: (value) => [String(value)],
-  unbind: (value, gone) => (value === gone ? '' : value),
-  ...(compile ? { compile } : {}),
-})
+import { colourText, idOrNone, number, reference, text, whole, yesNo, type Type } from '../describe/index.ts'
+import { colourToRgb565, type Rgb565 } from '../raster/index.ts'
+import type { Cell } from '../variables/index.ts'
+import type { CompileContext } from './setting.ts'
 
 /** Which typeface, and how many pixels to the em. */
 export interface FontChoice {
@@ -21,29 +10,32 @@ export interface FontChoice {
   size: number
 }
 
+const colour: Type<string, Rgb565> = { name: 'colour', schema: colourText, compile: colourToRgb565 }
+
+const font: Type<FontChoice, string | null, CompileContext> = {
+  name: 'font',
+  schema: Joi.object<FontChoice>({
+    typeface: idOrNone('typeface').required(),
+    size: Joi.number().integer().min(6).max(200).required(),
+  }),
+  refs: ({ typeface }) => [{ to: typeface, use: 'names' }],
+  unbind: (raw, gone) => (raw.typeface === gone ? { ...raw, typeface: '' } : raw),
+  compile: ({ typeface, size }, context) => context.sheet(typeface, size),
+}
+
+const cell = (id: string, context: CompileContext): Cell | null => context.cell(id)
+
 /** The kinds of value that need nothing but what stands below. Others are made by those who know more. */
 export const settingTypes = {
-  text: { name: 'text', schema: Joi.string().allow('').max(400) },
-  number: { name: 'number', schema: Joi.number() },
-  whole: { name: 'whole', schema: Joi.number().integer() },
-  yesNo: { name: 'yesNo', schema: Joi.boolean() },
-  choice: { name: 'choice', schema: Joi.string() },
-  colour: {
-    name: 'colour',
-    schema: Joi.string().pattern(/^#[0-9a-fA-F]{6}$/),
-    compile: (value) => colourToRgb565(String(value)),
-  },
-  font: {
-    name: 'font',
-    schema: Joi.object<FontChoice>({
-      typeface: id('typeface').required(),
-      size: Joi.number().integer().min(6).max(200).required(),
-    }),
-    refs: (value) => [(value as FontChoice).typeface],
-    unbind: (value, gone) => ((value as FontChoice).typeface === gone ? { ...(value as FontChoice), typeface: '' } : value),
-    compile: (value, context) => context.sheet((value as FontChoice).typeface, (value as FontChoice).size),
-  },
-  variable: reference('variable', (value, context) => context.cell(String(value))),
-  page: reference('page', (value, context) => context.pageNumber(String(value))),
-  widget: reference('widget', (value, context) => context.widgetNumber(String(value))),
-} satisfies Record<string, SettingType>
+  text,
+  number,
+  whole,
+  yesNo,
+  colour,
+  font,
+  /** A variable that is read, and one that is written. */
+  variable: reference('variable', 'reads', cell),
+  written: reference('variable', 'writes', cell),
+  page: reference('page', 'names', (id, context: CompileContext) => context.pageNumber(id)),
+  widget: reference('widget', 'names', (id, context: CompileContext) => context.widgetNumber(id)),
+}

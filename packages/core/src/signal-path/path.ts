@@ -1,10 +1,9 @@
 import type { VariableId } from '../base/index.ts'
 import { framesOfVariable, framesOfWidget, type FrameExample } from '../explain/index.ts'
 import { pixelsPerMm, usersOf, type Project, type Variable, type Widget } from '../project/index.ts'
-import { actionSentence, type Action } from '../rules/index.ts'
-import { refsOf, type Setting } from '../settings/index.ts'
+import { actionSentence } from '../rules/index.ts'
 import { ownWordById, wordsOf, type OwnWord, type Value } from '../variables/index.ts'
-import { widgetKind } from '../widgets/index.ts'
+import { rawOf, widgetKind } from '../widgets/index.ts'
 
 export type Selection = { kind: 'widget'; id: string } | { kind: 'variable'; id: string }
 
@@ -69,22 +68,22 @@ export function signalPaths(project: Project, selection: Selection, now?: (id: s
   if (!widget) return []
   const px = pixelsPerMm(project.panel)
   const sizeMm = { width: widget.place.width / px, height: widget.place.height / px }
-  const actions = (widget.settings['actions'] as Action[] | undefined) ?? []
+  const actions = rawOf(widget).actions ?? []
   const touches = actions.map((a) => actionSentence(a, (id) => nameOfId(project, id)))
   const bindings = bindingsOf(widget)
   if (!bindings.length) return [{ widget, sizeMm, by: null, touches, variable: null, ...wire(project, null, widget, now) }]
-  return bindings.map(({ id, setting }) => {
+  return bindings.map(({ id, label }) => {
     const stop = variableStop(project, id, widget.id)
-    return { widget, sizeMm, by: setting.label, touches, variable: stop, ...wire(project, stop, widget, now) }
+    return { widget, sizeMm, by: label, touches, variable: stop, ...wire(project, stop, widget, now) }
   })
 }
 
-/** The variables a widget is bound to, each once, with the setting that does it. */
-function bindingsOf(widget: Widget): { id: string; setting: Setting }[] {
-  const seen = new Map<string, Setting>()
-  for (const { id, setting } of refsOf(widgetKind(widget.kind)?.settings ?? [], widget.settings))
-    if (id.startsWith('variable:') && !seen.has(id)) seen.set(id, setting)
-  return [...seen].map(([id, setting]) => ({ id, setting }))
+/** The variables a widget is bound to, each once, with the name of the setting that does it. */
+function bindingsOf(widget: Widget): { id: string; label: string }[] {
+  const seen = new Map<string, string>()
+  for (const { ref, field } of widgetKind(widget.kind)?.settings.refs(widget.settings) ?? [])
+    if (ref.to.startsWith('variable:') && !seen.has(ref.to)) seen.set(ref.to, field.label)
+  return [...seen].map(([id, label]) => ({ id, label }))
 }
 
 function variableStop(project: Project, id: string, except: string | null): VariableStop | null {
@@ -116,9 +115,7 @@ const touchesOn = (project: Project, id: string): string[] =>
   usersOf(project, id).flatMap(({ from, label }) => {
     const widget = project.widgets[from as keyof typeof project.widgets]
     return widget && label === 'When touched'
-      ? ((widget.settings['actions'] as Action[]) ?? []).map(
-          (a) => `${widget.name}, ${actionSentence(a, (other) => nameOfId(project, other))}`,
-        )
+      ? (rawOf(widget).actions ?? []).map((a) => `${widget.name}, ${actionSentence(a, (other) => nameOfId(project, other))}`)
       : []
   })
 

@@ -20,7 +20,8 @@ export function registerWidgetKind(kind: WidgetKind): () => void {
   return () => void table.delete(kind.kind)
 }
 
-export type { WidgetKind, Live } from './kind.ts'
+export { kindOf, type KindOf, type WidgetKind, type Live } from './kind.ts'
+export { rawOf, settledOf, type AnyRaw, type AnySettled } from './any.ts'
 export { faceType, statesType, actionsType, type State, type StateWhen, type CompiledState } from './setting-types.ts'
-export { digitsNeeded } from './number.ts'
+export { digitsNeeded, number as numberKind } from './number.ts'
 export { textMargin } from './text-box.ts'

@@ -1,9 +1,9 @@
-import { noFace, paintFace, type CompiledFace } from '../faces/index.ts'
-import { settingTypes as t, type SettingValues } from '../settings/index.ts'
+import { noFace, paintFace } from '../faces/index.ts'
+import { described, settingTypes as t } from '../settings/index.ts'
 import type { Cell } from '../variables/index.ts'
-import type { Live, WidgetKind } from './kind.ts'
+import { kindOf, type Live } from './kind.ts'
 import { faceType, statesType, type CompiledState, type State, type StateWhen } from './setting-types.ts'
-import { commonSettings, faded, paintWords, textSettings } from './text-box.ts'
+import { commonFields, faded, paintWords, textFields } from './text-box.ts'
 
 const holdsFor = (when: StateWhen, value: number): boolean =>
   when.by === 'value'
@@ -12,12 +12,15 @@ const holdsFor = (when: StateWhen, value: number): boolean =>
       ? value >= when.from && value <= when.to
       : ((value >> when.bit) & 1) === (when.set ? 1 : 0)
 
-function stateOf(s: SettingValues, live: Live): { state: CompiledState | null; stale: boolean } {
-  const cell = s['variable'] as Cell | null
+function stateOf(
+  s: { variable: Cell | null; states: readonly CompiledState[] },
+  live: Live,
+): { state: CompiledState | null; stale: boolean } {
+  const cell = s.variable
   if (!cell) return { state: null, stale: false }
   const { value, stale } = live.read(cell)
   if (stale && cell.stale?.shows === 'dashes') return { state: null, stale }
-  return { state: (s['states'] as CompiledState[]).find((state) => holdsFor(state.when, Number(value))) ?? null, stale }
+  return { state: s.states.find((state) => holdsFor(state.when, Number(value))) ?? null, stale }
 }
 
 const lamp = { ...noFace, shape: 'ellipse' as const }
@@ -36,15 +39,14 @@ const onState: State = {
   textColour: '#10202c',
 }
 
-export const indicator: WidgetKind = {
+export const indicator = kindOf({
   kind: 'indicator',
   label: 'Indicator',
   meaning: 'a face and a meaning for each state of a variable',
   size: { width: 28, height: 28 },
   touchable: false,
-  settings: [
-    {
-      key: 'variable',
+  settings: described({
+    variable: {
       label: 'Variable',
       type: t.variable,
       default: '',
@@ -52,29 +54,28 @@ export const indicator: WidgetKind = {
       essential: true,
       accepts: ['u16', 'i16', 'u32', 'i32', 'f32', 'choice', 'flags'],
     },
-    { key: 'states', label: 'States', type: statesType, default: [offState, onState], group: 'Shows', essential: true },
-    { key: 'writes', label: 'Writes its meaning', type: t.yesNo, default: false, group: 'Shows', essential: true },
-    {
-      key: 'otherwise',
+    states: { label: 'States', type: statesType, default: [offState, onState], group: 'Shows', essential: true },
+    writes: { label: 'Writes its meaning', type: t.yesNo, default: false, group: 'Shows', essential: true },
+    otherwise: {
       label: 'Face otherwise',
       type: faceType,
       default: { ...lamp, border: '#55617c', borderWidth: 2 },
       group: 'Looks',
     },
-    { key: 'otherwiseText', label: 'Words otherwise', type: t.text, default: '?', group: 'Shows' },
-    ...textSettings(18, 'centre'),
-    ...commonSettings,
-  ],
+    otherwiseText: { label: 'Words otherwise', type: t.text, default: '?', group: 'Shows' },
+    ...textFields(18, 'centre'),
+    ...commonFields,
+  }),
   paint(surface, place, s, live) {
     const { state, stale } = stateOf(s, live)
-    const face = state ? state.face : (s['otherwise'] as CompiledFace)
+    const face = state ? state.face : s.otherwise
     paintFace(surface, place, stale && face.fill >= 0 ? { ...face, fill: faded(face.fill), gradient: null } : face)
-    const words = state ? state.meaning : String(s['otherwiseText'])
-    if (s['writes'] === true) paintWords(surface, place, s, live, words, stale, state ? state.textColour : undefined)
+    const words = state ? state.meaning : s.otherwiseText
+    if (s.writes) paintWords(surface, place, s, live, words, stale, state ? state.textColour : undefined)
   },
   shows(s, live) {
     const { state } = stateOf(s, live)
-    return state ? state.meaning : String(s['otherwiseText'])
+    return state ? state.meaning : s.otherwiseText
   },
-  widest: (s) => (s['writes'] === true ? (s['states'] as State[]).map((state) => state.meaning) : []),
-}
+  widest: (s) => (s.writes ? s.states.map((state) => state.meaning) : []),
+})

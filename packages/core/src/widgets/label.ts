@@ -1,19 +1,19 @@
-import { settingTypes as t } from '../settings/index.ts'
-import type { WidgetKind } from './kind.ts'
-import { commonSettings, paintWords, textSettings } from './text-box.ts'
+import { described, settingTypes as t } from '../settings/index.ts'
+import { kindOf } from './kind.ts'
+import { commonFields, paintWords, textFields } from './text-box.ts'
 
-export const label: WidgetKind = {
+export const label = kindOf({
   kind: 'label',
   label: 'Label',
   meaning: 'words that stay as they are',
   size: { width: 140, height: 32 },
   touchable: false,
-  settings: [
-    { key: 'text', label: 'Text', type: t.text, default: 'Label', group: 'Shows', essential: true, mayFollow: true },
-    ...textSettings(20, 'left'),
-    ...commonSettings,
-  ],
-  paint: (surface, place, s, live) => paintWords(surface, place, s, live, String(s['text']), false),
-  shows: (s) => String(s['text']),
-  widest: (s) => (typeof s['text'] === 'string' ? [s['text']] : []),
-}
+  settings: described({
+    text: { label: 'Text', type: t.text, default: 'Label', group: 'Shows', essential: true, follows: true },
+    ...textFields(20, 'left'),
+    ...commonFields,
+  }),
+  paint: (surface, place, s, live) => paintWords(surface, place, s, live, s.text, false),
+  shows: (s) => s.text,
+  widest: (s) => (typeof s.text === 'string' ? [s.text] : []),
+})

@@ -1,10 +1,10 @@
 import { inset, type Rect } from '../base/index.ts'
 import { faceCovers, noFace, paintFace, type CompiledFace } from '../faces/index.ts'
-import { settingTypes as t, type SettingValues } from '../settings/index.ts'
+import { described, settingTypes as t } from '../settings/index.ts'
 import { formatDecimals, formatValue, isNumber, type Cell, type Holds } from '../variables/index.ts'
-import type { Live, WidgetKind } from './kind.ts'
+import { kindOf, type Live } from './kind.ts'
 import { faceType } from './setting-types.ts'
-import { commonSettings, paintWords, textSettings } from './text-box.ts'
+import { commonFields, paintWords, textFields } from './text-box.ts'
 
 /** Digits before the point that a value may take up; more show as `####`. */
 function write(holds: Holds, value: number, digits: number, zeros: boolean, unit: boolean): string {
@@ -23,11 +23,18 @@ const unitAfter = (unit: string): string => (unit.startsWith('°') ? unit : ` ${
 const hashes = (holds: Holds, digits: number, unit: boolean): string =>
   '####'.slice(0, Math.max(2, digits)) + (unit && isNumber(holds) && holds.unit ? unitAfter(holds.unit) : '')
 
-function textOf(s: SettingValues, live: Live): { text: string; stale: boolean } {
-  const cell = s['variable'] as Cell | null
+interface Looks {
+  variable: Cell | null
+  digits: number
+  zeros: boolean
+  unit: boolean
+}
+
+function textOf(s: Looks, live: Live): { text: string; stale: boolean } {
+  const cell = s.variable
   if (!cell) return { text: '—', stale: false }
   const { value, inRange, stale } = live.read(cell)
-  const [digits, zeros, unit] = [Number(s['digits']), s['zeros'] === true, s['unit'] === true]
+  const [digits, zeros, unit] = [s.digits, s.zeros, s.unit]
   if (stale && cell.stale?.shows === 'dashes') return { text: '---', stale }
   if (!inRange) return { text: hashes(cell.holds, digits, unit), stale }
   return { text: write(cell.holds, Number(value), digits, zeros, unit), stale }
@@ -39,15 +46,14 @@ export const digitsNeeded = (holds: Holds): number =>
     ? Math.max(...[holds.min, holds.max].map((v) => formatDecimals(Math.abs(v), holds.decimals).split('.')[0]!.length))
     : 1
 
-export const number: WidgetKind = {
+export const number = kindOf({
   kind: 'number',
   label: 'Number',
   meaning: 'the value of a variable in digits',
   size: { width: 150, height: 52 },
   touchable: false,
-  settings: [
-    {
-      key: 'variable',
+  settings: described({
+    variable: {
       label: 'Variable',
       type: t.variable,
       default: '',
@@ -55,8 +61,7 @@ export const number: WidgetKind = {
       essential: true,
       accepts: ['u16', 'i16', 'u32', 'i32', 'f32', 'choice', 'time'],
     },
-    {
-      key: 'digits',
+    digits: {
       label: 'Digits before the point',
       type: t.whole,
       default: 3,
@@ -65,36 +70,34 @@ export const number: WidgetKind = {
       group: 'Shows',
       essential: true,
     },
-    { key: 'zeros', label: 'Leading zeros', type: t.yesNo, default: false, group: 'Shows' },
-    { key: 'unit', label: 'With its unit', type: t.yesNo, default: true, group: 'Shows' },
-    ...textSettings(30, 'left'),
-    {
-      key: 'face',
+    zeros: { label: 'Leading zeros', type: t.yesNo, default: false, group: 'Shows' },
+    unit: { label: 'With its unit', type: t.yesNo, default: true, group: 'Shows' },
+    ...textFields(30, 'left'),
+    face: {
       label: 'Face',
       type: faceType,
       default: { ...noFace, fill: '#16233f', border: '#34507f', borderWidth: 1, radius: 6 },
       group: 'Looks',
     },
-    ...commonSettings,
-  ],
+    ...commonFields,
+  }),
   paint(surface, place, s, live) {
-    paintFace(surface, place, s['face'] as CompiledFace)
+    paintFace(surface, place, s.face)
     const { text, stale } = textOf(s, live)
     paintWords(surface, movingOf(place, s), s, live, text, stale)
   },
   shows: (s, live) => textOf(s, live).text,
   moving: movingOf,
-  covers: (place, s, area) => faceCovers(s['face'] as CompiledFace, place, area),
+  covers: (place, s, area) => faceCovers(s.face, place, area),
   widest(s, holdsOf) {
-    const holds = holdsOf(String(s['variable']))
+    const holds = holdsOf(s.variable)
     if (holds?.type === 'time') return ['88:88:88']
     if (!holds || !isNumber(holds)) return holds?.type === 'choice' ? holds.choices.map((c) => c.word) : []
-    return [holds.min, holds.max].map((v) => write(holds, v, 15, s['zeros'] === true, s['unit'] === true).replace(/\d/g, '8'))
+    return [holds.min, holds.max].map((v) => write(holds, v, 15, s.zeros, s.unit).replace(/\d/g, '8'))
   },
-}
+})
 
 /** The text keeps clear of border and round corners, so that the face alone is behind what changes. */
-function movingOf(place: Rect, s: SettingValues): Rect {
-  const face = s['face'] as CompiledFace
+function movingOf(place: Rect, { face }: { face: CompiledFace }): Rect {
   return inset(place, face.border < 0 && face.fill < 0 ? 0 : Math.max(face.borderWidth, Math.ceil(face.radius * 0.3)))
 }

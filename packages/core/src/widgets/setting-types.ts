@@ -1,9 +1,10 @@
 import Joi from 'joi'
-import { itemList, type Item } from '../describe/index.ts'
+import { colourText, itemList, type Item } from '../describe/index.ts'
 import { compileFace, faceSchema, type CompiledFace, type Face } from '../faces/index.ts'
-import { actionRefs, actionsSchema, actionWithout, compileAction, type Action } from '../rules/index.ts'
+import { actionRefs, actionsSchema, actionWithout, compileAction, type Action, type CompiledAction } from '../rules/index.ts'
 import { colourToRgb565, type Rgb565 } from '../raster/index.ts'
-import type { SettingType } from '../settings/index.ts'
+import type { Type } from '../describe/index.ts'
+import type { CompileContext } from '../settings/index.ts'
 
 /** When a state holds: a value, a range with both ends, or a bit that is set or clear. */
 export type StateWhen =
@@ -40,18 +41,16 @@ const stateList = itemList('state', {
   when: whenSchema.required(),
   meaning: Joi.string().allow('').max(60).required(),
   face: faceSchema.required(),
-  textColour: Joi.string()
-    .pattern(/^#[0-9a-fA-F]{6}$/)
-    .required(),
+  textColour: colourText.required(),
 }).max(32)
 
-export const faceType: SettingType = { name: 'face', schema: faceSchema, compile: (value) => compileFace(value as Face) }
+export const faceType: Type<Face, CompiledFace> = { name: 'face', schema: faceSchema, compile: compileFace }
 
-export const statesType: SettingType = {
+export const statesType: Type<readonly State[], readonly CompiledState[]> = {
   name: 'states',
   schema: stateList,
-  compile: (value) =>
-    (value as State[]).map(({ when, meaning, face, textColour }): CompiledState => ({
+  compile: (states) =>
+    states.map(({ when, meaning, face, textColour }) => ({
       when,
       meaning,
       face: compileFace(face),
@@ -59,14 +58,10 @@ export const statesType: SettingType = {
     })),
 }
 
-export const actionsType: SettingType = {
+export const actionsType: Type<readonly Action[], readonly CompiledAction[], CompileContext> = {
   name: 'actions',
   schema: actionsSchema,
-  refs: (value) => (value as Action[]).flatMap(actionRefs),
-  unbind: (value, gone) => (value as Action[]).map((action) => actionWithout(action, gone)),
-  compile: (value, context) =>
-    (value as Action[]).flatMap((action) => {
-      const compiled = compileAction(action, context.cell, context.pageNumber)
-      return compiled ? [compiled] : []
-    }),
+  refs: (actions) => actions.flatMap(actionRefs),
+  unbind: (actions, gone) => actions.map((action) => actionWithout(action, gone)),
+  compile: (actions, context) => actions.flatMap((action) => compileAction(action, context.cell, context.pageNumber) ?? []),
 }

@@ -1,6 +1,7 @@
 import type { Rect } from '../base/index.ts'
 import { blend565, drawText, textWidth, type GlyphSheet, type Rgb565, type Surface } from '../raster/index.ts'
-import { settingTypes as t, type Setting, type SettingValues } from '../settings/index.ts'
+import { oneOf, type SettledOf } from '../describe/index.ts'
+import { settingTypes as t } from '../settings/index.ts'
 import type { Live } from './kind.ts'
 
 export type Align = 'left' | 'centre' | 'right'
@@ -33,27 +34,30 @@ function paintTextBox(surface: Surface, box: Rect, sheet: GlyphSheet | null, tex
 export function paintWords(
   surface: Surface,
   box: Rect,
-  s: SettingValues,
+  s: TextLook,
   live: Live,
   text: string,
   dim: boolean,
-  colour = Number(s['colour']),
+  colour = s.colour,
 ): void {
-  const sheet = typeof s['font'] === 'string' ? live.sheet(s['font']) : null
-  paintTextBox(surface, box, sheet, text, s['align'] as Align, dim ? faded(colour) : colour)
+  const sheet = s.font === null ? null : live.sheet(s.font)
+  paintTextBox(surface, box, sheet, text, s.align, dim ? faded(colour) : colour)
 }
 
 /** A colour half gone: what is stale or out of use. */
 export const faded = (colour: Rgb565): Rgb565 => blend565(0x7bef, colour, 90)
 
 /** Settings of everything that carries text. */
-export const textSettings = (size: number, align: Align, colour = '#e8e4d8'): Setting[] => [
-  { key: 'font', label: 'Letters', type: t.font, default: { typeface: '', size }, group: 'Looks', essential: true },
-  { key: 'colour', label: 'Text colour', type: t.colour, default: colour, group: 'Looks', essential: true, mayFollow: true },
-  { key: 'align', label: 'Set', type: t.choice, choices: ['left', 'centre', 'right'], default: align, group: 'Looks' },
-]
+export const textFields = (size: number, align: Align, colour = '#e8e4d8') => ({
+  font: { label: 'Letters', type: t.font, default: { typeface: '', size }, group: 'Looks', essential: true },
+  colour: { label: 'Text colour', type: t.colour, default: colour, group: 'Looks', essential: true, follows: true as const },
+  align: { label: 'Set', type: oneOf('left', 'centre', 'right'), default: align, group: 'Looks' },
+})
+
+/** What carries text is painted with. */
+export type TextLook = SettledOf<ReturnType<typeof textFields>>
 
 /** Settings every widget has. */
-export const commonSettings: Setting[] = [
-  { key: 'visible', label: 'Visible', type: t.yesNo, default: true, group: 'Behaviour', mayFollow: true },
-]
+export const commonFields = {
+  visible: { label: 'Visible', type: t.yesNo, default: true, group: 'Behaviour', follows: true as const },
+}

@@ -3,15 +3,8 @@ import fc from 'fast-check'
 import { mustHold, type Rect } from '../base/index.ts'
 import { makeSheet, readTypeface } from '../artwork/index.ts'
 import { Surface } from '../raster/index.ts'
-import {
-  compileSettings,
-  defaultsOf,
-  refsOf,
-  settingsSchema,
-  withoutRef,
-  type CompileContext,
-  type SettingValues,
-} from '../settings/index.ts'
+import type { Values } from '../describe/index.ts'
+import type { CompileContext } from '../settings/index.ts'
 import { testAssets, testTypefaces } from '../testing/fonts.ts'
 import { freshHolds, holdsTypes, isInRange, isNumber, type Cell, type Holds, type Value } from '../variables/index.ts'
 import { widgetKinds, type Live, type WidgetKind } from './index.ts'
@@ -25,8 +18,8 @@ const context = (cell: Cell): CompileContext => ({
   widgetNumber: () => 1,
   sheet: () => 'letters',
 })
-const compiled = (kind: WidgetKind, values: SettingValues, cell: Cell) =>
-  compileSettings(kind.settings, { ...defaultsOf(kind.settings), ...values }, context(cell))
+const compiled = (kind: WidgetKind, values: Values, cell: Cell) =>
+  kind.settings.compile({ ...kind.settings.defaults, ...values }, context(cell))
 const live = (value: Value, holds: Holds, more: Partial<Live> = {}, stale = false): Live => ({
   read: () => ({ value, inRange: isInRange(holds, value), stale }),
   sheet: () => sheet,
@@ -55,18 +48,18 @@ const valueOf = (holds: Holds, n: number): Value =>
   holds.type === 'text' ? `n${n}` : holds.type === 'choice' ? n % 3 : isNumber(holds) ? n : n % 65536
 
 describe.each(widgetKinds().map((kind) => [kind.kind, kind] as const))('every %s', (_, kind) => {
-  const bound = kind.settings.some((s) => s.key === 'variable') ? { variable: 'variable:a' } : {}
+  const bound = Object.hasOwn(kind.settings.fields, 'variable') ? { variable: 'variable:a' } : {}
 
   test('takes its own defaults, names its references and lets go of them', () => {
-    const schema = settingsSchema(kind.settings)
-    const values = { ...defaultsOf(kind.settings), ...bound }
+    const { schema } = kind.settings
+    const values = { ...kind.settings.defaults, ...bound }
     expect(schema.validate(values).error).toBeUndefined()
-    expect(refsOf(kind.settings, values).length).toBe(Object.keys(bound).length)
-    const without = withoutRef(kind.settings, values, 'variable:a')
-    expect(refsOf(kind.settings, without)).toEqual([])
+    expect(kind.settings.refs(values).length).toBe(Object.keys(bound).length)
+    const without = kind.settings.without(values, 'variable:a')
+    expect(kind.settings.refs(without)).toEqual([])
     expect(schema.validate(without).error).toBeUndefined()
-    expect(kind.settings.some((s) => s.essential)).toBe(true)
-    expect(new Set(kind.settings.map((s) => s.key)).size).toBe(kind.settings.length)
+    expect(kind.settings.list.some((s) => s.essential)).toBe(true)
+    expect(kind.settings.list.map((s) => s.key)).toEqual(Object.keys(kind.settings.fields))
   })
 
   test('paints inside its place, whatever it is bound to and whatever the value', () => {
@@ -119,7 +112,7 @@ describe.each(widgetKinds().map((kind) => [kind.kind, kind] as const))('every %s
 })
 
 const kindOf = (name: string) => widgetKinds().find((k) => k.kind === name)!
-const shows = (name: string, values: SettingValues, holds: Holds, value: Value, stale: Cell['stale'] = null, isStale = false) => {
+const shows = (name: string, values: Values, holds: Holds, value: Value, stale: Cell['stale'] = null, isStale = false) => {
   const cell = cellOf(holds, stale)
   return kindOf(name).shows(compiled(kindOf(name), { variable: 'variable:a', ...values }, cell), live(value, holds, {}, isStale))
 }

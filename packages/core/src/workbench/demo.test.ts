@@ -4,11 +4,11 @@ import { Compiler, compileHost } from '../compile/index.ts'
 import { findingSentences, type Finding } from '../findings/index.ts'
 import { passGate, type Project } from '../project/index.ts'
 import { Surface } from '../raster/index.ts'
-import { settingTypes } from '../settings/index.ts'
+import { described, settingTypes } from '../settings/index.ts'
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
 import { EditMaker } from '../testing/edits.ts'
 import { bigEndianPlain } from '../testing/layouts.ts'
-import { registerWidgetKind } from '../widgets/index.ts'
+import { kindOf, registerWidgetKind } from '../widgets/index.ts'
 import { Workbench } from './index.ts'
 
 const { project, assets } = demo
@@ -365,20 +365,21 @@ test('a second layout, without a checksum and big-endian, passes the same exchan
 })
 
 test('a kind of widget registered by a test is compiled, painted and checked like any other', () => {
-  const remove = registerWidgetKind({
+  const stripe = kindOf({
     kind: 'stripe',
     label: 'Stripe',
     meaning: 'a test',
     size: { width: 10, height: 10 },
     touchable: false,
-    settings: [
-      { key: 'colour', label: 'Colour', type: settingTypes.colour, default: '#ff0000', group: 'Looks', mayFollow: true },
-      { key: 'variable', label: 'Variable', type: settingTypes.variable, default: '', group: 'Shows' },
-      { key: 'visible', label: 'Visible', type: settingTypes.yesNo, default: true, group: 'Behaviour' },
-    ],
-    paint: (surface, place, s) => surface.fill(place, Number(s['colour'])),
-    shows: (s) => String(s['colour']),
+    settings: described({
+      colour: { label: 'Colour', type: settingTypes.colour, default: '#ff0000', group: 'Looks', follows: true },
+      variable: { label: 'Variable', type: settingTypes.variable, default: '', group: 'Shows' },
+      visible: { label: 'Visible', type: settingTypes.yesNo, default: true, group: 'Behaviour' },
+    }),
+    paint: (surface, place, s) => surface.fill(place, s.colour),
+    shows: (s) => String(s.colour),
   })
+  const remove = registerWidgetKind(stripe)
   try {
     const added = edited(project, 'add widgets', {
       page: project.startPage,

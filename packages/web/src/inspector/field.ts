@@ -1,8 +1,8 @@
-import type { Setting } from '@moth-lamp/core/settings'
+import type { FormField } from '@moth-lamp/core/describe'
 
 /** What a field for one setting is given. `mixed`: several are selected and differ. */
 export interface FieldProps {
-  setting: Setting
+  setting: FormField
   value: unknown
   mixed: boolean
   onChange(value: unknown): void

@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { sameJson, type WidgetId } from '@moth-lamp/core/base'
 import type { Project, Widget } from '@moth-lamp/core/project'
-import type { Setting } from '@moth-lamp/core/settings'
+import type { FormField } from '@moth-lamp/core/describe'
 import { widgetKind } from '@moth-lamp/core/widgets'
 import { useSession } from '../shell/context.tsx'
 import { SettingRow } from './setting-fields.tsx'
@@ -17,7 +17,7 @@ export function Inspector({ project, ids }: { project: Project; ids: string[] })
   const matching = shared.filter((s) => `${s.label} ${s.group}`.toLowerCase().includes(find.toLowerCase()))
   const set = (key: string, value: unknown) =>
     session.edit('set widgets', { ids: widgets.map((w) => w.id), values: { [key]: value } })
-  const row = (s: Setting) => (
+  const row = (s: FormField) => (
     <SettingRow
       key={`${ids.join()} ${s.key}`}
       setting={s}
@@ -55,7 +55,7 @@ export function Inspector({ project, ids }: { project: Project; ids: string[] })
 }
 
 /** Settings that all the selected have, of the same type. */
-function sharedSettings(widgets: Widget[]): Setting[] {
-  const lists = widgets.map((w) => widgetKind(w.kind)?.settings ?? [])
+function sharedSettings(widgets: Widget[]): FormField[] {
+  const lists = widgets.map((w) => widgetKind(w.kind)?.settings.list ?? [])
   return (lists[0] ?? []).filter((s) => lists.every((list) => list.some((o) => o.key === s.key && o.type === s.type)))
 }

@@ -1,6 +1,6 @@
 import { noFace } from '@moth-lamp/core/faces'
 import { deedKinds, freshDeed, moments, type Action, type Amount, type Deed } from '@moth-lamp/core/rules'
-import type { Effect } from '@moth-lamp/core/scripts'
+import { freshEffect, type Effect } from '@moth-lamp/core/scripts'
 import type { State, StateWhen } from '@moth-lamp/core/widgets'
 import type { ReactNode } from 'react'
 import { Choice, ColourField, NumberField, TextField, YesNo } from '../parts/fields.tsx'
@@ -300,7 +300,7 @@ export function EffectsField({ value, onChange }: FieldProps) {
       items={value as Effect[]}
       onChange={onChange}
       addLabel="+ Effect"
-      add={() => ({ afterMs: 0, variable: '', value: 0 })}
+      add={() => freshEffect}
       item={(effect, set, i) => (
         <span className="row">
           <NumberField

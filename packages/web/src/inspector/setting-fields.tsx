@@ -1,5 +1,7 @@
 import type { Face } from '@moth-lamp/core/faces'
-import { doesFollow, type FontChoice } from '@moth-lamp/core/settings'
+import { doesFollow } from '@moth-lamp/core/describe'
+import type { FontChoice } from '@moth-lamp/core/settings'
+import type { HoldsType } from '@moth-lamp/core/variables'
 import type { ReactNode } from 'react'
 import { Choice, ColourField, NumberField, TextField, YesNo } from '../parts/fields.tsx'
 import { PagePicker, VariablePicker, WidgetPicker } from '../parts/pickers.tsx'
@@ -41,7 +43,7 @@ function VariableField({ setting, value, mixed, onChange, nameHint }: FieldProps
       project={useProject()}
       label={setting.label}
       value={mixed ? '' : String(value)}
-      accepts={setting.accepts}
+      accepts={setting.accepts as readonly HoldsType[] | undefined}
       makes={nameHint}
       onChange={onChange}
     />
@@ -97,7 +99,7 @@ const fields: Record<string, { field: Field; tall?: boolean }> = {
       <Choice
         label={setting.label}
         value={mixed ? '' : String(value)}
-        options={[...(mixed ? [{ value: '', label: 'mixed' }] : []), ...(setting.choices ?? [])]}
+        options={[...(mixed ? [{ value: '', label: 'mixed' }] : []), ...(setting.type.choices ?? [])]}
         onChange={onChange}
       />
     ),
@@ -152,7 +154,7 @@ export function SettingRow(props: FieldProps) {
   const session = useSession()
   const project = useProject()
   const found = fields[setting.type.name]
-  const follows = setting.mayFollow && doesFollow(value) ? value : null
+  const follows = setting.follows && doesFollow(value) ? value : null
   const Field = found?.field ?? JsonField
   return (
     <div className={`setting ${found?.tall ? 'tall' : ''}`}>
@@ -172,7 +174,7 @@ export function SettingRow(props: FieldProps) {
             <Field {...props} />
           )}
         </span>
-        {setting.mayFollow && (
+        {setting.follows && (
           <button
             className={`button tiny ${follows ? 'on' : ''}`}
             aria-pressed={follows !== null}

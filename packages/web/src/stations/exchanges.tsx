@@ -5,6 +5,7 @@ import { exchangeProblemWords, stepWords, type StepResult } from '@moth-lamp/cor
 import { sayMessage, sentenceOf } from '@moth-lamp/core/explain'
 import { compileLayout, dissect } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
+import type { Values } from '@moth-lamp/core/describe'
 import { stepKindNames, stepKinds, type Exchange, type Step, type StepKind } from '@moth-lamp/core/scripts'
 import { nameOfId } from '@moth-lamp/core/signal-path'
 import { putPainted } from '../glass/glass.tsx'
@@ -278,11 +279,11 @@ function StepRow({ project, exchange, step, index, result, open, onOpen }: StepP
       </div>
       {open && (
         <div className="sub" style={{ margin: '4px 0 6px 24px' }}>
-          {stepKinds[step.kind].settings.map((s) => (
+          {stepKinds[step.kind].settings.list.map((s) => (
             <SettingRow
               key={s.key}
               setting={s}
-              value={step.settings[s.key]}
+              value={(step.settings as Values)[s.key]}
               mixed={false}
               nameHint="value"
               onChange={(value) => session.edit('set step', { exchange: exchange.id, id: step.id, values: { [s.key]: value } })}

@@ -1,8 +1,8 @@
 import { useState, type ReactNode } from 'react'
 import type { IdKind } from '@moth-lamp/core/base'
 import type { Project } from '@moth-lamp/core/project'
-import { outputSettings, quantityKinds, reactionSettings, type Effect, type QuantityKind } from '@moth-lamp/core/scripts'
-import type { Setting, SettingValues } from '@moth-lamp/core/settings'
+import { outputSettings, quantityKinds, reactionSettings, type QuantityKind, type Reaction } from '@moth-lamp/core/scripts'
+import type { FormField, Values } from '@moth-lamp/core/describe'
 import { nameOfId } from '@moth-lamp/core/signal-path'
 import { SettingRow } from '../inspector/setting-fields.tsx'
 import { Choice, TextField, YesNo } from '../parts/fields.tsx'
@@ -50,8 +50,8 @@ export function HostScriptCard({ project, onClose }: { project: Project; onClose
           title="Values"
           part="quantities"
           order={host.quantityOrder}
-          words={(id) => `${name(host.quantities[id]!.settings['variable'])} ${quantityKinds[host.quantities[id]!.kind].label}`}
-          settingsOf={(id) => quantityKinds[host.quantities[id]!.kind].settings}
+          words={(id) => `${name(host.quantities[id]!.settings.variable)} ${quantityKinds[host.quantities[id]!.kind].label}`}
+          settingsOf={(id) => quantityKinds[host.quantities[id]!.kind].settings.list}
           valuesOf={(id) => host.quantities[id]!.settings}
           above={(id) => (
             <Choice
@@ -67,15 +67,15 @@ export function HostScriptCard({ project, onClose }: { project: Project; onClose
           part="reactions"
           order={host.reactionOrder}
           words={(id) => reactionWords(host.reactions[id]!.settings, name)}
-          settingsOf={() => reactionSettings}
+          settingsOf={() => reactionSettings.list}
           valuesOf={(id) => host.reactions[id]!.settings}
         />
         <PartList
           title="Outputs"
           part="outputs"
           order={host.outputOrder}
-          words={(id) => String(host.outputs[id]!.settings['name'])}
-          settingsOf={() => outputSettings}
+          words={(id) => host.outputs[id]!.settings.name}
+          settingsOf={() => outputSettings.list}
           valuesOf={(id) => host.outputs[id]!.settings}
         />
       </div>
@@ -83,12 +83,12 @@ export function HostScriptCard({ project, onClose }: { project: Project; onClose
   )
 }
 
-function reactionWords(s: SettingValues, name: (id: unknown) => string): string {
-  const what = s['on'] === 'event' ? name(s['widget']) : name(s['variable'])
-  const value = s['on'] === 'report' && s['compare'] !== 'any' ? ` ${String(s['compare'])} ${String(s['value'])}` : ''
-  const when = s['whenVariable'] ? ` while ${name(s['whenVariable'])} ${String(s['whenCompare'])} ${String(s['whenValue'])}` : ''
-  const effects = (s['effects'] as Effect[]).length
-  return `${what}${value}${when}: ${String(s['answer'])}${effects ? `, ${effects} effect${effects > 1 ? 's' : ''}` : ''}`
+function reactionWords(s: Reaction['settings'], name: (id: unknown) => string): string {
+  const what = s.on === 'event' ? name(s.widget) : name(s.variable)
+  const value = s.on === 'report' && s.compare !== 'any' ? ` ${s.compare} ${s.value}` : ''
+  const when = s.whenVariable ? ` while ${name(s.whenVariable)} ${s.whenCompare} ${s.whenValue}` : ''
+  const effects = s.effects.length
+  return `${what}${value}${when}: ${s.answer}${effects ? `, ${effects} effect${effects > 1 ? 's' : ''}` : ''}`
 }
 
 interface ListProps {
@@ -96,8 +96,8 @@ interface ListProps {
   part: Part
   order: readonly string[]
   words(id: string): string
-  settingsOf(id: string): Setting[]
-  valuesOf(id: string): SettingValues
+  settingsOf(id: string): readonly FormField[]
+  valuesOf(id: string): Values
   above?(id: string): ReactNode
 }
 

@@ -1,7 +1,7 @@
 import Joi from 'joi'
 import { idPattern, type PageId, type Rect, type WidgetId } from '../../base/index.ts'
 import { noFace } from '../../faces/index.ts'
-import { defaultsOf, type FontChoice, type SettingValues } from '../../settings/index.ts'
+import type { FontChoice } from '../../settings/index.ts'
 import { widgetKind } from '../../widgets/index.ts'
 import { unbindAll, usersOf } from '../references.ts'
 import { idSchema, rectSchema } from '../schema.ts'
@@ -105,7 +105,7 @@ interface NewWidget {
   kind: string
   name?: string
   place: Rect
-  settings?: SettingValues
+  settings?: Values
 }
 
 const addWidgets: Edit<{
@@ -149,7 +149,7 @@ const addWidgets: Edit<{
         page,
         parent: '',
         place,
-        settings: withTypeface(draft, { ...defaultsOf(found.settings), ...settings }),
+        settings: withTypeface(draft, { ...found.settings.defaults, ...settings }),
       }
     }
     onto.widgets = placed(
@@ -161,7 +161,7 @@ const addWidgets: Edit<{
 }
 
 /** Every text has a font: the first typeface of the project where none was chosen. */
-function withTypeface(draft: Project, settings: SettingValues): SettingValues {
+function withTypeface(draft: Project, settings: Values): Values {
   const font = settings['font'] as FontChoice | undefined
   return font && font.typeface === '' ? { ...settings, font: { ...font, typeface: draft.typefaceOrder[0] ?? '' } } : settings
 }
@@ -230,7 +230,7 @@ const setWidgets: Edit<{ ids: WidgetId[]; values: Values }> = {
 }
 
 function valuesOfKind(widget: Widget, values: Values): Values {
-  const keys = new Set(widgetKind(widget.kind)?.settings.map((s) => s.key))
+  const keys = new Set(widgetKind(widget.kind)?.settings.list.map((field) => field.key))
   return Object.fromEntries(Object.entries(values).filter(([path]) => keys.has(keyOf(path))))
 }
 

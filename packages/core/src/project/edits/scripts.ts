@@ -1,14 +1,14 @@
 import Joi from 'joi'
 import type { ExchangeId, IdKind } from '../../base/index.ts'
-import { defaultsOf, type SettingValues } from '../../settings/index.ts'
 import {
-  freshStep,
   outputSettings,
   quantityKinds,
   reactionSettings,
   stepKindNames,
+  stepKinds,
   type Quantity,
   type QuantityKind,
+  type Step,
   type StepKind,
 } from '../../scripts/index.ts'
 import { idSchema } from '../schema.ts'
@@ -64,13 +64,13 @@ const moveExchange: Edit<{ id: ExchangeId; after: string | null }> = {
   },
 }
 
-const addStep: Edit<{ exchange: ExchangeId; id: string; kind: StepKind; after: string | null; settings?: SettingValues }> = {
+const addStep: Edit<{ exchange: ExchangeId; id: string; kind: StepKind; after: string | null; settings?: Values }> = {
   name: 'add step',
   args: Joi.object({ exchange, id: step, kind: Joi.valid(...stepKindNames).required(), after: anchor, settings: Joi.object() }),
   apply(draft, { exchange, id, kind, after, settings }) {
     const into = mustFind(draft.exchanges, exchange)
     mustBeNew(into.steps, id)
-    into.steps[id] = { id, kind, settings: { ...freshStep(kind), ...settings } }
+    into.steps[id] = { id, kind, settings: { ...stepKinds[kind].settings.defaults, ...settings } } as Step
     into.stepOrder = placed(into.stepOrder, [id], after)
   },
 }
@@ -114,21 +114,21 @@ const setHost = setsValues<{ values: Values }>({
   targets: (project) => [project.host],
 })
 
-const addHostPart: Edit<{ part: HostPart; id: string; kind?: QuantityKind; after: string | null; settings?: SettingValues }> = {
+const addHostPart: Edit<{ part: HostPart; id: string; kind?: QuantityKind; after: string | null; settings?: Values }> = {
   name: 'add to host',
   args: Joi.object({ part, id: partId, kind: Joi.valid(...Object.keys(quantityKinds)), after: anchor, settings: Joi.object() }),
   apply(draft, { part, id, kind = 'constant', after, settings }) {
     if (!id.startsWith(`${kindOf[part]}:`)) refuse('kind', { kind: id })
     mustBeNew(draft.host[part], id)
     const list = part === 'quantities' ? quantityKinds[kind].settings : part === 'reactions' ? reactionSettings : outputSettings
-    const all = { ...defaultsOf(list), ...settings }
+    const all = { ...list.defaults, ...settings }
     draft.host[part][id] = part === 'quantities' ? ({ id, kind, settings: all } as Quantity) : ({ id, settings: all } as never)
     draft.host[orderKey[part]] = placed(draft.host[orderKey[part]], [id], after)
   },
 }
 
 const inHost = (project: Project, { part, id }: { part: HostPart; id: string }) =>
-  mustFind(project.host[part] as Record<string, { settings: SettingValues; kind?: QuantityKind }>, id)
+  mustFind(project.host[part] as Record<string, { settings: Values; kind?: QuantityKind }>, id)
 
 const setHostPart = setsValues<{ part: HostPart; id: string; kind?: QuantityKind; values?: Values }>({
   name: 'set in host',
@@ -140,9 +140,9 @@ const setHostPart = setsValues<{ part: HostPart; id: string; kind?: QuantityKind
   first(draft, { part, id, kind }) {
     const found = inHost(draft, { part, id })
     if (kind && part === 'quantities' && kind !== found.kind) {
-      const kept = Object.entries(found.settings).filter(([key]) => quantityKinds[kind].settings.some((s) => s.key === key))
+      const kept = Object.entries(found.settings).filter(([key]) => Object.hasOwn(quantityKinds[kind].settings.fields, key))
       found.kind = kind
-      found.settings = { ...defaultsOf(quantityKinds[kind].settings), ...Object.fromEntries(kept) }
+      found.settings = { ...quantityKinds[kind].settings.defaults, ...Object.fromEntries(kept) }
     }
   },
 })

@@ -1,0 +1,170 @@
+import Joi from 'joi'
+import { bad, good, sameJson, type Result } from '../base/index.ts'
+
+/** What a value refers to by id, and how the thing that holds it uses it. */
+export interface Ref {
+  to: string
+  use: 'reads' | 'writes' | 'names'
+}
+
+/**
+ * A kind of value: `R` as it is stored (plain JSON, replaced whole), `C` as a build holds it, `X` what compiling may ask.
+ * Type and schema are one thing said twice; everything else about stored values is derived from descriptions.
+ */
+export interface Type<R, C = R, X = unknown> {
+  /** By which the interface finds the field to edit it with. */
+  name: string
+  schema: Joi.Schema
+  /** The words it may be, where it is one of a few. */
+  choices?: readonly string[]
+  /** What it refers to; '' refers to nothing and is left out by whoever asks. */
+  refs?(raw: R): readonly Ref[]
+  /** The value without any reference to `id`. */
+  unbind?(raw: R, id: string): R
+  compile(raw: R, context: X): C
+}
+
+/** A value that follows a variable instead of being fixed. */
+export interface Follows {
+  follows: string
+}
+export const doesFollow = (value: unknown): value is Follows => typeof value === 'object' && value !== null && 'follows' in value
+
+/** A value that follows a cell, in a build. */
+export interface CompiledFollow<C = unknown> {
+  follow: C
+}
+export const isCompiledFollow = <C>(value: unknown): value is CompiledFollow<C> =>
+  typeof value === 'object' && value !== null && 'follow' in value
+
+/** One thing that may be set: what it is called, what kind of value it has, and how one is asked for it. */
+export interface Field<R, C, X> {
+  type: Type<R, C, X>
+  label: string
+  default: R
+  /** Under which heading it stands. */
+  group: string
+  /** Shown first, without opening anything. */
+  essential?: boolean
+  unit?: string
+  min?: number
+  max?: number
+  step?: number
+  /** Of a variable: which types it may have. Missing: any. */
+  accepts?: readonly string[]
+  /** May follow a variable instead of being fixed. */
+  follows?: true
+  hint?: string
+}
+
+/** A field with the key it is stored under. */
+export interface NamedField<X = unknown> extends Field<unknown, unknown, X> {
+  key: string
+}
+
+/** A field as a form shows it, whatever compiling it may ask. */
+export type FormField = NamedField<never>
+
+// What stands under each key is told by the fields themselves, so here anything may.
+/* eslint-disable @typescript-eslint/no-explicit-any */
+export type Fields<X> = Record<string, Field<any, any, X>>
+/** The values as they are stored. */
+export type RawOf<F> = {
+  [K in keyof F]: F[K] extends { type: Type<infer R, any, any> } ? R | (F[K] extends { follows: true } ? Follows : never) : never
+}
+/** The values once every follower has its value of now: what is painted. */
+export type SettledOf<F> = { [K in keyof F]: F[K] extends { type: Type<any, infer C, any> } ? C : never }
+/** The values in a build. */
+export type CompiledOf<F> = {
+  [K in keyof F]: F[K] extends { type: Type<any, infer C, any> }
+    ? C | (F[K] extends { follows: true } ? CompiledFollow : never)
+    : never
+}
+/* eslint-enable @typescript-eslint/no-explicit-any */
+
+/** Stored values of whatever description. */
+export type Values = Record<string, unknown>
+
+/** What compiling must at least be able to ask: the cell of a variable that is followed. */
+export interface FollowContext {
+  cell(id: string): unknown
+}
+
+/** A description of a record: its types, schema, defaults, references and form are all derived from its fields. */
+export interface Described<X, F extends Fields<X>> {
+  readonly fields: F
+  /** The fields in order: the form. */
+  readonly list: readonly NamedField<X>[]
+  /** A key that is missing is filled from its default; none besides is allowed. */
+  readonly schema: Joi.ObjectSchema
+  readonly defaults: RawOf<F>
+  /** What is stored, complete and valid, or why not: `describe.values` (message). Nothing is converted. */
+  fill(stored: unknown): Result<RawOf<F>>
+  /** Everything the values refer to, in the order of the fields. */
+  refs(raw: Values): { ref: Ref; field: NamedField<X> }[]
+  /** The values without any reference to `id`, the same object where there is none; a follower gets its default back. */
+  without(raw: Values, id: string): Values
+  compile(raw: Values, context: X): CompiledOf<F>
+}
+
+function schemaOf(field: Field<unknown, unknown, never>): Joi.Schema {
+  let schema = field.type.schema
+  if (field.min !== undefined) schema = (schema as Joi.NumberSchema).min(field.min)
+  if (field.max !== undefined) schema = (schema as Joi.NumberSchema).max(field.max)
+  if (!field.follows) return schema
+  return Joi.alternatives().conditional(Joi.object({ follows: Joi.any().required() }).unknown(), {
+    then: Joi.object({ follows: Joi.string().allow('').max(60).required() }),
+    otherwise: schema,
+  })
+}
+
+export function describe<X extends FollowContext, const F extends Fields<X>>(fields: F): Described<X, F> {
+  const list = Object.entries(fields).map(([key, field]): NamedField<X> => ({ key, ...(field as Field<unknown, unknown, X>) }))
+  const schema = Joi.object(
+    Object.fromEntries(list.map((field) => [field.key, schemaOf(field).default(field.default as Joi.BasicType)])),
+  )
+  const refsOf = (field: NamedField<X>, value: unknown): readonly Ref[] =>
+    field.follows && doesFollow(value) ? [{ to: value.follows, use: 'reads' }] : (field.type.refs?.(value) ?? [])
+  const unbound = (field: NamedField<X>, value: unknown, id: string): unknown =>
+    field.follows && doesFollow(value)
+      ? value.follows === id
+        ? field.default
+        : value
+      : field.type.unbind
+        ? field.type.unbind(value, id)
+        : value
+  return {
+    fields,
+    list,
+    schema,
+    defaults: Object.fromEntries(list.map((field) => [field.key, field.default])) as RawOf<F>,
+    fill(stored) {
+      const { value, error } = schema.validate(stored, { convert: false })
+      return error ? bad('describe.values', { message: error.message.slice(0, 300) }) : good(value as RawOf<F>)
+    },
+    refs: (raw) =>
+      list.flatMap((field) =>
+        refsOf(field, raw[field.key])
+          .filter((ref) => ref.to !== '')
+          .map((ref) => ({ ref, field })),
+      ),
+    without(raw, id) {
+      let out = raw
+      for (const field of list) {
+        const next = unbound(field, raw[field.key], id)
+        if (!sameJson(next, raw[field.key])) out = { ...out, [field.key]: next }
+      }
+      return out
+    },
+    compile(raw, context) {
+      const out: Values = {}
+      for (const { key, type, follows, default: fallback } of list) {
+        const value = raw[key]
+        const cell = follows && doesFollow(value) ? context.cell(value.follows) : null
+        if (cell) out[key] = { follow: cell }
+        else out[key] = type.compile(follows && doesFollow(value) ? fallback : value, context)
+      }
+      return out as CompiledOf<F>
+    },
+  }
+}

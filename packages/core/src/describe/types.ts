@@ -1,0 +1,54 @@
+import Joi from 'joi'
+import { idPattern, type IdKind } from '../base/index.ts'
+import { itemId, itemList, type Item } from './items.ts'
+import type { Described, Fields, RawOf, Ref, CompiledOf, Type, FollowContext } from './describe.ts'
+
+const same = <T>(raw: T): T => raw
+
+/** A value that a build holds as it is stored. */
+export const plain = <R>(name: string, schema: Joi.Schema): Type<R> => ({ name, schema, compile: same })
+
+/** An id of a kind, or '' for none. */
+export const idOrNone = (kind: IdKind): Joi.StringSchema => Joi.string().pattern(idPattern(kind), `${kind} id`).allow('')
+
+/** `#rrggbb` */
+export const colourText = Joi.string().pattern(/^#[0-9a-fA-F]{6}$/, 'a colour as #rrggbb')
+
+/** The kinds of value that refer to nothing. */
+export const text: Type<string> = plain('text', Joi.string().allow('').max(400))
+export const number: Type<number> = plain('number', Joi.number())
+export const whole: Type<number> = plain('whole', Joi.number().integer())
+export const yesNo: Type<boolean> = plain('yesNo', Joi.boolean())
+
+/** One of a few words. */
+export const oneOf = <const W extends string>(...words: readonly W[]): Type<W> => ({
+  ...plain<W>('choice', Joi.string().valid(...words)),
+  choices: words,
+})
+
+/** A reference by id. `read` or written by whoever holds it, or only named; compiled to what the context finds. */
+export const reference = <C, X>(
+  kind: IdKind,
+  use: Ref['use'],
+  find: (id: string, context: X) => C | null,
+): Type<string, C | null, X> => ({
+  name: kind,
+  schema: idOrNone(kind),
+  refs: (to) => [{ to, use }],
+  unbind: (to, id) => (to === id ? '' : to),
+  compile: (to, context) => find(to, context),
+})
+
+/** Records of one description in a list, each with an id of its own in that list. */
+export const listOf = <X extends FollowContext, F extends Fields<X>>(
+  name: string,
+  kind: IdKind,
+  item: Described<X, F>,
+  most: number,
+): Type<readonly (Item & RawOf<F>)[], readonly CompiledOf<F>[], X> => ({
+  name,
+  schema: itemList(kind, item.schema.keys(itemId(kind))).max(most),
+  refs: (items) => items.flatMap((one) => item.refs(one).map(({ ref }) => ref)),
+  unbind: (items, id) => items.map((one) => item.without(one, id) as Item & RawOf<F>),
+  compile: (items, context) => items.map((one) => item.compile(one, context)),
+})

@@ -1,0 +1,24 @@
+import type { Values } from '../describe/index.ts'
+import type { Action, CompiledAction } from '../rules/index.ts'
+import type { FontChoice } from '../settings/index.ts'
+import type { Align } from './text-box.ts'
+
+/** What may be asked of a stored widget whatever its kind: absent where the kind has it not. */
+export interface AnyRaw {
+  variable?: string
+  actions?: readonly Action[]
+  font?: FontChoice
+  align?: Align
+}
+export const rawOf = ({ settings }: { settings: Values }): AnyRaw => settings
+
+/** What the panel asks of every widget, whatever its kind, once every follower has its value of now. */
+export interface AnySettled {
+  visible?: boolean
+  enabled?: boolean
+  beeps?: boolean
+  /** After so long a touch is a long one, ms. */
+  holdMs?: number
+  actions?: readonly CompiledAction[]
+}
+export const settledOf = (settings: Values): AnySettled => settings
