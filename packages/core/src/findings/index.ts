@@ -1,4 +1,5 @@
 import { beyondType, inOwnWords, overlapping, sameName, unused } from './addresses.ts'
+import { mistypedDeed } from './deeds.ts'
 import type { Check, Finding, View } from './finding.ts'
 import { digitsTooFew, glyphMissing, outsideGlass, textTooWide, touchesOverlap, withoutVariable } from './glass.ts'
 import { twoReadings } from './layout.ts'
@@ -14,6 +15,7 @@ const checks: readonly Check[] = [
   outsideGlass,
   glyphMissing,
   backlightToZero,
+  mistypedDeed,
   textTooWide,
   digitsTooFew,
   withoutVariable,

@@ -19,6 +19,7 @@ export const findingSentences: Record<string, string> = {
   'dead-end': 'No touch leads away from page “{name}”.',
   unreachable: 'No touch leads to page “{name}”.',
   backlight: '“{name}” can put the backlight out: the operator would be locked out.',
+  mistyped: '“{name}” would mix a text with a number, so nothing happens: {deed}.',
   layout: '{why}',
 }
 

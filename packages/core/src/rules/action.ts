@@ -164,25 +164,39 @@ export interface World {
   sendEvent(moment: Moment): void
 }
 
-/** Does one deed. `one while pressed` is told apart by `lifted`. */
+/**
+ * Does one deed. `one while pressed` is told apart by `lifted`. Nothing is converted: a deed that would make a number of a
+ * text, or a text of a number, does nothing.
+ */
 export function perform(action: CompiledAction, world: World, lifted = false): void {
-  const numberAt = (cell: Cell): number => Number(world.read(cell)) || 0
-  const amountOf = (amount: CompiledAmount): number => (typeof amount === 'number' ? amount : numberAt(amount.cell))
+  const numberAt = (cell: Cell): number | null => {
+    const value = world.read(cell)
+    return typeof value === 'number' && !Number.isNaN(value) ? value : null
+  }
+  const change = (cell: Cell, to: (now: number) => number): void => {
+    const now = numberAt(cell)
+    if (now !== null) world.write(cell, to(now))
+  }
   switch (action.do) {
-    case 'set':
-      return world.write(action.cell, amountOf(action.to))
-    case 'step':
-      return world.write(action.cell, stepped(action.cell, numberAt(action.cell), amountOf(action.by), action.atEnd))
+    case 'set': {
+      const value = typeof action.to === 'number' ? action.to : world.read(action.to.cell)
+      if ((typeof value === 'string') === (action.cell.holds.type === 'text')) world.write(action.cell, value)
+      return
+    }
+    case 'step': {
+      const by = typeof action.by === 'number' ? action.by : numberAt(action.by.cell)
+      return by === null ? undefined : change(action.cell, (now) => stepped(action.cell, now, by, action.atEnd))
+    }
     case 'toggle':
-      return world.write(action.cell, numberAt(action.cell) === 0 ? 1 : 0)
+      return change(action.cell, (now) => (now === 0 ? 1 : 0))
     case 'one while pressed':
-      return world.write(action.cell, lifted ? 0 : 1)
+      return change(action.cell, () => (lifted ? 0 : 1))
     case 'set bits':
-      return world.write(action.cell, (numberAt(action.cell) | action.mask) & 0xffff)
+      return change(action.cell, (now) => (now | action.mask) & 0xffff)
     case 'clear bits':
-      return world.write(action.cell, numberAt(action.cell) & ~action.mask & 0xffff)
+      return change(action.cell, (now) => now & ~action.mask & 0xffff)
     case 'toggle bits':
-      return world.write(action.cell, (numberAt(action.cell) ^ action.mask) & 0xffff)
+      return change(action.cell, (now) => (now ^ action.mask) & 0xffff)
     case 'go to page':
       return world.goTo(action.page)
     case 'send event':

@@ -78,6 +78,26 @@ describe('what a deed does', () => {
 
   test('what is 1 while pressed is 0 when the finger is lifted', () => expect(done({ do: 'one while pressed' }, 1, true)).toBe(0))
 
+  test('nothing is converted: a text is no number, a number no text, and no number is none', () => {
+    const text: Cell = { ...numberCell(0, 1), holds: { type: 'text', bytes: 8, encoding: 'ascii' } }
+    const onNumber = [
+      { do: 'set', to: { cell: text } },
+      { do: 'step', by: { cell: text }, atEnd: 'stop' },
+    ]
+    for (const deed of onNumber) {
+      const { w, did } = world('FAIR')
+      perform({ on: 'press', repeatMs: 0, cell: numberCell(0, 100), ...deed } as CompiledAction, w)
+      expect(did).toEqual([])
+    }
+    const onText = ['step', 'toggle', 'one while pressed', 'set bits', 'clear bits', 'toggle bits', 'set']
+    for (const deed of onText) {
+      const { w, did } = world('FAIR')
+      perform({ on: 'press', repeatMs: 0, cell: text, do: deed, by: 1, to: 1, mask: 1, atEnd: 'stop' } as never, w)
+      expect([deed, did]).toEqual([deed, []])
+    }
+    expect(done({ do: 'set', cell: text, to: { cell: text } }, 'RAIN')).toBe('RAIN')
+    expect(done({ do: 'step', by: 1, atEnd: 'stop' }, NaN)).toBeNaN()
+  })
   test('pages and events go to the panel', () => {
     const { w, did } = world(0)
     perform({ on: 'press', repeatMs: 0, do: 'go to page', page: 3 }, w)

@@ -265,6 +265,27 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
     at: button('Backlight less'),
     fixed: true,
   },
+  mistyped: {
+    edits: [
+      [
+        'set widgets',
+        {
+          ids: [button('Stop shutter')],
+          values: {
+            actions: [
+              {
+                on: 'press',
+                repeatMs: 0,
+                deed: { do: 'set', variable: 'variable:shutter_order', to: { follows: 'variable:site_note' } },
+              },
+            ],
+          },
+        },
+      ],
+    ],
+    at: button('Stop shutter'),
+    fixed: false,
+  },
   layout: { edits: [['set layout', { values: { head: [] } }]], at: '', fixed: true },
 }
 // A page that cannot be left: an empty one, reached from the first.
