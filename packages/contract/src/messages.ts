@@ -131,7 +131,7 @@ export const apiSentences: Record<string, string> = {
     'The server has the project up to revision {newest}, this window has revision {revision}. Load it again: what it has not saved is kept in the browser and comes along.',
   'api.damaged':
     'The project cannot be read as it is stored ({where}: {why}). Nothing has been changed; restore a backup or import its file.',
-  'api.no-picture': 'There is no picture of its start page. {why} What it shows is not changed by that.',
+  'api.no-picture': 'There is no picture of its start page: {why}.',
   'api.disk-full': 'The disk of the database is full. What you have done is kept here and saved when there is room again.',
   'api.no-asset': 'There is no such asset.',
   'api.large': 'That is too large: {most} bytes are allowed.',

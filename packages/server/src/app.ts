@@ -141,7 +141,7 @@ function projectRoutes(router: express.Router, { store, work, pictures }: AppPar
   })
   router.get('/projects/:id/picture', async (req, res) => {
     const { png, problem } = await pictures.of(idOf(req.params))
-    if (problem) throw new HttpProblem(422, 'api.no-picture', { why: problemWords(problem) })
+    if (problem) throw new HttpProblem(422, 'api.no-picture', { why: problemWords(problem).replace(/\.$/, '') })
     res.set('cache-control', 'private, max-age=31536000').type('png').send(png)
   })
   router.post('/projects/:id/duplicate', async (req, res) => {

@@ -72,6 +72,11 @@ export class Memory {
     return true
   }
 
+  /** Takes over the words that another memory has for a cell: of the same type, in the same orders. */
+  copy(to: Cell, from: Memory, cell: Cell): void {
+    this.store(to.address, from.words.subarray(cell.address, cell.address + cell.words))
+  }
+
   /** The words of a cell in the byte order of the wire. */
   bytesOf(address: number, words: number): Uint8Array {
     return wordsToBytes(this.words.subarray(address, address + words), this.header.orders.bytes)
@@ -114,12 +119,9 @@ export class Memory {
       if (word.holds.type === 'u16' && (words[i]! < word.holds.min || words[i]! > word.holds.max)) return 'value'
     }
     const clockAt = memory.ownFrom + ownOffset.clock
-    if (address <= clockAt && address + words.length >= clockAt + 2) {
-      const seconds = Number(
-        decodeValue({ type: 'time' }, words.subarray(clockAt - address, clockAt - address + 2), this.header.orders),
-      )
-      if (seconds > 86_399) return 'value'
-    }
+    // As it would be afterwards, also where only one of its two words is written.
+    const clock = [clockAt, clockAt + 1].map((at) => words[at - address] ?? this.words[at]!)
+    if (Number(decodeValue({ type: 'time' }, Uint16Array.from(clock), this.header.orders)) > 86_399) return 'value'
     return null
   }
 

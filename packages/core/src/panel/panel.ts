@@ -154,6 +154,11 @@ export class Panel {
     if (ms > 0) this.beepTimer = this.timers.after(ms * 1000, () => this.on && this.memory.setOwn('beep', 0))
   }
 
+  /** Ends for a cell what a touch on a former build had begun: 0 again, and reported as by the lifting of the finger. */
+  letGo(cell: Cell): void {
+    this.writeByTouch(cell, 0)
+  }
+
   private writeByTouch(cell: Cell, value: Value): void {
     if (!this.memory.write(cell, value)) return
     const isOwn = cell.address >= this.build.header.memory.ownFrom

@@ -2,6 +2,7 @@ import { holdsPoint, type TimedEvent, type Timers } from '../base/index.ts'
 import type { BuildPage, BuildWidget } from '../compile/index.ts'
 import { perform, type CompiledAction, type Moment, type World } from '../rules/index.ts'
 import type { Values } from '../describe/index.ts'
+import type { Cell } from '../variables/index.ts'
 import { settledOf, widgetKind, type AnySettled } from '../widgets/index.ts'
 
 /** How long a finger rests before a repeating action begins to repeat. */
@@ -41,6 +42,12 @@ export class Touch {
     private owner: Timers,
     private view: TouchView,
   ) {}
+
+  /** Cells that are 1 for as long as this finger is down. */
+  get held(): Cell[] {
+    const { widget } = this
+    return widget ? actionsOf(widget).flatMap((a) => (a.do === 'one while pressed' ? [a.cell] : [])) : []
+  }
 
   /** Shown as pressed: held, and the finger still on it. */
   isPressed(widget: BuildWidget): boolean {

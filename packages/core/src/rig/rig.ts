@@ -165,11 +165,17 @@ export class Rig {
       )
     }
     const was = cells(old)
+    const sameOrders = sameJson(old.header.orders, this.build.header.orders)
+    const held = before.touch.held
     for (const [id, { name, cell }] of cells(this.build)) {
       const other = was.get(id)?.cell
       if (!cell || !other) continue
-      if (sameJson(cell.holds, other.holds)) this.panel.memory.write(cell, before.memory.read(other).value)
-      else if (before.memory.read(other).value !== this.panel.memory.read(cell).value) reset.push(name)
+      if (sameJson(cell.holds, other.holds)) {
+        // The very words, where they mean the same: not every word has a value that would come back as it was.
+        if (sameOrders) this.panel.memory.copy(cell, before.memory, other)
+        else this.panel.memory.write(cell, before.memory.read(other).value)
+        if (held.includes(other)) this.panel.letGo(cell)
+      } else if (before.memory.read(other).value !== this.panel.memory.read(cell).value) reset.push(name)
     }
     return reset
   }

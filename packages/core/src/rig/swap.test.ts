@@ -72,6 +72,46 @@ describe('a build put into a running rig', () => {
   })
 })
 
+describe('what stands in memory', () => {
+  test('is carried word for word where its type is the same: what is no number, no time and no text stays so', () => {
+    const made = bench()
+    const cellOf = (name: string) => {
+      const variable = Object.values(project.variables).find((v) => v.name === name)!
+      return made.build.header.cells.find(({ cell }) => cell.address === variable.address)!.cell
+    }
+    const note = cellOf('site_note')
+    const odd = Uint8Array.from({ length: note.words * 2 }, (_, i) => 0x80 + i)
+    expect(made.rig.panel.memory.hostWrite(note.address, odd)).toBeNull()
+    made.take(edited(project, 'place widgets', { places: { [label.id]: { x: label.place.x + 1 } } }))
+    expect(made.rig.panel.memory.bytesOf(note.address, note.words)).toEqual(odd)
+  })
+  test('1 while pressed does not stay 1 when an edit comes under the finger, and the host hears of it', () => {
+    const order = Object.values(project.variables).find((v) => v.name === 'shutter_order')!
+    const stop = widgetNamed(project, 'Stop shutter')
+    const held = edited(project, 'set widgets', {
+      ids: [stop.id],
+      values: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'one while pressed', variable: order.id } }] },
+    })
+    const made = new Workbench(held, assets)
+    made.advance(2_000_000)
+    made.rig.panel.touchDown(stop.place.x + 5, stop.place.y + 5)
+    made.advance(300_000)
+    expect(made.values()[order.id]!.value).toBe(1)
+    const { lastId } = made.rig.conversation
+    made.take(edited(held, 'place widgets', { places: { [label.id]: { x: label.place.x + 1 } } }))
+    expect(made.values()[order.id]!.value).toBe(0)
+    made.advance(500_000)
+    const reports = made.rig.conversation.since(lastId).filter((e) => e.message?.operation === 'report' && e.verdict === 'ok')
+    expect(reports.map((e) => e.message!.address)).toEqual([order.address])
+  })
+  test('the clock takes no word that would make it more than a day', () => {
+    const { memory } = bench().rig.panel
+    const clockAt = project.panel.ownFrom + 2
+    expect(memory.hostWrite(clockAt + 1, Uint8Array.of(5, 0))).toBe('value')
+    expect(memory.hostWrite(clockAt, Uint8Array.of(0, 1))).toBeNull()
+  })
+})
+
 test('a panel that was off is synchronised again, though it says the very same as when it was first on', () => {
   const made = new Workbench(project, assets)
   made.advance(3_000_000)

@@ -137,7 +137,7 @@ function StartPage({ id, name, revision }: { id: string; name: string; revision:
   })
   if (broken)
     return (
-      <span className="small muted" role="img" aria-label={`No picture of ${name}`}>
+      <span className="no-picture small" role="img" aria-label={`No picture of ${name}`}>
         {why.data ?? 'There is no picture of its start page.'}
       </span>
     )

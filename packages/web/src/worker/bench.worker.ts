@@ -184,7 +184,7 @@ function changed(): void {
 function hear(message: ToWorker): void {
   if (message.type === 'open') {
     bench = new Workbench(message.project, message.assets)
-    conversation++
+    conversation = message.conversation
     count = 0
     awaiting = false
     told = { values: '', host: '', outputs: '', findings: null }

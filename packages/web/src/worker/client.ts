@@ -28,6 +28,8 @@ export class BenchClient {
   private closed = false
   private heartbeat: number
   private restarts: number[] = []
+  /** The newest conversation heard of. */
+  private latestConversation = 0
   private state_: WorkerState = { is: 'well' }
   /** What to tell a worker that has been started anew. */
   private state = { running: false, speed: 1, page: null as string | null, silent: false }
@@ -48,7 +50,9 @@ export class BenchClient {
     const worker = new Worker(new URL('./bench.worker.ts', import.meta.url), { type: 'module' })
     worker.onmessage = ({ data }: MessageEvent<FromWorker>) => this.hear(data)
     worker.onerror = (event) => this.restart(event.message || 'the worker could not be started')
-    worker.postMessage({ type: 'open', project: this.project(), assets: this.assets } satisfies ToWorker)
+    this.latestConversation += 1
+    const { assets, latestConversation: conversation } = this
+    worker.postMessage({ type: 'open', project: this.project(), assets, conversation } satisfies ToWorker)
     return worker
   }
 
@@ -93,6 +97,7 @@ export class BenchClient {
   private hear(message: FromWorker): void {
     switch (message.type) {
       case 'frame':
+        this.latestConversation = Math.max(this.latestConversation, message.conversation)
         this.events.frame(message)
         requestAnimationFrame(() => this.send({ type: 'taken' }))
         return

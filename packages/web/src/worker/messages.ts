@@ -8,7 +8,8 @@ import type { Value } from '@moth-lamp/core/variables'
 
 /** What the page asks of the worker. */
 export type ToWorker =
-  | { type: 'open'; project: Project; assets: Map<string, Uint8Array> }
+  /** `conversation`: above every number of a conversation that an earlier worker has told. */
+  | { type: 'open'; project: Project; assets: Map<string, Uint8Array>; conversation: number }
   | { type: 'change'; patches: Patch[]; count: number }
   | { type: 'take'; project: Project; count: number }
   | { type: 'preview'; request: Request }
