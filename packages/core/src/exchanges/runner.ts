@@ -83,7 +83,7 @@ export class Runner {
   finish(): ExchangeResult {
     while (this.step());
     const failed = this.results.some((r) => r.status === 'failed')
-    const leftOver = failed || this.exchange.allowsOthers ? null : (this.spoken()[0] ?? null)
+    const leftOver = failed || this.exchange.allowsOthers ? null : this.spoken()()
     return { passed: !failed && !leftOver, steps: this.results, leftOver, endUs: this.rig.nowUs, rig: this.rig }
   }
 
@@ -212,18 +212,32 @@ export class Runner {
     }
   }
 
-  /** Reports and events that have arrived and are not dealt with; repeats of what had arrived, and start-up, left out. */
-  private spoken(): Entry[] {
+  /** A report or event that a step has to deal with: not a repeat of what had arrived, and not of start-up. */
+  private isSpoken({ direction, kind, verdict, message }: Entry): boolean {
+    if (direction !== 'to host' || kind !== 'frame' || verdict === 'repeated') return false
     const own = this.build.header.memory.ownFrom
-    return this.rig.conversation.since(this.cursor).filter((e) => {
-      if (e.direction !== 'to host' || e.kind !== 'frame' || e.verdict === 'repeated') return false
-      return e.message!.operation === 'event' || (e.message!.operation === 'report' && e.message!.address < own)
-    })
+    return message!.operation === 'event' || (message!.operation === 'report' && message!.address < own)
   }
 
+  /** Each call gives the next entry after `id` of which something holds, and looks at none twice: null while there is none. */
+  private after(id: number, holds: (entry: Entry) => boolean): () => Entry | null {
+    let from = id
+    return () => {
+      for (const entry of this.rig.conversation.since(from)) {
+        from = entry.id
+        if (holds(entry)) return entry
+      }
+      return null
+    }
+  }
+
+  /** What has arrived and is not dealt with, one after another. */
+  private spoken = (): (() => Entry | null) => this.after(this.cursor, (entry) => this.isSpoken(entry))
+
   private nextSpoken(withinMs: number, isIt: (entry: Entry) => boolean): { entry: Entry; fits: boolean } | null {
+    const next = this.spoken()
     return this.await(withinMs, () => {
-      for (const entry of this.spoken()) {
+      for (let entry = next(); entry; entry = next()) {
         const fits = isIt(entry)
         if (!fits && this.exchange.allowsOthers) continue
         if (fits) this.cursor = entry.id
@@ -270,14 +284,9 @@ export class Runner {
 
   private expectAnswer(s: Of<'expect answer'>): Outcome {
     const direction: Direction = s.from === 'host' ? 'to panel' : 'to host'
-    const found = this.await(s.withinMs, () => {
-      const entry = this.rig.conversation
-        .since(this.answerCursor[direction])
-        .find(
-          (e) => e.direction === direction && e.kind === 'frame' && ['done', 'refused', 'value'].includes(e.message!.operation),
-        )
-      return entry ?? null
-    })
+    const isAnswer = (e: Entry) =>
+      e.direction === direction && e.kind === 'frame' && ['done', 'refused', 'value'].includes(e.message!.operation)
+    const found = this.await(s.withinMs, this.after(this.answerCursor[direction], isAnswer))
     const expected = s.answer + (s.answer === 'refused' && s.reason !== 'any' ? `: ${s.reason}` : '')
     if (!found) return { ...fail('no-answer', { ms: s.withinMs }), expected, direction }
     this.answerCursor[direction] = found.id
@@ -344,7 +353,7 @@ export class Runner {
   }
 
   private expectNothing(ms: number): Outcome {
-    const found = this.await(ms, () => this.spoken()[0] ?? null)
+    const found = this.await(ms, this.spoken())
     return found ? { ...fail('something-came', {}), cameBytes: found.bytes, entry: found.id } : null
   }
 
