@@ -1,7 +1,7 @@
 import Joi from 'joi'
 import { idPattern, type Problem } from '@moth-lamp/core/base'
 import type { Project } from '@moth-lamp/core/project'
-import { mostChanges, type SaveRequest } from '@moth-lamp/core/saver'
+import { mostAsked, mostChanges, type SaveRequest } from '@moth-lamp/core/saver'
 
 /** A project on the shelf. */
 export interface ProjectSummary {
@@ -102,7 +102,7 @@ export const resultSchema = Joi.object<Omit<ExchangeRecord, 'ranAt'>>({
 /** Which of these changes are saved. */
 export const knownSchema = Joi.object<{ ids: string[] }>({
   ids: Joi.array()
-    .max(5000)
+    .max(mostAsked)
     .items(Joi.string().pattern(idPattern('change')))
     .required(),
 })

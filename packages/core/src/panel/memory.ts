@@ -17,11 +17,13 @@ import {
 export class Memory {
   readonly words = new Uint16Array(0x10000)
   private pageNumbers: Set<number>
+  private texts: readonly Cell[]
 
   constructor(
     private header: BuildHeader,
     private changed: (address: number, words: number) => void,
   ) {
+    this.texts = header.cells.flatMap(({ cell }) => (cell.holds.type === 'text' ? [cell] : []))
     this.pageNumbers = new Set(header.pages.map((p) => p.number))
     for (const { cell, initial } of header.cells) this.words.set(initial, cell.address)
     this.setOwn('page', header.startPage)
@@ -84,11 +86,25 @@ export class Memory {
 
   /** What a host wants to write, wholly or not at all: null when it was written, or why not. */
   hostWrite(address: number, payload: Uint8Array): Reason | null {
-    if (payload.length === 0 || payload.length % 2) return 'length'
-    const words = bytesToWords(payload, this.header.orders.bytes)
+    const words = this.wordsOf(address, payload)
+    if (!words) return 'length'
     const reason = this.mayWrite(address, words)
     if (!reason) this.store(address, words)
     return reason
+  }
+
+  /**
+   * What a payload writes. One that ends inside a text clears the rest of that variable, and may have an odd number of
+   * bytes there; anywhere else half a word is refused: null.
+   */
+  private wordsOf(address: number, payload: Uint8Array): Uint16Array | null {
+    const count = Math.ceil(payload.length / 2)
+    const last = address + count - 1
+    const text = this.texts.find((cell) => last >= cell.address && last < cell.address + cell.words)
+    if (!count || (payload.length % 2 && !text)) return null
+    const whole = new Uint8Array(2 * (text ? text.address + text.words - address : count))
+    whole.set(payload)
+    return bytesToWords(whole, this.header.orders.bytes)
   }
 
   hostSetBits(address: number, mask: number, bits: number): Reason | null {

@@ -206,7 +206,7 @@ export class Panel {
     switch (message.operation) {
       case 'write': {
         const reason = this.memory.hostWrite(message.address, message.payload)
-        if (!reason) this.wrote(message, message.payload.length / 2)
+        if (!reason) this.wrote(message, Math.ceil(message.payload.length / 2))
         return reason
       }
       case 'set bits': {
@@ -237,7 +237,7 @@ export class Panel {
 
   private isOutOfRange(message: Message): boolean {
     if (message.operation !== 'write') return false
-    const span = { address: message.address, words: message.payload.length / 2 }
+    const span = { address: message.address, words: Math.ceil(message.payload.length / 2) }
     return this.build.header.cells.some(({ cell }) => spansOverlap(cell, span) && !this.memory.read(cell).inRange)
   }
 

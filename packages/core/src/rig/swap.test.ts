@@ -104,6 +104,22 @@ describe('what stands in memory', () => {
     const reports = made.rig.conversation.since(lastId).filter((e) => e.message?.operation === 'report' && e.verdict === 'ok')
     expect(reports.map((e) => e.message!.address)).toEqual([order.address])
   })
+  test('a shorter text clears the rest of its variable, a write inside it too, and half a word is allowed in a text alone', () => {
+    const { memory } = bench().rig.panel
+    const variable = Object.values(project.variables).find((v) => v.name === 'site_note')!
+    const { cell } = bench().build.header.cells.find((c) => c.cell.address === variable.address)!
+    const bytes = (text: string) => Uint8Array.from(text, (c) => c.charCodeAt(0))
+    expect(memory.hostWrite(cell.address, bytes('FAIR, NO CLOUD'))).toBeNull()
+    expect(memory.hostWrite(cell.address, bytes('RAIN'))).toBeNull()
+    expect(memory.read(cell).value).toBe('RAIN')
+    expect(memory.hostWrite(cell.address, bytes('MIST!'))).toBeNull()
+    expect(memory.read(cell).value).toBe('MIST!')
+    expect(memory.hostWrite(cell.address, bytes('FAIR, NO CLOUD'))).toBeNull()
+    expect(memory.hostWrite(cell.address + 3, bytes('OK'))).toBeNull()
+    expect(memory.read(cell).value).toBe('FAIR, OK')
+    const target = Object.values(project.variables).find((v) => v.name === 'dome_target')!
+    expect(memory.hostWrite(target.address, Uint8Array.of(1))).toBe('length')
+  })
   test('the clock takes no word that would make it more than a day', () => {
     const { memory } = bench().rig.panel
     const clockAt = project.panel.ownFrom + 2

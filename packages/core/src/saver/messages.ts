@@ -28,6 +28,8 @@ export type SaveAnswer =
   | { outcome: 'known'; changeIds: ChangeId[] }
   | { outcome: 'refused'; changeId: ChangeId; problem: Problem }
 
+/** Change ids that one may ask after at once. */
+export const mostAsked = 1000
 /** Changes in one batch, at most, and the size of a batch as JSON text beyond which no further change is put in. */
 export const mostChanges = 200
 export const mostBatchSize = 1024 * 1024

@@ -396,6 +396,21 @@ describe('the saver', () => {
     answer(500)
     expect([kept.edits.size, second.saver.aside, second.saver.state]).toEqual([0, [], 'saved'])
   })
+  test('however much was left is asked after in parts, and all of it is taken up', () => {
+    const { server, kept, open, wire, answer } = started()
+    for (let i = 0; i < 2300; i++) {
+      const request = { changeId: `change:n${i}` as const, edit: 'set project', args: { values: { note: `n${i}` } } }
+      kept.edits.set(request.changeId, request)
+    }
+    const window = open()
+    const asked: number[] = []
+    while (wire.length) {
+      const command = answer(500)
+      if (command.do === 'ask known') asked.push(command.ids.length)
+    }
+    expect(asked).toEqual([1000, 1000, 300])
+    expect([server.revision, server.project.note, kept.edits.size, window.saver.state]).toEqual([2300, 'n2299', 0, 'saved'])
+  })
   test('others’ changes while the server is asked, a server that is away and speaks again, a newer form', () => {
     const { server, open, wire, answer } = started()
     const [one, two] = [open(), open()]

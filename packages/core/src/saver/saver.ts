@@ -1,6 +1,6 @@
 import type { ChangeId, Problem } from '../base/index.ts'
 import { currentForm, patchesBetween, type Done, type Patch, type Project, type Request } from '../project/index.ts'
-import { mostBatchSize, mostChanges, type SaveAnswer, type SavedChange, type SaveRequest } from './messages.ts'
+import { mostAsked, mostBatchSize, mostChanges, type SaveAnswer, type SavedChange, type SaveRequest } from './messages.ts'
 import { bare, Replica, type Rebased, type SetAside } from './replica.ts'
 
 /** Why a call to the server came to nothing. `away`: no answer; `fault`: it broke; `too large`, `never`: not as it is. */
@@ -45,7 +45,7 @@ const retryMs = [500, 1000, 2000, 4000, 8000]
 /** How often a single change may break the server before it is set aside. */
 const mostFaults = 6
 
-type Call = { number: number } & ({ kind: 'save'; ids: ChangeId[] } | { kind: 'changes' } | { kind: 'known' })
+type Call = { number: number } & ({ kind: 'save' | 'known'; ids: ChangeId[] } | { kind: 'changes' })
 
 /**
  * Document, unsaved edits and server as one machine: each event gives commands to carry out, in order. The law: whatever
@@ -177,8 +177,8 @@ export class Saver {
       this.heard = this.revision
       return
     }
-    if (event.on === 'known answer') return this.restore(new Set(event.known), nowMs)
-    if (call.kind === 'save') this.hearSaved(call.ids, event.answer)
+    if (event.on === 'known answer' && call.kind === 'known') return this.restore(new Set(call.ids), new Set(event.known), nowMs)
+    if (event.on === 'saved answer' && call.kind === 'save') this.hearSaved(call.ids, event.answer)
   }
 
   private hearSaved(ids: ChangeId[], answer: SaveAnswer): void {
@@ -226,9 +226,9 @@ export class Saver {
     this.out.push({ do: 'set aside', aside })
   }
 
-  private restore(known: ReadonlySet<ChangeId>, nowMs: number): void {
-    const found = this.unchecked
-    this.unchecked = []
+  private restore(asked: ReadonlySet<ChangeId>, known: ReadonlySet<ChangeId>, nowMs: number): void {
+    const found = this.unchecked.filter((r) => asked.has(r.changeId))
+    this.unchecked = this.unchecked.filter((r) => !asked.has(r.changeId))
     const gone = found.filter((r) => known.has(r.changeId)).map((r) => r.changeId)
     for (const request of found) {
       if (known.has(request.changeId)) continue
@@ -276,8 +276,9 @@ export class Saver {
   }
 
   private askKnown(): void {
-    this.call = { number: ++this.calls, kind: 'known' }
-    this.out.push({ do: 'ask known', call: this.call.number, ids: this.unchecked.map((r) => r.changeId) })
+    const ids = this.unchecked.slice(0, mostAsked).map((r) => r.changeId)
+    this.call = { number: ++this.calls, kind: 'known', ids }
+    this.out.push({ do: 'ask known', call: this.call.number, ids })
   }
 
   private askChanges(): void {

@@ -143,7 +143,8 @@ export class Session {
   private takeUp({ requests, aside, later }: Left): void {
     this.hear({ on: 'found', requests, aside })
     if (later) this.say(`${later} change(s) of a later version wait in this browser: start that version to see them.`)
-    else if (requests.length) this.say(`${requests.length} change(s) that were not saved last time are here again.`)
+    else if (requests.length)
+      this.say(`${requests.length} change(s) that were not saved yet have been found in this browser, and are here.`)
   }
 
   private leave = (): void => void this.hear({ on: 'leaving' })
