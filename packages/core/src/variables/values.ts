@@ -53,10 +53,40 @@ const pair = (raw: number, order: Order): Uint16Array => {
   return order === 'low' ? Uint16Array.of(low, high) : Uint16Array.of(high, low)
 }
 
-/** The shown value of a raw whole number, freed of the hair that binary leaves on decimal factors. */
+/** Factor and offset as whole numbers over a power of ten, where both are decimals of at most fifteen places. */
+interface Decimal {
+  factor: number
+  offset: number
+  tens: number
+}
+const decimals = new WeakMap<NumberHolds, Decimal | { tens: 0 }>()
+
+function decimalOf(holds: NumberHolds): Decimal | { tens: 0 } {
+  let known = decimals.get(holds)
+  if (!known) {
+    known = { tens: 0 }
+    for (let places = 0; places <= 15 && !known.tens; places++) {
+      const tens = tenTo(places)
+      const [factor, offset] = [roundHalfAway(holds.factor * tens), roundHalfAway(holds.offset * tens)]
+      if (factor / tens === holds.factor && offset / tens === holds.offset) known = { factor, offset, tens }
+    }
+    decimals.set(holds, known)
+  }
+  return known
+}
+
+/**
+ * The shown value of a raw whole number: the double nearest to the decimal that is meant, by one exact division of whole
+ * numbers. Where factor or offset are no decimals, or the whole numbers too large, the product, freed of its hair.
+ */
 function shownOf(holds: NumberHolds, raw: number): number {
+  const exact = decimalOf(holds)
+  if ('factor' in exact) {
+    const whole = raw * exact.factor + exact.offset
+    if (Math.abs(whole) <= Number.MAX_SAFE_INTEGER) return whole / exact.tens + 0
+  }
   const value = raw * holds.factor + holds.offset
-  if (!Number.isFinite(value) || Math.abs(value) >= 1e9) return value
+  if (!Number.isFinite(value) || Math.abs(value) >= 1e9 || Math.abs(holds.factor) < 1e-6) return value
   return roundHalfAway(value * 1e6) / 1e6
 }
 
@@ -111,7 +141,7 @@ export const clampToRange = (holds: NumberHolds, value: number): number => clamp
 export function formatDecimals(value: number, decimals: number): string {
   if (!Number.isFinite(value)) return '####'
   const scaled = roundHalfAway(value * tenTo(decimals))
-  if (Math.abs(scaled) >= 1e15) return value.toExponential(3)
+  if (Math.abs(scaled) > Number.MAX_SAFE_INTEGER) return value.toExponential(3)
   const digits = String(Math.abs(scaled)).padStart(decimals + 1, '0')
   const text = decimals ? `${digits.slice(0, -decimals)}.${digits.slice(-decimals)}` : digits
   return scaled < 0 ? `-${text}` : text
@@ -170,12 +200,28 @@ function parseFlags(holds: FlagsHolds, text: string): Result<Value> {
   if (/^(none|0)?$/i.test(text)) return good(0)
   if (/^(0x[0-9a-f]{1,4}|\d{1,5})$/i.test(text) && Number(text) <= 0xffff) return good(Number(text))
   let word = 0
-  for (const name of text.split(/[\s,+]+/)) {
-    const bit = holds.names.findIndex((n) => n !== '' && n.replace(/\s+/g, '_').toLowerCase() === name.toLowerCase())
-    if (bit < 0) return bad('value.flag', { word: name, words: holds.names.filter(Boolean).join(', ') })
-    word |= 1 << bit
+  const parts = text.toLowerCase().split(/[\s,+]+/)
+  for (let at = 0; at < parts.length;) {
+    const found = longestName(holds, parts, at)
+    if (!found) return bad('value.flag', { word: parts[at]!, words: holds.names.filter(Boolean).join(', ') })
+    word |= 1 << found.bit
+    at += found.parts
   }
   return good(word)
+}
+
+/** The bit whose name the most of the parts from one on spell: a name may have blanks, shown so or typed with `_`. */
+function longestName({ names }: FlagsHolds, parts: readonly string[], at: number): { bit: number; parts: number } | null {
+  let best: { bit: number; parts: number } | null = null
+  names.forEach((name, bit) => {
+    const spelt = name.toLowerCase().split(/[\s_]+/)
+    const typed = parts.slice(at).flatMap((part) => part.split('_'))
+    if (!name || !spelt.every((part, k) => typed[k] === part)) return
+    let [used, seen] = [0, 0]
+    while (seen < spelt.length) seen += parts[at + used++]!.split('_').length
+    if (seen === spelt.length && used > (best?.parts ?? 0)) best = { bit, parts: used }
+  })
+  return best
 }
 
 function parseTime(text: string): Result<Value> {

@@ -192,3 +192,53 @@ describe('addresses', () => {
     ]).toEqual([18, 18, 18, null, null])
   })
 })
+
+describe('numbers are exact', () => {
+  const scaled = (type: 'u16' | 'u32' | 'i32', factor: number, decimals: number, offset = 0): Holds => ({
+    type,
+    factor,
+    offset,
+    decimals,
+    unit: '',
+    min: -1e12,
+    max: 1e12,
+  })
+  const orders = { bytes: 'low', words: 'low' } as const
+  const shown = (holds: Holds, raw: number) =>
+    decodeValue(holds, Uint16Array.of(raw & 0xffff, Math.floor(raw / 65536)), orders) as number
+  test.each([
+    [scaled('u32', 0.1, 1), 1341418441, 134141844.1, '134141844.1'],
+    [scaled('u32', 0.001, 3), 4294967295, 4294967.295, '4294967.295'],
+    [scaled('u16', 1e-7, 9), 539, 5.39e-5, '0.000053900'],
+    [scaled('u16', 1e-9, 9), 65535, 6.5535e-5, '0.000065535'],
+    [scaled('u32', 0.25, 2, -100.5), 7, -98.75, '-98.75'],
+    [scaled('u32', 1000, 0), 4294967295, 4294967295000, '4294967295000'],
+  ])('%j: raw %s is %s', (holds, raw, value, text) => {
+    expect(shown(holds, raw)).toBe(value)
+    expect(formatValue(holds, value)).toBe(text)
+    const words = encodeValue(holds, value, orders)
+    expect(words.ok && Array.from(words.value).reduce((all, word, k) => all + word * 65536 ** k, 0)).toBe(raw)
+  })
+  test('every raw value of a 32-bit number with decimals comes back', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 4294967295 }), fc.constantFrom(0.1, 0.01, 0.001, 0.05, 1e-6, 1e-9), (raw, factor) => {
+        const holds = scaled('u32', factor, 9)
+        const words = encodeValue(holds, shown(holds, raw), orders)
+        expect(words.ok && words.value[0]! + words.value[1]! * 65536).toBe(raw)
+      }),
+    )
+  })
+  test('whole numbers up to 2^53 are written as they are', () => {
+    expect(formatDecimals(138539999916876, 0)).toBe('138539999916876')
+    expect(formatDecimals(Number.MAX_SAFE_INTEGER, 0)).toBe('9007199254740991')
+    expect(formatDecimals(-4503599627370497, 0)).toBe('-4503599627370497')
+    expect(formatDecimals(-0, 1)).toBe('0.0')
+  })
+  test('names of bits are read as they are shown, blanks and all', () => {
+    const flags: Holds = { type: 'flags', names: ['rain', 'mains', 'mains lost', 'lost_in_fog'] }
+    for (let word = 0; word < 16; word++)
+      expect([word, parseValue(flags, formatValue(flags, word))]).toEqual([word, { ok: true, value: word }])
+    expect(parseValue(flags, 'Mains_Lost, rain')).toEqual({ ok: true, value: 5 })
+    expect(parseValue(flags, 'lost')).toMatchObject({ ok: false, problem: { code: 'value.flag' } })
+  })
+})
