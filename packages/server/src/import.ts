@@ -1,3 +1,6 @@
+import { mkdtemp, rm, writeFile } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import type { Request, Response } from 'express'
 import type { Problem } from '@moth-lamp/core/base'
 import type { ImportNote } from '@moth-lamp/contract'
@@ -9,8 +12,8 @@ import type { Workroom } from './work/workroom.ts'
 const ofFile = ({ code, facts }: Problem): Problem => (code === 'work.slow' ? { code: 'file.slow', facts } : { code, facts })
 
 /**
- * A project file becomes a project: its document first, then its assets one by one, each checked in a thread that can be
- * killed. Who accepts `application/x-ndjson` is told line by line how far it is (`ImportNote`), the last line is the end
+ * A project file becomes a project: its document first, then its assets one by one, each checked in a process that can
+ * be killed. Who accepts `application/x-ndjson` is told line by line how far it is (`ImportNote`), the last line is the end
  * of it; everyone else gets one answer. When whoever asked goes away, it stops.
  */
 export async function importFile(
@@ -19,8 +22,17 @@ export async function importFile(
   req: Request,
   res: Response,
 ): Promise<void> {
-  const file = new SharedArrayBuffer(body.length)
-  new Uint8Array(file).set(body)
+  const folder = await mkdtemp(join(tmpdir(), 'moth-lamp-file-'))
+  try {
+    const file = join(folder, 'project')
+    await writeFile(file, body)
+    await readInto(store, work, file, req, res)
+  } finally {
+    await rm(folder, { recursive: true, force: true })
+  }
+}
+
+async function readInto(store: Store, work: Workroom, file: string, req: Request, res: Response): Promise<void> {
   const read = await work.document(file)
   if (!read.ok) throw refusal(read.problem)
   const { assets, ...written } = read.value

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { makeSheet, readTypeface } from '@moth-lamp/core/artwork'
 import { bad, good, type Result } from '@moth-lamp/core/base'
 import { openFile, packProject, unpackAsset, type Project } from '@moth-lamp/core/project'
@@ -5,13 +6,13 @@ import { written, type Written } from '../summary.ts'
 import { pictureOf } from './picture.ts'
 
 /**
- * What is done with things that came from outside: in a thread of its own, which is killed when it takes too long. Bytes
- * of a file are shared, documents travel as JSON text.
+ * What is done with things that came from outside: in a process of its own, which is killed when it takes too long or too
+ * much. A file is named by its path, documents travel as JSON text.
  */
 export type Task =
   | { do: 'ready' }
-  | { do: 'document'; file: SharedArrayBuffer }
-  | { do: 'asset'; file: SharedArrayBuffer; sha: string }
+  | { do: 'document'; file: string }
+  | { do: 'asset'; file: string; sha: string }
   | { do: 'picture'; document: string; assets: Map<string, Uint8Array> }
   | { do: 'pack'; document: string; assets: Map<string, Uint8Array> }
 
@@ -27,15 +28,17 @@ export default function run(task: Task): Result<unknown> {
     case 'ready':
       return good(true)
     case 'document':
-      return documentOf(new Uint8Array(task.file))
+      return documentOf(bytesOf(task.file))
     case 'asset':
-      return assetOf(new Uint8Array(task.file), task.sha)
+      return assetOf(bytesOf(task.file), task.sha)
     case 'picture':
       return good(pictureOf(JSON.parse(task.document) as Project, task.assets))
     case 'pack':
       return good(packProject(JSON.parse(task.document) as Project, task.assets))
   }
 }
+
+const bytesOf = (path: string): Uint8Array => new Uint8Array(readFileSync(path))
 
 function documentOf(bytes: Uint8Array): Result<DocumentOfFile> {
   const file = openFile(bytes)

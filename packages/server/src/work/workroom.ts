@@ -6,17 +6,25 @@ import type { DocumentOfFile, Task } from './tasks.ts'
 // Beside the built server, or built from the sources when these run as they are.
 const tasks = new URL(import.meta.url.endsWith('.ts') ? '../../dist/tasks.js' : './tasks.js', import.meta.url)
 
+/** What a process may keep in its heap, MB; what lies outside it is bounded by the sizes that are looked at first. */
+const mostHeapMb = 192
 /** How long a piece of work may take, ms. */
 const limitsMs = { document: 1800, asset: 1500, picture: 5000, pack: 5000 }
 
-/** One thread, one piece of work after another. A piece that takes too long ends with its thread; the next gets a new one. */
+/**
+ * One process, one piece of work after another. A piece that takes too long ends with its process, as one does that takes all
+ * memory: in a thread, that would end the server too. The next piece gets a new process.
+ */
 class Lane {
   private pool = new Tinypool({
+    runtime: 'child_process',
     filename: tasks.href,
     minThreads: 0,
     maxThreads: 1,
     idleTimeout: 60_000,
-    resourceLimits: { maxOldGenerationSizeMb: 192, maxYoungGenerationSizeMb: 32 },
+    serialization: 'advanced',
+    execArgv: [`--max-old-space-size=${mostHeapMb}`],
+    env: { PATH: process.env['PATH'] ?? '' },
   })
   private last: Promise<unknown> = Promise.resolve()
 
@@ -30,7 +38,7 @@ class Lane {
     const limit = new AbortController()
     let timer: NodeJS.Timeout | undefined
     try {
-      // A thread that has still to start is not counted against the work.
+      // A process that has still to start is not counted against the work.
       await this.pool.run({ do: 'ready' } satisfies Task)
       timer = setTimeout(() => limit.abort(), limitMs)
       return (await this.pool.run(task, { signal: limit.signal })) as Result<T>
@@ -46,7 +54,7 @@ class Lane {
 }
 
 /**
- * Where whatever parses, decodes or paints what came from outside is done: off the thread that answers requests. Two
+ * Where whatever parses, decodes or paints what came from outside is done: away from the process that answers requests. Two
  * lanes, so that whoever reads a file does not wait for the pictures of a shelf. Problems besides those of the work:
  * `work.slow` (seconds), `work.failed` (why).
  */
@@ -54,11 +62,9 @@ export class Workroom {
   private files = new Lane()
   private pictures = new Lane()
 
-  document = (file: SharedArrayBuffer): Promise<Result<DocumentOfFile>> =>
-    this.files.run({ do: 'document', file }, limitsMs.document)
+  document = (file: string): Promise<Result<DocumentOfFile>> => this.files.run({ do: 'document', file }, limitsMs.document)
 
-  asset = (file: SharedArrayBuffer, sha: string): Promise<Result<Uint8Array>> =>
-    this.files.run({ do: 'asset', file, sha }, limitsMs.asset)
+  asset = (file: string, sha: string): Promise<Result<Uint8Array>> => this.files.run({ do: 'asset', file, sha }, limitsMs.asset)
 
   pack = (project: Project, assets: Map<string, Uint8Array>): Promise<Result<Uint8Array>> =>
     this.files.run({ do: 'pack', document: JSON.stringify(project), assets }, limitsMs.pack)
@@ -73,5 +79,5 @@ export class Workroom {
 
 export const workSentences: Record<string, string> = {
   'work.slow': 'It took longer than {seconds} s and was stopped: what it was made of is damaged, or made to stop others.',
-  'work.failed': 'It could not be done: {why}.',
+  'work.failed': 'It could not be done ({why}): what it was made of is damaged, or more than the memory there is for it.',
 }
