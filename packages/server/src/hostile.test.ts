@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { strToU8, zipSync } from 'fflate'
 import { sha256Hex } from '@moth-lamp/core/base'
@@ -145,6 +146,19 @@ describe('a font that came in before fonts were checked', () => {
     const good = (await (await fetch(url('/projects'))).json()) as { id: string; name: string }[]
     expect((await fetch(url(`/projects/${good.at(-1)!.id}/picture`))).status).toBe(200)
   }, 30_000)
+})
+
+test('a process of the workroom that is killed, idle or at work, takes nothing with it', async () => {
+  const file = packProject(demo.project, demo.assets)
+  const kill = () => spawnSync('pkill', ['-9', '-P', String(process.pid), '-f', 'tinypool'])
+  for (let round = 0; round < 3; round++) {
+    expect((await sent(file)).status).toBe(201)
+    kill()
+    const struck = sent(file)
+    setTimeout(kill, 40 * round)
+    expect([201, 422]).toContain((await struck).status)
+  }
+  expect((await sent(file)).status).toBe(201)
 })
 
 describe('reading a file', () => {

@@ -8,6 +8,9 @@ const tasks = new URL(import.meta.url.endsWith('.ts') ? '../../dist/tasks.js' : 
 
 /** What a process may keep in its heap, MB; what lies outside it is bounded by the sizes that are looked at first. */
 const mostHeapMb = 192
+/** How long a process may take to start, ms, and how often it is tried. */
+const startingMs = 10_000
+const mostStarts = 4
 /** How long a piece of work may take, ms. */
 const limitsMs = { document: 1800, asset: 1500, picture: 5000, pack: 5000 }
 
@@ -28,6 +31,11 @@ class Lane {
   })
   private last: Promise<unknown> = Promise.resolve()
 
+  constructor() {
+    // A process that ends while it has nothing to do is nobody's failure: the next piece of work starts another.
+    this.pool.on('error', () => undefined)
+  }
+
   run<T>(task: Task, limitMs: number): Promise<Result<T>> {
     const done = this.last.then(() => this.now<T>(task, limitMs))
     this.last = done
@@ -39,7 +47,7 @@ class Lane {
     let timer: NodeJS.Timeout | undefined
     try {
       // A process that has still to start is not counted against the work.
-      await this.pool.run({ do: 'ready' } satisfies Task)
+      await this.ready()
       timer = setTimeout(() => limit.abort(), limitMs)
       return (await this.pool.run(task, { signal: limit.signal })) as Result<T>
     } catch (error) {
@@ -47,6 +55,25 @@ class Lane {
       return bad('work.failed', { why: (error instanceof Error ? error.message : String(error)).slice(0, 200) })
     } finally {
       clearTimeout(timer)
+    }
+  }
+
+  /** A process that has started. One that dies while it starts is given up at once, and another tried. */
+  private async ready(): Promise<void> {
+    for (let tries = 1; ; tries++) {
+      const stop = new AbortController()
+      const giveUp = () => stop.abort()
+      const timer = setTimeout(giveUp, startingMs)
+      this.pool.once('error', giveUp)
+      try {
+        await this.pool.run({ do: 'ready' } satisfies Task, { signal: stop.signal })
+        return
+      } catch (error) {
+        if (tries === mostStarts) throw error
+      } finally {
+        clearTimeout(timer)
+        this.pool.off('error', giveUp)
+      }
     }
   }
 
