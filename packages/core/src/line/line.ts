@@ -1,4 +1,4 @@
-import { seededRandom, type Random, type VirtualClock } from '../base/index.ts'
+import { seededRandom, type Random, type TimedEvent, type VirtualClock } from '../base/index.ts'
 import { byteEndUs, type Direction, type LinkSettings } from '../frames/index.ts'
 
 /** Injected faults. Chances are “one in so many”; 0 is never. */
@@ -28,6 +28,7 @@ export class Line {
   trouble = noTrouble()
   private freeAtUs: Record<Direction, number> = { 'to panel': 0, 'to host': 0 }
   private random: Random
+  private onTheWay = new Map<Passed, TimedEvent>()
 
   constructor(
     private clock: VirtualClock,
@@ -64,8 +65,27 @@ export class Line {
   }
 
   private pass(direction: Direction, sent: Uint8Array, fromUs: number, toUs: number, tag: unknown): void {
-    const arrived = this.suffer(direction, sent)
-    this.clock.at(toUs, source, () => this.deliver({ direction, sent, arrived, fromUs, toUs, tag }))
+    const passed: Passed = { direction, sent, arrived: this.suffer(direction, sent), fromUs, toUs, tag }
+    const event = this.clock.at(toUs, source, () => {
+      this.onTheWay.delete(passed)
+      this.deliver(passed)
+    })
+    this.onTheWay.set(passed, event)
+  }
+
+  /** A sender goes off: of what is on its way, the bytes that are in by now are all that arrives. */
+  cutOff(direction: Direction): void {
+    const { nowUs } = this.clock
+    for (const [passed, event] of this.onTheWay) {
+      if (passed.direction !== direction) continue
+      this.clock.cancel(event)
+      this.onTheWay.delete(passed)
+      let whole = 0
+      while (whole < passed.sent.length && byteEndUs(this.link, passed.fromUs, whole + 1) <= nowUs) whole++
+      const upTo = <T extends Uint8Array | null>(bytes: T) => bytes && bytes.slice(0, whole)
+      if (whole) this.deliver({ ...passed, sent: upTo(passed.sent), arrived: upTo(passed.arrived), toUs: nowUs })
+    }
+    this.freeAtUs[direction] = nowUs
   }
 
   private suffer(direction: Direction, sent: Uint8Array): Uint8Array | null {

@@ -97,13 +97,9 @@ export class Talk {
   heardAnswer(message: Message): boolean {
     const { current } = this
     if (!current || (message.operation !== 'done' && message.operation !== 'refused')) return false
-    const numbered = this.protocol.lastSequence > 0
-    if (
-      numbered
-        ? message.sequence !== current.message.sequence
-        : message.address !== 0 && message.address !== current.message.address
-    )
-      return false
+    // By its number where frames are numbered, and by its address where the answer has one.
+    if (this.protocol.lastSequence > 0 && message.sequence !== current.message.sequence) return false
+    if (message.address !== 0 && message.address !== current.message.address) return false
     this.finish()
     return true
   }

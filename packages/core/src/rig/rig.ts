@@ -114,10 +114,12 @@ export class Rig {
     this.conversation.add({ ...blank, ...at, kind: 'power', direction: 'to host', note: which })
     if (which !== 'host') {
       this.panel.switchOff()
+      this.line.cutOff('to host')
       this.startPanel()
     }
     if (which !== 'panel') {
       this.host.switchOff()
+      this.line.cutOff('to panel')
       this.startHost()
     }
   }

@@ -139,3 +139,21 @@ test('a panel that was off is synchronised again, though it says the very same a
   made.advance(2_000_000)
   expect(made.values()[target]!.value).toBe(123)
 })
+
+describe('a panel that goes off in the middle of a frame', () => {
+  test('is heard so far and no further: no report of a panel that is off', () => {
+    const made = bench()
+    const { x, y, width, height } = widgetNamed(project, 'Stop shutter').place
+    made.rig.host.silent = true
+    made.advance(1_000_000)
+    const { lastId } = made.rig.conversation
+    made.rig.panel.touchDown(x + width / 2, y + height / 2)
+    // Nine bytes at 19 200 Bd take 4 687 µs: about half of them are out.
+    made.advance(2_500)
+    made.rig.powerCycle('panel')
+    made.advance(40_000)
+    const heard = made.rig.conversation.since(lastId).filter((e) => e.direction === 'to host' && e.kind !== 'power')
+    expect(heard.every((e) => e.kind !== 'frame')).toBe(true)
+    expect(made.rig.line.freeAt('to host')).toBeLessThanOrEqual(made.rig.nowUs)
+  })
+})
