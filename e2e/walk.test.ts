@@ -266,7 +266,7 @@ describe('what goes wrong', () => {
     chromium.serverAway = false
     hand = new Hand(await chromium.page())
     await hand.page.goto(url)
-    await hand.sees('are here again')
+    await hand.sees('have been found in this browser')
     expect((await savedWhenQuiet('Tide gauge')).link.latencyMs).toBe(11)
   })
 
