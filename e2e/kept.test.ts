@@ -1,9 +1,7 @@
 import { readFileSync } from 'node:fs'
-import { gunzipSync } from 'node:zlib'
 import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest'
-import pg from 'pg'
 import type { OpenedProject } from '@moth-lamp/contract'
-import { freshDatabase, keptFolder } from '../packages/server/src/testing.ts'
+import { keptDatabase, keptFolder } from '../packages/server/src/testing.ts'
 import { Chromium, Hand, ServerProcess } from './browser.ts'
 
 const kept = JSON.parse(readFileSync(`${keptFolder}/2/unsaved.json`, 'utf8')) as {
@@ -15,12 +13,7 @@ const chromium = new Chromium()
 let server: ServerProcess
 
 beforeAll(async () => {
-  const url = await freshDatabase()
-  const client = new pg.Client({ connectionString: url })
-  await client.connect()
-  await client.query(gunzipSync(readFileSync(`${keptFolder}/2/database.sql.gz`)).toString('utf8'))
-  await client.end()
-  server = new ServerProcess(url)
+  server = new ServerProcess(await keptDatabase('2'))
   await server.start()
   await chromium.start()
 })

@@ -1,25 +1,13 @@
 import { readdirSync, readFileSync } from 'node:fs'
-import { gunzipSync } from 'node:zlib'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import pg from 'pg'
 import { newId, seededRandom } from '@moth-lamp/core/base'
 import { currentForm, passGate, undoOf, unpackProject, type Project, type Request } from '@moth-lamp/core/project'
 import type { OpenedProject } from '@moth-lamp/contract'
 import { hashesOf, type Hashes } from '../../core/src/testing/hashes.ts'
-import { freshDatabase, keptFolder, serverForTest } from './testing.ts'
+import { keptDatabase, keptFolder, serverForTest } from './testing.ts'
 import type { Running } from './server.ts'
 
 type Kept = Record<string, Hashes & { id: string; revision: number }>
-
-/** A database as an earlier version left it. */
-async function keptDatabase(form: string): Promise<string> {
-  const url = await freshDatabase()
-  const client = new pg.Client({ connectionString: url })
-  await client.connect()
-  await client.query(gunzipSync(readFileSync(`${keptFolder}/${form}/database.sql.gz`)).toString('utf8'))
-  await client.end()
-  return url
-}
 
 describe.each(readdirSync(keptFolder).filter((name) => /^\d+$/.test(name)))('the world of form %s', (form) => {
   const kept = JSON.parse(readFileSync(`${keptFolder}/${form}/hashes.json`, 'utf8')) as Kept

@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs'
+import { gunzipSync } from 'node:zlib'
 import pg from 'pg'
 import { pino } from 'pino'
 import { startServer, type Options, type Running } from './server.ts'
@@ -24,6 +25,16 @@ export async function freshDatabase(): Promise<string> {
   await client.query(`create database ${name}`)
   await client.end()
   return base().replace(/\/[^/]*$/, `/${name}`)
+}
+
+/** A database as the version of a form left it. */
+export async function keptDatabase(form: string): Promise<string> {
+  const url = await freshDatabase()
+  const client = new pg.Client({ connectionString: url })
+  await client.connect()
+  await client.query(gunzipSync(readFileSync(`${keptFolder}/${form}/database.sql.gz`)).toString('utf8'))
+  await client.end()
+  return url
 }
 
 export const serverForTest = async (more: Partial<Options> = {}): Promise<Running> =>
