@@ -9,8 +9,20 @@ import type { Running } from './server.ts'
 
 type Kept = Record<string, Hashes & { id: string; revision: number }>
 
+/**
+ * What has another hash since, and why. The conversations of form 2 were kept with the stamp of their build in them; these
+ * are the same conversations, by the version that kept them, stamped alike whatever else is in the build.
+ */
+const since: Record<string, Record<string, Partial<Hashes>>> = {
+  2: {
+    'heron-hill-dome': { conversation: 'ffdcd3963c06fd87fa74be41b99e9355a95b89f346799038e6a63e799681b55f' },
+    'long-history': { conversation: 'a86d6e9f2dfeb309cd31659aae1911497d14681bc2c56f7613a6b21c2f027fda' },
+  },
+}
+
 describe.each(readdirSync(keptFolder).filter((name) => /^\d+$/.test(name)))('the world of form %s', (form) => {
   const kept = JSON.parse(readFileSync(`${keptFolder}/${form}/hashes.json`, 'utf8')) as Kept
+  for (const [name, changed] of Object.entries(since[form] ?? {})) Object.assign(kept[name]!, changed)
   const random = seededRandom(Number(form))
   let running: Running
   beforeAll(async () => void (running = await serverForTest({ demos: [], databaseUrl: await keptDatabase(form) })))

@@ -1,6 +1,13 @@
 import { hashOfWords } from '../base/index.ts'
 import type { Assets, Project } from '../project/index.ts'
+import { Rig } from '../rig/index.ts'
 import { Workbench } from '../workbench/index.ts'
+
+/**
+ * The stamp every build has here. Its own is made of everything in its header, so that whatever a build gains changes it:
+ * with it the bytes of the report it is in, and nothing else.
+ */
+const stamp = 0x1234
 
 /** What a project does, in hashes: what must stay the same for as long as nobody means to change it. */
 export interface Hashes {
@@ -8,7 +15,7 @@ export interface Hashes {
   pages: Record<string, string>
   /** The glass after the run. */
   glass: string
-  /** Every frame of the run with its instants. */
+  /** Every frame of the run with its instants, the build stamped alike. */
   conversation: string
   /** Each exchange by name, with how its steps ended. */
   verdicts: Record<string, string>
@@ -17,6 +24,7 @@ export interface Hashes {
 /** Runs a project for 48 s of its clock with twelve touches across the glass, and all its exchanges. */
 export function hashesOf(project: Project, assets: Assets): Hashes {
   const bench = new Workbench(project, assets)
+  bench.rig = new Rig({ ...bench.build, header: { ...bench.build.header, version: stamp } }, bench.hostBuild, 7)
   const { width, height } = bench.build.header
   for (let k = 0; k < 12; k++) {
     const [x, y] = [Math.floor((width * (k + 0.5)) / 12), Math.floor((height * (((k * 5) % 12) + 0.5)) / 12)]
