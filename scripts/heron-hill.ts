@@ -130,8 +130,11 @@ function head(title: string): void {
   put('shape', 'Rule under the title', at(24, 60, 752, 2), { draws: 'face', face: plain('#3a5288', 0) })
 }
 
-const press = (deed: Record<string, unknown>, repeatMs = 0) => [{ on: 'press', repeatMs, deed }]
-const release = (deed: Record<string, unknown>) => [{ on: 'release inside', repeatMs: 0, deed }]
+const action = (moment: string, { do: deed, ...values }: Record<string, unknown>, everyMs = 0) => [
+  { on: { moment, everyMs }, lines: [{ deed, with: values }] },
+]
+const press = (deed: Record<string, unknown>, everyMs = 0) => action('pressed', deed, everyMs)
+const release = (deed: Record<string, unknown>) => action('lifted', deed)
 const button = (
   name: string,
   text: string,

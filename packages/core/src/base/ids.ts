@@ -15,6 +15,7 @@ export type IdKind =
   | 'change'
   // Items of a list inside a record: once in their list.
   | 'rule'
+  | 'line'
   | 'state'
   | 'choice'
   | 'effect'

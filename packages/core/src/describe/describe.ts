@@ -104,6 +104,8 @@ export interface Described<X, F extends Fields<X>> {
   refs(raw: Values): { ref: Ref; field: NamedField<X> }[]
   /** The values without any reference to `id`, the same object where there is none; a follower gets its default back. */
   without(raw: Values, id: string): Values
+  /** Whether everything the values refer to has a name in it: nothing is left open. */
+  isBound(raw: Values): boolean
   compile(raw: Values, context: X): CompiledOf<F>
 }
 
@@ -148,6 +150,7 @@ export function describe<X extends FollowContext, const F extends Fields<X>>(fie
           .filter((ref) => ref.to !== '')
           .map((ref) => ({ ref, field })),
       ),
+    isBound: (raw) => list.every((field) => refsOf(field, raw[field.key]).every((ref) => ref.to !== '')),
     without(raw, id) {
       let out = raw
       for (const field of list) {

@@ -4,6 +4,7 @@ import { stepKindNames, stepKinds, type Step, type StepKind } from '../scripts/i
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
 import { Workbench } from '../workbench/index.ts'
 import { compileExchange, exchangeProblemWords, Runner, stepWords } from './index.ts'
+import { does } from '../testing/actions.ts'
 
 const { project, assets } = demo
 type Steps = [StepKind, Record<string, unknown>][]
@@ -28,22 +29,24 @@ const withOpen = (settings: Record<string, unknown>) =>
   edited(project, 'set widgets', { ids: [w('Open shutter')], values: settings })
 const events = withOpen({
   holdMs: 500,
-  actions: ['press', 'hold', 'release inside', 'release outside'].map((on) => ({ on, repeatMs: 0, deed: { do: 'send event' } })),
+  actions: (['pressed', 'held', 'lifted', 'slid off'] as const).map((on) => does(on, 'send event')),
 })
 
 describe('fingers', () => {
   const expectEvent = (what: string): Steps[number] => ['expect event', { widget: w('Open shutter'), what }]
   test('a tap is a press and a release inside', () => {
-    expect(
-      statuses([['touch', { widget: w('Open shutter') }], expectEvent('pressed'), expectEvent('released inside')], events),
-    ).toEqual(['passed', 'passed', 'passed'])
+    expect(statuses([['touch', { widget: w('Open shutter') }], expectEvent('pressed'), expectEvent('lifted')], events)).toEqual([
+      'passed',
+      'passed',
+      'passed',
+    ])
   })
   test('a hold is long enough to be one', () => {
     const steps: Steps = [
       ['touch', { widget: w('Open shutter'), gesture: 'hold', holdMs: 700 }],
       expectEvent('pressed'),
       expectEvent('held'),
-      expectEvent('released inside'),
+      expectEvent('lifted'),
     ]
     expect(statuses(steps, events)).toEqual(['passed', 'passed', 'passed', 'passed'])
   })
@@ -51,7 +54,7 @@ describe('fingers', () => {
     const steps: Steps = [
       ['touch', { widget: w('Open shutter'), gesture: 'drag', dx: -400, dy: 0, holdMs: 200 }],
       expectEvent('pressed'),
-      expectEvent('released outside'),
+      expectEvent('slid off'),
     ]
     expect(statuses(steps, events)).toEqual(['passed', 'passed', 'passed'])
   })
@@ -62,7 +65,7 @@ describe('fingers', () => {
       ['wait', { ms: 800 }],
       expectEvent('held'),
       ['touch', { widget: w('Open shutter'), gesture: 'release' }],
-      expectEvent('released inside'),
+      expectEvent('lifted'),
     ]
     expect(new Set(statuses(steps, events))).toEqual(new Set(['passed']))
   })

@@ -81,23 +81,17 @@ export function framesOfWidget(project: Project, widget: Widget): FrameExample[]
   const protocol = protocolFor(project.layout)
   const { actions } = rawOf(widget)
   if (!protocol.ok || !actions) return []
-  const kinds = {
-    press: 'pressed',
-    'release inside': 'released inside',
-    'release outside': 'released outside',
-    hold: 'held',
-  } as const
   return actions
-    .filter((a) => a.deed.do === 'send event')
-    .flatMap((a) =>
+    .filter(({ lines }) => lines.some(({ deed }) => deed === 'send event'))
+    .flatMap(({ on: { moment: what } }) =>
       example(
         project,
         protocol.value,
         'to host',
-        { operation: 'event', sequence: exampleSequence['to host'], address: widget.number, what: kinds[a.on] },
+        { operation: 'event', sequence: exampleSequence['to host'], address: widget.number, what },
         widget.id,
         widget.name,
-        kinds[a.on],
+        what,
       ),
     )
 }

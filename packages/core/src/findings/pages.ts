@@ -1,6 +1,7 @@
-import type { PageId } from '../base/index.ts'
-import type { Page, Project } from '../project/index.ts'
-import type { Action } from '../rules/index.ts'
+import { kindOfId, type PageId } from '../base/index.ts'
+import { refsOfWidget, type Page, type Project } from '../project/index.ts'
+import { doesFollow } from '../describe/index.ts'
+import type { Line } from '../rules/index.ts'
 import { actionsOf, tailOf, widgetsOf, type Check, type Finding } from './finding.ts'
 
 const atPage = (page: Page, code: string, facts: Finding['facts'], fix: Finding['fix']): Finding => ({
@@ -15,9 +16,7 @@ const atPage = (page: Page, code: string, facts: Finding['facts'], fix: Finding[
 /** Pages that touches on a page open. */
 const waysFrom = (project: Project, page: Page): PageId[] =>
   page.widgets.flatMap((id) =>
-    actionsOf(project.widgets[id]!).flatMap(({ deed }) =>
-      deed.do === 'go to page' && deed.page !== '' && deed.page !== page.id ? [deed.page] : [],
-    ),
+    refsOfWidget(project.widgets[id]!).flatMap(({ to }) => (kindOfId(to) === 'page' && to !== page.id ? [to as PageId] : [])),
   )
 
 export const cannotBeLeft: Check = ({ project }) => {
@@ -35,7 +34,7 @@ export const cannotBeLeft: Check = ({ project }) => {
       place,
       settings: {
         text: target.name.slice(0, 12),
-        actions: [{ on: 'release inside', repeatMs: 0, deed: { do: 'go to page', page: to } }],
+        actions: [{ on: { moment: 'lifted' }, lines: [{ deed: 'go to page', with: { page: to } }] }],
       },
     }
     const free = !(widget.id in project.widgets)
@@ -61,21 +60,23 @@ export const cannotBeReached: Check = ({ project }) => {
 
 const backlight = 'variable:own-backlight'
 
-/** Whether a deed can leave 0 in the backlight: its own range stops steps at 1. */
-function darkens(project: Project, { deed }: Action): boolean {
-  if (!('variable' in deed) || deed.variable !== backlight) return false
-  if (deed.do === 'step' || deed.do === 'set bits') return false
-  if (deed.do !== 'set') return true
-  if (typeof deed.to === 'number') return deed.to < 1
-  const holds = project.variables[deed.to.follows as keyof typeof project.variables]?.holds
+/** Whether a deed means to leave 0 in the backlight: its own range stops steps at 1. */
+function darkens(project: Project, { deed, with: values }: Line): boolean {
+  if (values['variable'] !== backlight || deed === 'step' || deed === 'set bits') return false
+  if (deed !== 'set') return true
+  const to = values['to']
+  if (!doesFollow(to)) return Number(to) < 1
+  const holds = project.variables[to.follows as keyof typeof project.variables]?.holds
   return !holds || !('min' in holds) || holds.min < 1
 }
 
 export const backlightToZero: Check = ({ project }) =>
   widgetsOf(project).flatMap((w): Finding[] => {
     const actions = actionsOf(w)
-    if (!actions.some((a) => darkens(project, a))) return []
-    const mended = actions.map((a) => (darkens(project, a) ? { ...a, deed: { do: 'set', variable: backlight, to: 10 } } : a))
+    if (!actions.some(({ lines }) => lines.some((line) => darkens(project, line)))) return []
+    const mend = (line: Line): Line =>
+      darkens(project, line) ? { ...line, deed: 'set', with: { variable: backlight, to: 10 } } : line
+    const mended = actions.map((action) => ({ ...action, lines: action.lines.map(mend) }))
     return [
       {
         code: 'backlight',

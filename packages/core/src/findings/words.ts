@@ -18,7 +18,7 @@ export const findingSentences: Record<string, string> = {
   glyph: '“{name}” has letters its typeface lacks: {letters}',
   'dead-end': 'No touch leads away from page “{name}”.',
   unreachable: 'No touch leads to page “{name}”.',
-  backlight: '“{name}” can put the backlight out: the operator would be locked out.',
+  backlight: '“{name}” means to put the backlight out: the panel keeps it at 1 %, where the operator sees next to nothing.',
   mistyped: '“{name}” would mix a text with a number, so nothing happens: {deed}.',
   layout: '{why}',
 }

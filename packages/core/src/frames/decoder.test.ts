@@ -232,7 +232,7 @@ describe('lamp binary and a second layout, frame by frame', () => {
     ['to panel', { operation: 'set bits', sequence: 5, address: 0x30, mask: 0x0104, bits: 4 }, '7E 52 30 00 04 01 04 00'],
     ['to panel', { operation: 'ask', sequence: 5, address: 0x12, words: 2 }, '7E 53 12 00 02'],
     ['to host', { operation: 'value', sequence: 5, address: 0x12, payload: Uint8Array.of(6, 9) }, '7E 54 12 00 06 09'],
-    ['to host', { operation: 'event', sequence: 5, address: 0x107, what: 'released outside' }, '7E 56 07 01 04'],
+    ['to host', { operation: 'event', sequence: 5, address: 0x107, what: 'slid off' }, '7E 56 07 01 04'],
     ['to panel', { operation: 'done', sequence: 5, address: 0x12 }, '7E 57 12 00'],
     ['to host', { operation: 'refused', sequence: 5, address: 0x12, reason: 'not writable' }, '7E 58 12 00 03'],
     ['to host', { operation: 'message', sequence: 5, address: 2, payload: Uint8Array.of(10, 0) }, '7E 59 02 00 0A 00'],

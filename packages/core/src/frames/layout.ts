@@ -99,7 +99,7 @@ export const partKinds: readonly PartKind[] = [
   'checksum',
 ]
 
-export const plainEventCodes: Record<EventKind, number> = { pressed: 1, 'released inside': 2, held: 3, 'released outside': 4 }
+export const plainEventCodes: Record<EventKind, number> = { pressed: 1, lifted: 2, held: 3, 'slid off': 4 }
 export const plainReasonCodes: Record<Reason, number> = {
   operation: 1,
   address: 2,

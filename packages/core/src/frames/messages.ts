@@ -4,7 +4,8 @@ export type Operation = 'write' | 'set bits' | 'ask' | 'value' | 'report' | 'eve
 /** Which way a frame goes. */
 export type Direction = 'to panel' | 'to host'
 
-export type EventKind = 'pressed' | 'released inside' | 'held' | 'released outside'
+/** What happens to a widget under a finger: lifted on it, or after sliding off; held comes once, before either. */
+export type EventKind = 'pressed' | 'lifted' | 'held' | 'slid off'
 export type Reason = 'operation' | 'address' | 'not writable' | 'length' | 'value' | 'busy'
 
 export const operations: readonly Operation[] = [
@@ -18,7 +19,7 @@ export const operations: readonly Operation[] = [
   'done',
   'refused',
 ]
-export const eventKinds = ['pressed', 'released inside', 'held', 'released outside'] as const satisfies readonly EventKind[]
+export const eventKinds = ['pressed', 'lifted', 'held', 'slid off'] as const satisfies readonly EventKind[]
 export const reasons = ['operation', 'address', 'not writable', 'length', 'value', 'busy'] as const satisfies readonly Reason[]
 
 /** Who says what: done and refused answer writes (to the host) and reports (to the panel). */

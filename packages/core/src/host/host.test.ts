@@ -4,6 +4,7 @@ import type { Project } from '../project/index.ts'
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
 import { Workbench } from '../workbench/index.ts'
 import { approach } from './index.ts'
+import { does } from '../testing/actions.ts'
 
 const { project, assets } = demo
 const level = 'variable:flat_level'
@@ -206,7 +207,7 @@ describe('reactions', () => {
     const open = widgetNamed(project, 'Open shutter')
     let p = edited(project, 'set widgets', {
       ids: [open.id],
-      values: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'send event' } }] },
+      values: { actions: [does('pressed', 'send event')] },
     })
     p = edited(p, 'add to host', {
       part: 'reactions',

@@ -62,15 +62,36 @@ export class Memory {
   }
 
   read(cell: Cell): { value: Value; inRange: boolean } {
-    const value = decodeValue(cell.holds, this.words.subarray(cell.address, cell.address + cell.words), this.header.orders)
+    const value = this.decode(cell, this.words.subarray(cell.address, cell.address + cell.words))
     return { value, inRange: isInRange(cell.holds, value) }
+  }
+
+  /** The value that some words would be in a cell. */
+  decode(cell: Cell, words: Uint16Array): Value {
+    return decodeValue(cell.holds, words, this.header.orders)
+  }
+
+  /** The words of a value in shown units; null where it does not fit the type. */
+  encode(cell: Cell, value: Value): Uint16Array | null {
+    const encoded = encodeValue(cell.holds, value, this.header.orders)
+    return encoded.ok ? encoded.value : null
+  }
+
+  wordsOf(cell: Cell): Uint16Array {
+    return this.words.slice(cell.address, cell.address + cell.words)
   }
 
   /** Writes a value in shown units; what does not fit its type is left out. Returns whether it was written. */
   write(cell: Cell, value: Value): boolean {
-    const encoded = encodeValue(cell.holds, value, this.header.orders)
-    if (!encoded.ok) return false
-    this.store(cell.address, encoded.value)
+    const words = this.encode(cell, value)
+    if (words) this.store(cell.address, words)
+    return words !== null
+  }
+
+  /** What the panel itself writes, bound by the limits of its own words like any host. Returns whether it was written. */
+  panelWrite(address: number, words: Uint16Array): boolean {
+    if (this.mayWrite(address, words)) return false
+    this.store(address, words)
     return true
   }
 
@@ -86,7 +107,7 @@ export class Memory {
 
   /** What a host wants to write, wholly or not at all: null when it was written, or why not. */
   hostWrite(address: number, payload: Uint8Array): Reason | null {
-    const words = this.wordsOf(address, payload)
+    const words = this.wordsIn(address, payload)
     if (!words) return 'length'
     const reason = this.mayWrite(address, words)
     if (!reason) this.store(address, words)
@@ -97,7 +118,7 @@ export class Memory {
    * What a payload writes. One that ends inside a text clears the rest of that variable, and may have an odd number of
    * bytes there; anywhere else half a word is refused: null.
    */
-  private wordsOf(address: number, payload: Uint8Array): Uint16Array | null {
+  private wordsIn(address: number, payload: Uint8Array): Uint16Array | null {
     const count = Math.ceil(payload.length / 2)
     const last = address + count - 1
     const text = this.texts.find((cell) => last >= cell.address && last < cell.address + cell.words)

@@ -4,6 +4,7 @@ import { Workbench } from '../workbench/index.ts'
 import { Runner, compileExchange } from '../exchanges/index.ts'
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
 import type { Project } from '../project/index.ts'
+import { does } from '../testing/actions.ts'
 
 const { project, assets } = demo
 const started = (p: Project = project) => {
@@ -19,16 +20,11 @@ const spoken = (bench: Workbench, since: number) =>
   bench.rig.conversation.since(since).filter((e) => e.message?.operation === 'report' || e.message?.operation === 'event')
 const withActions = (actions: unknown, more: Record<string, unknown> = {}) =>
   edited(project, 'set widgets', { ids: [widgetNamed(project, 'Open shutter').id], values: { actions, ...more } })
-const set = (to: number) => ({ do: 'set', variable: 'variable:flat_level', to })
+const set = (to: number) => ({ variable: 'variable:flat_level', to })
 
 describe('fingers', () => {
   test('sliding off cancels what a release inside would have done, and does what a release outside does', () => {
-    const bench = started(
-      withActions([
-        { on: 'release inside', repeatMs: 0, deed: set(1) },
-        { on: 'release outside', repeatMs: 0, deed: set(2) },
-      ]),
-    )
+    const bench = started(withActions([does('lifted', 'set', set(1)), does('slid off', 'set', set(2))]))
     const [x, y] = centre('Open shutter')
     bench.rig.panel.touchDown(x, y)
     bench.rig.panel.touchMove(5, 5)
@@ -42,7 +38,7 @@ describe('fingers', () => {
     const bench = started(
       edited(project, 'set widgets', {
         ids: [widgetNamed(project, 'To Weather').id],
-        values: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'go to page', page: 'page:weather' } }] },
+        values: { actions: [does('pressed', 'go to page', { page: 'page:weather' })] },
       }),
     )
     const before = bench.rig.conversation.lastId
@@ -53,10 +49,8 @@ describe('fingers', () => {
     expect(bench.rig.panel.pageNumber).toBe(2)
     expect(spoken(bench, before)).toEqual([])
   })
-  test('one while pressed goes back even when the page has changed below the finger', () => {
-    const bench = started(
-      withActions([{ on: 'press', repeatMs: 0, deed: { do: 'one while pressed', variable: 'variable:flat_level' } }]),
-    )
+  test('what is 1 while held goes back even when the page has changed below the finger', () => {
+    const bench = started(withActions([does('pressed', 'while held', { variable: 'variable:flat_level' })]))
     const [x, y] = centre('Open shutter')
     bench.rig.panel.touchDown(x, y)
     expect(bench.values()['variable:flat_level']!.value).toBe(1)
@@ -78,22 +72,14 @@ describe('fingers', () => {
     expect(bench.values()['variable:dome_target']!.value).toBe(233)
   })
   test('held long comes once, beside the release', () => {
-    const bench = started(
-      withActions(
-        [
-          { on: 'hold', repeatMs: 0, deed: { do: 'send event' } },
-          { on: 'release inside', repeatMs: 0, deed: { do: 'send event' } },
-        ],
-        { holdMs: 500 },
-      ),
-    )
+    const bench = started(withActions([does('held', 'send event'), does('lifted', 'send event')], { holdMs: 500 }))
     const before = bench.rig.conversation.lastId
     const [x, y] = centre('Open shutter')
     bench.rig.panel.touchDown(x, y)
     bench.advance(2_000_000)
     bench.rig.panel.touchUp(x, y)
     bench.advance(200_000)
-    expect(spoken(bench, before).map((e) => (e.message as { what?: string }).what)).toEqual(['held', 'released inside'])
+    expect(spoken(bench, before).map((e) => (e.message as { what?: string }).what)).toEqual(['held', 'lifted'])
   })
   test('every completed touch reports, also when the value did not change; a host write never does', () => {
     const bench = started()

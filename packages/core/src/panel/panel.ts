@@ -1,11 +1,11 @@
 import { holdsPoint, mustHold, Timers, type Rect, type TimedEvent, type VirtualClock } from '../base/index.ts'
 import type { Build, BuildPage, BuildWidget } from '../compile/index.ts'
-import type { EventKind, Message, Reason } from '../frames/index.ts'
+import type { Message, Reason } from '../frames/index.ts'
 import { protocolFor, Receiver, type Heard, type Protocol } from '../protocols/index.ts'
-import type { Moment } from '../rules/index.ts'
 import { Surface } from '../raster/index.ts'
 import { settledOf } from '../widgets/index.ts'
 import { ownOffset, spansOverlap, type Cell, type Value } from '../variables/index.ts'
+import { Doer } from './doer.ts'
 import { Glass } from './glass.ts'
 import { Memory } from './memory.ts'
 import { panelSource, Talk } from './talk.ts'
@@ -22,13 +22,6 @@ export interface PanelPort {
   heard(heard: Heard, verdict: Verdict | null, reason: Reason | null): void
 }
 
-const eventOf: Record<Moment, EventKind> = {
-  press: 'pressed',
-  'release inside': 'released inside',
-  'release outside': 'released outside',
-  hold: 'held',
-}
-
 /** How long a touch beeps, ms. */
 const touchBeepMs = 30
 
@@ -38,6 +31,7 @@ export class Panel {
   readonly glass: Glass
   readonly touch: Touch
   readonly talk: Talk
+  private doer: Doer
   private receiver: Receiver
   private protocol: Protocol
   private page: BuildPage | null = null
@@ -65,14 +59,16 @@ export class Panel {
       const bytes = this.protocol.encode('to host', message)
       return bytes.ok && this.on ? this.port.send(bytes.value, message, attempt) : null
     })
+    this.doer = new Doer({
+      memory: this.memory,
+      report: (cell) => this.report(cell),
+      event: (address, what) => this.talk.say({ operation: 'event', address, what }),
+    })
     this.touch = new Touch(this.timers, {
       page: () => this.page,
       settled: (widget) => this.glass.settled(widget),
       mark: (widget) => this.glass.mark(widget),
-      read: (cell) => this.read(cell).value,
-      write: (cell, value) => this.writeByTouch(cell, value),
-      goTo: (page) => this.memory.setOwn('page', page),
-      sendEvent: (widget, moment) => this.talk.say({ operation: 'event', address: widget.number, what: eventOf[moment] }),
+      run: (widget, moment, what) => void this.doer.run(widget.number, moment, what),
       beep: () => this.memory.setOwn('beep', touchBeepMs),
     })
     this.openPage()
@@ -156,13 +152,12 @@ export class Panel {
 
   /** Ends for a cell what a touch on a former build had begun: 0 again, and reported as by the lifting of the finger. */
   letGo(cell: Cell): void {
-    this.writeByTouch(cell, 0)
+    this.doer.run(0, 'lifted', (world) => world.do({ do: 'write', cell, value: 0, last: true }))
   }
 
-  private writeByTouch(cell: Cell, value: Value): void {
-    if (!this.memory.write(cell, value)) return
-    const isOwn = cell.address >= this.build.header.memory.ownFrom
-    if (cell.travels === 'panel to host' || (cell.travels === 'both' && !isOwn))
+  /** Tells the host of a cell that the panel has written, where it travels to the host. */
+  private report(cell: Cell): void {
+    if (cell.travels === 'panel to host' || cell.travels === 'both')
       this.talk.say({ operation: 'report', address: cell.address, payload: this.memory.bytesOf(cell.address, cell.words) })
   }
 

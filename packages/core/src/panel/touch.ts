@@ -1,6 +1,7 @@
 import { holdsPoint, type TimedEvent, type Timers } from '../base/index.ts'
 import type { BuildPage, BuildWidget } from '../compile/index.ts'
-import { perform, type CompiledAction, type Moment, type World } from '../rules/index.ts'
+import type { EventKind } from '../frames/index.ts'
+import { lasts, perform, performEnd, type CompiledAction, type CompiledLine, type World } from '../rules/index.ts'
 import type { Values } from '../describe/index.ts'
 import type { Cell } from '../variables/index.ts'
 import { settledOf, widgetKind, type AnySettled } from '../widgets/index.ts'
@@ -9,11 +10,12 @@ import { settledOf, widgetKind, type AnySettled } from '../widgets/index.ts'
 const repeatDelayUs = 400_000
 
 /** What fingers need of the panel. */
-export interface TouchView extends Omit<World, 'sendEvent'> {
+export interface TouchView {
   page(): BuildPage | null
   settled(widget: BuildWidget): Values
   mark(widget: BuildWidget): void
-  sendEvent(widget: BuildWidget, moment: Moment): void
+  /** Does what a moment of a touch on a widget brings. */
+  run(widget: BuildWidget, moment: EventKind, what: (world: World) => void): void
   beep(): void
 }
 
@@ -46,7 +48,7 @@ export class Touch {
   /** Cells that are 1 for as long as this finger is down. */
   get held(): Cell[] {
     const { widget } = this
-    return widget ? actionsOf(widget).flatMap((a) => (a.do === 'one while pressed' ? [a.cell] : [])) : []
+    return widget ? lasting(widget).flatMap(({ with: values }) => (values['variable'] ? [values['variable'] as Cell] : [])) : []
   }
 
   /** Shown as pressed: held, and the finger still on it. */
@@ -67,19 +69,25 @@ export class Touch {
     this.view.mark(widget)
     if (settings.beeps) this.view.beep()
     this.startTimers(widget, settings)
-    this.do(widget, 'press')
+    this.do(widget, 'pressed')
+    for (const line of lasting(widget)) this.view.run(widget, 'pressed', (world) => perform(line, world))
   }
 
   private startTimers(widget: BuildWidget, { holdMs = 0 }: AnySettled): void {
     const actions = actionsOf(widget)
-    if (actions.some((a) => a.on === 'hold')) this.after(holdMs * 1000, () => this.inside && this.do(widget, 'hold'))
-    for (const action of actions) if (action.on === 'press' && action.repeatMs > 0) this.repeat(widget, action, repeatDelayUs)
+    if (actions.some((a) => a.on === 'held')) this.after(holdMs * 1000, () => this.inside && this.do(widget, 'held'))
+    for (const { on, everyMs, lines } of actions)
+      if (on === 'pressed' && everyMs > 0) this.repeat(widget, passing(lines), repeatDelayUs, everyMs)
+    for (const line of lasting(widget)) {
+      const { everyMs } = lasts(line)!
+      if (everyMs > 0) this.repeat(widget, [line], everyMs * 1000, everyMs)
+    }
   }
 
-  private repeat(widget: BuildWidget, action: CompiledAction, delayUs: number): void {
+  private repeat(widget: BuildWidget, lines: readonly CompiledLine[], delayUs: number, everyMs: number): void {
     this.after(delayUs, () => {
-      if (this.inside) this.perform(widget, action)
-      this.repeat(widget, action, action.repeatMs * 1000)
+      if (this.inside) this.view.run(widget, 'pressed', (world) => lines.forEach((line) => perform(line, world)))
+      this.repeat(widget, lines, everyMs * 1000, everyMs)
     })
   }
 
@@ -101,11 +109,11 @@ export class Touch {
     this.letGo()
     this.isDown = false
     if (!widget) return
-    // What is 1 while pressed goes back wherever the finger is lifted, on whatever page.
-    for (const action of actionsOf(widget)) if (action.do === 'one while pressed') perform(action, this.world(widget), true)
+    // What lasts as long as the touch ends wherever the finger is lifted, on whatever page.
+    for (const line of lasting(widget)) this.view.run(widget, 'lifted', (world) => performEnd(line, world))
     if (page !== this.view.page()) return
     this.view.mark(widget)
-    this.do(widget, inside ? 'release inside' : 'release outside')
+    this.do(widget, inside ? 'lifted' : 'slid off')
   }
 
   private letGo(): void {
@@ -122,23 +130,14 @@ export class Touch {
     this.inside = false
   }
 
-  private do(widget: BuildWidget, moment: Moment): void {
-    for (const action of actionsOf(widget)) if (action.on === moment) this.perform(widget, action)
-  }
-
-  private perform(widget: BuildWidget, action: CompiledAction): void {
-    perform(action, this.world(widget))
-  }
-
-  private world(widget: BuildWidget): World {
-    const { view } = this
-    return {
-      read: (cell) => view.read(cell),
-      write: (cell, value) => view.write(cell, value),
-      goTo: (page) => view.goTo(page),
-      sendEvent: (moment) => view.sendEvent(widget, moment),
-    }
+  /** What a moment brings: each action is a run of its own. */
+  private do(widget: BuildWidget, moment: EventKind): void {
+    for (const { on, lines } of actionsOf(widget))
+      if (on === moment) this.view.run(widget, moment, (world) => passing(lines).forEach((line) => perform(line, world)))
   }
 }
 
 const actionsOf = ({ settings }: BuildWidget): readonly CompiledAction[] => settledOf(settings).actions ?? []
+/** The lines that last as long as the touch, and those that are done at once. */
+const lasting = (widget: BuildWidget): CompiledLine[] => actionsOf(widget).flatMap(({ lines }) => lines.filter(lasts))
+const passing = (lines: readonly CompiledLine[]): readonly CompiledLine[] => lines.filter((line) => !lasts(line))

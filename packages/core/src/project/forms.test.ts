@@ -170,6 +170,51 @@ describe('older and newer forms', () => {
     expect(codeOf(migrateRequest(request, currentForm + 1))).toBe('file.form')
     expect(migrateRequest(request, currentForm)).toEqual({ ok: true, value: request })
   })
+  test('actions, codes of events and settings that name an event come over from form 2, wherever they stand', () => {
+    const old = (on: string, deed: unknown, repeatMs = 0) => ({ on, deed, repeatMs })
+    const actions = [
+      old('press', { do: 'step', variable: 'variable:a', by: 1, atEnd: 'stop' }, 150),
+      old('release inside', { do: 'go to page', page: 'page:a' }),
+      old('release outside', { do: 'one while pressed', variable: 'variable:a' }),
+      { id: 'rule:h', ...old('hold', { do: 'send event' }) },
+    ]
+    const now = [
+      {
+        on: { moment: 'pressed', everyMs: 150 },
+        lines: [{ deed: 'step', with: { variable: 'variable:a', by: 1, atEnd: 'stop' } }],
+      },
+      { on: { moment: 'lifted', everyMs: 0 }, lines: [{ deed: 'go to page', with: { page: 'page:a' } }] },
+      { on: { moment: 'pressed', everyMs: 0 }, lines: [{ deed: 'while held', with: { variable: 'variable:a' } }] },
+      { id: 'rule:h', on: { moment: 'held', everyMs: 0 }, lines: [{ deed: 'send event', with: {} }] },
+    ]
+    const document = mustHold(
+      migrate({
+        format: 2,
+        widgets: { 'widget:a': { settings: { actions } } },
+        layout: {
+          forms: [{ parts: [{ part: 'what', codes: { pressed: 1, 'released inside': 7, held: 3, 'released outside': 4 } }] }],
+        },
+        exchanges: { e: { steps: { s: { kind: 'expect event', settings: { what: 'released outside' } } } } },
+      }),
+    )
+    expect(document).toMatchObject({
+      widgets: { 'widget:a': { settings: { actions: now } } },
+      layout: { forms: [{ parts: [{ codes: { pressed: 1, lifted: 7, held: 3, 'slid off': 4 } }] }] },
+      exchanges: { e: { steps: { s: { settings: { what: 'slid off' } } } } },
+    })
+    const request = (edit: string, args: unknown) => mustHold(migrateRequest({ changeId: 'change:r', edit, args }, 2)).args
+    expect(request('set widgets', { ids: ['widget:a'], values: { actions } })).toEqual({
+      ids: ['widget:a'],
+      values: { actions: now },
+    })
+    const patches = [
+      { op: 'replace', path: '/widgets/widget:a/settings/actions', value: actions },
+      { op: 'replace', path: '/exchanges/e/steps/s/settings/what', value: 'released inside' },
+    ]
+    expect(request('undo', { of: 'change:x', patches, left: [] })).toMatchObject({
+      patches: [{ value: now.map((action, k) => ({ id: `rule:${k + 1}`, ...action })) }, { value: 'lifted' }],
+    })
+  })
 })
 
 describe('what a widget belongs to', () => {

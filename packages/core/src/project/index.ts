@@ -13,7 +13,7 @@ export {
   ordersOf,
   pixelsPerMm,
 } from './types.ts'
-export { type Reference, usersOf, allReferences, isThere } from './references.ts'
+export { type Reference, usersOf, allReferences, refsOfWidget, isThere } from './references.ts'
 export { type Patch, applyPatches, patchesBetween, stillStands } from './patches.ts'
 export { type Request, type Change, type Done, passGate, narrowed, undoOf, gateSentences } from './gate.ts'
 export { mostChangeSize } from './keepable.ts'

@@ -31,15 +31,53 @@ const formSteps: Record<number, FormStep> = {
     },
     request: (old) => old,
   },
-  // Form 2 had no kinds of page, no parents of widgets, and no ids on the items of lists.
+  // Form 2 had no kinds of page, no parents of widgets, no ids on the items of lists, an action for each deed, and other names
+  // for what happens to a widget.
   2: {
-    document: (old) => old,
-    request: (old) => (old.edit === 'undo' ? { ...old, args: patchesFilled(old.args as Loose) } : old),
+    document: (old) => renamed(old) as Loose,
+    request: (old) => {
+      const args = renamed(old.args) as Loose
+      return { ...old, args: old.edit === 'undo' ? patchesFilled(args) : args }
+    },
   },
+}
+
+const eventNames: Record<string, string> = {
+  press: 'pressed',
+  'release inside': 'lifted',
+  'release outside': 'slid off',
+  hold: 'held',
+  'released inside': 'lifted',
+  'released outside': 'slid off',
+}
+const eventName = (old: unknown): unknown => (typeof old === 'string' ? (eventNames[old] ?? old) : old)
+
+/** Whatever form 2 kept, wherever it stands: actions with their moments, codes of events, and settings that name an event. */
+function renamed(value: unknown, key = ''): unknown {
+  if (Array.isArray(value)) return value.map((item: unknown) => (key === 'actions' ? actionOf(item as Loose) : renamed(item)))
+  if (typeof value !== 'object' || value === null) return key === 'what' ? eventName(value) : value
+  const { path } = value as Loose
+  if (typeof path === 'string' && 'value' in value) return { ...value, value: renamed(value.value, path.split('/').at(-1)) }
+  return Object.fromEntries(
+    Object.entries(value).map(([k, v]) => [key === 'codes' && k in eventNames ? eventNames[k]! : k, renamed(v, k)]),
+  )
+}
+
+function actionOf(old: Loose): unknown {
+  if (!('deed' in old)) return old
+  const { do: name, ...settings } = old['deed'] as Loose
+  const lasts = name === 'one while pressed'
+  const repeats = Number(old['repeatMs'] ?? 0)
+  return {
+    ...(old['id'] === undefined ? {} : { id: old['id'] }),
+    on: { moment: lasts ? 'pressed' : eventName(old['on']), everyMs: lasts ? 0 : repeats },
+    lines: [{ deed: lasts ? 'while held' : name, with: settings }],
+  }
 }
 
 const lists: Record<string, string> = {
   actions: 'rule',
+  lines: 'line',
   states: 'state',
   choices: 'choice',
   effects: 'effect',

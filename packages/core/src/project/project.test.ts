@@ -20,6 +20,7 @@ import {
   validateProject,
   type Project,
 } from './index.ts'
+import { does } from '../testing/actions.ts'
 
 const fresh = () => freshProject('Test', plainPanel, testTypefaces)
 const seed = Number(process.env['SEED'] ?? 4600)
@@ -166,7 +167,7 @@ describe('the gate', () => {
           kind: 'button',
           place,
           settings: {
-            actions: [{ on: 'press', repeatMs: 0, deed: { do: 'set', variable: 'variable:a', to: { follows: 'variable:a' } } }],
+            actions: [does('pressed', 'set', { variable: 'variable:a', to: { follows: 'variable:a' } })],
           },
         },
       ],

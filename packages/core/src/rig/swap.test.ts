@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
 import { Workbench } from '../workbench/index.ts'
+import { does } from '../testing/actions.ts'
 
 const { project, assets } = demo
 const bench = () => {
@@ -90,7 +91,7 @@ describe('what stands in memory', () => {
     const stop = widgetNamed(project, 'Stop shutter')
     const held = edited(project, 'set widgets', {
       ids: [stop.id],
-      values: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'one while pressed', variable: order.id } }] },
+      values: { actions: [does('pressed', 'while held', { variable: order.id })] },
     })
     const made = new Workbench(held, assets)
     made.advance(2_000_000)

@@ -1,18 +1,15 @@
+export { type Effect, type World, type NameOf, type DeedOf, type DeedKind, deedOf } from './deed.ts'
+export { deedKinds, deedKind, registerDeed } from './table.ts'
 export {
   type Action,
-  type Amount,
-  type Deed,
-  type Moment,
+  type Line,
   type CompiledAction,
-  type World,
-  moments,
-  deedKinds,
-  actionsSchema,
-  freshDeed,
-  actionRefs,
-  actionWithout,
-  compileAction,
+  type CompiledLine,
+  actionsType,
+  freshLine,
   perform,
-  stepped,
-} from './action.ts'
-export { actionSentence, type NameOf } from './sentences.ts'
+  performEnd,
+  lasts,
+} from './actions.ts'
+export { actionSentence, lineSentence, momentWords } from './sentences.ts'
+export { stepped } from './deeds/step.ts'

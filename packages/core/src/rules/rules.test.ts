@@ -1,19 +1,22 @@
 import { describe, expect, test } from 'vitest'
 import fc from 'fast-check'
-import type { Cell, Value } from '../variables/index.ts'
+import { isCompiledFollow } from '../describe/index.ts'
+import type { CompileContext } from '../settings/index.ts'
+import { inBounds, type Cell, type Value } from '../variables/index.ts'
+import { described, settingTypes as t } from '../settings/index.ts'
 import {
-  actionRefs,
   actionSentence,
-  actionsSchema,
-  actionWithout,
-  compileAction,
+  actionsType,
+  deedKind,
   deedKinds,
-  freshDeed,
+  deedOf,
+  freshLine,
+  lasts,
   perform,
+  performEnd,
+  registerDeed,
   stepped,
   type Action,
-  type CompiledAction,
-  type Deed,
   type World,
 } from './index.ts'
 
@@ -41,68 +44,73 @@ function world(value: Value) {
   const did: string[] = []
   let now = value
   const w: World = {
+    moment: 'held',
     read: () => now,
-    write: (_cell, next) => {
-      now = next
-      did.push(`write ${next}`)
+    do(effect) {
+      if (effect.do === 'write') now = inBounds(effect.cell.holds, effect.value)
+      if (effect.do === 'bits') now = (Number(now) & ~effect.mask) | effect.bits
+      did.push(effect.do === 'page' ? `page ${effect.number}` : effect.do === 'event' ? `event ${effect.what}` : effect.do)
     },
-    goTo: (page) => void did.push(`page ${page}`),
-    sendEvent: (moment) => void did.push(`event ${moment}`),
   }
   return { w, did, value: () => now }
 }
 
-const done = (deed: object, start: Value, lifted = false) => {
+const withCell = (deed: string, values: object, cell = numberCell(0, 100)) => ({ deed, with: { variable: cell, ...values } })
+const done = (deed: string, values: object, start: Value, cell = numberCell(0, 100)) => {
   const { w, value } = world(start)
-  perform({ on: 'press', repeatMs: 0, cell: numberCell(0, 100), ...deed } as CompiledAction, w, lifted)
+  perform(withCell(deed, values, cell), w)
   return value()
 }
+const text: Cell = { ...numberCell(0, 1), holds: { type: 'text', bytes: 8, encoding: 'ascii' } }
 
 describe('what a deed does', () => {
   test.each([
-    [{ do: 'set', to: 42 }, 7, 42],
-    [{ do: 'set', to: { cell: numberCell(0, 9) } }, 7, 7],
-    [{ do: 'step', by: 5, atEnd: 'stop' }, 7, 12],
-    [{ do: 'step', by: -5, atEnd: 'stop' }, 3, 0],
-    [{ do: 'step', by: 30, atEnd: 'stop' }, 90, 100],
-    [{ do: 'step', by: 1, atEnd: 'wrap' }, 100, 0],
-    [{ do: 'step', by: -1, atEnd: 'wrap' }, 0, 100],
-    [{ do: 'toggle' }, 0, 1],
-    [{ do: 'toggle' }, 1, 0],
-    [{ do: 'toggle' }, 5, 0],
-    [{ do: 'set bits', mask: 0b0110 }, 0b1000, 0b1110],
-    [{ do: 'clear bits', mask: 0b0110 }, 0b1111, 0b1001],
-    [{ do: 'toggle bits', mask: 0b0110 }, 0b0101, 0b0011],
-    [{ do: 'one while pressed' }, 9, 1],
-  ])('%j on %s gives %s', (deed, start, result) => expect(done(deed, start)).toBe(result))
+    ['set', { to: 42 }, 7, 42],
+    ['set', { to: { follow: numberCell(0, 9) } }, 7, 7],
+    ['step', { by: 5, atEnd: 'stop' }, 7, 12],
+    ['step', { by: -5, atEnd: 'stop' }, 3, 0],
+    ['step', { by: 30, atEnd: 'stop' }, 90, 100],
+    ['step', { by: 1, atEnd: 'wrap' }, 100, 0],
+    ['step', { by: -1, atEnd: 'wrap' }, 0, 100],
+    ['toggle', {}, 0, 1],
+    ['toggle', {}, 1, 0],
+    ['toggle', {}, 5, 0],
+    ['set bits', { mask: 0b0110 }, 0b1000, 0b1110],
+    ['clear bits', { mask: 0b0110 }, 0b1111, 0b1001],
+    ['toggle bits', { mask: 0b0110 }, 0b0101, 0b0011],
+    ['while held', {}, 9, 1],
+  ])('%s %j on %s gives %s', (deed, values, start, result) => expect(done(deed, values, start)).toBe(result))
 
-  test('what is 1 while pressed is 0 when the finger is lifted', () => expect(done({ do: 'one while pressed' }, 1, true)).toBe(0))
+  test('what is 1 while held is 0 at its end, and says how often it is said again', () => {
+    const { w, value } = world(1)
+    performEnd(withCell('while held', { everyMs: 200 }), w)
+    expect(value()).toBe(0)
+    expect(lasts(withCell('while held', { everyMs: 200 }))).toEqual({ everyMs: 200 })
+    expect(lasts(withCell('set', {}))).toBeNull()
+  })
 
   test('nothing is converted: a text is no number, a number no text, and no number is none', () => {
-    const text: Cell = { ...numberCell(0, 1), holds: { type: 'text', bytes: 8, encoding: 'ascii' } }
-    const onNumber = [
-      { do: 'set', to: { cell: text } },
-      { do: 'step', by: { cell: text }, atEnd: 'stop' },
-    ]
-    for (const deed of onNumber) {
+    for (const [deed, values] of [
+      ['set', { to: { follow: text } }],
+      ['step', { by: { follow: text }, atEnd: 'stop' }],
+    ] as const) {
       const { w, did } = world('FAIR')
-      perform({ on: 'press', repeatMs: 0, cell: numberCell(0, 100), ...deed } as CompiledAction, w)
+      perform(withCell(deed, values), w)
       expect(did).toEqual([])
     }
-    const onText = ['step', 'toggle', 'one while pressed', 'set bits', 'clear bits', 'toggle bits', 'set']
-    for (const deed of onText) {
+    for (const deed of ['step', 'toggle', 'while held', 'set bits', 'clear bits', 'toggle bits', 'set']) {
       const { w, did } = world('FAIR')
-      perform({ on: 'press', repeatMs: 0, cell: text, do: deed, by: 1, to: 1, mask: 1, atEnd: 'stop' } as never, w)
+      perform(withCell(deed, { by: 1, to: 1, mask: 1, atEnd: 'stop' }, text), w)
       expect([deed, did]).toEqual([deed, []])
     }
-    expect(done({ do: 'set', cell: text, to: { cell: text } }, 'RAIN')).toBe('RAIN')
-    expect(done({ do: 'step', by: 1, atEnd: 'stop' }, NaN)).toBeNaN()
+    expect(done('set', { to: { follow: text } }, 'RAIN', text)).toBe('RAIN')
+    expect(done('step', { by: 1, atEnd: 'stop' }, NaN)).toBeNaN()
   })
   test('pages and events go to the panel', () => {
     const { w, did } = world(0)
-    perform({ on: 'press', repeatMs: 0, do: 'go to page', page: 3 }, w)
-    perform({ on: 'hold', repeatMs: 0, do: 'send event' }, w)
-    expect(did).toEqual(['page 3', 'event hold'])
+    perform({ deed: 'go to page', with: { page: 3 } }, w)
+    perform({ deed: 'send event', with: {} }, w)
+    expect(did).toEqual(['page 3', 'event held'])
   })
 })
 
@@ -160,62 +168,93 @@ describe('steps', () => {
   })
 })
 
-const some: Record<Deed['do'], Deed> = {
-  set: { do: 'set', variable: 'variable:a', to: { follows: 'variable:b' } },
-  step: { do: 'step', variable: 'variable:a', by: { follows: 'variable:b' }, atEnd: 'wrap' },
-  toggle: { do: 'toggle', variable: 'variable:a' },
-  'one while pressed': { do: 'one while pressed', variable: 'variable:a' },
-  'set bits': { do: 'set bits', variable: 'variable:a', mask: 5 },
-  'clear bits': { do: 'clear bits', variable: 'variable:a', mask: 5 },
-  'toggle bits': { do: 'toggle bits', variable: 'variable:a', mask: 5 },
-  'go to page': { do: 'go to page', page: 'page:a' },
-  'send event': { do: 'send event' },
+const some: Record<string, Record<string, unknown>> = {
+  set: { variable: 'variable:a', to: { follows: 'variable:b' } },
+  step: { variable: 'variable:a', by: { follows: 'variable:b' }, atEnd: 'wrap' },
+  toggle: { variable: 'variable:a' },
+  'while held': { variable: 'variable:a', everyMs: 100 },
+  'set bits': { variable: 'variable:a', mask: 5 },
+  'clear bits': { variable: 'variable:a', mask: 5 },
+  'toggle bits': { variable: 'variable:a', mask: 5 },
+  'go to page': { page: 'page:a' },
+  'send event': {},
 }
-const action = (deed: Deed): Action => ({ on: 'press', deed, repeatMs: 0 })
+const action = (deed: string, values: Record<string, unknown> = {}): Action => ({
+  id: 'rule:1',
+  on: { moment: 'pressed', everyMs: 0 },
+  lines: [{ id: 'line:1', deed, with: values }],
+})
+const valid = (...actions: Action[]) => actionsType.schema.validate(actions, { convert: false }).error === undefined
+const refsOf = (one: Action) => actionsType.refs!([one]).filter((ref) => ref.to !== '')
+const context = (there: boolean): CompileContext => ({
+  cell: () => (there ? numberCell(0, 9) : null),
+  pageNumber: () => (there ? 2 : null),
+  widgetNumber: () => null,
+  sheet: () => null,
+})
+const linesOf = (one: Action) => actionsType.compile([one], context(true))[0]!.lines
 
-describe.each(deedKinds)('%s', (kind) => {
+describe.each(deedKinds().map((kind) => kind.deed))('%s', (deed) => {
+  const one = action(deed, some[deed])
   test('passes its schema, fresh and filled, and nothing else does', () => {
-    expect(actionsSchema.validate([action(freshDeed(kind)), action(some[kind])]).error).toBeUndefined()
-    expect(actionsSchema.validate([action({ ...some[kind], extra: 1 } as never)]).error).toBeDefined()
-    if (kind !== 'send event') expect(actionsSchema.validate([action({ do: kind } as never)]).error).toBeDefined()
+    expect(valid(action(deed, freshLine(deed).with))).toBe(true)
+    expect(valid(one)).toBe(true)
+    expect(valid(action(deed, { ...some[deed], extra: 1 }))).toBe(false)
+    expect(valid(action(deed, { ...some[deed], variable: 7, page: 7 }))).toBe(false)
   })
   test('names what it refers to, and lets go of it', () => {
-    const refs = actionRefs(action(some[kind]))
-    for (const { to: id } of refs) {
-      const without = actionWithout(action(some[kind]), id)
-      expect(actionRefs(without).map((ref) => ref.to)).not.toContain(id)
-      expect(actionsSchema.validate([without]).error).toBeUndefined()
+    for (const { to: id } of refsOf(one)) {
+      const [without] = actionsType.unbind!([one], id) as [Action]
+      expect(refsOf(without).map((ref) => ref.to)).not.toContain(id)
+      expect(valid(without)).toBe(true)
     }
-    expect(actionWithout(action(some[kind]), 'variable:other')).toEqual(action(some[kind]))
+    expect(actionsType.unbind!([one], 'variable:other')).toEqual([one])
   })
-  test('compiles when all it refers to is there, and is left out when not', () => {
-    const cell = numberCell(0, 9)
-    expect(
-      compileAction(
-        action(some[kind]),
-        () => cell,
-        () => 2,
-      ),
-    ).toMatchObject({ do: kind, on: 'press' })
-    if (kind !== 'send event')
-      expect(
-        compileAction(
-          action(some[kind]),
-          () => null,
-          () => null,
-        ),
-      ).toBeNull()
+  test('compiles when it names all it needs, and is left out when not', () => {
+    expect(linesOf(one)).toMatchObject([{ deed }])
+    expect(linesOf(action(deed, freshLine(deed).with)).length).toBe(deed === 'send event' ? 1 : 0)
   })
   test('is said in a sentence that names its variable or page', () => {
-    const words = actionSentence(action(some[kind]), (id) => id.split(':')[1]!)
+    const words = actionSentence(one, (id) => id.split(':')[1]!)
     expect(words).toMatch(/^on press: [a-z]/)
-    if (kind !== 'send event') expect(words).toMatch(/\ba\b/)
-    expect(actionSentence(action(freshDeed(kind)), () => '')).not.toContain('undefined')
+    if (deed !== 'send event') expect(words).toMatch(/\ba\b/)
+    expect(actionSentence(action(deed, freshLine(deed).with), () => '')).not.toContain('undefined')
   })
 })
 
-test('an unknown deed, a wrong mask, too many actions are refused by the schema', () => {
-  expect(actionsSchema.validate([action({ do: 'explode' } as never)]).error).toBeDefined()
-  expect(actionsSchema.validate([action({ ...some['set bits'], mask: 0 } as never)]).error).toBeDefined()
-  expect(actionsSchema.validate(Array.from({ length: 17 }, () => action(freshDeed('send event')))).error).toBeDefined()
+test('an unknown deed, a wrong mask, too many actions or lines are refused by the schema', () => {
+  expect(valid(action('explode'))).toBe(false)
+  expect(valid(action('set bits', { ...some['set bits'], mask: 0 }))).toBe(false)
+  expect(valid(...Array.from({ length: 17 }, (_, k) => ({ ...action('send event'), id: `rule:${k}` })))).toBe(false)
+  const lines = Array.from({ length: 17 }, (_, k) => ({ id: `line:${k}`, deed: 'send event', with: {} }))
+  expect(valid({ ...action('send event'), lines })).toBe(false)
+})
+
+test('a deed of another one needs its one record: it is valid, refers, compiles, is said and done', () => {
+  const gone = registerDeed(
+    deedOf({
+      deed: 'halve',
+      label: 'halves',
+      settings: described({
+        variable: { label: 'variable', type: t.written, default: '', group: 'Deed' },
+        by: { label: 'by', type: t.number, default: 2, group: 'Deed', follows: true },
+      }),
+      words: (raw, nameOf) => `halves ${nameOf(raw.variable)}`,
+      run({ variable: cell, by }, w) {
+        const divisor = Number(isCompiledFollow<Cell>(by) ? w.read(by.follow) : by)
+        if (cell) w.do({ do: 'write', cell, value: Number(w.read(cell)) / divisor, last: true })
+      },
+    }),
+  )
+  const one = action('halve', { variable: 'variable:a', by: { follows: 'variable:b' } })
+  expect(deedKinds().map((kind) => kind.deed)).toContain('halve')
+  expect([valid(one), refsOf(one).map(({ to, use }) => `${use} ${to}`)]).toEqual([
+    true,
+    ['writes variable:a', 'reads variable:b'],
+  ])
+  expect(actionSentence(one, (id) => id.split(':')[1]!)).toBe('on press: halves a')
+  expect(done('halve', { by: 4 }, 20)).toBe(5)
+  expect(linesOf(one)).toMatchObject([{ deed: 'halve' }])
+  gone()
+  expect([valid(one), deedKind('halve'), linesOf(one)]).toEqual([false, undefined, []])
 })

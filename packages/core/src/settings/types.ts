@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import { colourText, idOrNone, number, reference, text, whole, yesNo, type Type } from '../describe/index.ts'
+import { colourText, idOrNone, number, plain, reference, text, whole, yesNo, type Type } from '../describe/index.ts'
 import { colourToRgb565, type Rgb565 } from '../raster/index.ts'
 import type { Cell } from '../variables/index.ts'
 import type { CompileContext } from './setting.ts'
@@ -11,6 +11,8 @@ export interface FontChoice {
 }
 
 const colour: Type<string, Rgb565> = { name: 'colour', schema: colourText, compile: colourToRgb565 }
+
+const mask: Type<number> = plain('mask', Joi.number().integer().min(1).max(0xffff))
 
 const font: Type<FontChoice, string | null, CompileContext> = {
   name: 'font',
@@ -32,6 +34,8 @@ export const settingTypes = {
   whole,
   yesNo,
   colour,
+  /** Some of sixteen bits, at least one. */
+  mask,
   font,
   /** A variable that is read, and one that is written. */
   variable: reference('variable', 'reads', cell),

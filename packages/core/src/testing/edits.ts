@@ -4,6 +4,7 @@ import { lampBinary, lengthLedStart } from '../frames/index.ts'
 import { edits, undoOf, type Change, type Project, type Request } from '../project/index.ts'
 import { stepKindNames } from '../scripts/index.ts'
 import { widgetKinds } from '../widgets/index.ts'
+import { does } from './actions.ts'
 
 type Args = Record<string, unknown>
 
@@ -66,13 +67,14 @@ export class EditMaker {
   private settingsFor(project: Project, kind: string): Args {
     const variable = this.variable(project)
     if (kind === 'button') {
-      const deed = this.pick([
-        { do: 'step', variable, by: 1 + this.random.below(5), atEnd: 'wrap' },
-        { do: 'go to page', page: this.pick(project.pageOrder) },
-        { do: 'set bits', variable, mask: 4 },
-        { do: 'send event' },
+      const action = this.pick([
+        does('pressed', 'step', { variable, by: 1 + this.random.below(5), atEnd: 'wrap' }),
+        does('lifted', 'go to page', { page: this.pick(project.pageOrder) }),
+        does('pressed', 'set bits', { variable, mask: 4 }),
+        does('held', 'send event'),
+        does('pressed', 'while held', { variable }),
       ])
-      return { actions: [{ on: 'press', deed, repeatMs: 0 }], text: `b${this.random.below(99)}` }
+      return { actions: [action], text: `b${this.random.below(99)}` }
     }
     return kind === 'label'
       ? { text: this.pick(['Dew', 'Wind', 'Ready']), visible: this.random.below(3) ? true : { follows: variable } }

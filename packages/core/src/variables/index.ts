@@ -19,6 +19,7 @@ export {
   decodeValue,
   rawOf,
   isInRange,
+  inBounds,
   usedBits,
   clampToRange,
   formatDecimals,

@@ -124,6 +124,10 @@ export function isInRange(holds: Holds, value: Value): boolean {
   return holds.type === 'time' ? value <= 86_399 : true
 }
 
+/** A number brought into the range of what holds it; every other value as it is. */
+export const inBounds = (holds: Holds, value: Value): Value =>
+  isNumber(holds) && typeof value === 'number' ? Math.min(holds.max, Math.max(holds.min, value)) : value
+
 const hair = (holds: NumberHolds): number => (holds.type === 'f32' ? Math.abs(holds.factor) * 1e-4 : 1e-9)
 
 /** The mask of the named bits; a flags word without names uses all sixteen. */

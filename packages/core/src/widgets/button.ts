@@ -1,7 +1,8 @@
 import { faceCovers, noFace, paintFace, type CompiledFace } from '../faces/index.ts'
+import { actionsType } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { kindOf } from './kind.ts'
-import { actionsType, faceType } from './setting-types.ts'
+import { faceType } from './setting-types.ts'
 import { commonFields, paintWords, textFields } from './text-box.ts'
 
 export const button = kindOf({

@@ -22,6 +22,6 @@ export function registerWidgetKind(kind: WidgetKind): () => void {
 
 export { kindOf, type KindOf, type WidgetKind, type Live } from './kind.ts'
 export { rawOf, settledOf, type AnyRaw, type AnySettled } from './any.ts'
-export { faceType, statesType, actionsType, type State, type StateWhen, type CompiledState } from './setting-types.ts'
+export { faceType, statesType, type State, type StateWhen, type CompiledState } from './setting-types.ts'
 export { digitsNeeded, number as numberKind } from './number.ts'
 export { textMargin } from './text-box.ts'

@@ -1,10 +1,8 @@
 import Joi from 'joi'
 import { colourText, itemList, type Item } from '../describe/index.ts'
 import { compileFace, faceSchema, type CompiledFace, type Face } from '../faces/index.ts'
-import { actionRefs, actionsSchema, actionWithout, compileAction, type Action, type CompiledAction } from '../rules/index.ts'
 import { colourToRgb565, type Rgb565 } from '../raster/index.ts'
 import type { Type } from '../describe/index.ts'
-import type { CompileContext } from '../settings/index.ts'
 
 /** When a state holds: a value, a range with both ends, or a bit that is set or clear. */
 export type StateWhen =
@@ -56,12 +54,4 @@ export const statesType: Type<readonly State[], readonly CompiledState[]> = {
       face: compileFace(face),
       textColour: colourToRgb565(textColour),
     })),
-}
-
-export const actionsType: Type<readonly Action[], readonly CompiledAction[], CompileContext> = {
-  name: 'actions',
-  schema: actionsSchema,
-  refs: (actions) => actions.flatMap(actionRefs),
-  unbind: (actions, gone) => actions.map((action) => actionWithout(action, gone)),
-  compile: (actions, context) => actions.flatMap((action) => compileAction(action, context.cell, context.pageNumber) ?? []),
 }

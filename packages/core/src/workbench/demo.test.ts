@@ -10,6 +10,7 @@ import { EditMaker } from '../testing/edits.ts'
 import { bigEndianPlain } from '../testing/layouts.ts'
 import { kindOf, registerWidgetKind } from '../widgets/index.ts'
 import { Workbench } from './index.ts'
+import { does } from '../testing/actions.ts'
 
 const { project, assets } = demo
 const seed = Number(process.env['SEED'] ?? 4600)
@@ -223,7 +224,7 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
               .filter((w) => w.page === 'page:setup' && w.name.startsWith('To '))
               .map((w) => w.id),
           ],
-          values: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'send event' } }] },
+          values: { actions: [does('pressed', 'send event')] },
         },
       ],
     ],
@@ -243,7 +244,7 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
               id: 'widget:x',
               kind: 'button',
               place: { x: 0, y: 0, width: 90, height: 60 },
-              settings: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'go to page', page: project.startPage } }] },
+              settings: { actions: [does('pressed', 'go to page', { page: project.startPage })] },
             },
           ],
         },
@@ -258,7 +259,7 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
         'set widgets',
         {
           ids: [button('Backlight less')],
-          values: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'set', variable: 'variable:own-backlight', to: 0 } }] },
+          values: { actions: [does('pressed', 'set', { variable: 'variable:own-backlight', to: 0 })] },
         },
       ],
     ],
@@ -272,13 +273,7 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
         {
           ids: [button('Stop shutter')],
           values: {
-            actions: [
-              {
-                on: 'press',
-                repeatMs: 0,
-                deed: { do: 'set', variable: 'variable:shutter_order', to: { follows: 'variable:site_note' } },
-              },
-            ],
+            actions: [does('pressed', 'set', { variable: 'variable:shutter_order', to: { follows: 'variable:site_note' } })],
           },
         },
       ],
@@ -296,7 +291,7 @@ mutations['dead-end'] = {
       'set widgets',
       {
         ids: [button('Stop shutter')],
-        values: { actions: [{ on: 'press', repeatMs: 0, deed: { do: 'go to page', page: 'page:end' } }] },
+        values: { actions: [does('pressed', 'go to page', { page: 'page:end' })] },
       },
     ],
   ],

@@ -1,13 +1,14 @@
 import { noFace } from '@moth-lamp/core/faces'
-import { deedKinds, freshDeed, moments, type Action, type Amount, type Deed } from '@moth-lamp/core/rules'
+import { eventKinds } from '@moth-lamp/core/frames'
+import { deedKind, deedKinds, freshLine, momentWords, type Action, type Line } from '@moth-lamp/core/rules'
 import { freshEffect, type Effect } from '@moth-lamp/core/scripts'
 import type { State, StateWhen } from '@moth-lamp/core/widgets'
 import type { ReactNode } from 'react'
 import { Choice, ColourField, NumberField, TextField, YesNo } from '../parts/fields.tsx'
-import { PagePicker, VariablePicker } from '../parts/pickers.tsx'
+import { VariablePicker } from '../parts/pickers.tsx'
 import { useProject, useSession } from '../shell/context.tsx'
 import { FaceField } from './face-field.tsx'
-import type { FieldProps } from './field.ts'
+import type { FieldProps, RowedProps } from './field.ts'
 
 const freshWhen: Record<StateWhen['by'], StateWhen> = {
   value: { by: 'value', value: 0 },
@@ -127,156 +128,94 @@ export function StatesField({ value, onChange }: FieldProps) {
   )
 }
 
-const deedLabels: Record<Deed['do'], string> = {
-  set: 'sets',
-  step: 'adds to',
-  toggle: 'turns over',
-  'one while pressed': 'is 1 while pressed',
-  'set bits': 'sets bits of',
-  'clear bits': 'clears bits of',
-  'toggle bits': 'turns over bits of',
-  'go to page': 'opens page',
-  'send event': 'sends an event',
-}
-
-function AmountField({ label, value, onChange }: { label: string; value: Amount; onChange(value: Amount): void }) {
-  const session = useSession()
-  const project = useProject()
-  const fixed = typeof value === 'number'
-  return (
-    <span className="row grow">
-      {fixed ? (
-        <NumberField label={label} value={value} onCommit={onChange} />
-      ) : (
-        <VariablePicker
-          session={session}
-          project={project}
-          label={label}
-          value={value.follows}
-          onChange={(id) => onChange({ follows: id as never })}
-        />
-      )}
-      <button
-        className="button tiny"
-        title={fixed ? 'take the amount from a variable' : 'a fixed amount'}
-        onClick={() => onChange(fixed ? { follows: '' } : 1)}
-      >
-        {fixed ? 'var' : '123'}
-      </button>
-    </span>
-  )
-}
-
-function DeedFields({ deed, set, label, nameHint }: { deed: Deed; set(deed: Deed): void; label: string; nameHint: string }) {
-  const session = useSession()
-  const project = useProject()
-  if (deed.do === 'send event') return null
-  if (deed.do === 'go to page')
-    return (
-      <PagePicker
-        project={project}
-        label={`${label}: page`}
-        value={deed.page}
-        onChange={(page) => set({ ...deed, page: page as never })}
-      />
-    )
+/** What one line does: the deed, and its settings by its description. */
+function LineFields({
+  line,
+  set,
+  label,
+  Row,
+  nameHint,
+}: {
+  line: Line
+  set(line: Line): void
+  label: string
+  Row: RowedProps['Row']
+  nameHint: string
+}) {
+  const fields = deedKind(line.deed)?.settings.list ?? []
   return (
     <>
-      <VariablePicker
-        session={session}
-        project={project}
-        label={`${label}: variable`}
-        value={deed.variable}
-        makes={nameHint}
-        onChange={(variable) => set({ ...deed, variable: variable as never })}
+      <Choice
+        label={`${label}: does`}
+        value={line.deed}
+        options={deedKinds().map((kind) => ({ value: kind.deed, label: kind.label }))}
+        onChange={(deed) => set({ ...keepTarget(freshLine(deed), line), id: line.id })}
       />
-      {deed.do === 'set' && <AmountField label={`${label}: to`} value={deed.to} onChange={(to) => set({ ...deed, to })} />}
-      {deed.do === 'step' && (
-        <span className="row">
-          <AmountField label={`${label}: amount`} value={deed.by} onChange={(by) => set({ ...deed, by })} />
-          <span style={{ width: 106 }}>
-            <Choice
-              label={`${label}: at the end`}
-              value={deed.atEnd}
-              options={[
-                { value: 'stop', label: 'then stops' },
-                { value: 'wrap', label: 'goes round' },
-              ]}
-              onChange={(atEnd) => set({ ...deed, atEnd: atEnd as 'stop' | 'wrap' })}
-            />
-          </span>
-        </span>
-      )}
-      {'mask' in deed && (
-        <span className="row wrap" role="group" aria-label={`${label}: bits`} style={{ gap: 2 }}>
-          {Array.from({ length: 16 }, (_, bit) => (
-            <button
-              key={bit}
-              className={`button tiny ${deed.mask & (1 << bit) ? 'on' : ''}`}
-              aria-pressed={(deed.mask & (1 << bit)) !== 0}
-              style={{ padding: '0 4px' }}
-              onClick={() => (deed.mask ^ (1 << bit)) !== 0 && set({ ...deed, mask: deed.mask ^ (1 << bit) })}
-            >
-              {bit}
-            </button>
-          ))}
-        </span>
-      )}
+      {fields.map((field) => (
+        <Row
+          key={field.key}
+          setting={{ ...field, label: `${label}: ${field.label}` }}
+          shown={field.label}
+          value={line.with[field.key]}
+          mixed={false}
+          nameHint={nameHint}
+          onChange={(value) => set({ ...line, with: { ...line.with, [field.key]: value } })}
+        />
+      ))}
     </>
   )
 }
 
-export function ActionsField({ value, onChange, nameHint }: FieldProps) {
+export function ActionsField({ value, onChange, nameHint, Row }: RowedProps) {
   return (
     <ListField
       items={value as Action[]}
       onChange={onChange}
       addLabel="+ Action"
-      add={(): Action => ({ on: 'press', deed: freshDeed('step'), repeatMs: 0 })}
+      add={(): Action => ({ on: { moment: 'pressed', everyMs: 0 }, lines: [freshLine('step')] })}
       item={(action, set, i) => {
         const label = `Action ${i + 1}`
+        const { moment, everyMs } = action.on
         return (
           <>
-            <span className="row">
-              <Choice
-                label={`${label}: when`}
-                value={action.on}
-                options={moments.map((m) => ({
-                  value: m,
-                  label: {
-                    press: 'on press',
-                    'release inside': 'on release',
-                    'release outside': 'on sliding off',
-                    hold: 'held long',
-                  }[m],
-                }))}
-                onChange={(on) => set({ ...action, on: on as Action['on'] })}
-              />
-              <Choice
-                label={`${label}: does`}
-                value={action.deed.do}
-                options={deedKinds.map((d) => ({ value: d, label: deedLabels[d] }))}
-                onChange={(kind) => set({ ...action, deed: keepTarget(freshDeed(kind as Deed['do']), action.deed) })}
-              />
-            </span>
-            <DeedFields label={label} deed={action.deed} nameHint={nameHint} set={(deed) => set({ ...action, deed })} />
-            {action.on === 'press' && (
+            <Choice
+              label={`${label}: when`}
+              value={moment}
+              options={eventKinds.map((m) => ({ value: m, label: momentWords[m] }))}
+              onChange={(m) => set({ ...action, on: { moment: m as typeof moment, everyMs: m === 'pressed' ? everyMs : 0 } })}
+            />
+            <ListField
+              items={action.lines}
+              onChange={(lines) => set({ ...action, lines })}
+              addLabel="+ and"
+              add={() => freshLine('send event')}
+              item={(line, setLine, k) => (
+                <LineFields
+                  label={k ? `${label}, line ${k + 1}` : label}
+                  line={line}
+                  set={setLine}
+                  Row={Row}
+                  nameHint={nameHint}
+                />
+              )}
+            />
+            {moment === 'pressed' && (
               <span className="row small">
                 <YesNo
                   label={`${label}: repeats while held`}
-                  value={action.repeatMs > 0}
-                  onChange={(yes) => set({ ...action, repeatMs: yes ? 150 : 0 })}
+                  value={everyMs > 0}
+                  onChange={(yes) => set({ ...action, on: { moment, everyMs: yes ? 150 : 0 } })}
                 />
                 again while held
-                {action.repeatMs > 0 && (
+                {everyMs > 0 && (
                   <NumberField
                     label={`${label}: every`}
-                    value={action.repeatMs}
+                    value={everyMs}
                     min={1}
                     max={10_000}
                     whole
                     unit="ms"
-                    onCommit={(repeatMs) => set({ ...action, repeatMs })}
+                    onCommit={(ms) => set({ ...action, on: { moment, everyMs: ms } })}
                   />
                 )}
               </span>
@@ -289,8 +228,30 @@ export function ActionsField({ value, onChange, nameHint }: FieldProps) {
 }
 
 /** Another deed on the same variable. */
-const keepTarget = (fresh: Deed, old: Deed): Deed =>
-  'variable' in fresh && 'variable' in old ? { ...fresh, variable: old.variable } : fresh
+const keepTarget = (fresh: Line, old: Line): Line =>
+  'variable' in fresh.with && 'variable' in old.with
+    ? { ...fresh, with: { ...fresh.with, variable: old.with['variable'] } }
+    : fresh
+
+/** Some of sixteen bits; the last that is left stays. */
+export function MaskField({ setting, value, onChange }: FieldProps) {
+  const mask = Number(value)
+  return (
+    <span className="row wrap" role="group" aria-label={setting.label} style={{ gap: 2 }}>
+      {Array.from({ length: 16 }, (_, bit) => (
+        <button
+          key={bit}
+          className={`button tiny ${mask & (1 << bit) ? 'on' : ''}`}
+          aria-pressed={(mask & (1 << bit)) !== 0}
+          style={{ padding: '0 4px' }}
+          onClick={() => (mask ^ (1 << bit)) !== 0 && onChange(mask ^ (1 << bit))}
+        >
+          {bit}
+        </button>
+      ))}
+    </span>
+  )
+}
 
 export function EffectsField({ value, onChange }: FieldProps) {
   const session = useSession()

@@ -7,10 +7,10 @@ import { Choice, ColourField, NumberField, TextField, YesNo } from '../parts/fie
 import { PagePicker, VariablePicker, WidgetPicker } from '../parts/pickers.tsx'
 import { useProject, useSession } from '../shell/context.tsx'
 import { FaceField } from './face-field.tsx'
-import type { FieldProps } from './field.ts'
-import { ActionsField, EffectsField, StatesField } from './record-fields.tsx'
+import type { FieldProps, RowedProps } from './field.ts'
+import { ActionsField, EffectsField, MaskField, StatesField } from './record-fields.tsx'
 
-type Field = (props: FieldProps) => ReactNode
+type Field = (props: RowedProps) => ReactNode
 
 const text: Field = ({ setting, value, mixed, onChange }) => (
   <TextField
@@ -121,6 +121,7 @@ const fields: Record<string, { field: Field; tall?: boolean }> = {
       return <WidgetPicker project={useProject()} label={setting.label} value={String(value)} onChange={onChange} />
     },
   },
+  mask: { field: (props) => <MaskField {...props} /> },
   face: {
     field: ({ setting, value, onChange }) => <FaceField label={setting.label} value={value as Face} onChange={onChange} />,
   },
@@ -158,7 +159,7 @@ export function SettingRow(props: FieldProps) {
   const Field = found?.field ?? JsonField
   return (
     <div className={`setting ${found?.tall ? 'tall' : ''}`}>
-      <label title={setting.hint}>{setting.label}</label>
+      <label title={setting.hint}>{props.shown ?? setting.label}</label>
       <span className="row" style={{ gap: 4, alignItems: 'flex-start' }}>
         <span className="grow">
           {follows ? (
@@ -171,7 +172,7 @@ export function SettingRow(props: FieldProps) {
               onChange={(id) => onChange({ follows: id })}
             />
           ) : (
-            <Field {...props} />
+            <Field {...props} Row={SettingRow} />
           )}
         </span>
         {setting.follows && (

@@ -1,0 +1,93 @@
+import Joi from 'joi'
+import { itemId, itemList, type Item, type Ref, type Type, type Values } from '../describe/index.ts'
+import { eventKinds, type EventKind } from '../frames/index.ts'
+import type { CompileContext } from '../settings/index.ts'
+import type { World } from './deed.ts'
+import { deedKind, deedKinds } from './table.ts'
+
+/** One thing that is done: which deed, and with what. */
+export interface Line extends Item {
+  deed: string
+  with: Values
+}
+
+/** What is done at a moment, line by line. `everyMs` > 0: with `pressed`, again and again while held. */
+export interface Action extends Item {
+  on: { moment: EventKind; everyMs: number }
+  lines: readonly Line[]
+}
+
+const lineSchema = Joi.object({
+  ...itemId('line'),
+  deed: Joi.string().max(40).required(),
+  with: Joi.object().default({}),
+}).custom((line: Line, helpers) => {
+  const kind = deedKind(line.deed)
+  if (!kind) return helpers.message({ custom: `{{#label}} is no deed a button knows: ${line.deed}` })
+  const filled = kind.settings.fill(line.with)
+  return filled.ok ? { ...line, with: filled.value } : helpers.message({ custom: String(filled.problem.facts['message']) })
+})
+
+export const actionsSchema = itemList('rule', {
+  on: Joi.object({
+    moment: Joi.string()
+      .valid(...eventKinds)
+      .required(),
+    everyMs: Joi.number().integer().min(0).max(10_000).default(0),
+  }).required(),
+  lines: itemList('line', lineSchema).max(16).required(),
+}).max(16)
+
+/** A line before anyone has said more. */
+export const freshLine = (deed: string): Line => ({ deed, with: { ...(deedKind(deed) ?? deedKinds()[0]!).settings.defaults } })
+
+const refsOfLine = ({ deed, with: values }: Line): Ref[] =>
+  deedKind(deed)
+    ?.settings.refs(values)
+    .map(({ ref }) => ref) ?? []
+
+function lineWithout(line: Line, id: string): Line {
+  const values = deedKind(line.deed)?.settings.without(line.with, id) ?? line.with
+  return values === line.with ? line : { ...line, with: values }
+}
+
+/** An action in a build. A line that names nothing where it needs something is left out. */
+export interface CompiledAction {
+  on: EventKind
+  everyMs: number
+  lines: readonly CompiledLine[]
+}
+export interface CompiledLine {
+  deed: string
+  with: Values
+}
+
+const compileLine = ({ deed, with: values }: Line, context: CompileContext): CompiledLine[] => {
+  const settings = deedKind(deed)?.settings
+  return settings?.isBound(values) ? [{ deed, with: settings.compile(values, context) }] : []
+}
+
+export const actionsType: Type<readonly Action[], readonly CompiledAction[], CompileContext> = {
+  name: 'actions',
+  schema: actionsSchema,
+  refs: (actions) => actions.flatMap(({ lines }) => lines.flatMap(refsOfLine)),
+  unbind: (actions, id) => actions.map((action) => ({ ...action, lines: action.lines.map((line) => lineWithout(line, id)) })),
+  compile: (actions, context) =>
+    actions.map(({ on, lines }) => ({
+      on: on.moment,
+      everyMs: on.everyMs,
+      lines: lines.flatMap((line) => compileLine(line, context)),
+    })),
+}
+
+/** Does one line. Nothing is converted: what would make a number of a text, or a text of a number, does nothing. */
+export const perform = (line: CompiledLine, world: World): void => deedKind(line.deed)?.run(line.with, world)
+
+/** Ends what a line began. */
+export const performEnd = (line: CompiledLine, world: World): void => deedKind(line.deed)?.end?.(line.with, world)
+
+/** Whether a line lasts as long as the touch does, and how often it is done again, ms. */
+export const lasts = (line: CompiledLine): { everyMs: number } | null => {
+  const kind = deedKind(line.deed)
+  return kind?.end ? { everyMs: kind.everyMs?.(line.with) ?? 0 } : null
+}

@@ -1,0 +1,69 @@
+import type { CompiledOf, Described, Fields, RawOf } from '../describe/index.ts'
+import { isCompiledFollow } from '../describe/index.ts'
+import type { EventKind } from '../frames/index.ts'
+import type { CompileContext } from '../settings/index.ts'
+import type { Cell, Holds, Value } from '../variables/index.ts'
+
+/** What a deed makes happen. A write is in shown units; `last`: the finger has come to its end with it. */
+export type Effect =
+  | { do: 'write'; cell: Cell; value: Value; last: boolean }
+  /** The bits of `mask` become those of `bits`; all others stay as they are. */
+  | { do: 'bits'; cell: Cell; mask: number; bits: number }
+  | { do: 'page'; number: number }
+  | { do: 'event'; what: EventKind }
+
+/** What a run of deeds sees and does. It reads its own writes. */
+export interface World {
+  /** What happened to the widget that the run belongs to. */
+  readonly moment: EventKind
+  read(cell: Cell): Value
+  do(effect: Effect): void
+}
+
+/** Names for the ids in a deed. */
+export type NameOf = (id: string) => string
+
+/** A kind of deed: what a button does, in one file. */
+export interface DeedOf<F extends Fields<CompileContext>> {
+  deed: string
+  /** In the list of what may be done: `adds to`. */
+  label: string
+  settings: Described<CompileContext, F>
+  /** What it does, said as a sentence: `adds 1 to dome_target`. */
+  words(raw: RawOf<F>, nameOf: NameOf): string
+  /** Does it. Every reference is there: a line that names nothing is left out of the build. */
+  run(settings: CompiledOf<F>, world: World): void
+  /** Ends what it began; with this it is done at the press, whatever moment it stands under, and ends with the touch. */
+  end?(settings: CompiledOf<F>, world: World): void
+  /** While it lasts it is done again every so many ms; 0: once. */
+  everyMs?(settings: CompiledOf<F>): number
+  /** Whether it would make a number of a text, or a text of a number: then it does nothing, which a finding says. */
+  mistyped?(raw: RawOf<F>, holdsOf: (id: string) => Holds | null): boolean
+}
+
+/** A deed in the table, where each has its own settings. */
+// eslint-disable-next-line @typescript-eslint/no-explicit-any -- what stands in the settings is the deed's own business
+export type DeedKind = DeedOf<any>
+
+/** Declares a deed, so that its functions know the types of its settings. */
+export const deedOf = <const F extends Fields<CompileContext>>(deed: DeedOf<F>): DeedOf<F> => deed
+
+/** A number that stands there or is that of a variable now; null where the variable holds a text or no number. */
+export function amountOf(amount: unknown, world: World): number | null {
+  const value = isCompiledFollow<Cell>(amount) ? world.read(amount.follow) : (amount as Value)
+  return typeof value === 'number' && !Number.isNaN(value) ? value : null
+}
+
+/** Writes what a cell's number becomes; a text becomes nothing. */
+export function change(cell: Cell | null, world: World, to: (now: number) => number): void {
+  const now = cell && amountOf(world.read(cell), world)
+  if (cell && now !== null) world.do({ do: 'write', cell, value: to(now), last: true })
+}
+
+export const named = (id: string, nameOf: NameOf): string => (id ? nameOf(id) : '…')
+
+/** Whether an id names what holds a text; null where it names nothing. */
+export const isText = (id: string, holdsOf: (id: string) => Holds | null): boolean | null => {
+  const holds = holdsOf(id)
+  return holds && holds.type === 'text'
+}

@@ -1,0 +1,24 @@
+import { described, settingTypes as t } from '../../settings/index.ts'
+import { amountOf, deedOf, named, type DeedKind } from '../deed.ts'
+import { needsNumbers, variable } from './fields.ts'
+
+/** The three deeds on some bits of a variable, by what the bits become. */
+const onBits = (deed: string, label: string, verb: string, becomes: (now: number, mask: number) => number): DeedKind =>
+  deedOf({
+    deed,
+    label,
+    settings: described({ variable, mask: { label: 'bits', type: t.mask, default: 1, group: 'Deed' } }),
+    words({ variable: id, mask }, nameOf) {
+      const bits = Array.from({ length: 16 }, (_, bit) => bit).filter((bit) => mask & (1 << bit))
+      return `${verb} bit ${bits.join(', ')} of ${named(id, nameOf)}`
+    },
+    run({ variable: cell, mask }, world) {
+      const now = cell && amountOf(world.read(cell), world)
+      if (cell && now !== null) world.do({ do: 'bits', cell, mask, bits: becomes(now, mask) & mask })
+    },
+    mistyped: needsNumbers,
+  })
+
+export const setBits = onBits('set bits', 'sets bits of', 'sets', (_now, mask) => mask)
+export const clearBits = onBits('clear bits', 'clears bits of', 'clears', () => 0)
+export const toggleBits = onBits('toggle bits', 'turns over bits of', 'turns over', (now) => ~now)

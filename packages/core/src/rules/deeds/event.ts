@@ -1,0 +1,11 @@
+import { described } from '../../settings/index.ts'
+import { deedOf } from '../deed.ts'
+
+/** Says what happened to the widget; it needs no variable. */
+export const sendEvent = deedOf({
+  deed: 'send event',
+  label: 'sends an event',
+  settings: described({}),
+  words: () => 'sends an event',
+  run: (_, world) => world.do({ do: 'event', what: world.moment }),
+})

@@ -1,0 +1,25 @@
+import { doesFollow, type Follows } from '../../describe/index.ts'
+import { settingTypes as t } from '../../settings/index.ts'
+import type { Holds } from '../../variables/index.ts'
+import { isText, named, type NameOf } from '../deed.ts'
+
+const group = 'Deed'
+
+/** The variable that a deed writes. */
+export const variable = { label: 'variable', type: t.written, default: '', group }
+
+/** A number, fixed or that of a variable. */
+export const amount = (label: string, value: number) => ({
+  label,
+  type: t.number,
+  default: value,
+  group,
+  follows: true as const,
+})
+
+export const amountWords = (amount: number | Follows, nameOf: NameOf): string =>
+  doesFollow(amount) ? named(amount.follows, nameOf) : String(amount)
+
+/** Of a deed that makes one number of another: neither its variable nor an amount it takes may be a text. */
+export const needsNumbers = (raw: object, holdsOf: (id: string) => Holds | null): boolean =>
+  Object.values(raw).some((value) => isText(doesFollow(value) ? value.follows : String(value as string), holdsOf) === true)

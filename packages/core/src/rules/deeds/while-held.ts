@@ -1,0 +1,28 @@
+import { described, settingTypes as t } from '../../settings/index.ts'
+import { change, deedOf, named } from '../deed.ts'
+import { needsNumbers, variable } from './fields.ts'
+
+/** 1 from the press until the finger has lifted, slid off or lost the widget; never longer. */
+export const whileHeld = deedOf({
+  deed: 'while held',
+  label: 'is 1 while held',
+  settings: described({
+    variable,
+    everyMs: {
+      label: 'again every',
+      type: t.whole,
+      default: 0,
+      unit: 'ms',
+      min: 0,
+      max: 10_000,
+      group: 'Deed',
+      hint: '0: once; else it is said again and again, so that a host can stop on silence',
+    },
+  }),
+  words: ({ variable: id, everyMs }, nameOf) =>
+    `${named(id, nameOf)} is 1 while held${everyMs ? `, said again every ${everyMs} ms` : ''}`,
+  run: ({ variable: cell }, world) => change(cell, world, () => 1),
+  end: ({ variable: cell }, world) => change(cell, world, () => 0),
+  everyMs: (s) => s.everyMs,
+  mistyped: needsNumbers,
+})
