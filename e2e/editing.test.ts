@@ -231,7 +231,7 @@ describe('on the Bench', () => {
           operation: 'write',
           sequence: 9,
           address: 0x12,
-          payload: Uint8Array.from(payload),
+          payload,
         }),
       ),
     )

@@ -252,13 +252,13 @@ describe('what goes wrong', () => {
     await station('Panel')
     chromium.serverAway = true
     await server.stop()
-    await hand.fill('Latency of the panel', '9')
+    await hand.fill('The panel answers after', '9')
     await hand.sees('Not saved: kept in this browser')
     await server.start()
     await hand.sees('Saved · revision', 30_000)
     expect((await saved('Tide gauge')).link.latencyMs).toBe(9)
     await server.stop()
-    await hand.fill('Latency of the panel', '11')
+    await hand.fill('The panel answers after', '11')
     await hand.sees('Not saved: kept in this browser')
     const url = hand.page.url()
     await hand.page.close()
@@ -273,12 +273,12 @@ describe('what goes wrong', () => {
   test('two windows: each hears of the other at once', async () => {
     const other = new Hand(await chromium.page())
     await other.page.goto(hand.page.url())
-    await other.find('Latency of the panel')
+    await other.find('The panel answers after')
     await hand.page.bringToFront()
-    await hand.fill('Latency of the panel', '13')
+    await hand.fill('The panel answers after', '13')
     await other.page.bringToFront()
     await other.page.waitForFunction(
-      () => (document.querySelector('[aria-label="Latency of the panel"]') as HTMLInputElement)?.value === '13',
+      () => (document.querySelector('[aria-label="The panel answers after"]') as HTMLInputElement)?.value === '13',
       { timeout: 10_000 },
     )
     await other.page.close()
@@ -286,19 +286,17 @@ describe('what goes wrong', () => {
   })
 
   test('values that mean nothing are answered at the field, and nothing is lost', async () => {
-    await hand.fill('Latency of the panel', 'soon')
+    await hand.fill('The panel answers after', 'soon')
     await hand.sees('That is no number.')
     await hand.page.keyboard.press('Escape')
-    await hand.fill('Tries of a report', '99')
+    await hand.fill('Tries in all', '99')
     await hand.sees('At most 20.')
     await hand.page.keyboard.press('Escape')
-    await hand.fill('Width of the glass', '3*200+40')
+    await hand.fill('Width', '3*200+40')
     expect((await savedWhenQuiet('Tide gauge')).panel.width).toBe(640)
     await hand.page.keyboard.press('Tab')
     await hand.click('Undo', 'button')
-    await hand.page.waitForFunction(
-      () => (document.querySelector('[aria-label="Width of the glass"]') as HTMLInputElement)?.value === '800',
-    )
+    await hand.page.waitForFunction(() => (document.querySelector('[aria-label="Width"]') as HTMLInputElement)?.value === '800')
   })
 
   test('a file that is no project file', async () => {

@@ -3,7 +3,7 @@
 import { writeFileSync } from 'node:fs'
 import { cosine, sine, type Rect } from '@moth-lamp/core/base'
 import { noFace, type Face } from '@moth-lamp/core/faces'
-import { freshProject, packProject, passGate, type Project } from '@moth-lamp/core/project'
+import { freshProject, plainPanel, packProject, passGate, type Project } from '@moth-lamp/core/project'
 import { bundledFonts } from '../packages/server/src/fonts.ts'
 
 const { typefaces, assets } = bundledFonts()
@@ -18,11 +18,7 @@ const card: Face = { ...noFace, fill: '#15213c', border: '#2c3f68', borderWidth:
 const plain = (fill: string, radius = 8): Face => ({ ...noFace, fill, radius })
 const key = (fill: string, to: string): Face => ({ ...noFace, fill, fillTo: to, radius: 9, border: '#00000a', borderWidth: 1 })
 
-let project: Project = freshProject(
-  'Heron Hill dome',
-  { width: 800, height: 480, diagonalInches: 7, memoryFrom: 0x10, memoryTo: 0xff00, ownFrom: 0xff00 },
-  typefaces,
-)
+let project: Project = freshProject('Heron Hill dome', plainPanel, typefaces)
 let n = 0
 
 function edit(name: string, args: unknown): void {

@@ -38,7 +38,7 @@ const frames = Array.from({ length: 20_000 }, (_, i) =>
       operation: 'write',
       sequence: i & 15,
       address: random.below(65536),
-      payload: Uint8Array.of(random.below(256), random.below(256)),
+      payload: [random.below(256), random.below(256)],
     }),
   ),
 )
@@ -48,7 +48,7 @@ const damaged = clean.map((byte) => (random.below(100) ? byte : byte ^ (1 << ran
 function decode(layout: Layout, bytes: Uint8Array): number {
   const decoder = makeDecoder(mustHold(compileLayout(layout)), 'to panel')
   let n = 0
-  for (let at = 0; at < bytes.length; at += 4096) n += decoder.feed(bytes.subarray(at, at + 4096), 1000).length
+  for (let at = 0; at < bytes.length; at += 4096) n += decoder.feed(bytes.subarray(at, at + 4096), 1000, 1000).length
   return n + decoder.expire(1e12).length
 }
 
@@ -109,9 +109,7 @@ function framesThrough(paint: boolean): number {
   const bench = new Workbench(fast, demo.assets)
   bench.rig.host.silent = true
   const frame = (k: number) =>
-    mustHold(
-      encodeFrame(lamp, 'to panel', { operation: 'write', sequence: k & 15, address: 0x12, payload: Uint8Array.of(k & 255, 0) }),
-    )
+    mustHold(encodeFrame(lamp, 'to panel', { operation: 'write', sequence: k & 15, address: 0x12, payload: [k & 255, 0] }))
   const n = 60_000
   const made = Array.from({ length: 256 }, (_, k) => frame(k))
   const from = performance.now()
@@ -295,7 +293,7 @@ row('  patches of 500 widgets', `${(seconds(() => void applyPatches(big, patches
 const viewer = new Viewer(demo.assets)
 row('  all findings', `${(seconds(() => void checkProject(viewer.view(big)), 3) * 1000).toFixed(0)} ms`, '')
 const book = seconds(() => {
-  const addresses = new AddressBook({ from: 0, to: 0x10000, ownFrom: 0xff00, ownTo: 0xff10 }, [])
+  const addresses = new AddressBook({ from: 0, to: 0x10000, ownFrom: 0xff00, ownTo: 0xff10, order: 'low' }, [])
   for (let k = 0; k < 10_000; k++) addresses.give(1 + (k % 5))
 }, 3)
 row('addresses for 10 000 variables', `${(book * 1000).toFixed(0)} ms`, '')

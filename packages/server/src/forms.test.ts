@@ -21,7 +21,7 @@ const call = async (path: string, body?: unknown) => {
 const fresh = async () =>
   (await call('/projects', { name: 'F', width: 320, height: 240, diagonalInches: 3 })).body['id'] as string
 const note = (id: string, text: string) => ({ changeId: `change:${id}`, edit: 'set project', args: { values: { note: text } } })
-/** Puts a project back to how form 2 kept it: no kinds, parents or ids of items, and its rows say so. */
+/** Puts a project back to how form 2 kept it: no kinds of page, both orders in the layout, and its rows say so. */
 async function asFormTwo(id: string) {
   const { document, revision } = await running.db
     .selectFrom('snapshots')
@@ -29,8 +29,14 @@ async function asFormTwo(id: string) {
     .where('project_id', '=', id)
     .orderBy('revision', 'desc')
     .executeTakeFirstOrThrow()
-  const old = JSON.parse(document) as { format: number; pages: Record<string, { kind?: string }> }
-  old.format = 2
+  const { layout, panel, ...rest } = JSON.parse(document) as {
+    layout: Record<string, unknown>
+    panel: Record<string, unknown>
+    pages: Record<string, { kind?: string }>
+  }
+  const { payload: payloadOrder, ...form } = layout
+  const { order: wordOrder, width, height, diagonalInches } = panel
+  const old = { ...rest, format: 2, layout: { ...form, payloadOrder, wordOrder }, panel: { width, height, diagonalInches } }
   for (const page of Object.values(old.pages)) delete page.kind
   await running.db
     .updateTable('snapshots')

@@ -58,7 +58,7 @@ export function putNumber(into: Uint8Array, at: number, size: number, order: Ord
 }
 
 /** Reads an unsigned number of `size` bytes (1–4) at `at`. */
-export function takeNumber(from: Uint8Array, at: number, size: number, order: Order): number {
+export function takeNumber(from: ArrayLike<number>, at: number, size: number, order: Order): number {
   let value = 0
   for (let i = 0; i < size; i++) value = value * 256 + from[order === 'high' ? at + i : at + size - 1 - i]!
   return value
@@ -71,8 +71,11 @@ export function wordsToBytes(words: ArrayLike<number>, order: Order): Uint8Array
   return out
 }
 
+/** Memory words as the payload of a message. */
+export const wordsToPayload = (words: ArrayLike<number>, order: Order): number[] => Array.from(wordsToBytes(words, order))
+
 /** The inverse of `wordsToBytes`; an odd last byte is left out, so check the length first. */
-export function bytesToWords(bytes: Uint8Array, order: Order): Uint16Array {
+export function bytesToWords(bytes: ArrayLike<number>, order: Order): Uint16Array {
   const out = new Uint16Array(bytes.length >> 1)
   for (let i = 0; i < out.length; i++) out[i] = takeNumber(bytes, i * 2, 2, order)
   return out

@@ -1,3 +1,5 @@
+import { takeNumber, type Order } from './bytes.ts'
+
 /**
  * Checksums that serial frames end with. The CRC parameters and check values are those of the public catalogue of
  * parametrised CRC algorithms: the check value is the result over the nine ASCII bytes "123456789".
@@ -50,8 +52,8 @@ export const checksums: Record<ChecksumName, ChecksumAlgorithm> = {
 export const checksumNames = Object.keys(checksums) as ChecksumName[]
 
 /** The table of a CRC with one step per byte (RFC 1662, appendix C, shows the method). */
-function tableOf({ width, polynomial, reflected }: CrcModel): Uint32Array {
-  const table = new Uint32Array(256)
+function tableOf({ width, polynomial, reflected }: CrcModel): Int32Array {
+  const table = new Int32Array(256)
   const top = width === 32 ? 0x80000000 : 1 << (width - 1)
   const mask = width === 32 ? 0xffffffff : (1 << width) - 1
   const flipped = reflected ? reflect(polynomial, width) : polynomial
@@ -61,7 +63,7 @@ function tableOf({ width, polynomial, reflected }: CrcModel): Uint32Array {
       if (reflected) rest = rest & 1 ? (rest >>> 1) ^ flipped : rest >>> 1
       else rest = rest & top ? (rest << 1) ^ flipped : rest << 1
     }
-    table[byte] = (rest & mask) >>> 0
+    table[byte] = rest & mask
   }
   return table
 }
@@ -74,34 +76,25 @@ function reflect(value: number, width: number): number {
 
 export type ChecksumFunction = (bytes: Uint8Array, from: number, to: number) => number
 
-/** Below this many bytes the plain loop is the quicker one. */
+/** Below this many bytes two a step are quicker than eight. */
 const shortInput = 24
 
 /**
- * For long input: eight bytes a step over eight tables (slicing), table k being table 0 followed by k zero bytes.
- * Both kinds of CRC work on 32 bits; one that is not reflected stands at the upper end of them.
+ * Several bytes a step over several tables (slicing), table k being table 0 followed by k zero bytes. Both kinds of CRC work
+ * on 32 bits, signed; one that is not reflected stands at the upper end of them.
  */
-function slicesOf(first: Uint32Array, next: (value: number) => number): Uint32Array[] {
+function slicesOf(first: Int32Array, next: (value: number) => number): Eight {
   const slices = [first]
-  for (let k = 1; k < 8; k++) slices.push(slices[k - 1]!.map((value) => next(value) >>> 0))
-  return slices
+  for (let k = 1; k < 8; k++) slices.push(slices[k - 1]!.map((value) => next(value)))
+  return slices as Eight
 }
+type Eight = [Int32Array, Int32Array, Int32Array, Int32Array, Int32Array, Int32Array, Int32Array, Int32Array]
 
 function reflectedCrc(model: CrcModel): ChecksumFunction {
-  const t0 = tableOf(model)
-  const [, t1, t2, t3, t4, t5, t6, t7] = slicesOf(t0, (value) => (value >>> 8) ^ t0[value & 0xff]!) as [
-    Uint32Array,
-    Uint32Array,
-    Uint32Array,
-    Uint32Array,
-    Uint32Array,
-    Uint32Array,
-    Uint32Array,
-    Uint32Array,
-  ]
+  const [t0, t1, t2, t3, t4, t5, t6, t7] = slicesOf(tableOf(model), nextOf(model))
   const { start, finalXor } = model
   return (bytes, from, to) => {
-    let crc = start
+    let crc = start | 0
     let i = from
     if (to - from >= shortInput)
       for (const end = to - 7; i < end; i += 8) {
@@ -116,25 +109,24 @@ function reflectedCrc(model: CrcModel): ChecksumFunction {
           t1[bytes[i + 6]!]! ^
           t0[bytes[i + 7]!]!
       }
-    for (; i < to; i++) crc = (crc >>> 8) ^ t0[(crc ^ bytes[i]!) & 0xff]!
-    return (crc ^ finalXor) >>> 0
+    for (const end = to - 1; i < end; i += 2)
+      crc = (crc >>> 16) ^ t1[(crc ^ bytes[i]!) & 0xff]! ^ t0[((crc >>> 8) ^ bytes[i + 1]!) & 0xff]!
+    if (i < to) crc = (crc >>> 8) ^ t0[(crc ^ bytes[i]!) & 0xff]!
+    return crc ^ finalXor
   }
+}
+
+/** One zero byte more. */
+function nextOf(model: CrcModel): (value: number) => number {
+  const t0 = tableOf(model)
+  return (value) => (value >>> 8) ^ t0[value & 0xff]!
 }
 
 function straightCrc(model: CrcModel): ChecksumFunction {
   const { width, start, finalXor } = model
   const lift = 32 - width
-  const t0 = tableOf(model).map((value) => (value << lift) >>> 0)
-  const [, t1, t2, t3, t4, t5, t6, t7] = slicesOf(t0, (value) => (value << 8) ^ t0[value >>> 24]!) as [
-    Uint32Array,
-    Uint32Array,
-    Uint32Array,
-    Uint32Array,
-    Uint32Array,
-    Uint32Array,
-    Uint32Array,
-    Uint32Array,
-  ]
+  const lifted = tableOf(model).map((value) => value << lift)
+  const [t0, t1, t2, t3, t4, t5, t6, t7] = slicesOf(lifted, (value) => (value << 8) ^ lifted[value >>> 24]!)
   return (bytes, from, to) => {
     let crc = start << lift
     let i = from
@@ -151,8 +143,10 @@ function straightCrc(model: CrcModel): ChecksumFunction {
           t1[bytes[i + 6]!]! ^
           t0[bytes[i + 7]!]!
       }
-    for (; i < to; i++) crc = (crc << 8) ^ t0[(crc >>> 24) ^ bytes[i]!]!
-    return ((crc >>> lift) ^ finalXor) >>> 0
+    for (const end = to - 1; i < end; i += 2)
+      crc = (crc << 16) ^ t1[(crc >>> 24) ^ bytes[i]!]! ^ t0[((crc >>> 16) & 0xff) ^ bytes[i + 1]!]!
+    if (i < to) crc = (crc << 8) ^ t0[(crc >>> 24) ^ bytes[i]!]!
+    return (crc >>> lift) ^ finalXor
   }
 }
 
@@ -175,8 +169,7 @@ const made = new Map<ChecksumName, ChecksumFunction>([
   ],
 ])
 
-/** The function of an algorithm: unsigned checksum of `bytes[from … to)`. */
-export function checksumFunction(name: ChecksumName): ChecksumFunction {
+function signedFunction(name: ChecksumName): ChecksumFunction {
   let found = made.get(name)
   if (!found) {
     const model: CrcModel = crcModels[name as keyof typeof crcModels]
@@ -184,6 +177,24 @@ export function checksumFunction(name: ChecksumName): ChecksumFunction {
     made.set(name, found)
   }
   return found
+}
+
+/** The function of an algorithm: unsigned checksum of `bytes[from … to)`. */
+export function checksumFunction(name: ChecksumName): ChecksumFunction {
+  const run = signedFunction(name)
+  return (bytes, from, to) => run(bytes, from, to) >>> 0
+}
+
+/** Whether what stands at `at` is the checksum of `bytes[from … at)`, in that order of bytes. */
+export function checksumFits(name: ChecksumName, order: Order): (bytes: Uint8Array, from: number, at: number) => boolean {
+  const run = signedFunction(name)
+  const { size } = checksums[name]
+  if (size === 1) return (bytes, from, at) => run(bytes, from, at) === bytes[at]
+  if (size === 2)
+    return order === 'low'
+      ? (bytes, from, at) => run(bytes, from, at) === (bytes[at]! | (bytes[at + 1]! << 8))
+      : (bytes, from, at) => run(bytes, from, at) === ((bytes[at]! << 8) | bytes[at + 1]!)
+  return (bytes, from, at) => run(bytes, from, at) === (takeNumber(bytes, at, 4, order) | 0)
 }
 
 /** Unsigned checksum of all the bytes. */

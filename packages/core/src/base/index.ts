@@ -11,9 +11,18 @@ export {
   putNumber,
   takeNumber,
   wordsToBytes,
+  wordsToPayload,
   bytesToWords,
 } from './bytes.ts'
-export { type ChecksumName, type ChecksumFunction, checksums, checksumNames, checksumFunction, checksumOf } from './checksums.ts'
+export {
+  type ChecksumName,
+  type ChecksumFunction,
+  checksums,
+  checksumNames,
+  checksumFunction,
+  checksumFits,
+  checksumOf,
+} from './checksums.ts'
 export { tenTo, roundHalfAway, clamp, wrapInto, sine, cosine } from './math.ts'
 export { VirtualClock, Timers, type TimedEvent } from './clock.ts'
 export { type Random, seededRandom, randomFrom } from './random.ts'

@@ -1,9 +1,10 @@
 import type { Rect } from '../base/index.ts'
 import type { CompiledFace } from '../faces/index.ts'
 import type { Layout, LinkSettings } from '../frames/index.ts'
+import type { Book } from '../protocols/index.ts'
 import type { GlyphSheet } from '../raster/index.ts'
 import type { Values } from '../describe/index.ts'
-import type { Cell, MemoryPlan, Orders } from '../variables/index.ts'
+import type { Cell, MemoryPlan } from '../variables/index.ts'
 
 /** A widget with every reference resolved. `cells` are what it reads: when one changes, it may look different. */
 export interface BuildWidget {
@@ -36,7 +37,6 @@ export interface BuildHeader {
   width: number
   height: number
   memory: MemoryPlan
-  orders: Orders
   link: LinkSettings
   layout: Layout
   startPage: number
@@ -53,6 +53,8 @@ export interface Symbols {
 
 export interface Build {
   header: BuildHeader
+  /** What names on the wire stand for. Part of a version only where the wire has names. */
+  book: Book
   chunks: Record<string, Int32Array | Uint8Array>
   symbols: Symbols
 }

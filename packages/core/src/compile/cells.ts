@@ -1,14 +1,5 @@
-import {
-  encodeValue,
-  emptyWords,
-  ownWordById,
-  ownWords,
-  wordsOf,
-  type Cell,
-  type Holds,
-  type Orders,
-} from '../variables/index.ts'
-import { ordersOf, type Project, type Variable } from '../project/index.ts'
+import { encodeValue, emptyWords, ownWordById, ownWords, wordsOf, type Cell, type Holds } from '../variables/index.ts'
+import { orderOf, type PanelProfile, type Project, type Variable } from '../project/index.ts'
 import { withoutItemIds } from '../describe/index.ts'
 import type { BuildCell } from './build.ts'
 
@@ -20,35 +11,35 @@ const builtHolds = (holds: Holds): Holds =>
  * shares one object, and an unchanged variable keeps it.
  */
 export class CellTable {
-  private made = new WeakMap<Variable, { orders: string; built: BuildCell }>()
+  private made = new WeakMap<Variable, { order: string; built: BuildCell }>()
   private own = new Map<string, Cell>()
-  private ownFrom = -1
+  private ownKey = ''
 
   of(project: Project, id: string): Cell | null {
     const variable = project.variables[id as keyof typeof project.variables]
-    if (variable) return this.built(variable, ordersOf(project)).cell
-    return this.ownCell(project.panel.ownFrom, id)
+    if (variable) return this.built(variable, project.panel).cell
+    return this.ownCell(project.panel, id)
   }
 
-  built(variable: Variable, orders: Orders): BuildCell {
-    const key = orders.bytes + orders.words
+  built(variable: Variable, panel: PanelProfile): BuildCell {
+    const order = orderOf(panel, variable)
     const before = this.made.get(variable)
-    if (before?.orders === key) return before.built
+    if (before?.order === order) return before.built
     const { address, travels, stale } = variable
     const holds = builtHolds(variable.holds)
-    const encoded = encodeValue(holds, variable.initial, orders)
+    const encoded = encodeValue(holds, variable.initial, order)
     const built: BuildCell = {
-      cell: { address, words: wordsOf(holds), holds, travels, stale },
+      cell: { address, words: wordsOf(holds), holds, order, travels, stale },
       initial: Array.from(encoded.ok ? encoded.value : emptyWords(holds)),
     }
-    this.made.set(variable, { orders: key, built })
+    this.made.set(variable, { order, built })
     return built
   }
 
-  private ownCell(ownFrom: number, id: string): Cell | null {
+  private ownCell({ ownFrom, order }: PanelProfile, id: string): Cell | null {
     const word = ownWordById.get(id)
     if (!word) return null
-    if (this.ownFrom !== ownFrom) {
+    if (this.ownKey !== `${ownFrom} ${order}`) {
       this.own = new Map(
         ownWords.map((w) => [
           w.id,
@@ -56,12 +47,13 @@ export class CellTable {
             address: ownFrom + w.offset,
             words: wordsOf(w.holds),
             holds: w.holds,
+            order,
             travels: w.writable ? 'both' : 'panel to host',
             stale: null,
           },
         ]),
       )
-      this.ownFrom = ownFrom
+      this.ownKey = `${ownFrom} ${order}`
     }
     return this.own.get(id)!
   }

@@ -1,11 +1,12 @@
 import { canonicalJson, checksumOf } from '../base/index.ts'
-import { memoryPlanOf, ordersOf, pageSettings, type Assets, type Page, type Project, type Widget } from '../project/index.ts'
+import { memoryPlanOf, pageSettings, type Assets, type Page, type Project, type Widget } from '../project/index.ts'
 import { isCompiledFollow, type Values } from '../describe/index.ts'
 import type { CompileContext } from '../settings/index.ts'
 import { widgetKind } from '../widgets/index.ts'
 import type { Cell } from '../variables/index.ts'
 import type { Build, BuildHeader, BuildPage, BuildWidget, Symbols } from './build.ts'
 import { CellTable } from './cells.ts'
+import { BookMaker } from './book.ts'
 import { builtLayout } from './layout.ts'
 import { SheetMaker } from './sheets.ts'
 
@@ -29,9 +30,10 @@ export class Compiler {
   private sheets: SheetMaker
   private widgets = new WeakMap<Widget, CompiledWidget>()
   private pages = new WeakMap<Page, CompiledPage>()
+  private books = new BookMaker()
   private stamps = new WeakMap<object, number>()
   private symbolParts = new WeakMap<object, unknown>()
-  private cellLists = new WeakMap<object, { orders: string; list: BuildHeader['cells'] }>()
+  private cellLists = new WeakMap<object, { order: string; list: BuildHeader['cells'] }>()
   /** Widgets compiled again by the last compile: for measuring. */
   recompiled = 0
 
@@ -48,7 +50,6 @@ export class Compiler {
       width: project.panel.width,
       height: project.panel.height,
       memory: memoryPlanOf(project.panel),
-      orders: ordersOf(project),
       link: project.link,
       layout: builtLayout(project.layout),
       startPage: project.startPage ? project.pages[project.startPage]!.number : 0,
@@ -56,7 +57,12 @@ export class Compiler {
       cells: this.cellList(project),
       sheets,
     }
-    return { header: { ...header, version: this.version(header) }, chunks, symbols: this.symbols(project, pages) }
+    return {
+      header: { ...header, version: this.version(header) },
+      book: this.books.of(project, this.cells),
+      chunks,
+      symbols: this.symbols(project, pages),
+    }
   }
 
   private context(project: Project, asked: CompiledWidget['asked'], fonts: CompiledWidget['fonts']): CompileContext {
@@ -153,14 +159,13 @@ export class Compiler {
   }
 
   private cellList(project: Project): BuildHeader['cells'] {
-    const orders = ordersOf(project)
-    const key = orders.bytes + orders.words
+    const { order } = project.panel
     const before = this.cellLists.get(project.variables)
-    if (before?.orders === key) return before.list
+    if (before?.order === order) return before.list
     const list = Object.values(project.variables)
-      .map((variable) => this.cells.built(variable, orders))
+      .map((variable) => this.cells.built(variable, project.panel))
       .sort((a, b) => a.cell.address - b.cell.address || a.cell.words - b.cell.words)
-    this.cellLists.set(project.variables, { orders: key, list })
+    this.cellLists.set(project.variables, { order, list })
     return list
   }
 

@@ -1,5 +1,5 @@
 import type { Layout, LinkSettings } from '../frames/index.ts'
-import { ordersOf, type Project } from '../project/index.ts'
+import type { Project } from '../project/index.ts'
 import {
   outputSettings,
   quantityKinds,
@@ -8,16 +8,18 @@ import {
   type CompiledQuantity,
   type CompiledReaction,
 } from '../scripts/index.ts'
-import type { CompileContext } from '../settings/index.ts'
-import { ownWords, type Cell, type Orders } from '../variables/index.ts'
+import type { Book } from '../protocols/index.ts'
+import { ownWords, type Cell } from '../variables/index.ts'
 import { CellTable } from './cells.ts'
+import { bookOf } from './book.ts'
+import { contextOf } from './context.ts'
 import { builtLayout } from './layout.ts'
 
 /** What a stand-in runs. Like a panel's build it holds no ids; `names` are for tools. */
 export interface HostBuild {
   link: LinkSettings
   layout: Layout
-  orders: Orders
+  book: Book
   synchronises: boolean
   /** Everything that travels, with the value the host begins with. */
   cells: { cell: Cell; name: string; initial: number | string }[]
@@ -29,12 +31,7 @@ export interface HostBuild {
 
 /** The stand-in of a project, ready to run. Quantities without a variable are left out. */
 export function compileHost(project: Project, cells: CellTable = new CellTable()): HostBuild {
-  const context: CompileContext = {
-    cell: (id) => cells.of(project, id),
-    pageNumber: (id) => project.pages[id as keyof typeof project.pages]?.number ?? null,
-    widgetNumber: (id) => project.widgets[id as keyof typeof project.widgets]?.number ?? null,
-    sheet: () => null,
-  }
+  const context = contextOf(project, cells)
   const { host } = project
   const quantities = host.quantityOrder.flatMap((id) => {
     const { kind, settings } = host.quantities[id]!
@@ -45,7 +42,7 @@ export function compileHost(project: Project, cells: CellTable = new CellTable()
   return {
     link: project.link,
     layout: builtLayout(project.layout),
-    orders: ordersOf(project),
+    book: bookOf(project, cells),
     synchronises: host.synchronises,
     cells: project.variableOrder.map((id) => ({
       cell: context.cell(id)!,

@@ -10,4 +10,5 @@ export {
 } from './build.ts'
 export { Compiler } from './compiler.ts'
 export { CellTable } from './cells.ts'
+export { contextOf } from './context.ts'
 export { type HostBuild, compileHost } from './host.ts'

@@ -17,6 +17,8 @@ export interface Type<R, C = R, X = unknown> {
   schema: Joi.Schema
   /** The words it may be, where it is one of a few. */
   choices?: readonly string[]
+  /** How a choice is shown, where not as it is stored. */
+  labels?: Readonly<Record<string, string>>
   /** What it refers to; '' refers to nothing and is left out by whoever asks. */
   refs?(raw: R): readonly Ref[]
   /** The value without any reference to `id`. */

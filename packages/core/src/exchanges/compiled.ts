@@ -1,7 +1,6 @@
-import { CellTable } from '../compile/index.ts'
+import { CellTable, contextOf } from '../compile/index.ts'
 import type { Project } from '../project/index.ts'
 import { stepKinds, type CompiledStep, type Exchange } from '../scripts/index.ts'
-import type { CompileContext } from '../settings/index.ts'
 
 export interface CompiledExchange {
   seed: number
@@ -11,12 +10,7 @@ export interface CompiledExchange {
 
 /** Resolves widgets to numbers, pages to numbers, variables to cells. What is missing becomes null: its step fails. */
 export function compileExchange(project: Project, exchange: Exchange, cells = new CellTable()): CompiledExchange {
-  const context: CompileContext = {
-    cell: (id) => cells.of(project, id),
-    pageNumber: (id) => project.pages[id as keyof typeof project.pages]?.number ?? null,
-    widgetNumber: (id) => project.widgets[id as keyof typeof project.widgets]?.number ?? null,
-    sheet: () => null,
-  }
+  const context = contextOf(project, cells)
   const steps = exchange.stepOrder.map((id) => {
     const { kind, settings } = exchange.steps[id]!
     return { id, kind, settings: stepKinds[kind].settings.compile(settings, context) } as CompiledStep

@@ -1,4 +1,4 @@
-import { bytesToWords, fromHex, wordsToBytes, mustHold, type Problem } from '../base/index.ts'
+import { bytesToWords, fromHex, wordsToPayload, mustHold, type Problem } from '../base/index.ts'
 import type { Build, HostBuild } from '../compile/index.ts'
 import type { Direction, Message } from '../frames/index.ts'
 import { protocolFor, type Protocol } from '../protocols/index.ts'
@@ -56,7 +56,7 @@ export class Runner {
     private exchange: CompiledExchange,
   ) {
     this.rig = new Rig(build, hostBuild, exchange.seed)
-    this.protocol = mustHold(protocolFor(build.header.layout))
+    this.protocol = mustHold(protocolFor(build.header.layout, build.book))
     this.rig.advance(settleUs)
     // What panel and host say to each other while starting is no step's business.
     this.cursor = this.rig.conversation.lastId
@@ -248,10 +248,10 @@ export class Runner {
   }
 
   private expectReport(s: Of<'expect report'>, cell: Cell, value: Value): Outcome {
-    const words = encodeValue(cell.holds, value, this.build.header.orders)
-    const payload = words.ok ? wordsToBytes(words.value, this.build.header.orders.bytes) : new Uint8Array(0)
+    const words = encodeValue(cell.holds, value, cell.order)
+    const payload = words.ok ? wordsToPayload(words.value, this.build.book.memory) : []
     const isReport = ({ message }: Entry) => message!.operation === 'report' && message!.address === cell.address
-    const valueIn = (entry: Entry) => this.valueOf(cell, (entry.message as { payload: Uint8Array }).payload)
+    const valueIn = (entry: Entry) => this.valueOf(cell, (entry.message as { payload: readonly number[] }).payload)
     const attempt = s.attempt
     const isIt = (e: Entry) => isReport(e) && close(valueIn(e), value, s.tolerance) && (attempt === 0 || e.attempt === attempt)
     const found = this.nextSpoken(s.withinMs, isIt)
@@ -331,14 +331,14 @@ export class Runner {
     const last = [...this.rig.conversation.all()]
       .reverse()
       .find((e) => e.direction === 'to panel' && e.message?.operation === 'write' && e.message.address === cell.address)
-    const words = encodeValue(cell.holds, value, this.build.header.orders)
+    const words = encodeValue(cell.holds, value, cell.order)
     const bytes =
       last && words.ok
         ? this.frame('to panel', {
             operation: 'write',
             sequence: last.message!.sequence,
             address: cell.address,
-            payload: wordsToBytes(words.value, this.build.header.orders.bytes),
+            payload: wordsToPayload(words.value, this.build.book.memory),
           })
         : null
     return {
@@ -357,9 +357,9 @@ export class Runner {
     return found ? { ...fail('something-came', {}), cameBytes: found.bytes, entry: found.id } : null
   }
 
-  private valueOf(cell: Cell, payload: Uint8Array): Value | null {
+  private valueOf(cell: Cell, payload: readonly number[]): Value | null {
     return payload.length === cell.words * 2
-      ? decodeValue(cell.holds, bytesToWords(payload, this.build.header.orders.bytes), this.build.header.orders)
+      ? decodeValue(cell.holds, bytesToWords(payload, this.build.book.memory), cell.order)
       : null
   }
 

@@ -1,6 +1,6 @@
-import { wordsToBytes } from '../base/index.ts'
+import { wordsToPayload } from '../base/index.ts'
 import { byteEndUs, type Anatomy, type Direction, type Message } from '../frames/index.ts'
-import { ordersOf, type Project, type Variable, type Widget } from '../project/index.ts'
+import { orderOf, type Project, type Variable, type Widget } from '../project/index.ts'
 import { protocolFor, type Protocol } from '../protocols/index.ts'
 import { emptyWords, encodeValue, formatValue, isNumber, wordsOf, type Holds, type Value } from '../variables/index.ts'
 import { rawOf } from '../widgets/index.ts'
@@ -55,11 +55,11 @@ function example(
 
 /** Every frame of a variable in both directions, with `value` (or its initial value) in them. */
 export function framesOfVariable(project: Project, variable: Variable, value: Value = variable.initial): FrameExample[] {
-  const protocol = protocolFor(project.layout)
+  const protocol = protocolFor(project.layout, { memory: project.panel.order })
   if (!protocol.ok) return []
   const { address, holds, travels, id, name } = variable
-  const encoded = encodeValue(holds, value, ordersOf(project))
-  const payload = wordsToBytes(encoded.ok ? encoded.value : emptyWords(holds), ordersOf(project).bytes)
+  const encoded = encodeValue(holds, value, orderOf(project.panel, variable))
+  const payload = wordsToPayload(encoded.ok ? encoded.value : emptyWords(holds), project.panel.order)
   const shown = formatValue(holds, encoded.ok ? value : holds.type === 'text' ? '' : 0)
   const say = (direction: Direction, message: Message, words = shown) =>
     example(project, protocol.value, direction, message, id, name, words, argumentOf(name, holds, value))
@@ -78,7 +78,7 @@ export function framesOfVariable(project: Project, variable: Variable, value: Va
 
 /** The events a widget sends. */
 export function framesOfWidget(project: Project, widget: Widget): FrameExample[] {
-  const protocol = protocolFor(project.layout)
+  const protocol = protocolFor(project.layout, { memory: project.panel.order })
   const { actions } = rawOf(widget)
   if (!protocol.ok || !actions) return []
   return actions

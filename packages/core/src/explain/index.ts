@@ -1,3 +1,3 @@
 export { sayMessage, sentenceOf, type Said } from './message.ts'
-export { explainBytes, badWords, type Explained, type Explanation } from './bytes.ts'
+export { explainBytes, type Explained, type Explanation } from './bytes.ts'
 export { catalogue, framesOfVariable, framesOfWidget, type FrameExample } from './catalogue.ts'

@@ -1,6 +1,6 @@
-import { bytesToWords } from '../base/index.ts'
+import { bytesToWords, type Order } from '../base/index.ts'
 import type { Message } from '../frames/index.ts'
-import { ordersOf, type Project, type Variable } from '../project/index.ts'
+import { orderOf, type Project, type Variable } from '../project/index.ts'
 import { decodeValue, formatAddress, formatValue, isInRange, ownWords, wordsOf, type Holds } from '../variables/index.ts'
 
 /** A message in words: `write`, `dome_target`, `231.0 °`. */
@@ -18,6 +18,7 @@ interface Place {
   id: string
   name: string
   holds: Holds
+  order: Order
   offset: number
 }
 
@@ -31,11 +32,26 @@ function variableAt(project: Project, address: number): Place | null {
     indexes.set(project.variables, index)
   }
   const found = index.get(address)
-  if (found) return { id: found.id, name: found.name, holds: found.holds, offset: address - found.address }
+  if (found)
+    return {
+      id: found.id,
+      name: found.name,
+      holds: found.holds,
+      order: orderOf(project.panel, found),
+      offset: address - found.address,
+    }
   const own = ownWords.find(
     (w) => address >= project.panel.ownFrom + w.offset && address < project.panel.ownFrom + w.offset + wordsOf(w.holds),
   )
-  return own ? { id: own.id, name: own.name, holds: own.holds, offset: address - project.panel.ownFrom - own.offset } : null
+  return own
+    ? {
+        id: own.id,
+        name: own.name,
+        holds: own.holds,
+        order: project.panel.order,
+        offset: address - project.panel.ownFrom - own.offset,
+      }
+    : null
 }
 
 const hex4 = (n: number): string => `0x${n.toString(16).toUpperCase().padStart(4, '0')}`
@@ -71,10 +87,10 @@ export function sayMessage(project: Project, message: Message): Said {
   }
 }
 
-function valueOf(project: Project, place: Place | null, payload: Uint8Array): { value: string; inRange: boolean } {
-  const words = bytesToWords(payload, ordersOf(project).bytes)
+function valueOf(project: Project, place: Place | null, payload: readonly number[]): { value: string; inRange: boolean } {
+  const words = bytesToWords(payload, project.panel.order)
   if (place && place.offset === 0 && payload.length === wordsOf(place.holds) * 2) {
-    const value = decodeValue(place.holds, words, ordersOf(project))
+    const value = decodeValue(place.holds, words, place.order)
     return { value: formatValue(place.holds, value), inRange: isInRange(place.holds, value) }
   }
   return { value: Array.from(words, hex4).join(' '), inRange: true }

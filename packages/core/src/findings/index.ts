@@ -2,12 +2,15 @@ import { beyondType, inOwnWords, overlapping, sameName, unused } from './address
 import { mistypedDeed } from './deeds.ts'
 import type { Check, Finding, View } from './finding.ts'
 import { digitsTooFew, glyphMissing, outsideGlass, textTooWide, touchesOverlap, withoutVariable } from './glass.ts'
-import { twoReadings } from './layout.ts'
+import { sharedFrame, twoReadings } from './layout.ts'
 import { backlightToZero, cannotBeLeft, cannotBeReached } from './pages.ts'
+import { absentFromPanel, tooDark } from './profile.ts'
+import { findingSentences } from './words.ts'
 
 /** Every check there is, in the order findings are shown. */
-const checks: readonly Check[] = [
+const checks: Check[] = [
   twoReadings,
+  absentFromPanel,
   overlapping,
   inOwnWords,
   sameName,
@@ -23,7 +26,19 @@ const checks: readonly Check[] = [
   cannotBeLeft,
   cannotBeReached,
   unused,
+  tooDark,
+  sharedFrame,
 ]
+
+/** Adds a check with the sentences of its codes; a test takes it out again with the function it gets back. */
+export function registerCheck(check: Check, sentences: Record<string, string>): () => void {
+  checks.push(check)
+  Object.assign(findingSentences, sentences)
+  return () => {
+    checks.splice(checks.indexOf(check), 1)
+    for (const code of Object.keys(sentences)) delete findingSentences[code]
+  }
+}
 
 export const checkProject = (view: View): Finding[] => checks.flatMap((check) => check(view))
 

@@ -1,4 +1,4 @@
-import { checkLayout, layoutSentences, lampBinary } from '../frames/index.ts'
+import { checkLayout, layoutAdvice, layoutSentences, lampBinary } from '../frames/index.ts'
 import { sentence } from '../base/index.ts'
 import type { Check } from './finding.ts'
 
@@ -14,3 +14,14 @@ export const twoReadings: Check = ({ project }) =>
       facts: { why: sentence(layoutSentences[problem.code] ?? problem.code, problem.facts) },
       fix: { label: 'Go back to lamp binary', edit: 'set layout', args: { values: { ...lampBinary } } },
     }))
+
+/** What the layout says in two ways. */
+export const sharedFrame: Check = ({ project }) =>
+  layoutAdvice(project.layout).map(({ code, facts }) => ({
+    code: 'layout-advice',
+    severity: 'advice',
+    station: 'Frames',
+    at: '',
+    facts: { why: sentence(layoutSentences[code] ?? code, facts) },
+    fix: null,
+  }))

@@ -21,6 +21,9 @@ export const findingSentences: Record<string, string> = {
   backlight: '“{name}” means to put the backlight out: the panel keeps it at 1 %, where the operator sees next to nothing.',
   mistyped: '“{name}” would mix a text with a number, so nothing happens: {deed}.',
   layout: '{why}',
+  'layout-advice': '{why}',
+  absent: 'This panel has no {what}, which {name} uses.',
+  dark: '“{name}” dims to {to} %: below {darkest} % nobody reads this glass.',
 }
 
 export const findingWords = (finding: Finding): string => sentence(findingSentences[finding.code] ?? finding.code, finding.facts)

@@ -1,54 +1,84 @@
 import { toHex } from '../base/index.ts'
-import { codecOf, parseBody, type BadCode, type Codec, type CompiledForm } from './codec.ts'
-import { startOf } from './check.ts'
-import type { PartKind } from './layout.ts'
+import type { BadCode } from './bad.ts'
+import { codecOf, formsAt, parseBody, type Codec, type CompiledForm } from './codec.ts'
+import { startOf } from './place.ts'
+import { partKind } from './parts/table.ts'
 import type { Direction, Message } from './messages.ts'
 
 /** One stretch of a frame on the wire: `from` to `to` (exclusive) count bytes of the frame, escapes included. */
 export interface Piece {
-  kind: PartKind | 'flag' | 'start' | 'unknown'
+  /** The kind of its part, or `flag`, `start`, `unknown`. */
+  kind: string
+  label: string
   from: number
   to: number
   /** The bytes before escaping. */
   plain: Uint8Array
+  /** What it says in this frame, where more than its bytes: `write 5`, `check good`. Names are for who knows the project. */
+  says: string
 }
 
 /** A frame part by part, as far as it can be understood; `bad` says why it is not a good one. */
 export interface Anatomy {
   pieces: Piece[]
-  message: Message | null
+  /** What it may mean; empty where it is no good frame. */
+  readings: readonly Message[]
   bad: BadCode | null
+}
+
+/** A wire frame opened: its body without flags and escapes, as far as it is one, and the form it has. */
+export interface Opened extends Unwrapped {
+  form: CompiledForm | null
+  read: readonly Message[] | BadCode
+}
+
+/** Takes flags and escapes off one frame, good or bad, and finds its form. */
+export function openFrame(codec: Codec, direction: Direction, wire: Uint8Array): Opened {
+  const { framing } = codec.layout
+  const way = codecOf(codec, direction)
+  const bare = { body: wire, places: [], from: 0, end: wire.length, fault: null }
+  const open = framing.kind === 'delimited' ? unwrap(wire, framing) : bare
+  const { body } = open
+  const starts = startOf(codec.layout).every((byte, i) => body[i] === byte)
+  const parsed = starts ? parseBody(way, body, 0, body.length) : 'stray'
+  // Without its opening flag it may still be a frame that shares the flag of the one before.
+  const fault = open.fault === 'stray' && open.end < wire.length && typeof parsed !== 'string' ? null : open.fault
+  const form = starts && body.length > way.operationAt ? (formsAt(way, body, 0)?.[0] ?? null) : null
+  return { ...open, fault, form, read: fault ?? parsed }
 }
 
 /** Takes one frame, good or bad, apart. The pieces tile `wire`. */
 export function dissect(codec: Codec, direction: Direction, wire: Uint8Array): Anatomy {
-  const { layout } = codec
-  const way = codecOf(codec, direction)
-  const open = layout.framing.kind === 'delimited' ? unwrap(wire, layout.framing) : null
-  const body = open ? open.body : wire
-  const placeOf = (index: number) => (open ? (open.places[index] ?? open.end) : index)
+  const { body, places, from, end, form, read } = openFrame(codec, direction, wire)
+  const isDelimited = codec.layout.framing.kind === 'delimited'
+  const placeOf = (index: number) => (isDelimited ? (places[index] ?? end) : index)
   const pieces: Piece[] = []
-  if (open && open.from) pieces.push({ kind: 'flag', from: 0, to: open.from, plain: wire.slice(0, open.from) })
-  const add = (kind: Piece['kind'], from: number, to: number) => {
-    if (to > from) pieces.push({ kind, from: placeOf(from), to: placeOf(to), plain: body.slice(from, to) })
+  const readings = typeof read === 'string' ? [] : read
+  const piece = (kind: string, begin: number, stop: number, plain: Uint8Array): void => {
+    const label = partKind(kind)?.label ?? kind
+    const check =
+      kind === 'checksum' && (readings.length || read === 'check') ? `check ${readings.length ? 'good' : 'wrong'}` : ''
+    pieces.push({
+      kind,
+      label,
+      from: begin,
+      to: stop,
+      plain,
+      says: check || (readings[0] && partKind(kind)?.says?.(readings[0])) || '',
+    })
   }
-  const form = way.only ?? way.byCode[(body[way.operationAt] ?? -1) & way.operationMask]
-  const start = startOf(layout)
-  const starts = start.every((byte, i) => body[i] === byte)
-  const read = open?.fault ?? (starts ? parseBody(layout, way, body, 0, body.length) : 'stray')
-  if (form && starts && body.length > way.operationAt) addForm(form, body.length, start.length, add)
+  if (isDelimited && from) piece('flag', 0, from, wire.slice(0, from))
+  const add = (kind: string, begin: number, stop: number) => {
+    if (stop > begin) piece(kind, placeOf(begin), placeOf(stop), body.slice(begin, stop))
+  }
+  if (form) addForm(form, body.length, startOf(codec.layout).length, add)
   else add('unknown', 0, body.length)
-  if (open && open.end < wire.length) pieces.push({ kind: 'flag', from: open.end, to: wire.length, plain: wire.slice(open.end) })
-  return typeof read === 'string' ? { pieces, message: null, bad: read } : { pieces, message: read, bad: null }
+  if (isDelimited && end < wire.length) piece('flag', end, wire.length, wire.slice(end))
+  return { pieces, readings, bad: typeof read === 'string' ? read : null }
 }
 
 /** The parts of a form over a body of any length; what is missing is left out, what is too much is `unknown`. */
-function addForm(
-  form: CompiledForm,
-  length: number,
-  start: number,
-  add: (kind: Piece['kind'], from: number, to: number) => void,
-): void {
+function addForm(form: CompiledForm, length: number, start: number, add: (kind: string, from: number, to: number) => void): void {
   add('start', 0, start)
   let at = start
   const payload = Math.max(0, length - form.fixedSize)
@@ -60,7 +90,7 @@ function addForm(
   add('unknown', at, length)
 }
 
-interface Unwrapped {
+export interface Unwrapped {
   body: Uint8Array
   /** For each byte of the body, where it begins on the wire. */
   places: number[]

@@ -1,17 +1,21 @@
 import {
   bad,
+  checksumFits,
   checksumFunction,
   good,
   putNumber,
   takeNumber,
-  type ChecksumFunction,
   type Order,
+  type Problem,
   type Result,
 } from '../base/index.ts'
-import { fixedSizeOf, isOperationPart, offsetOf, partsOf, sizeOfPart, startOf } from './check.ts'
+import type { BadCode } from './bad.ts'
 import { checkLayout } from './check.ts'
-import type { Form, Layout, Part } from './layout.ts'
-import { eventKinds, reasons, type Direction, type EventKind, type Message, type Reason } from './messages.ts'
+import type { Form, Layout } from './layout.ts'
+import type { Direction, Message } from './messages.ts'
+import type { Ground, Put, Read, Reading } from './part.ts'
+import { partKind, sizeOfPart, type Part } from './parts/table.ts'
+import { fixedSizeOf, isOperationPart, lengthShiftOf, offsetOf, partsOf, startOf } from './place.ts'
 
 /** A part with its place: `at` counts from the start of the body, or, with `fromEnd`, back from its end. */
 export interface PlacedPart {
@@ -19,6 +23,23 @@ export interface PlacedPart {
   at: number
   size: number
   fromEnd: boolean
+}
+
+interface Step<F> {
+  at: number
+  fromEnd: boolean
+  run: F
+}
+
+/** Where a check stands and what it covers: both from the start of the body; `at` below 0 counts back from its end. */
+interface Check {
+  algorithm: Extract<Part, { part: 'checksum' }>['algorithm']
+  from: number
+  at: number
+  size: number
+  order: Order
+  /** Whether the check over bytes[from … at) is what stands at `at`. */
+  fits(bytes: Uint8Array, from: number, at: number): boolean
 }
 
 /** A form ready for use. The body is the frame without flags and escapes, start bytes included. */
@@ -29,18 +50,19 @@ export interface CompiledForm {
   fixedSize: number
   payloadAt: number
   hasPayload: boolean
-  checksum: { run: ChecksumFunction; from: number; at: number; size: number; order: 'low' | 'high' } | null
+  check: Check | null
   /** Length field = body length + this; null where the form has none. */
   lengthShift: number | null
-  fields: Fields
+  puts: Step<Put>[]
+  reads: Step<Read>[]
 }
 
 export interface DirectionCodec {
   direction: Direction
   byOperation: Map<Message['operation'], CompiledForm>
-  /** By code, when more than one form travels this way; otherwise the one form. */
-  byCode: (CompiledForm | undefined)[]
-  only: CompiledForm | null
+  /** By code, when more than one form travels this way; otherwise the one form. More than one: one frame, several readings. */
+  byCode: (readonly CompiledForm[] | undefined)[]
+  only: readonly CompiledForm[] | null
   operationAt: number
   operationMask: number
   /** Length-led: where the length stands and what the body length is from it. */
@@ -49,6 +71,9 @@ export interface DirectionCodec {
   headSize: number
   shortest: number
   longest: number
+  /** The two bytes of a word change places between memory and wire. */
+  swaps: boolean
+  mostPayload: number
 }
 
 /** A layout compiled for both directions. */
@@ -58,42 +83,46 @@ export interface Codec {
   toHost: DirectionCodec
 }
 
-/** Problem: the first of `checkLayout`. */
-export function compileLayout(layout: Layout): Result<Codec> {
+/** `memory`: the order of bytes in the payload of a message, which is that of memory. Problem: the first of `checkLayout`. */
+export function compileLayout(layout: Layout, memory: Order = 'low'): Result<Codec> {
   const problem = checkLayout(layout)[0]
   if (problem) return { ok: false, problem }
-  return good({ layout, toPanel: compileDirection(layout, 'to panel'), toHost: compileDirection(layout, 'to host') })
+  const compiled = (direction: Direction) => compileDirection(layout, direction, memory)
+  return good({ layout, toPanel: compiled('to panel'), toHost: compiled('to host') })
 }
 
 export const codecOf = (codec: Codec, direction: Direction): DirectionCodec =>
   direction === 'to panel' ? codec.toPanel : codec.toHost
 
-function compileDirection(layout: Layout, direction: Direction): DirectionCodec {
+function compileDirection(layout: Layout, direction: Direction, memory: Order): DirectionCodec {
   const travelling = layout.forms.filter((f) => f.directions.includes(direction))
   const forms = travelling.map((form) => compileForm(layout, form, travelling.length === 1))
-  const byCode: (CompiledForm | undefined)[] = []
-  for (const form of forms) byCode[form.form.code] = form
+  const byCode: CompiledForm[][] = []
+  for (const form of forms) (byCode[form.form.code] ??= []).push(form)
   const first = forms[0]?.form
   const operationAt = first ? (offsetOf(layout, first, isOperationPart) ?? -1) : -1
   const packed = first ? partsOf(layout, first).some((p) => p.part === 'sequence and operation') : false
   const lengthPart =
     first && layout.framing.kind === 'length-led' ? partsOf(layout, first).find((p) => p.part === 'length') : undefined
-  const length = lengthPart
-    ? { at: offsetOf(layout, first!, (p) => p.part === 'length')!, size: lengthPart.size, order: lengthPart.order }
-    : null
+  const length =
+    lengthPart?.part === 'length'
+      ? { at: offsetOf(layout, first!, (p) => p.part === 'length')!, size: lengthPart.size, order: lengthPart.order }
+      : null
   const sizes = forms.map((f) => f.fixedSize)
   const fixed = layout.framing.kind === 'fixed' ? layout.framing.length : null
   return {
     direction,
     byOperation: new Map(forms.map((f) => [f.form.operation, f])),
     byCode,
-    only: forms.length === 1 && operationAt < 0 ? forms[0]! : null,
+    only: forms.length === 1 && operationAt < 0 ? forms : null,
     operationAt,
     operationMask: packed ? 15 : 255,
     length,
     headSize: Math.max(length ? length.at + length.size : 0, operationAt + 1, startOf(layout).length),
     shortest: fixed ?? Math.min(...sizes, Infinity),
     longest: fixed ?? Math.max(...forms.map((f) => f.fixedSize + (f.hasPayload ? layout.mostPayload : 0)), 0),
+    swaps: layout.payload !== 'as memory' && layout.payload !== memory,
+    mostPayload: layout.mostPayload,
   }
 }
 
@@ -111,21 +140,32 @@ function compileForm(layout: Layout, form: Form, isOnly: boolean): CompiledForm 
     at += size
   })
   const payloadAt = split >= 0 ? placed[split]!.at : fixedSize
+  const lengthShift = lengthShiftOf(layout, form)
+  const ground: Ground = { code: form.code, lengthShift: lengthShift ?? 0, hasPayload: split >= 0 }
+  const steps = <F>(of: (part: Part) => F | undefined): Step<F>[] =>
+    placed.flatMap(({ part, at: place, fromEnd }) => {
+      const run = of(part)
+      return run ? [{ at: place, fromEnd, run }] : []
+    })
   return {
     form,
     placed,
     fixedSize,
     payloadAt,
     hasPayload: split >= 0,
-    checksum: compileChecksum(layout, placed, payloadAt),
-    lengthShift: lengthShift(placed, fixedSize),
-    fields: fieldsOf(placed, isOnly),
+    check: compileCheck(layout, placed, payloadAt),
+    lengthShift,
+    puts: steps((part) => partKind(part.part)!.put?.(part as never, ground)),
+    // Where several forms travel this way, the operation has been looked at to find this one.
+    reads: steps((part) =>
+      part.part === 'operation' && !isOnly ? undefined : partKind(part.part)!.read?.(part as never, ground),
+    ),
   }
 }
 
-function compileChecksum(layout: Layout, placed: PlacedPart[], payloadAt: number): CompiledForm['checksum'] {
+function compileCheck(layout: Layout, placed: PlacedPart[], payloadAt: number): Check | null {
   const found = placed.find((p) => p.part.part === 'checksum')
-  if (!found || found.part.part !== 'checksum') return null
+  if (found?.part.part !== 'checksum') return null
   const { algorithm, order, covers } = found.part
   const length = placed.find((p) => p.part.part === 'length')
   const from =
@@ -136,28 +176,35 @@ function compileChecksum(layout: Layout, placed: PlacedPart[], payloadAt: number
         : covers === 'after the length' && length
           ? length.at + length.size
           : startOf(layout).length
-  return { run: checksumFunction(algorithm), from, at: found.fromEnd ? -found.at : found.at, size: found.size, order }
+  return {
+    algorithm,
+    from,
+    at: found.fromEnd ? -found.at : found.at,
+    size: found.size,
+    order,
+    fits: checksumFits(algorithm, order),
+  }
 }
 
-/** The length field less the body length: constant for each form, whatever the payload. */
-function lengthShift(placed: PlacedPart[], fixedSize: number): number | null {
-  const found = placed.find((p) => p.part.part === 'length')
-  if (!found || found.part.part !== 'length') return null
-  const { counts, adds } = found.part
-  const check = placed.find((p) => p.part.part === 'checksum')?.size ?? 0
-  const notCounted = {
-    payload: fixedSize,
-    'after the length': found.at + found.size,
-    'after the length, without the check': found.at + found.size + check,
-    'whole frame': 0,
-  }[counts]
-  return adds - notCounted
+/** The bytes of a check that would be right for a body, and where they stand in it. Null: the form has none. */
+export function rightCheck(compiled: CompiledForm, body: Uint8Array): { at: number; bytes: Uint8Array } | null {
+  if (!compiled.check) return null
+  const { algorithm, from, at, size, order } = compiled.check
+  const place = at < 0 ? body.length + at : at
+  if (place < from || place + size > body.length) return null
+  const bytes = new Uint8Array(size)
+  putNumber(bytes, 0, size, order, checksumFunction(algorithm)(body, from, place))
+  return { at: place, bytes }
 }
+
+/** The forms that the body at `from` may be, by its operation. */
+export const formsAt = (codec: DirectionCodec, bytes: Uint8Array, from: number): readonly CompiledForm[] | undefined =>
+  codec.only ?? codec.byCode[bytes[from + codec.operationAt]! & codec.operationMask]
 
 /** The body length that a length field says, or −1 where the operation is unknown. */
 export function saidLength(codec: DirectionCodec, bytes: Uint8Array, from: number): number {
   const field = codec.length!
-  const form = codec.only ?? codec.byCode[bytes[from + codec.operationAt]! & codec.operationMask]
+  const form = formsAt(codec, bytes, from)?.[0]
   if (!form) return -1
   return takeNumber(bytes, from + field.at, field.size, field.order) - form.lengthShift!
 }
@@ -168,7 +215,8 @@ export function saidLength(codec: DirectionCodec, bytes: Uint8Array, from: numbe
  */
 export function encodeFrame(codec: Codec, direction: Direction, message: Message): Result<Uint8Array> {
   const { layout } = codec
-  const compiled = codecOf(codec, direction).byOperation.get(message.operation)
+  const way = codecOf(codec, direction)
+  const compiled = way.byOperation.get(message.operation)
   if (!compiled) return bad('frame.no-form', { operation: message.operation, direction })
   const payload = 'payload' in message ? message.payload : null
   const payloadSize = payload ? payload.length : 0
@@ -177,84 +225,29 @@ export function encodeFrame(codec: Codec, direction: Direction, message: Message
   if (layout.framing.kind === 'fixed' && body.length !== layout.framing.length)
     return bad('frame.fixed', { bytes: body.length, wants: layout.framing.length })
   body.set(startOf(layout))
-  for (const { part, at, size, fromEnd } of compiled.placed) {
-    const place = fromEnd ? body.length - at : at
-    const problem = putPart(body, place, size, part, message, compiled)
-    if (problem) return problem
+  if (payload) putPayload(body, compiled.payloadAt, payload, way.swaps)
+  for (const { at, fromEnd, run } of compiled.puts) {
+    const problem: Problem | null = run(body, fromEnd ? body.length - at : at, message)
+    if (problem) return { ok: false, problem }
   }
-  if (compiled.checksum) {
-    const { run, from, at, size, order } = compiled.checksum
-    const place = at < 0 ? body.length + at : at
-    putNumber(body, place, size, order, run(body, from, place))
-  }
-  return good(layout.framing.kind === 'delimited' ? wrap(body, layout.framing) : body)
+  const check = rightCheck(compiled, body)
+  if (check) body.set(check.bytes, check.at)
+  return good(layout.framing.kind === 'delimited' ? stuffed(body, layout.framing) : body)
 }
 
-function putPart(
-  body: Uint8Array,
-  at: number,
-  size: number,
-  part: Part,
-  message: Message,
-  compiled: CompiledForm,
-): { ok: false; problem: { code: string; facts: Record<string, number> } } | null {
-  switch (part.part) {
-    case 'constant':
-      body.set(part.bytes, at)
-      break
-    case 'length':
-      putNumber(body, at, size, part.order, body.length + compiled.lengthShift!)
-      break
-    case 'operation':
-      body[at] = compiled.form.code
-      break
-    case 'sequence and operation':
-      body[at] = ((message.sequence & 15) << 4) | compiled.form.code
-      break
-    case 'sequence':
-      body[at] = message.sequence & 255
-      break
-    case 'address': {
-      const most = size === 1 ? 255 : 65535
-      if (message.address > most)
-        return { ok: false, problem: { code: 'frame.address', facts: { address: message.address, most } } }
-      putNumber(body, at, size, part.order, message.address)
-      break
-    }
-    case 'words': {
-      if ('payload' in message && message.payload.length % 2)
-        return { ok: false, problem: { code: 'frame.whole-words', facts: { bytes: message.payload.length } } }
-      putNumber(
-        body,
-        at,
-        size,
-        part.order,
-        'words' in message ? message.words : 'payload' in message ? message.payload.length / 2 : 0,
-      )
-      break
-    }
-    case 'payload':
-      if ('payload' in message) body.set(message.payload, at)
-      break
-    case 'mask':
-      if ('mask' in message) putNumber(body, at, 2, part.order, message.mask)
-      break
-    case 'bits':
-      if ('bits' in message) putNumber(body, at, 2, part.order, message.bits)
-      break
-    case 'what':
-      if ('what' in message) body[at] = part.codes[message.what]
-      break
-    case 'reason':
-      if ('reason' in message) body[at] = part.codes[message.reason]
-      break
-    case 'checksum':
-      break
-  }
-  return null
+/** A last byte without its other half stays where it is. */
+function putPayload(body: Uint8Array, at: number, payload: readonly number[], swaps: boolean): void {
+  for (let i = 0; i < payload.length; i++) body[at + i] = payload[swaps && (i ^ 1) < payload.length ? i ^ 1 : i]!
 }
 
-function wrap(body: Uint8Array, { flag, escape, xor }: { flag: number; escape: number; xor: number }): Uint8Array {
+function takePayload(bytes: Uint8Array, from: number, size: number, swaps: boolean): number[] {
+  const out: number[] = []
+  for (let i = 0; i < size; i++) out.push(bytes[from + (swaps && (i ^ 1) < size ? i ^ 1 : i)]!)
+  return out
+}
+
+/** A body between flags, with flag and escape escaped. */
+export function stuffed(body: Uint8Array, { flag, escape, xor }: { flag: number; escape: number; xor: number }): Uint8Array {
   let extra = 0
   for (let i = 0; i < body.length; i++) if (body[i] === flag || body[i] === escape) extra++
   const out = new Uint8Array(body.length + extra + 2)
@@ -271,154 +264,56 @@ function wrap(body: Uint8Array, { flag, escape, xor }: { flag: number; escape: n
   return out
 }
 
-/** Why a frame is bad. `stray` and `idle` are bytes between frames. */
-export type BadCode =
-  | 'stray'
-  | 'idle'
-  | 'check'
-  | 'operation'
-  | 'length'
-  | 'words'
-  | 'constant'
-  | 'escape'
-  | 'aborted'
-  | 'long'
-  | 'short'
-  | 'unfinished'
-  | 'what'
-  | 'reason'
-
-/** The message in the body `bytes[from … to)`, or why it is none. The payload is a copy. */
-export function parseBody(layout: Layout, codec: DirectionCodec, bytes: Uint8Array, from: number, to: number): Message | BadCode {
+/** The messages that the body `bytes[from … to)` may be, or why it is none. */
+export function parseBody(codec: DirectionCodec, bytes: Uint8Array, from: number, to: number): readonly Message[] | BadCode {
   const size = to - from
   if (size <= codec.operationAt || size < codec.shortest) return 'short'
-  const compiled = codec.only ?? codec.byCode[bytes[from + codec.operationAt]! & codec.operationMask]
-  if (!compiled) return 'operation'
+  const forms = formsAt(codec, bytes, from)
+  if (!forms) return 'operation'
+  const first = parseForm(codec, forms[0]!, bytes, from, to)
+  if (typeof first === 'string') return first
+  if (forms.length === 1) return [first]
+  // The forms of one code are the same part for part: what one of them is, the others are.
+  return forms.map((form, k) => (k ? (parseForm(codec, form, bytes, from, to) as Message) : first))
+}
+
+const reading: Reading = { sequence: 0, address: 0, mask: 0, bits: 0, words: 0, what: null, reason: null }
+
+function parseForm(
+  codec: DirectionCodec,
+  compiled: CompiledForm,
+  bytes: Uint8Array,
+  from: number,
+  to: number,
+): Message | BadCode {
+  const size = to - from
   const payloadSize = size - compiled.fixedSize
   if (payloadSize < 0) return 'short'
   if (payloadSize > 0 && !compiled.hasPayload) return 'length'
-  if (payloadSize > layout.mostPayload) return 'long'
-  const { checksum } = compiled
-  if (checksum) {
-    const at = checksum.at < 0 ? to + checksum.at : from + checksum.at
-    if (takeNumber(bytes, at, checksum.size, checksum.order) !== checksum.run(bytes, from + checksum.from, at)) return 'check'
+  if (payloadSize > codec.mostPayload) return 'long'
+  const { check, reads } = compiled
+  if (check && !check.fits(bytes, from + check.from, check.at < 0 ? to + check.at : from + check.at)) return 'check'
+  reading.sequence = 0
+  reading.address = 0
+  for (let i = 0; i < reads.length; i++) {
+    const { at, fromEnd, run } = reads[i]!
+    const fault = run(bytes, fromEnd ? to - at : from + at, size, payloadSize, reading)
+    if (fault) return fault
   }
-  return readParts(compiled, bytes, from, to, payloadSize)
-}
-
-/** Where a form's fields stand, worked out once; −1 where it has none. Places from the end count back from it. */
-interface Fields {
-  sequenceAt: number
-  sequenceShift: number
-  addressAt: number
-  addressSize: number
-  addressOrder: Order
-  /** What must be looked at part by part: constants, lengths, counts, codes, masks. */
-  others: PlacedPart[]
-}
-
-function fieldsOf(placed: readonly PlacedPart[], isOnly: boolean): Fields {
-  const fields: Fields = { sequenceAt: -1, sequenceShift: 0, addressAt: -1, addressSize: 2, addressOrder: 'low', others: [] }
-  for (const item of placed) {
-    const { part, at, fromEnd } = item
-    if ((part.part === 'sequence' || part.part === 'sequence and operation') && !fromEnd) {
-      fields.sequenceAt = at
-      fields.sequenceShift = part.part === 'sequence' ? 0 : 4
-    } else if (part.part === 'address' && !fromEnd) {
-      fields.addressAt = at
-      fields.addressSize = part.size
-      fields.addressOrder = part.order
-    } else if (part.part !== 'payload' && part.part !== 'checksum' && (part.part !== 'operation' || isOnly))
-      fields.others.push(item)
-  }
-  return fields
-}
-
-/** Short payloads are copied byte by byte: quicker than a slice. */
-function copyOf(bytes: Uint8Array, from: number, size: number): Uint8Array {
-  if (size > 32) return bytes.slice(from, from + size)
-  const out = new Uint8Array(size)
-  for (let i = 0; i < size; i++) out[i] = bytes[from + i]!
-  return out
-}
-
-function readParts(compiled: CompiledForm, bytes: Uint8Array, from: number, to: number, payloadSize: number): Message | BadCode {
-  const { sequenceAt, sequenceShift, addressAt, addressSize, addressOrder, others } = compiled.fields
-  const sequence = sequenceAt < 0 ? 0 : bytes[from + sequenceAt]! >> sequenceShift
-  const place = from + addressAt
-  let address =
-    addressAt < 0
-      ? 0
-      : addressSize === 1
-        ? bytes[place]!
-        : addressOrder === 'low'
-          ? bytes[place]! | (bytes[place + 1]! << 8)
-          : (bytes[place]! << 8) | bytes[place + 1]!
-  let last = sequence
-  let mask = 0
-  let bits = 0
-  let words = 0
-  let what: EventKind | undefined
-  let reason: Reason | undefined
-  for (let i = 0; i < others.length; i++) {
-    const { part, at: offset, size, fromEnd } = others[i]!
-    const at = fromEnd ? to - offset : from + offset
-    switch (part.part) {
-      case 'sequence and operation':
-        last = bytes[at]! >> 4
-        break
-      case 'sequence':
-        last = bytes[at]!
-        break
-      case 'address':
-        address = takeNumber(bytes, at, size, part.order)
-        break
-      case 'constant':
-        for (let k = 0; k < size; k++) if (bytes[at + k] !== part.bytes[k]) return 'constant'
-        break
-      case 'length':
-        if (takeNumber(bytes, at, size, part.order) !== to - from + compiled.lengthShift!) return 'length'
-        break
-      case 'words':
-        words = takeNumber(bytes, at, size, part.order)
-        if (compiled.hasPayload && words * 2 !== payloadSize) return 'words'
-        break
-      case 'mask':
-        mask = takeNumber(bytes, at, 2, part.order)
-        break
-      case 'bits':
-        bits = takeNumber(bytes, at, 2, part.order)
-        break
-      case 'what':
-        what = eventKinds.find((kind) => part.codes[kind] === bytes[at])
-        if (!what) return 'what'
-        break
-      case 'reason':
-        reason = reasons.find((kind) => part.codes[kind] === bytes[at])
-        if (!reason) return 'reason'
-        break
-      case 'operation':
-        if (bytes[at] !== compiled.form.code) return 'operation'
-    }
-  }
+  const { sequence, address } = reading
   const operation = compiled.form.operation
   switch (operation) {
     case 'set bits':
-      return { operation, sequence: last, address, mask, bits }
+      return { operation, sequence, address, mask: reading.mask, bits: reading.bits }
     case 'ask':
-      return { operation, sequence: last, address, words }
+      return { operation, sequence, address, words: reading.words }
     case 'event':
-      return { operation, sequence: last, address, what: what! }
+      return { operation, sequence, address, what: reading.what! }
     case 'done':
-      return { operation, sequence: last, address }
+      return { operation, sequence, address }
     case 'refused':
-      return { operation, sequence: last, address, reason: reason! }
+      return { operation, sequence, address, reason: reading.reason! }
     default:
-      return {
-        operation,
-        sequence,
-        address,
-        payload: copyOf(bytes, from + compiled.payloadAt, payloadSize),
-      }
+      return { operation, sequence, address, payload: takePayload(bytes, from + compiled.payloadAt, payloadSize, codec.swaps) }
   }
 }

@@ -8,44 +8,59 @@ import {
   encodeFrame,
   eventKinds,
   lampBinary,
+  freshPart,
+  layoutAdvice,
   lengthLedStart,
   makeDecoder,
   operations,
+  partKinds,
+  partOf,
+  partSettings,
   reasons,
+  registerPart,
   type Codec,
   type Direction,
   type Layout,
   type Message,
   type Outcome,
+  type Part,
 } from './index.ts'
+import { whole } from '../describe/index.ts'
 import { bigEndianPlain, bigEndianPlainFrames, layoutsForLaws } from '../testing/layouts.ts'
 
 const hex = (text: string) => mustHold(fromHex(text))
 const lamp = mustHold(compileLayout(lampBinary))
 
 describe('lamp binary, byte for byte', () => {
-  const target: Message = { operation: 'write', sequence: 5, address: 0x12, payload: hex('06 09') }
+  const target: Message = { operation: 'write', sequence: 5, address: 0x12, payload: [6, 9] }
   test('231.0° in tenths to 0x0012 with sequence 5', () => {
     expect(toHex(mustHold(encodeFrame(lamp, 'to panel', target)))).toBe('7E 51 12 00 06 09 97 82 7E')
   })
   test('and back', () => {
-    const out = makeDecoder(lamp, 'to panel').feed(hex('7E 51 12 00 06 09 97 82 7E'), 0)
-    expect(out).toEqual([{ kind: 'frame', message: target, from: 0, to: 9 }])
+    const out = makeDecoder(lamp, 'to panel').feed(hex('7E 51 12 00 06 09 97 82 7E'), 0, 0)
+    expect(out).toEqual([{ kind: 'frame', readings: [target], from: 0, to: 9 }])
   })
   test('a report of the same', () => {
-    const frame = mustHold(encodeFrame(lamp, 'to host', { ...target, operation: 'report', sequence: 3 }))
+    const frame = mustHold(encodeFrame(lamp, 'to host', { operation: 'report', sequence: 3, address: 0x12, payload: [6, 9] }))
     expect(toHex(frame)).toBe('7E 35 12 00 06 09 34 0E 7E')
   })
   test('flag and escape inside are stuffed', () => {
     const frame = mustHold(
-      encodeFrame(lamp, 'to panel', { operation: 'write', sequence: 0, address: 0x7e, payload: hex('7D 7E') }),
+      encodeFrame(lamp, 'to panel', { operation: 'write', sequence: 0, address: 0x7e, payload: [0x7d, 0x7e] }),
     )
     expect(toHex(frame).startsWith('7E 01 7D 5E 00 7D 5D 7D 5E')).toBe(true)
-    expect(makeDecoder(lamp, 'to panel').feed(frame, 0)).toMatchObject([{ kind: 'frame', message: { address: 0x7e } }])
+    expect(makeDecoder(lamp, 'to panel').feed(frame, 0, 0)).toMatchObject([{ kind: 'frame', readings: [{ address: 0x7e }] }])
   })
   test('what cannot be said is refused with a reason', () => {
     expect(encodeFrame(lamp, 'to host', target)).toMatchObject({ problem: { code: 'frame.no-form' } })
-    expect(encodeFrame(lamp, 'to panel', { ...target, payload: new Uint8Array(242) })).toMatchObject({
+    expect(
+      encodeFrame(lamp, 'to panel', {
+        operation: 'write',
+        sequence: 5,
+        address: 0x12,
+        payload: Array.from({ length: 242 }, () => 0),
+      }),
+    ).toMatchObject({
       problem: { code: 'frame.long', facts: { most: 240 } },
     })
   })
@@ -59,15 +74,44 @@ describe('lamp binary, byte for byte', () => {
     ['7E 51 12 00', 'unfinished'],
   ])('%s is bad: %s', (bytes, code) => {
     const decoder = makeDecoder(lamp, 'to panel')
-    const out = [...decoder.feed(hex(bytes), 0), ...decoder.expire(1e9)]
+    const out = [...decoder.feed(hex(bytes), 0, 0), ...decoder.expire(1e9)]
     expect(out[0]).toMatchObject({ kind: 'bad', code })
+  })
+  test('one flag between two frames is enough (RFC 1662), and two are as good', () => {
+    const frames = [1, 2, 3].map((sequence) =>
+      mustHold(encodeFrame(lamp, 'to panel', { operation: 'ask', sequence, address: 0x12, words: 1 })),
+    )
+    const shared = joinBytes([frames[0]!, frames[1]!.slice(1), frames[2]!.slice(1)])
+    const read = (bytes: Uint8Array) => {
+      const decoder = makeDecoder(lamp, 'to panel')
+      return [...decoder.feed(bytes, 0, 0), ...decoder.expire(1e9)].map((o) =>
+        o.kind === 'frame' ? `${o.readings[0]!.sequence} ${o.from}–${o.to}` : o.code,
+      )
+    }
+    const size = frames[0]!.length
+    expect(read(shared)).toEqual([`1 0–${size}`, `2 ${size}–${2 * size - 1}`, `3 ${2 * size - 1}–${3 * size - 2}`])
+    expect(read(joinBytes(frames)).map((o) => o[0])).toEqual(['1', '2', '3'])
+    expect(read(joinBytes([frames[0]!, hex('55 66'), frames[1]!])).map((o) => o.split(' ')[0])).toEqual(['1', 'stray', '2'])
+  })
+  test('silence is measured from the last byte of a burst to the first of the next', () => {
+    const frame = mustHold(encodeFrame(lamp, 'to panel', target))
+    const gap = lampBinary.gapUs
+    for (const [firstUs, kinds] of [
+      [gap - 1, ['frame']],
+      [gap, ['bad', 'bad', 'bad']],
+    ] as const) {
+      const decoder = makeDecoder(lamp, 'to panel')
+      decoder.feed(frame.slice(0, 4), -2000, 0)
+      const out = [...decoder.feed(frame.slice(4), firstUs, firstUs + 90_000), ...decoder.expire(1e9)]
+      expect(out.map((o) => o.kind)).toEqual(kinds)
+    }
   })
   test('a lost closing flag, a lost opening flag and a lost byte cost one frame each', () => {
     const frame = mustHold(encodeFrame(lamp, 'to panel', target))
     for (let lost = 0; lost < frame.length; lost++) {
       const stream = joinBytes([frame, frame.filter((_, i) => i !== lost), frame, frame])
       const decoder = makeDecoder(lamp, 'to panel')
-      const frames = [...decoder.feed(stream, 0), ...decoder.expire(1e9)].filter((o) => o.kind === 'frame')
+      const frames = [...decoder.feed(stream, 0, 0), ...decoder.expire(1e9)].filter((o) => o.kind === 'frame')
       expect(frames.length).toBeGreaterThanOrEqual(3)
     }
   })
@@ -85,7 +129,7 @@ const messageFor = (layout: Layout, direction: Direction): fc.Arbitrary<Message>
       address: fc.oneof(fc.constantFrom(0x7e, 0x7d), fc.nat(wide ? 0xffff : 0xff)),
       payload: fc
         .uint8Array({ minLength: 2, maxLength: 12 })
-        .map((b) => (layout.framing.kind === 'fixed' ? b.slice(0, 2) : b.slice(0, b.length & ~1))),
+        .map((b) => Array.from(layout.framing.kind === 'fixed' ? b.slice(0, 2) : b.slice(0, b.length & ~1))),
       words: fc.nat(255),
       mask: fc.nat(0xffff),
       bits: fc.nat(0xffff),
@@ -126,7 +170,7 @@ const stream = (codec: Codec, direction: Direction): fc.Arbitrary<Uint8Array> =>
 
 function decodeAll(codec: Codec, direction: Direction, chunks: Uint8Array[]): Outcome[] {
   const decoder = makeDecoder(codec, direction)
-  return [...chunks.flatMap((chunk) => decoder.feed(chunk, 1000)), ...decoder.expire(1e12)]
+  return [...chunks.flatMap((chunk) => decoder.feed(chunk, 1000, 1000)), ...decoder.expire(1e12)]
 }
 
 describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('the laws of decoding: %s', (_, layout) => {
@@ -139,7 +183,9 @@ describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('t
         directions.chain((d) => fc.tuple(fc.constant(d), messageFor(layout, d))),
         ([direction, message]) => {
           const bytes = mustHold(encodeFrame(codec, direction, message))
-          expect(decodeAll(codec, direction, [bytes])).toEqual([{ kind: 'frame', message, from: 0, to: bytes.length }])
+          expect(decodeAll(codec, direction, [bytes])).toEqual([
+            { kind: 'frame', readings: [message], from: 0, to: bytes.length },
+          ])
         },
       ),
     )
@@ -154,8 +200,12 @@ describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('t
             expect(outcome.from).toBe(at)
             expect(outcome.to).toBeGreaterThan(at)
             at = outcome.to
-            if (outcome.kind === 'frame')
-              expect(mustHold(encodeFrame(codec, direction, outcome.message))).toEqual(bytes.slice(outcome.from, outcome.to))
+            if (outcome.kind !== 'frame') continue
+            const again = mustHold(encodeFrame(codec, direction, outcome.readings[0]!))
+            const shares = layout.framing.kind === 'delimited' && again.length === outcome.to - outcome.from + 1
+            expect(shares ? again.slice(1) : again).toEqual(bytes.slice(outcome.from, outcome.to))
+            // The flag that it shares closed the frame before it.
+            if (shares) expect(bytes[outcome.from - 1]).toBe(again[0])
           }
           expect(at).toBe(bytes.length)
         },
@@ -193,10 +243,10 @@ describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('t
         directions.chain((d) => fc.tuple(fc.constant(d), junk(layout), messageFor(layout, d))),
         ([direction, noise, message]) => {
           const decoder = makeDecoder(codec, direction)
-          decoder.feed(noise, 0)
+          decoder.feed(noise, 0, 0)
           decoder.expire(layout.gapUs)
-          const out = decoder.feed(mustHold(encodeFrame(codec, direction, message)), layout.gapUs)
-          expect(out).toMatchObject([{ kind: 'frame', message }])
+          const out = decoder.feed(mustHold(encodeFrame(codec, direction, message)), layout.gapUs, layout.gapUs)
+          expect(out).toMatchObject([{ kind: 'frame', readings: [message] }])
         },
       ),
     )
@@ -208,12 +258,12 @@ describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('t
         ([direction, message, at, bit]) => {
           const bytes = mustHold(encodeFrame(codec, direction, message))
           if (bit < 8) bytes[at % bytes.length]! ^= 1 << bit
-          const { pieces, message: read, bad } = dissect(codec, direction, bytes)
+          const { pieces, readings, bad } = dissect(codec, direction, bytes)
           expect(pieces.map((p) => p.from)).toEqual([0, ...pieces.slice(0, -1).map((p) => p.to)])
           expect(pieces.at(-1)!.to).toBe(bytes.length)
           const outcomes = decodeAll(codec, direction, [bytes])
           const wholeFrame = outcomes.length === 1 && outcomes[0]!.kind === 'frame'
-          expect(read !== null).toBe(wholeFrame)
+          expect(readings.length > 0).toBe(wholeFrame)
           expect(bad === null).toBe(wholeFrame)
         },
       ),
@@ -225,22 +275,22 @@ describe('lamp binary and a second layout, frame by frame', () => {
   const plain = mustHold(compileLayout(bigEndianPlain))
   test.each(bigEndianPlainFrames)('$hex', ({ direction, message, hex: bytes }) => {
     expect(toHex(mustHold(encodeFrame(plain, direction, message)))).toBe(bytes)
-    expect(decodeAll(plain, direction, [hex(bytes)])).toMatchObject([{ kind: 'frame', message }])
+    expect(decodeAll(plain, direction, [hex(bytes)])).toMatchObject([{ kind: 'frame', readings: [message] }])
   })
   // Each operation of the table in docs/formats.md, with sequence 5.
   test.each<[Direction, Message, string]>([
     ['to panel', { operation: 'set bits', sequence: 5, address: 0x30, mask: 0x0104, bits: 4 }, '7E 52 30 00 04 01 04 00'],
     ['to panel', { operation: 'ask', sequence: 5, address: 0x12, words: 2 }, '7E 53 12 00 02'],
-    ['to host', { operation: 'value', sequence: 5, address: 0x12, payload: Uint8Array.of(6, 9) }, '7E 54 12 00 06 09'],
+    ['to host', { operation: 'value', sequence: 5, address: 0x12, payload: [6, 9] }, '7E 54 12 00 06 09'],
     ['to host', { operation: 'event', sequence: 5, address: 0x107, what: 'slid off' }, '7E 56 07 01 04'],
     ['to panel', { operation: 'done', sequence: 5, address: 0x12 }, '7E 57 12 00'],
     ['to host', { operation: 'refused', sequence: 5, address: 0x12, reason: 'not writable' }, '7E 58 12 00 03'],
-    ['to host', { operation: 'message', sequence: 5, address: 2, payload: Uint8Array.of(10, 0) }, '7E 59 02 00 0A 00'],
+    ['to host', { operation: 'message', sequence: 5, address: 2, payload: [10, 0] }, '7E 59 02 00 0A 00'],
   ])('%s %j begins %s', (direction, message, begin) => {
     const bytes = mustHold(encodeFrame(lamp, direction, message))
     expect(toHex(bytes).startsWith(begin)).toBe(true)
     expect(bytes.length).toBe(begin.split(' ').length + 3)
-    expect(decodeAll(lamp, direction, [bytes])).toMatchObject([{ kind: 'frame', message }])
+    expect(decodeAll(lamp, direction, [bytes])).toMatchObject([{ kind: 'frame', readings: [message] }])
   })
 })
 
@@ -254,6 +304,11 @@ describe('which layouts have one reading', () => {
     expect(changed({ forms: bigEndianPlain.forms.map((f) => ({ ...f, code: 1 })) })).toContain('layout.same-code')
     expect(changed({ forms: bigEndianPlain.forms.map((f) => ({ ...f, code: 300 })) })).toContain('layout.code')
     expect(changed({ mostPayload: 300 })).toContain('layout.length-range')
+    expect(
+      changed({
+        head: [{ part: 'length', size: 1, order: 'high', counts: 'payload', adds: -1 }, ...bigEndianPlain.head.slice(1)],
+      }),
+    ).toContain('layout.length-range')
     expect(changed({ framing: { kind: 'delimited', flag: 0x7e, escape: 0x7e, xor: 0x20 } })).toContain('layout.flag')
     expect(changed({ framing: { kind: 'delimited', flag: 0x7e, escape: 0x5e, xor: 0x20 } })).toContain('layout.flag')
     expect(changed({ framing: { kind: 'fixed', start: [], length: 8 } })).toEqual(
@@ -265,6 +320,101 @@ describe('which layouts have one reading', () => {
         end: [{ part: 'reason', codes: { operation: 1, address: 2, 'not writable': 3, length: 4, value: 5, busy: 6 } }],
       }),
     ).toContain('layout.stray-part')
+    const forms = (operation: string, parts: Part[]) =>
+      changed({ forms: bigEndianPlain.forms.map((f) => (f.operation === operation ? { ...f, parts } : f)) })
+    const codes = { operation: 1, address: 2, 'not writable': 3, length: 4, value: 1, busy: 6 }
+    expect(forms('refused', [{ part: 'reason', codes }])).toContain('layout.same-codes')
+    const counted = changed({
+      mostPayload: 600,
+      head: [{ part: 'length', size: 2, order: 'high', counts: 'payload', adds: 0 }, ...bigEndianPlain.head.slice(1)],
+      forms: bigEndianPlain.forms.map((f) =>
+        f.operation === 'write' ? { ...f, parts: [{ part: 'words', size: 1, order: 'low' }, { part: 'payload' }] } : f,
+      ),
+    })
+    expect(counted).toEqual(['layout.words-range'])
+    const fixed = layoutsForLaws.find((l) => l.framing.kind === 'fixed')!
+    expect(checkLayout({ ...fixed, framing: { kind: 'fixed', start: [0x5a], length: 12 } }).map((p) => p.code)).toContain(
+      'layout.fixed',
+    )
     expect(changed({ forms: [] })).toContain('layout.empty')
   })
+  test('and what can be said is not refused: a length of one byte that counts a payload of 250', () => {
+    const head: Part[] = [{ part: 'length', size: 1, order: 'high', counts: 'payload', adds: 0 }, ...bigEndianPlain.head.slice(1)]
+    const wide = mustHold(compileLayout({ ...bigEndianPlain, mostPayload: 250, head }))
+    const message: Message = { operation: 'write', sequence: 0, address: 1, payload: Array.from({ length: 250 }, (_, k) => k) }
+    const bytes = mustHold(encodeFrame(wide, 'to panel', message))
+    expect(makeDecoder(wide, 'to panel').feed(bytes, 0, 0)).toEqual([
+      { kind: 'frame', readings: [message], from: 0, to: bytes.length },
+    ])
+  })
+  test('an answer and a report may be the very same frame: it has both readings, and advice says so', () => {
+    const code = bigEndianPlain.forms.find((f) => f.operation === 'value')!.code
+    const same: Layout = {
+      ...bigEndianPlain,
+      forms: bigEndianPlain.forms.map((f) => (f.operation === 'report' ? { ...f, code } : f)),
+    }
+    expect([checkLayout(same), layoutAdvice(same).map((p) => p.code)]).toEqual([[], ['layout.two-readings']])
+    const codec = mustHold(compileLayout(same))
+    const bytes = mustHold(encodeFrame(codec, 'to host', { operation: 'report', sequence: 0, address: 7, payload: [1, 2] }))
+    const [outcome] = makeDecoder(codec, 'to host').feed(bytes, 0, 0)
+    expect(outcome!.kind === 'frame' && outcome!.readings.map((m) => m.operation)).toEqual(['value', 'report'])
+    const asks: Layout = { ...same, forms: same.forms.map((f) => (f.operation === 'event' ? { ...f, code } : f)) }
+    expect(checkLayout(asks).map((p) => p.code)).toContain('layout.same-code')
+  })
+})
+
+describe('the order of bytes in a payload', () => {
+  const message: Message = { operation: 'write', sequence: 0, address: 1, payload: [1, 2, 3, 4, 5] }
+  test.each([
+    ['as memory', 'low', [1, 2, 3, 4, 5]],
+    ['as memory', 'high', [1, 2, 3, 4, 5]],
+    ['low', 'low', [1, 2, 3, 4, 5]],
+    ['high', 'low', [2, 1, 4, 3, 5]],
+    ['low', 'high', [2, 1, 4, 3, 5]],
+  ] as const)('%s, over memory of %s: %j', (payload, memory, wire) => {
+    const codec = mustHold(compileLayout({ ...bigEndianPlain, payload }, memory))
+    const bytes = mustHold(encodeFrame(codec, 'to panel', message))
+    expect(Array.from(bytes.slice(-5))).toEqual(wire)
+    expect(makeDecoder(codec, 'to panel').feed(bytes, 0, 0)).toMatchObject([{ readings: [message] }])
+  })
+})
+
+test('a part of another one needs its one record: it is checked, put, read, taken apart and said', () => {
+  const gone = registerPart(
+    partOf({
+      part: 'unit',
+      label: 'unit',
+      settings: partSettings({ unit: { label: 'Unit', type: whole, default: 17, min: 0, max: 255, group: 'Part' } }),
+      size: () => 1,
+      made: (part) => `unit ${part.unit}`,
+      put:
+        ({ unit }) =>
+        (body, at) => {
+          body[at] = unit
+          return null
+        },
+      read:
+        ({ unit }) =>
+        (bytes, at) =>
+          bytes[at] === unit ? null : 'constant',
+      says: () => 'ours',
+      wrong: ({ unit }) => (unit === 13 ? { code: 'layout.unlucky', facts: {} } : null),
+    }),
+  )
+  const layout = (unit: number): Layout => ({
+    ...lampBinary,
+    head: [...lampBinary.head, { part: 'unit', unit } as unknown as Part],
+  })
+  expect(partKinds().map((kind) => kind.part)).toContain('unit')
+  expect(freshPart('unit')).toEqual({ part: 'unit', unit: 17 })
+  expect([checkLayout(layout(13)).map((p) => p.code)[0], checkLayout(layout(17))]).toEqual(['layout.unlucky', []])
+  const codec = mustHold(compileLayout(layout(17)))
+  const message: Message = { operation: 'ask', sequence: 1, address: 2, words: 1 }
+  const bytes = mustHold(encodeFrame(codec, 'to panel', message))
+  expect(decodeAll(codec, 'to panel', [bytes])).toMatchObject([{ kind: 'frame', readings: [message] }])
+  expect(dissect(codec, 'to panel', bytes).pieces.map((p) => [p.label, p.says])).toContainEqual(['unit', 'ours'])
+  const other = mustHold(compileLayout(layout(18)))
+  expect(decodeAll(other, 'to panel', [bytes])).toMatchObject([{ kind: 'bad', code: 'constant' }])
+  gone()
+  expect(partKinds().map((kind) => kind.part)).not.toContain('unit')
 })

@@ -1,20 +1,24 @@
-import { codecOf, parseBody, saidLength, type BadCode, type Codec, type DirectionCodec } from './codec.ts'
-import { startOf } from './check.ts'
+import type { BadCode } from './bad.ts'
+import { codecOf, parseBody, saidLength, type Codec, type DirectionCodec } from './codec.ts'
+import { startOf } from './place.ts'
 import type { Layout } from './layout.ts'
 import type { Direction, Message } from './messages.ts'
 
 /**
  * What came of some bytes. `from` and `to` count bytes since the decoder was made; frames and bad ranges tile the input
- * without gap or overlap, and a frame encoded again gives the bytes at its place.
+ * without gap or overlap, and a frame encoded again gives the bytes at its place, less a flag that it shares with the one
+ * before it. A frame may have several readings: which is meant, a dialogue knows.
  */
 export type Outcome =
-  { kind: 'frame'; message: Message; from: number; to: number } | { kind: 'bad'; code: BadCode; from: number; to: number }
+  | { kind: 'frame'; readings: readonly Message[]; from: number; to: number }
+  | { kind: 'bad'; code: BadCode; from: number; to: number }
 
 /** Bytes as they arrive → frames. Made for one direction of one link. The chunking makes no difference. */
 export interface Decoder {
   /** When the silence after the last byte breaks a frame off; null when nothing is pending. */
   deadlineUs: number | null
-  feed(bytes: Uint8Array, atUs: number): Outcome[]
+  /** Bytes of a burst that were on the line from `firstUs` (the first bit of the first) to `lastUs` (the last of the last). */
+  feed(bytes: Uint8Array, firstUs: number, lastUs: number): Outcome[]
   /** Gives up what is pending if its deadline has come; call at or after `deadlineUs`. */
   expire(atUs: number): Outcome[]
 }
@@ -25,8 +29,9 @@ export function makeDecoder(codec: Codec, direction: Direction): Decoder {
 }
 
 /**
- * Flag, body, flag. A damaged body keeps its closing flag open as the possible opening of the next frame, so that one
- * lost flag costs one frame; a second flag right behind shows that it was the closing one after all.
+ * Flag, body, flag; the flag between two frames may be one for both (RFC 1662, 3.1). A damaged body keeps its closing flag
+ * open as the possible opening of the next frame, so that one lost flag costs one frame; a second flag right behind shows
+ * that it was the closing one after all.
  */
 class DelimitedDecoder implements Decoder {
   deadlineUs: number | null = null
@@ -36,6 +41,8 @@ class DelimitedDecoder implements Decoder {
   private from = 0
   private at = 0
   private inside = false
+  /** Inside by the flag that closed a good frame: what comes may be a frame, or stray bytes. */
+  private shared = false
   private escaped = false
   private fault: BadCode | null = null
   private pending: { code: BadCode; from: number; to: number } | null = null
@@ -57,9 +64,9 @@ class DelimitedDecoder implements Decoder {
     this.body = new Uint8Array(this.most + 1)
   }
 
-  feed(bytes: Uint8Array, atUs: number): Outcome[] {
-    const out = this.deadlineUs !== null && atUs >= this.deadlineUs ? this.expire(atUs) : []
-    const { flag, escape, body, most } = this
+  feed(bytes: Uint8Array, firstUs: number, lastUs: number): Outcome[] {
+    const out = this.deadlineUs !== null && firstUs >= this.deadlineUs ? this.expire(firstUs) : []
+    const { flag, escape, most } = this
     for (let i = 0; i < bytes.length; i++) {
       const byte = bytes[i]!
       if (byte === flag) this.takeFlag(out)
@@ -73,29 +80,46 @@ class DelimitedDecoder implements Decoder {
         else if (byte === escape) this.escaped = true
         else {
           // Most bytes are plain: as many of them as stand in a row, without looking at anything else.
-          let size = this.size
           const first = i
-          body[size++] = byte
-          for (
-            let next = bytes[i + 1];
-            next !== undefined && next !== flag && next !== escape && size <= most;
-            next = bytes[i + 1]
-          ) {
-            body[size++] = next
-            i++
-          }
-          this.size = size
+          const end = Math.min(bytes.length, i + most - this.size + 1)
+          let next = i + 1
+          while (next < end && bytes[next] !== flag && bytes[next] !== escape) next++
+          i = next - 1
           this.at += i - first
+          // A frame that stands whole in these bytes is read where it stands.
+          if (this.size === 0 && bytes[next] === flag && next - first <= most && this.readInPlace(bytes, first, next, out)) {
+            i = next
+            this.at += 2
+            continue
+          }
+          for (let k = first; k < next; k++) this.body[this.size++] = bytes[k]!
         }
         if (this.size > most) {
-          out.push({ kind: 'bad', code: 'long', from: this.from, to: this.at + 1 })
+          out.push({ kind: 'bad', code: this.shared ? 'stray' : 'long', from: this.from, to: this.at + 1 })
           this.hunt(this.at + 1)
         }
       }
       this.at++
     }
-    if (bytes.length) this.deadlineUs = this.inside || this.at > this.from ? atUs + this.layout.gapUs : null
+    const isPending = (this.inside && !this.shared) || this.at > this.from
+    if (bytes.length) this.deadlineUs = isPending ? lastUs + this.layout.gapUs : null
     return out
+  }
+
+  /** A body `bytes[first … end)` without escapes, its flag at `end`; `at` stands on its last byte. False: it is no frame. */
+  private readInPlace(bytes: Uint8Array, first: number, end: number, out: Outcome[]): boolean {
+    const read = parseBody(this.codec, bytes, first, end)
+    if (typeof read === 'string') return false
+    this.taken(read, this.at + 2, out)
+    return true
+  }
+
+  /** A good frame that ends before `to`. */
+  private taken(readings: readonly Message[], to: number, out: Outcome[]): void {
+    out.push({ kind: 'frame', readings, from: this.from, to })
+    this.hunt(to)
+    this.inside = true
+    this.shared = true
   }
 
   private takeEscaped(byte: number): void {
@@ -107,6 +131,7 @@ class DelimitedDecoder implements Decoder {
 
   private hunt(from: number): void {
     this.inside = false
+    this.shared = false
     this.from = from
     this.size = 0
     this.escaped = false
@@ -125,19 +150,18 @@ class DelimitedDecoder implements Decoder {
       if (this.at > this.from) out.push({ kind: 'bad', code: 'stray', from: this.from, to: this.at })
       this.open()
     } else if (this.size === 0 && !this.escaped) {
-      if (this.pending) out.push({ kind: 'bad', code: this.pending.code, from: this.pending.from, to: this.at })
+      if (this.shared) this.open()
+      else if (this.pending) out.push({ kind: 'bad', code: this.pending.code, from: this.pending.from, to: this.at })
       else out.push({ kind: 'bad', code: 'idle', from: this.from, to: this.at })
       this.pending = null
       this.open()
     } else {
-      const read = this.escaped ? 'aborted' : (this.fault ?? parseBody(this.layout, this.codec, this.body, 0, this.size))
-      if (typeof read === 'string') {
-        this.pending = { code: read, from: this.from, to: this.at }
-        this.open()
-      } else {
-        out.push({ kind: 'frame', message: read, from: this.from, to: this.at + 1 })
-        this.hunt(this.at + 1)
-      }
+      const read = this.escaped ? 'aborted' : (this.fault ?? parseBody(this.codec, this.body, 0, this.size))
+      if (typeof read !== 'string') return this.taken(read, this.at + 1, out)
+      // Behind a good frame, what is too short for one is not a frame that was hurt.
+      if (this.shared && read === 'short') out.push({ kind: 'bad', code: 'stray', from: this.from, to: this.at })
+      else this.pending = { code: read, from: this.from, to: this.at }
+      this.open()
     }
   }
 
@@ -154,7 +178,7 @@ class DelimitedDecoder implements Decoder {
       out.push({ kind: 'bad', code: this.pending.code, from: this.pending.from, to: this.at })
       this.pending = null
     } else if (this.at > this.from)
-      out.push({ kind: 'bad', code: this.inside ? 'unfinished' : 'stray', from: this.from, to: this.at })
+      out.push({ kind: 'bad', code: this.inside && !this.shared ? 'unfinished' : 'stray', from: this.from, to: this.at })
     this.hunt(this.at)
     return out
   }
@@ -189,8 +213,8 @@ class LedDecoder implements Decoder {
     this.credit = secondLooks * codec.longest
   }
 
-  feed(bytes: Uint8Array, atUs: number): Outcome[] {
-    const out = this.deadlineUs !== null && atUs >= this.deadlineUs ? this.expire(atUs) : []
+  feed(bytes: Uint8Array, firstUs: number, lastUs: number): Outcome[] {
+    const out = this.deadlineUs !== null && firstUs >= this.deadlineUs ? this.expire(firstUs) : []
     for (let at = 0; at < bytes.length;) {
       const room = this.room()
       const part = bytes.subarray(at, at + room)
@@ -199,7 +223,7 @@ class LedDecoder implements Decoder {
       at += part.length
       this.scan(out, false)
     }
-    if (bytes.length) this.deadlineUs = this.next < this.have || this.run ? atUs + this.layout.gapUs : null
+    if (bytes.length) this.deadlineUs = this.next < this.have || this.run ? lastUs + this.layout.gapUs : null
     return out
   }
 
@@ -223,7 +247,7 @@ class LedDecoder implements Decoder {
       } else if (typeof found === 'string') this.fail(found, 1, out)
       else {
         const { size } = found
-        const read = parseBody(this.layout, this.codec, this.buffer, this.next, this.next + size)
+        const read = parseBody(this.codec, this.buffer, this.next, this.next + size)
         if (typeof read === 'string') {
           const again = this.credit >= size
           this.credit -= again ? size : 0
@@ -231,7 +255,7 @@ class LedDecoder implements Decoder {
         } else {
           this.endRun(out)
           const from = this.base + this.next
-          out.push({ kind: 'frame', message: read, from, to: from + size })
+          out.push({ kind: 'frame', readings: read, from, to: from + size })
           this.pass(size)
         }
       }

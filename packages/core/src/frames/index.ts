@@ -9,26 +9,16 @@ export {
   reasons,
   directionsOf,
 } from './messages.ts'
-export {
-  type Framing,
-  type Counts,
-  type Covers,
-  type Part,
-  type PartKind,
-  plainEventCodes,
-  plainReasonCodes,
-  type Form,
-  type Layout,
-  framingKinds,
-  countsKinds,
-  coversKinds,
-  partKinds,
-  freshPart,
-  plainParts,
-} from './layout.ts'
+export { type Framing, type Form, type Layout, type PayloadOrder, framingKinds, payloadOrders, plainParts } from './layout.ts'
+export { type PartKindOf, type PartKindRecord, partOf, partSettings } from './part.ts'
+export { type Part, type PartKind, partKinds, partKind, registerPart, freshPart, sizeOfPart } from './parts/table.ts'
+export { plainEventCodes, plainReasonCodes } from './parts/codes.ts'
 export { lampBinary, lengthLedStart } from './lamp-binary.ts'
-export { checkLayout, layoutSentences, partsOf, sizeOfPart } from './check.ts'
-export { type Codec, type BadCode, compileLayout, encodeFrame } from './codec.ts'
+export { partsOf } from './place.ts'
+export { checkLayout, layoutAdvice, layoutSentences } from './check.ts'
+export { type BadCode, badWords } from './bad.ts'
+export { type Codec, compileLayout, encodeFrame } from './codec.ts'
 export { type Decoder, type Outcome, makeDecoder } from './decoder.ts'
 export { type Anatomy, type Piece, dissect, frameAsHex, frameAsCArray } from './anatomy.ts'
-export { type LinkSettings, plainLink, bitsPerByte, byteEndUs, linkInWords, usualBaudRates } from './link.ts'
+export { type Hint, hintsFor, hintSentences } from './hint.ts'
+export { type LinkSettings, linkSettings, plainLink, bitsPerByte, byteEndUs, linkInWords, usualBaudRates } from './link.ts'

@@ -24,8 +24,7 @@ const forms: Form[] = operations.map((operation) => ({
 export const lampBinary: Layout = identified({
   name: 'lamp binary',
   framing: { kind: 'delimited', flag: 0x7e, escape: 0x7d, xor: 0x20 },
-  payloadOrder: 'low',
-  wordOrder: 'low',
+  payload: 'low',
   mostPayload: 240,
   gapUs: 50_000,
   head: [{ part: 'sequence and operation' }, { part: 'address', size: 2, order: 'low' }],
@@ -33,25 +32,18 @@ export const lampBinary: Layout = identified({
   end: [{ part: 'checksum', algorithm: 'fcs-16', order: 'low', covers: 'everything before' }],
 })
 
-/** A length-led layout to start one's own from: two start bytes, length, sequence, operation, address, CRC, high byte first. */
+/** A length-led layout to start one's own from: one start byte, control byte, length of the whole frame, address, CRC; low byte first. */
 export const lengthLedStart: Layout = identified({
   name: 'length-led',
-  framing: { kind: 'length-led', start: [0xc3, 0x3c] },
-  payloadOrder: 'high',
-  wordOrder: 'high',
-  mostPayload: 120,
+  framing: { kind: 'length-led', start: [0xd2] },
+  payload: 'low',
+  mostPayload: 240,
   gapUs: 50_000,
   head: [
-    { part: 'length', size: 1, order: 'high', counts: 'after the length', adds: 0 },
-    { part: 'operation' },
-    { part: 'sequence' },
-    { part: 'address', size: 2, order: 'high' },
+    { part: 'sequence and operation' },
+    { part: 'length', size: 2, order: 'low', counts: 'whole frame', adds: 0 },
+    { part: 'address', size: 2, order: 'low' },
   ],
-  forms: operations.map((operation) => ({
-    operation,
-    directions: directionsOf[operation],
-    code: codes[operation],
-    parts: plainParts(operation, 'high'),
-  })),
-  end: [{ part: 'checksum', algorithm: 'crc-16-ccitt', order: 'high', covers: 'after the start' }],
+  forms,
+  end: [{ part: 'checksum', algorithm: 'crc-16-kermit', order: 'low', covers: 'everything before' }],
 })

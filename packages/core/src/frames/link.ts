@@ -1,32 +1,29 @@
-/** The settings of the line and of the talk over it. Both sides are built from this one record. */
-export interface LinkSettings {
-  /** Bits a second. */
-  baud: number
-  parity: 'none' | 'even' | 'odd'
-  stopBits: 1 | 2
-  /** When the panel answers writes. */
-  answers: 'never' | 'on refusal' | 'always'
-  /** Whether a report or event waits for done, how long, and how often it is sent in all. */
-  confirm: boolean
-  confirmTimeoutMs: number
-  tries: number
-  /** From the last byte of a frame to the first of the panel's answer. */
-  latencyMs: number
-  /** The host counts as gone when nothing was heard from it for so long. */
-  aliveMs: number
-}
+import { describe, oneOf, plain, whole, yesNo, type FollowContext, type Fields, type RawOf } from '../describe/index.ts'
+import Joi from 'joi'
 
-export const plainLink: LinkSettings = {
-  baud: 19_200,
-  parity: 'none',
-  stopBits: 1,
-  answers: 'always',
-  confirm: true,
-  confirmTimeoutMs: 120,
-  tries: 3,
-  latencyMs: 4,
-  aliveMs: 3000,
-}
+const fields = <const F extends Fields<FollowContext>>(all: F) => describe<FollowContext, F>(all)
+const group = 'Line'
+const talk = 'Talk'
+
+/** The settings of the line and of the talk over it. Both sides are built from this one record. */
+export const linkSettings = fields({
+  baud: { label: 'Speed', type: whole, default: 19_200, min: 300, max: 4_000_000, unit: 'Bd', group, essential: true },
+  parity: { label: 'Parity', type: oneOf('none', 'even', 'odd'), default: 'none', group },
+  stopBits: { label: 'Stop bits', type: plain<1 | 2>('whole', Joi.number().valid(1, 2)), default: 1, group },
+  /** When the panel answers writes. */
+  answers: { label: 'Answers writes', type: oneOf('never', 'on refusal', 'always'), default: 'always', group: talk },
+  /** Whether a report or event waits for done, how long, and how often it is sent in all. */
+  confirm: { label: 'Reports wait for done', type: yesNo, default: true, group: talk },
+  confirmTimeoutMs: { label: 'for', type: whole, default: 120, min: 1, max: 60_000, unit: 'ms', group: talk },
+  tries: { label: 'Tries in all', type: whole, default: 3, min: 1, max: 20, group: talk },
+  /** From the last byte of a frame to the first of the panel's answer. */
+  latencyMs: { label: 'The panel answers after', type: whole, default: 4, min: 0, max: 5_000, unit: 'ms', group: talk },
+  /** The host counts as gone when nothing was heard from it for so long. */
+  aliveMs: { label: 'The host is gone after', type: whole, default: 3000, min: 10, max: 3_600_000, unit: 'ms', group: talk },
+})
+
+export type LinkSettings = RawOf<typeof linkSettings.fields>
+export const plainLink: LinkSettings = linkSettings.defaults
 
 /** Start, eight data bits, parity, stop. */
 export const bitsPerByte = (link: LinkSettings): number => 1 + 8 + (link.parity === 'none' ? 0 : 1) + link.stopBits

@@ -42,12 +42,12 @@ interface Said {
   address: number
 }
 
-/** `payload` is memory words in the byte order of the layout. */
+/** `payload` is bytes of memory as they stand there, in the panel's order: numbers 0–255. */
 export type Message =
-  | (Said & { operation: 'write'; payload: Uint8Array })
-  | (Said & { operation: 'value'; payload: Uint8Array })
-  | (Said & { operation: 'report'; payload: Uint8Array })
-  | (Said & { operation: 'message'; payload: Uint8Array })
+  | (Said & { operation: 'write'; payload: readonly number[] })
+  | (Said & { operation: 'value'; payload: readonly number[] })
+  | (Said & { operation: 'report'; payload: readonly number[] })
+  | (Said & { operation: 'message'; payload: readonly number[] })
   | (Said & { operation: 'set bits'; mask: number; bits: number })
   | (Said & { operation: 'ask'; words: number })
   | (Said & { operation: 'event'; what: EventKind })

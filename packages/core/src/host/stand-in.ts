@@ -2,7 +2,7 @@ import {
   bytesToWords,
   mustHold,
   seededRandom,
-  wordsToBytes,
+  wordsToPayload,
   type Random,
   type TimedEvent,
   Timers,
@@ -10,7 +10,7 @@ import {
 } from '../base/index.ts'
 import type { HostBuild } from '../compile/index.ts'
 import { bitsPerByte, type Message, type Reason } from '../frames/index.ts'
-import { protocolFor, Receiver, type Heard, type Protocol } from '../protocols/index.ts'
+import { protocolFor, Receiver, type Dialogue, type Heard, type Protocol } from '../protocols/index.ts'
 import type { CompiledCondition, CompiledEffect, CompiledReaction } from '../scripts/index.ts'
 import { decodeValue, encodeValue, type Cell, type Value } from '../variables/index.ts'
 import { compares } from './condition.ts'
@@ -41,6 +41,7 @@ export interface OutputState {
 export class StandIn {
   silent = false
   private protocol: Protocol
+  private dialogue: Dialogue
   private receiver: Receiver
   private random: Random
   private sequence = 0
@@ -60,8 +61,9 @@ export class StandIn {
     seed: number,
   ) {
     this.timers = new Timers(clock, hostSource)
-    this.protocol = mustHold(protocolFor(build.layout))
-    this.receiver = new Receiver(this.protocol, 'to host')
+    this.protocol = mustHold(protocolFor(build.layout, build.book))
+    this.dialogue = this.protocol.dialogue(build.link.confirmTimeoutMs * 1000)
+    this.receiver = new Receiver(this.protocol, 'to host', this.dialogue)
     this.random = seededRandom(seed)
     this.moving = build.quantities.map((spec) => startMoving(spec, clock.nowUs))
     this.after(startUs, () => this.start())
@@ -85,7 +87,7 @@ export class StandIn {
     const everyMs = moving.spec.settings.everyMs
     this.advance(moving)
     const value = sendable(moving.spec.cell, moving.value)
-    const encoded = encodeValue(moving.spec.cell.holds, value, this.build.orders)
+    const encoded = encodeValue(moving.spec.cell.holds, value, moving.spec.cell.order)
     const raw = encoded.ok ? encoded.value.reduce((all, word) => all * 65536 + word, 0) : null
     if (everyMs > 0 || raw !== moving.lastSent) this.sendWrite(moving.spec.cell, value)
     moving.lastSent = raw
@@ -120,17 +122,17 @@ export class StandIn {
   private send(message: Message): void {
     if (this.silent || !this.protocol.can('to panel', message.operation)) return
     const bytes = this.protocol.encode('to panel', message)
-    if (bytes.ok) this.port.send(bytes.value, message)
+    if (bytes.ok) this.dialogue.said('to panel', message, this.port.send(bytes.value, message))
   }
 
   private sendWrite(cell: Cell, value: Value): void {
-    const words = encodeValue(cell.holds, value, this.build.orders)
+    const words = encodeValue(cell.holds, value, cell.order)
     if (words.ok)
       this.send({
         operation: 'write',
         sequence: this.nextSequence(),
         address: cell.address,
-        payload: wordsToBytes(words.value, this.build.orders.bytes),
+        payload: wordsToPayload(words.value, this.build.book.memory),
       })
   }
 
@@ -150,14 +152,14 @@ export class StandIn {
 
   /** The bytes of the next write of a value, without sending it. */
   preview(cell: Cell, value: Value): Uint8Array | null {
-    const words = encodeValue(cell.holds, value, this.build.orders)
+    const words = encodeValue(cell.holds, value, cell.order)
     const sequence = this.protocol.lastSequence ? (this.sequence + 1) % (this.protocol.lastSequence + 1) : 0
     const bytes = words.ok
       ? this.protocol.encode('to panel', {
           operation: 'write',
           sequence,
           address: cell.address,
-          payload: wordsToBytes(words.value, this.build.orders.bytes),
+          payload: wordsToPayload(words.value, this.build.book.memory),
         })
       : null
     return bytes?.ok ? bytes.value : null
@@ -176,9 +178,9 @@ export class StandIn {
 
   // --- hearing
 
-  receive(bytes: Uint8Array): void {
+  receive(bytes: Uint8Array, fromUs: number): void {
     if (!this.on) return
-    for (const heard of this.receiver.receive(bytes, this.timers.nowUs)) this.take(heard)
+    for (const heard of this.receiver.receive(bytes, fromUs, this.timers.nowUs)) this.take(heard)
     const deadline = this.receiver.deadlineUs
     this.timers.cancel(this.expiry)
     this.expiry =
@@ -216,10 +218,10 @@ export class StandIn {
     return this.build.cells.find((c) => c.cell.address === address)?.cell ?? null
   }
 
-  private remember(address: number, payload: Uint8Array): void {
+  private remember(address: number, payload: readonly number[]): void {
     const cell = this.cellAt(address)
     if (!cell || payload.length !== cell.words * 2) return
-    this.known.set(address, decodeValue(cell.holds, bytesToWords(payload, this.build.orders.bytes), this.build.orders))
+    this.known.set(address, decodeValue(cell.holds, bytesToWords(payload, this.build.book.memory), cell.order))
   }
 
   private takeReport(heard: Heard, message: Message & { operation: 'report' | 'event' }): void {
@@ -265,7 +267,7 @@ export class StandIn {
     const cell = reaction.variable
     if (!cell || cell.address !== message.address || message.payload.length !== cell.words * 2) return false
     if (reaction.compare === 'any') return true
-    const value = decodeValue(cell.holds, bytesToWords(message.payload, this.build.orders.bytes), this.build.orders)
+    const value = decodeValue(cell.holds, bytesToWords(message.payload, this.build.book.memory), cell.order)
     return typeof value === 'number' && compares(value, reaction.compare, reaction.value)
   }
 

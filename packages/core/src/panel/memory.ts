@@ -1,4 +1,4 @@
-import { bytesToWords, wordsToBytes } from '../base/index.ts'
+import { bytesToWords, wordsToPayload } from '../base/index.ts'
 import type { BuildHeader } from '../compile/index.ts'
 import type { Reason } from '../frames/index.ts'
 import {
@@ -48,7 +48,7 @@ export class Memory {
 
   private clockWords(seconds: number): number[] {
     const [low, high] = [seconds % 65536, Math.floor(seconds / 65536)]
-    return this.header.orders.words === 'low' ? [low, high] : [high, low]
+    return this.header.memory.order === 'low' ? [low, high] : [high, low]
   }
 
   clock(): number {
@@ -56,7 +56,7 @@ export class Memory {
       decodeValue(
         { type: 'time' },
         this.words.subarray(this.ownAddress('clock'), this.ownAddress('clock') + 2),
-        this.header.orders,
+        this.header.memory.order,
       ),
     )
   }
@@ -68,12 +68,12 @@ export class Memory {
 
   /** The value that some words would be in a cell. */
   decode(cell: Cell, words: Uint16Array): Value {
-    return decodeValue(cell.holds, words, this.header.orders)
+    return decodeValue(cell.holds, words, cell.order)
   }
 
   /** The words of a value in shown units; null where it does not fit the type. */
   encode(cell: Cell, value: Value): Uint16Array | null {
-    const encoded = encodeValue(cell.holds, value, this.header.orders)
+    const encoded = encodeValue(cell.holds, value, cell.order)
     return encoded.ok ? encoded.value : null
   }
 
@@ -95,18 +95,18 @@ export class Memory {
     return true
   }
 
-  /** Takes over the words that another memory has for a cell: of the same type, in the same orders. */
+  /** Takes over the words that another memory has for a cell: of the same type, in the same order. */
   copy(to: Cell, from: Memory, cell: Cell): void {
     this.store(to.address, from.words.subarray(cell.address, cell.address + cell.words))
   }
 
-  /** The words of a cell in the byte order of the wire. */
-  bytesOf(address: number, words: number): Uint8Array {
-    return wordsToBytes(this.words.subarray(address, address + words), this.header.orders.bytes)
+  /** The bytes of some words as they stand in memory. */
+  bytesOf(address: number, words: number): number[] {
+    return wordsToPayload(this.words.subarray(address, address + words), this.header.memory.order)
   }
 
   /** What a host wants to write, wholly or not at all: null when it was written, or why not. */
-  hostWrite(address: number, payload: Uint8Array): Reason | null {
+  hostWrite(address: number, payload: readonly number[]): Reason | null {
     const words = this.wordsIn(address, payload)
     if (!words) return 'length'
     const reason = this.mayWrite(address, words)
@@ -118,14 +118,14 @@ export class Memory {
    * What a payload writes. One that ends inside a text clears the rest of that variable, and may have an odd number of
    * bytes there; anywhere else half a word is refused: null.
    */
-  private wordsIn(address: number, payload: Uint8Array): Uint16Array | null {
+  private wordsIn(address: number, payload: readonly number[]): Uint16Array | null {
     const count = Math.ceil(payload.length / 2)
     const last = address + count - 1
     const text = this.texts.find((cell) => last >= cell.address && last < cell.address + cell.words)
     if (!count || (payload.length % 2 && !text)) return null
     const whole = new Uint8Array(2 * (text ? text.address + text.words - address : count))
     whole.set(payload)
-    return bytesToWords(whole, this.header.orders.bytes)
+    return bytesToWords(whole, this.header.memory.order)
   }
 
   hostSetBits(address: number, mask: number, bits: number): Reason | null {
@@ -158,7 +158,7 @@ export class Memory {
     const clockAt = memory.ownFrom + ownOffset.clock
     // As it would be afterwards, also where only one of its two words is written.
     const clock = [clockAt, clockAt + 1].map((at) => words[at - address] ?? this.words[at]!)
-    if (Number(decodeValue({ type: 'time' }, Uint16Array.from(clock), this.header.orders)) > 86_399) return 'value'
+    if (Number(decodeValue({ type: 'time' }, Uint16Array.from(clock), this.header.memory.order)) > 86_399) return 'value'
     return null
   }
 

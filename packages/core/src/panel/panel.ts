@@ -51,8 +51,8 @@ export class Panel {
   ) {
     const { header } = build
     this.timers = new Timers(clock, panelSource)
-    this.protocol = mustHold(protocolFor(header.layout))
-    this.receiver = new Receiver(this.protocol, 'to panel')
+    this.protocol = mustHold(protocolFor(header.layout, build.book))
+    this.receiver = new Receiver(this.protocol, 'to panel', this.protocol.dialogue(header.link.confirmTimeoutMs * 1000))
     this.memory = new Memory(header, (address, words) => this.wordsChanged(address, words))
     this.glass = new Glass(build, { read: (cell) => this.read(cell), isPressed: (widget) => this.touch.isPressed(widget) })
     this.talk = new Talk(this.timers, header.link, this.protocol, (message, attempt) => {
@@ -161,10 +161,10 @@ export class Panel {
       this.talk.say({ operation: 'report', address: cell.address, payload: this.memory.bytesOf(cell.address, cell.words) })
   }
 
-  /** Bytes from the line, all in by now. */
-  receive(bytes: Uint8Array): void {
+  /** Bytes from the line, the first of which began at `fromUs`; all are in by now. */
+  receive(bytes: Uint8Array, fromUs: number): void {
     if (!this.on) return
-    for (const heard of this.receiver.receive(bytes, this.timers.nowUs)) this.take(heard)
+    for (const heard of this.receiver.receive(bytes, fromUs, this.timers.nowUs)) this.take(heard)
     this.awaitSilence()
   }
 

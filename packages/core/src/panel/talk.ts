@@ -9,7 +9,7 @@ export interface Outgoing {
 }
 
 type NotYetNumbered =
-  { operation: 'report'; address: number; payload: Uint8Array } | { operation: 'event'; address: number; what: EventKind }
+  { operation: 'report'; address: number; payload: readonly number[] } | { operation: 'event'; address: number; what: EventKind }
 
 /** Sorts after the line and before the host at the same instant. */
 export const panelSource = 2

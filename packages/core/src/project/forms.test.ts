@@ -190,16 +190,25 @@ describe('older and newer forms', () => {
     const document = mustHold(
       migrate({
         format: 2,
+        panel: { width: 320 },
+        variables: {
+          'variable:n': { holds: { type: 'u32' } },
+          'variable:t': { holds: { type: 'text' } },
+        },
         widgets: { 'widget:a': { settings: { actions } } },
         layout: {
+          payloadOrder: 'low',
+          wordOrder: 'high',
           forms: [{ parts: [{ part: 'what', codes: { pressed: 1, 'released inside': 7, held: 3, 'released outside': 4 } }] }],
         },
         exchanges: { e: { steps: { s: { kind: 'expect event', settings: { what: 'released outside' } } } } },
       }),
     )
     expect(document).toMatchObject({
+      panel: { width: 320, order: 'high' },
+      variables: { 'variable:n': { holds: {} }, 'variable:t': { order: 'low' } },
       widgets: { 'widget:a': { settings: { actions: now } } },
-      layout: { forms: [{ parts: [{ codes: { pressed: 1, lifted: 7, held: 3, 'slid off': 4 } }] }] },
+      layout: { payload: 'low', forms: [{ parts: [{ codes: { pressed: 1, lifted: 7, held: 3, 'slid off': 4 } }] }] },
       exchanges: { e: { steps: { s: { settings: { what: 'slid off' } } } } },
     })
     const request = (edit: string, args: unknown) => mustHold(migrateRequest({ changeId: 'change:r', edit, args }, 2)).args
@@ -207,6 +216,17 @@ describe('older and newer forms', () => {
       ids: ['widget:a'],
       values: { actions: now },
     })
+    expect(
+      mustHold(migrateRequest({ changeId: 'change:r', edit: 'set layout', args: { values: { wordOrder: 'high' } } }, 2)),
+    ).toMatchObject({
+      edit: 'set panel',
+      args: { values: { order: 'high' } },
+    })
+    expect(request('set layout', { values: { payloadOrder: 'high', name: 'x' } })).toEqual({
+      values: { payload: 'high', name: 'x' },
+    })
+    const moved = { of: 'change:x', left: [], patches: [{ op: 'replace', path: '/layout/wordOrder', value: 'low' }] }
+    expect(request('undo', moved)).toMatchObject({ patches: [{ path: '/panel/order', value: 'low' }] })
     const patches = [
       { op: 'replace', path: '/widgets/widget:a/settings/actions', value: actions },
       { op: 'replace', path: '/exchanges/e/steps/s/settings/what', value: 'released inside' },

@@ -2,22 +2,14 @@ import { newId, seededRandom, type PageId, type Random } from '../base/index.ts'
 import { noFace } from '../faces/index.ts'
 import { lampBinary, plainLink } from '../frames/index.ts'
 import { emptyHostScript } from '../scripts/index.ts'
-import { currentForm, type PanelProfile, type Project } from './types.ts'
+import type { PanelProfile } from './profile.ts'
+import { currentForm, type Project } from './types.ts'
 
 /** The typefaces a new project begins with: name and the SHA-256 of the font file. */
 export interface BundledTypeface {
   id: `typeface:${string}`
   name: string
   asset: string
-}
-
-export const plainPanel: PanelProfile = {
-  width: 800,
-  height: 480,
-  diagonalInches: 7,
-  memoryFrom: 0x10,
-  memoryTo: 0xff00,
-  ownFrom: 0xff00,
 }
 
 /** An empty project with one page. */

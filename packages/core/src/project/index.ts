@@ -6,12 +6,9 @@ export {
   type Page,
   type Widget,
   type Variable,
-  type PanelProfile,
   type TypefaceRecord,
   type Spent,
-  memoryPlanOf,
-  ordersOf,
-  pixelsPerMm,
+  orderOf,
 } from './types.ts'
 export { type Reference, usersOf, allReferences, refsOfWidget, isThere } from './references.ts'
 export { type Patch, applyPatches, patchesBetween, stillStands } from './patches.ts'
@@ -33,4 +30,5 @@ export {
   unpackAsset,
   readDocument,
 } from './file.ts'
-export { type BundledTypeface, freshProject, plainPanel } from './fresh.ts'
+export { type BundledTypeface, freshProject } from './fresh.ts'
+export { type PanelProfile, panelSettings, plainPanel, memoryPlanOf, pixelsPerMm, hasOwnWord, ownWordsOf } from './profile.ts'

@@ -34,10 +34,11 @@ const formSteps: Record<number, FormStep> = {
   // Form 2 had no kinds of page, no parents of widgets, no ids on the items of lists, an action for each deed, and other names
   // for what happens to a widget.
   2: {
-    document: (old) => renamed(old) as Loose,
+    document: (old) => withOrders(renamed(old) as Loose),
     request: (old) => {
       const args = renamed(old.args) as Loose
-      return { ...old, args: old.edit === 'undo' ? patchesFilled(args) : args }
+      if (old.edit === 'undo') return { ...old, args: patchesFilled(args) }
+      return old.edit === 'set layout' ? layoutRequest({ ...old, args }) : { ...old, args }
     },
   },
 }
@@ -61,6 +62,38 @@ function renamed(value: unknown, key = ''): unknown {
   return Object.fromEntries(
     Object.entries(value).map(([k, v]) => [key === 'codes' && k in eventNames ? eventNames[k]! : k, renamed(v, k)]),
   )
+}
+
+/** Form 2 had both orders in the layout: that of bytes is one of the wire, that of words is the panel's memory. */
+function withOrders(old: Loose): Loose {
+  const { payloadOrder, wordOrder, ...layout } = old['layout'] as Loose
+  const variables = Object.entries((old['variables'] ?? {}) as Record<string, Loose>).map(([id, variable]) => {
+    const isText = (variable['holds'] as Loose)['type'] === 'text'
+    return [id, isText && payloadOrder !== wordOrder ? { ...variable, order: payloadOrder } : variable]
+  })
+  return {
+    ...old,
+    layout: { ...layout, payload: payloadOrder },
+    panel: { ...(old['panel'] as Loose), order: wordOrder },
+    variables: Object.fromEntries(variables) as Loose,
+  }
+}
+
+/** A setting of the layout that is one of the panel now becomes an edit of the panel; beside others it is let go. */
+function layoutRequest(old: Request): Request {
+  const { payloadOrder, wordOrder, ...values } = (old.args as { values: Loose }).values
+  if (wordOrder !== undefined && payloadOrder === undefined && !Object.keys(values).length)
+    return { ...old, edit: 'set panel', args: { values: { order: wordOrder } } }
+  return { ...old, args: { values: { ...values, ...(payloadOrder === undefined ? {} : { payload: payloadOrder }) } } }
+}
+
+/** Where a patch of form 2 points to now. */
+const movedPaths: Record<string, string> = { '/layout/payloadOrder': '/layout/payload', '/layout/wordOrder': '/panel/order' }
+
+/** A layout that a patch puts back whole. */
+function layoutValue(value: unknown): unknown {
+  const { payloadOrder, wordOrder: _, ...layout } = value as Loose
+  return { ...layout, payload: payloadOrder }
 }
 
 function actionOf(old: Loose): unknown {
@@ -90,7 +123,12 @@ const lists: Record<string, string> = {
 /** The patches of an undo made under form 2, as form 3 has what they speak of. */
 function patchesFilled(args: Loose): Loose {
   const fill = (patches: readonly Patch[]): Patch[] =>
-    patches.map((patch) => (patch.op === 'remove' ? patch : { ...patch, value: recordFilled(patch.path, patch.value) }))
+    patches.map((old) => {
+      const patch = { ...old, path: movedPaths[old.path] ?? old.path }
+      if (patch.op === 'remove') return patch
+      const value = patch.path === '/layout' ? layoutValue(patch.value) : patch.value
+      return { ...patch, value: recordFilled(patch.path, value) }
+    })
   return { ...args, patches: fill(args['patches'] as Patch[]), left: fill(args['left'] as Patch[]) }
 }
 

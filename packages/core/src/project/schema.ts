@@ -1,17 +1,8 @@
 import Joi from 'joi'
-import { checksumNames, idPattern, type IdKind } from '../base/index.ts'
+import { idPattern, type IdKind } from '../base/index.ts'
 import { itemId, itemList } from '../describe/index.ts'
 import { faceSchema, noFace } from '../faces/index.ts'
-import {
-  countsKinds,
-  coversKinds,
-  eventKinds,
-  operations,
-  plainEventCodes,
-  plainLink,
-  plainReasonCodes,
-  reasons,
-} from '../frames/index.ts'
+import { linkSettings, plainLink, operations, partKind, payloadOrders, type Part } from '../frames/index.ts'
 import {
   emptyHostScript,
   outputSettings,
@@ -22,96 +13,31 @@ import {
   type StepKind,
 } from '../scripts/index.ts'
 import { travelKinds } from '../variables/index.ts'
-import { plainPanel } from './fresh.ts'
+import { panelSchema, plainPanel } from './profile.ts'
 import { currentForm, pageKinds } from './types.ts'
 
 export const idSchema = (kind: IdKind): Joi.StringSchema => Joi.string().pattern(idPattern(kind), `${kind} id`)
 const order = (kind: IdKind) => Joi.array().items(idSchema(kind)).unique()
-/** A record whose keys are filled, where they are missing, from what is plain. */
-const filled = (keys: Record<string, Joi.Schema>, plain: object): Joi.ObjectSchema =>
-  Joi.object(
-    Object.fromEntries(Object.entries(keys).map(([key, schema]) => [key, schema.default(plain[key as keyof typeof plain])])),
-  ).default()
 const records = (kind: IdKind, record: Joi.Schema) => Joi.object().pattern(idPattern(kind), record).default({})
 const name = Joi.string().trim().min(1).max(60)
 const word = Joi.number().integer().min(0).max(0xffff)
 const byte = Joi.number().integer().min(0).max(255)
-const byteOrder = Joi.string().valid('low', 'high').required()
 
-const panel = filled(
-  {
-    width: Joi.number().integer().min(16).max(2048),
-    height: Joi.number().integer().min(16).max(2048),
-    diagonalInches: Joi.number().min(0.5).max(40),
-    memoryFrom: word,
-    memoryTo: Joi.number().integer().min(Joi.ref('memoryFrom')).max(0x10000),
-    ownFrom: Joi.number().integer().min(0).max(0xfff0),
-  },
-  plainPanel,
-)
-
-const link = filled(
-  {
-    baud: Joi.number().integer().min(300).max(4_000_000),
-    parity: Joi.string().valid('none', 'even', 'odd'),
-    stopBits: Joi.number().valid(1, 2),
-    answers: Joi.string().valid('never', 'on refusal', 'always'),
-    confirm: Joi.boolean(),
-    confirmTimeoutMs: Joi.number().integer().min(1).max(60_000),
-    tries: Joi.number().integer().min(1).max(20),
-    latencyMs: Joi.number().integer().min(0).max(5_000),
-    aliveMs: Joi.number().integer().min(10).max(3_600_000),
-  },
-  plainLink,
-)
-
-/** A byte for each kind. A kind that is new gets its plain code, or the lowest that no other has. */
-const codes = (kinds: readonly string[], plain: Record<string, number>) =>
-  Joi.object(Object.fromEntries(kinds.map((k) => [k, byte])))
-    .required()
-    .custom((given: Record<string, number>) => {
-      if (kinds.every((kind) => kind in given)) return given
-      const taken = new Set(Object.values(given))
-      const all: Record<string, number> = {}
-      for (const kind of kinds) {
-        let code = given[kind] ?? plain[kind]!
-        if (!(kind in given)) for (let free = 0; taken.has(code); free++) code = free
-        taken.add(code)
-        all[kind] = code
-      }
-      return all
-    })
-const partShapes: Record<string, Joi.SchemaMap> = {
-  constant: { bytes: Joi.array().items(byte).min(1).max(32).required() },
-  length: {
-    size: Joi.valid(1, 2).required(),
-    order: byteOrder,
-    counts: Joi.valid(...countsKinds).required(),
-    adds: Joi.number().integer().min(-255).max(255).required(),
-  },
-  operation: {},
-  'sequence and operation': {},
-  sequence: {},
-  address: { size: Joi.valid(1, 2).required(), order: byteOrder },
-  words: { size: Joi.valid(1, 2).required(), order: byteOrder },
-  payload: {},
-  mask: { order: byteOrder },
-  bits: { order: byteOrder },
-  what: { codes: codes(eventKinds, plainEventCodes) },
-  reason: { codes: codes(reasons, plainReasonCodes) },
-  checksum: { algorithm: Joi.valid(...checksumNames).required(), order: byteOrder, covers: Joi.valid(...coversKinds).required() },
-}
-const part = Joi.alternatives().conditional('.part', {
-  switch: Object.entries(partShapes).map(([kind, keys]) => ({
-    is: kind,
-    then: Joi.object({ ...itemId('part'), part: Joi.valid(kind), ...keys }),
-  })),
-  otherwise: Joi.forbidden(),
-})
+/** A part has its kind, and what the description of the kind says beside it. */
+const part = Joi.object({ part: Joi.string().max(40).required() })
+  .unknown()
+  .custom((given: Part, helpers) => {
+    const kind = partKind(given.part)
+    if (!kind) return helpers.message({ custom: `{{#label}} is no part of a frame: ${given.part}` })
+    const { error, value } = kind.settings.schema
+      .keys({ ...itemId('part'), part: Joi.string() })
+      .validate(given, { convert: false })
+    return error ? helpers.message({ custom: error.message.slice(0, 300) }) : (value as Part)
+  })
 const parts = itemList('part', part).max(24).required()
 const startBytes = Joi.array().items(byte).max(8).required()
 
-const layout = Joi.object({
+const layoutShape: Joi.SchemaMap = {
   name: name.required(),
   framing: Joi.alternatives()
     .conditional('.kind', {
@@ -134,8 +60,7 @@ const layout = Joi.object({
       }),
     })
     .required(),
-  payloadOrder: byteOrder,
-  wordOrder: byteOrder,
+  payload: Joi.valid(...payloadOrders).required(),
   mostPayload: Joi.number().integer().min(2).max(1024).required(),
   gapUs: Joi.number().integer().min(1000).max(10_000_000).required(),
   head: parts,
@@ -148,7 +73,9 @@ const layout = Joi.object({
     .max(18)
     .required(),
   end: parts,
-}).required()
+}
+const layout = Joi.object(layoutShape).required()
+export const layoutKeys = Object.keys(layoutShape)
 
 const number = Joi.number()
 const holds = Joi.alternatives().conditional('.type', {
@@ -205,6 +132,7 @@ const variable = Joi.object({
   })
     .allow(null)
     .default(null),
+  order: Joi.valid('as panel', 'low', 'high').default('as panel'),
 })
 
 const page = Joi.object({
@@ -318,8 +246,8 @@ export const singleSchemas: Record<string, Joi.Schema> = {
   format: Joi.valid(currentForm).required(),
   name: name.required(),
   note: Joi.string().allow('').max(4000).default(''),
-  panel,
-  link,
+  panel: panelSchema.default(plainPanel),
+  link: linkSettings.schema.default(plainLink),
   layout,
   host,
   spent: spent.required(),

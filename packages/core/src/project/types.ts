@@ -1,23 +1,12 @@
-import type { ExchangeId, PageId, Rect, TypefaceId, VariableId, WidgetId } from '../base/index.ts'
+import type { ExchangeId, Order, PageId, Rect, TypefaceId, VariableId, WidgetId } from '../base/index.ts'
 import type { Values } from '../describe/index.ts'
 import { noFace, type Face } from '../faces/index.ts'
 import { described } from '../settings/index.ts'
 import { faceType } from '../widgets/index.ts'
 import type { Layout, LinkSettings } from '../frames/index.ts'
 import type { Exchange, HostScript } from '../scripts/index.ts'
-import type { Holds, MemoryPlan, Orders, Staleness, Travels, Value } from '../variables/index.ts'
-
-/** The module a project is for. Every limit comes from here. */
-export interface PanelProfile {
-  /** Glass in pixels, as it is mounted. */
-  width: number
-  height: number
-  diagonalInches: number
-  /** First and one past the last usable word of memory, and where the panel's own words begin. */
-  memoryFrom: number
-  memoryTo: number
-  ownFrom: number
-}
+import type { PanelProfile } from './profile.ts'
+import type { Holds, Staleness, Travels, Value } from '../variables/index.ts'
 
 /** What of a page is set as widgets' settings are: so that references in it are known, and compile, like theirs. */
 export const pageSettings = described({
@@ -67,6 +56,8 @@ export interface Variable {
   travels: Travels
   initial: Value
   stale: Staleness | null
+  /** Which word of a longer value, and which letter of a text, comes first. */
+  order: 'as panel' | Order
 }
 
 export interface TypefaceRecord {
@@ -106,16 +97,6 @@ export interface Project {
   spent: Spent
 }
 
-export const memoryPlanOf = (panel: PanelProfile): MemoryPlan => ({
-  from: panel.memoryFrom,
-  to: panel.memoryTo,
-  ownFrom: panel.ownFrom,
-  ownTo: panel.ownFrom + 16,
-})
-
-/** Pixels to a millimetre, from the diagonal. */
-export const pixelsPerMm = (panel: PanelProfile): number =>
-  Math.sqrt(panel.width * panel.width + panel.height * panel.height) / (panel.diagonalInches * 25.4)
-
-/** The order of bytes and words on the link, which is also that of values in memory. */
-export const ordersOf = (project: Project): Orders => ({ bytes: project.layout.payloadOrder, words: project.layout.wordOrder })
+/** Which word of a variable's value comes first: as the panel has it, unless it says otherwise. */
+export const orderOf = (panel: PanelProfile, variable: Pick<Variable, 'order'>): Order =>
+  variable.order === 'as panel' ? panel.order : variable.order

@@ -1,21 +1,23 @@
-import { good, type Result } from '../base/index.ts'
-import { compileLayout, dissect, encodeFrame, makeDecoder, partsOf, type Layout } from '../frames/index.ts'
+import { good, type Order, type Result } from '../base/index.ts'
+import { compileLayout, dissect, encodeFrame, hintsFor, makeDecoder, partsOf, type Layout } from '../frames/index.ts'
+import { openQuestions } from './dialogue.ts'
 import type { Protocol } from './protocol.ts'
 
-/** Frames of bytes as a layout describes them. */
-export function binaryProtocol(layout: Layout): Result<Protocol> {
-  const compiled = compileLayout(layout)
+/** Frames of bytes as a layout describes them, between memory of that order and the wire. */
+export function binaryProtocol(layout: Layout, memory: Order): Result<Protocol> {
+  const compiled = compileLayout(layout, memory)
   if (!compiled.ok) return compiled
   const codec = compiled.value
   const parts = layout.forms.flatMap((form) => partsOf(layout, form))
   const packed = parts.some((p) => p.part === 'sequence and operation')
   return good({
-    layout,
-    codec,
+    lastSequence: packed ? 15 : parts.some((p) => p.part === 'sequence') ? 255 : 0,
+    limits: { payload: layout.mostPayload },
+    can: (direction, operation) => layout.forms.some((f) => f.operation === operation && f.directions.includes(direction)),
     encode: (direction, message) => encodeFrame(codec, direction, message),
     decoder: (direction) => makeDecoder(codec, direction),
+    dialogue: openQuestions,
     dissect: (direction, wire) => dissect(codec, direction, wire),
-    lastSequence: packed ? 15 : parts.some((p) => p.part === 'sequence') ? 255 : 0,
-    can: (direction, operation) => layout.forms.some((f) => f.operation === operation && f.directions.includes(direction)),
+    hint: (direction, wire, code) => hintsFor(codec, direction, wire, code),
   })
 }

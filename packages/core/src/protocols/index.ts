@@ -1,3 +1,3 @@
-export type { Protocol } from './protocol.ts'
+export { type Protocol, type Book, type Entry, type Dialogue, emptyBook } from './protocol.ts'
 export { protocolFor } from './table.ts'
 export { type Heard, Receiver } from './receiver.ts'

@@ -1,15 +1,48 @@
-import type { Result } from '../base/index.ts'
-import type { Anatomy, Codec, Decoder, Direction, Layout, Message } from '../frames/index.ts'
+import type { Order, Result } from '../base/index.ts'
+import type { Anatomy, BadCode, Decoder, Direction, Hint, Message } from '../frames/index.ts'
+import type { Cell } from '../variables/index.ts'
 
-/** What both sides of a line share: how a message becomes bytes, and bytes a message. */
+/** What a name on the wire stands for. */
+export interface Entry {
+  name: string
+  number: number
+}
+
+/** What a protocol must know of a build to say its messages: names, and the order of bytes in memory. */
+export interface Book {
+  variables: readonly { name: string; cell: Cell }[]
+  widgets: readonly Entry[]
+  pages: readonly Entry[]
+  memory: Order
+}
+
+/** A book without names, for where there is no build. */
+export const emptyBook = (memory: Order = 'low'): Book => ({ variables: [], widgets: [], pages: [], memory })
+
+/**
+ * What the two ears of a line must share, since a frame may mean several things: an answer and a report may be the very same.
+ * While a question for a place is open within its time-out it is the answer, else a report.
+ */
+export interface Dialogue {
+  /** A message whose last bit was on the line at `endUs`. */
+  said(direction: Direction, message: Message, endUs: number): void
+  /** Which of its readings a frame is that ended at `endUs`. */
+  heard(direction: Direction, readings: readonly Message[], endUs: number): Message
+}
+
+/** What both sides of a line share: the only door between messages and bytes. */
 export interface Protocol {
-  layout: Layout
-  codec: Codec
-  encode(direction: Direction, message: Message): Result<Uint8Array>
-  decoder(direction: Direction): Decoder
-  dissect(direction: Direction, wire: Uint8Array): Anatomy
   /** Sequence numbers run from 0 to this; 0 when the layout has no place for them. */
   lastSequence: number
+  /** The most bytes of a payload. */
+  limits: { payload: number }
   /** Whether a frame of this operation can be said in this direction. */
   can(direction: Direction, operation: Message['operation']): boolean
+  /** Problems as of `encodeFrame`. */
+  encode(direction: Direction, message: Message): Result<Uint8Array>
+  decoder(direction: Direction): Decoder
+  dialogue(timeoutUs: number): Dialogue
+  dissect(direction: Direction, wire: Uint8Array): Anatomy
+  /** What was probably meant by bytes that are no frame. */
+  hint(direction: Direction, wire: Uint8Array, code: BadCode): readonly Hint[]
 }

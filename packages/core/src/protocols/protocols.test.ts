@@ -3,15 +3,15 @@ import fc from 'fast-check'
 import { fromHex, joinBytes, mustHold, toHex } from '../base/index.ts'
 import { lampBinary, type Message } from '../frames/index.ts'
 import { bigEndianPlain, layoutsForLaws } from '../testing/layouts.ts'
-import { protocolFor, Receiver } from './index.ts'
+import { emptyBook, protocolFor, Receiver } from './index.ts'
 
-const lamp = mustHold(protocolFor(lampBinary))
+const lamp = mustHold(protocolFor(lampBinary, emptyBook()))
 const hex = (text: string) => mustHold(fromHex(text))
 const good = hex('7E 51 12 00 06 09 97 82 7E')
 
 describe('a protocol', () => {
   test('knows how far its sequence numbers go', () => {
-    expect(layoutsForLaws.map((l) => mustHold(protocolFor(l)).lastSequence)).toEqual([15, 255, 0, 255, 0, 0])
+    expect(layoutsForLaws.map((l) => mustHold(protocolFor(l, emptyBook())).lastSequence)).toEqual([15, 15, 0, 255, 0, 0])
   })
   test('knows what can be said which way', () => {
     expect([
@@ -20,28 +20,31 @@ describe('a protocol', () => {
       lamp.can('to host', 'report'),
       lamp.can('to panel', 'done'),
     ]).toEqual([true, false, true, true])
-    const eight = mustHold(protocolFor(layoutsForLaws[3]!))
+    const eight = mustHold(protocolFor(layoutsForLaws[3]!, emptyBook()))
     expect([eight.can('to panel', 'ask'), eight.can('to host', 'event')]).toEqual([false, false])
   })
   test('is refused for a layout with two readings, with the reason', () => {
-    expect(protocolFor({ ...bigEndianPlain, head: [] })).toMatchObject({ ok: false, problem: { code: 'layout.needs' } })
+    expect(protocolFor({ ...bigEndianPlain, head: [] }, emptyBook())).toMatchObject({
+      ok: false,
+      problem: { code: 'layout.needs' },
+    })
   })
 })
 
 describe('a receiver', () => {
   test('hands out each outcome with its bytes and the instant it was complete', () => {
-    const receiver = new Receiver(lamp, 'to panel')
-    expect(receiver.receive(good.slice(0, 4), 100)).toEqual([])
-    const [heard] = receiver.receive(good.slice(4), 900)
+    const receiver = new Receiver(lamp, 'to panel', lamp.dialogue(1000))
+    expect(receiver.receive(good.slice(0, 4), 100, 100)).toEqual([])
+    const [heard] = receiver.receive(good.slice(4), 900, 900)
     expect(heard).toMatchObject({ kind: 'frame', atUs: 900 })
     expect(toHex(heard!.bytes)).toBe(toHex(good))
   })
   test('gives up what is unfinished at its deadline, not at the next byte', () => {
-    const receiver = new Receiver(lamp, 'to panel')
-    receiver.receive(good.slice(0, 4), 1000)
+    const receiver = new Receiver(lamp, 'to panel', lamp.dialogue(1000))
+    receiver.receive(good.slice(0, 4), 1000, 1000)
     expect(receiver.deadlineUs).toBe(1000 + lampBinary.gapUs)
     expect(receiver.expire(1000)).toEqual([])
-    const late = receiver.receive(good, 2_000_000)
+    const late = receiver.receive(good, 2_000_000, 2_000_000)
     expect(late.map((h) => [h.kind, h.atUs, h.bytes.length])).toEqual([
       ['bad', 1000 + lampBinary.gapUs, 4],
       ['frame', 2_000_000, 9],
@@ -54,9 +57,9 @@ describe('a receiver', () => {
         fc.integer({ min: 1, max: 9 }),
         (parts, chunk) => {
           const stream = joinBytes(parts)
-          const receiver = new Receiver(lamp, 'to panel')
+          const receiver = new Receiver(lamp, 'to panel', lamp.dialogue(1000))
           const heard = []
-          for (let at = 0; at < stream.length; at += chunk) heard.push(...receiver.receive(stream.slice(at, at + chunk), at))
+          for (let at = 0; at < stream.length; at += chunk) heard.push(...receiver.receive(stream.slice(at, at + chunk), at, at))
           heard.push(...receiver.expire(1e12))
           expect(joinBytes(heard.map((h) => h.bytes))).toEqual(stream)
         },
@@ -64,10 +67,32 @@ describe('a receiver', () => {
     )
   })
   test('of the host hears reports, and not what only a panel would', () => {
-    const report: Message = { operation: 'report', sequence: 3, address: 0x12, payload: Uint8Array.of(6, 9) }
-    const receiver = new Receiver(lamp, 'to host')
-    expect(receiver.receive(mustHold(lamp.encode('to host', report)), 0)).toMatchObject([{ kind: 'frame', message: report }])
-    const flagged = [...receiver.receive(good, 10), ...receiver.expire(1e12)]
+    const report: Message = { operation: 'report', sequence: 3, address: 0x12, payload: [6, 9] }
+    const receiver = new Receiver(lamp, 'to host', lamp.dialogue(1000))
+    expect(receiver.receive(mustHold(lamp.encode('to host', report)), 0, 0)).toMatchObject([{ kind: 'frame', message: report }])
+    const flagged = [...receiver.receive(good, 10, 10), ...receiver.expire(1e12)]
     expect(flagged).toMatchObject([{ kind: 'bad', code: 'operation' }])
+  })
+})
+
+describe('a dialogue', () => {
+  const ask: Message = { operation: 'ask', sequence: 1, address: 7, words: 1 }
+  const both = (address: number, ...payload: number[]): Message[] =>
+    (['value', 'report'] as const).map((operation) => ({ operation, sequence: 0, address, payload }))
+  test('takes a frame of two readings for the answer while a question for its place is open, else for a report', () => {
+    const dialogue = lamp.dialogue(1000)
+    const heard = (readings: Message[], atUs: number) => dialogue.heard('to host', readings, atUs).operation
+    expect(heard(both(7, 1, 2), 0)).toBe('report')
+    dialogue.said('to panel', ask, 100)
+    expect(heard(both(8, 1, 2), 200)).toBe('report')
+    expect(heard(both(7, 1, 2, 3, 4), 200)).toBe('report')
+    expect(heard(both(7, 1, 2), 200)).toBe('value')
+    expect(heard(both(7, 1, 2), 300)).toBe('report')
+    dialogue.said('to panel', ask, 400)
+    expect(heard(both(7, 1, 2), 1401)).toBe('report')
+  })
+  test('is one object for one layout and memory', () => {
+    expect(protocolFor(lampBinary, { memory: 'low' })).toBe(protocolFor(lampBinary, emptyBook()))
+    expect(protocolFor(lampBinary, { memory: 'high' })).not.toBe(protocolFor(lampBinary, emptyBook()))
   })
 })

@@ -1,16 +1,20 @@
 import type { BadCode, Decoder, Direction, Message } from '../frames/index.ts'
-import type { Protocol } from './protocol.ts'
+import type { Dialogue, Protocol } from './protocol.ts'
 
 /** A frame or a bad range together with its bytes and the instant its last byte was in. */
 export type Heard = { bytes: Uint8Array; atUs: number } & ({ kind: 'frame'; message: Message } | { kind: 'bad'; code: BadCode })
 
-/** One end's ear: a decoder that remembers the bytes its outcomes speak of. */
+/** One end's ear: a decoder that remembers the bytes its outcomes speak of, and knows which reading is meant. */
 export class Receiver {
   private decoder: Decoder
   private recent: number[] = []
   private base = 0
 
-  constructor(protocol: Protocol, direction: Direction) {
+  constructor(
+    protocol: Protocol,
+    private direction: Direction,
+    private dialogue: Dialogue,
+  ) {
     this.decoder = protocol.decoder(direction)
   }
 
@@ -18,11 +22,12 @@ export class Receiver {
     return this.decoder.deadlineUs
   }
 
-  receive(bytes: Uint8Array, atUs: number): Heard[] {
-    const late = this.expire(atUs)
+  /** Bytes that were on the line from `firstUs` to `lastUs`, which is now. */
+  receive(bytes: Uint8Array, firstUs: number, lastUs: number): Heard[] {
+    const late = this.expire(firstUs)
     for (let i = 0; i < bytes.length; i++) this.recent.push(bytes[i]!)
-    const outcomes = this.decoder.feed(bytes, atUs)
-    return late.length ? [...late, ...this.attach(outcomes, atUs)] : this.attach(outcomes, atUs)
+    const outcomes = this.decoder.feed(bytes, firstUs, lastUs)
+    return late.length ? [...late, ...this.attach(outcomes, lastUs)] : this.attach(outcomes, lastUs)
   }
 
   expire(atUs: number): Heard[] {
@@ -34,7 +39,8 @@ export class Receiver {
     if (!outcomes.length) return []
     const heard = outcomes.map((o): Heard => {
       const bytes = Uint8Array.from(this.recent.slice(o.from - this.base, o.to - this.base))
-      return o.kind === 'frame' ? { kind: 'frame', message: o.message, bytes, atUs } : { kind: 'bad', code: o.code, bytes, atUs }
+      if (o.kind === 'bad') return { kind: 'bad', code: o.code, bytes, atUs }
+      return { kind: 'frame', message: this.dialogue.heard(this.direction, o.readings, atUs), bytes, atUs }
     })
     const end = outcomes[outcomes.length - 1]!.to
     this.recent = this.recent.slice(end - this.base)

@@ -71,8 +71,8 @@ export class Rig {
       return
     }
     this.passing = passed
-    if (passed.direction === 'to panel') this.panel.receive(passed.arrived)
-    else this.host.receive(passed.arrived)
+    if (passed.direction === 'to panel') this.panel.receive(passed.arrived, passed.fromUs)
+    else this.host.receive(passed.arrived, passed.fromUs)
     this.passing = null
   }
 
@@ -167,14 +167,13 @@ export class Rig {
       )
     }
     const was = cells(old)
-    const sameOrders = sameJson(old.header.orders, this.build.header.orders)
     const held = before.touch.held
     for (const [id, { name, cell }] of cells(this.build)) {
       const other = was.get(id)?.cell
       if (!cell || !other) continue
       if (sameJson(cell.holds, other.holds)) {
         // The very words, where they mean the same: not every word has a value that would come back as it was.
-        if (sameOrders) this.panel.memory.copy(cell, before.memory, other)
+        if (cell.order === other.order) this.panel.memory.copy(cell, before.memory, other)
         else this.panel.memory.write(cell, before.memory.read(other).value)
         if (held.includes(other)) this.panel.letGo(cell)
       } else if (before.memory.read(other).value !== this.panel.memory.read(cell).value) reset.push(name)

@@ -81,7 +81,7 @@ describe('what stands in memory', () => {
       return made.build.header.cells.find(({ cell }) => cell.address === variable.address)!.cell
     }
     const note = cellOf('site_note')
-    const odd = Uint8Array.from({ length: note.words * 2 }, (_, i) => 0x80 + i)
+    const odd = Array.from({ length: note.words * 2 }, (_, i) => 0x80 + i)
     expect(made.rig.panel.memory.hostWrite(note.address, odd)).toBeNull()
     made.take(edited(project, 'place widgets', { places: { [label.id]: { x: label.place.x + 1 } } }))
     expect(made.rig.panel.memory.bytesOf(note.address, note.words)).toEqual(odd)
@@ -109,7 +109,7 @@ describe('what stands in memory', () => {
     const { memory } = bench().rig.panel
     const variable = Object.values(project.variables).find((v) => v.name === 'site_note')!
     const { cell } = bench().build.header.cells.find((c) => c.cell.address === variable.address)!
-    const bytes = (text: string) => Uint8Array.from(text, (c) => c.charCodeAt(0))
+    const bytes = (text: string) => Array.from(text, (c) => c.charCodeAt(0))
     expect(memory.hostWrite(cell.address, bytes('FAIR, NO CLOUD'))).toBeNull()
     expect(memory.hostWrite(cell.address, bytes('RAIN'))).toBeNull()
     expect(memory.read(cell).value).toBe('RAIN')
@@ -119,13 +119,13 @@ describe('what stands in memory', () => {
     expect(memory.hostWrite(cell.address + 3, bytes('OK'))).toBeNull()
     expect(memory.read(cell).value).toBe('FAIR, OK')
     const target = Object.values(project.variables).find((v) => v.name === 'dome_target')!
-    expect(memory.hostWrite(target.address, Uint8Array.of(1))).toBe('length')
+    expect(memory.hostWrite(target.address, [1])).toBe('length')
   })
   test('the clock takes no word that would make it more than a day', () => {
     const { memory } = bench().rig.panel
     const clockAt = project.panel.ownFrom + 2
-    expect(memory.hostWrite(clockAt + 1, Uint8Array.of(5, 0))).toBe('value')
-    expect(memory.hostWrite(clockAt, Uint8Array.of(0, 1))).toBeNull()
+    expect(memory.hostWrite(clockAt + 1, [5, 0])).toBe('value')
+    expect(memory.hostWrite(clockAt, [0, 1])).toBeNull()
   })
 })
 

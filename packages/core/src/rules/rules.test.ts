@@ -24,6 +24,7 @@ const numberCell = (min: number, max: number, factor = 1): Cell => ({
   address: 16,
   words: 1,
   holds: { type: 'u16', factor, offset: 0, decimals: 1, unit: '', min, max },
+  order: 'low',
   travels: 'both',
   stale: null,
 })

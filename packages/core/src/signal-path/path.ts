@@ -138,6 +138,7 @@ function wire(
           travels: own.writable ? 'both' : 'panel to host',
           initial: 0,
           stale: null,
+          order: 'as panel',
         }
       : null)
   const value = variable ? (now?.(variable.id) ?? variable.initial) : 0

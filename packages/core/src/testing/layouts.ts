@@ -13,8 +13,7 @@ import {
 export const bigEndianPlain: Layout = {
   name: 'start, length, big-endian',
   framing: { kind: 'length-led', start: [0xa1, 0xb2] },
-  payloadOrder: 'high',
-  wordOrder: 'high',
+  payload: 'as memory',
   mostPayload: 120,
   gapUs: 50_000,
   head: [
@@ -34,8 +33,7 @@ export const bigEndianPlain: Layout = {
 const fixedEight: Layout = {
   name: 'eight bytes',
   framing: { kind: 'fixed', start: [0x5a], length: 8 },
-  payloadOrder: 'low',
-  wordOrder: 'high',
+  payload: 'low',
   mostPayload: 2,
   gapUs: 20_000,
   head: [{ part: 'sequence' }, { part: 'operation' }, { part: 'address', size: 2, order: 'low' }],
@@ -49,8 +47,9 @@ const fixedEight: Layout = {
 
 const countedWords: Layout = {
   ...lengthLedStart,
-  name: 'counted words, length of the whole',
+  name: 'counted words, length of the whole, no sequence',
   framing: { kind: 'length-led', start: [0x68] },
+  mostPayload: 120,
   head: [
     { part: 'operation' },
     { part: 'length', size: 2, order: 'low', counts: 'whole frame', adds: 1 },
@@ -84,7 +83,7 @@ export const layoutsForLaws: Layout[] = [lampBinary, lengthLedStart, bigEndianPl
 export const bigEndianPlainFrames: { direction: Direction; message: Message; hex: string }[] = [
   {
     direction: 'to panel',
-    message: { operation: 'write', sequence: 0, address: 0x12, payload: Uint8Array.of(9, 6) },
+    message: { operation: 'write', sequence: 0, address: 0x12, payload: [9, 6] },
     hex: 'A1 B2 05 01 00 12 09 06',
   },
   {
@@ -95,12 +94,12 @@ export const bigEndianPlainFrames: { direction: Direction; message: Message; hex
   { direction: 'to panel', message: { operation: 'ask', sequence: 0, address: 0x1234, words: 2 }, hex: 'A1 B2 04 03 12 34 02' },
   {
     direction: 'to host',
-    message: { operation: 'value', sequence: 0, address: 0x12, payload: Uint8Array.of(9, 6, 0, 1) },
+    message: { operation: 'value', sequence: 0, address: 0x12, payload: [9, 6, 0, 1] },
     hex: 'A1 B2 07 04 00 12 09 06 00 01',
   },
   {
     direction: 'to host',
-    message: { operation: 'report', sequence: 0, address: 0x12, payload: Uint8Array.of(0xa1, 0xb2) },
+    message: { operation: 'report', sequence: 0, address: 0x12, payload: [0xa1, 0xb2] },
     hex: 'A1 B2 05 05 00 12 A1 B2',
   },
   { direction: 'to host', message: { operation: 'event', sequence: 0, address: 7, what: 'held' }, hex: 'A1 B2 04 06 00 07 03' },
@@ -112,7 +111,7 @@ export const bigEndianPlainFrames: { direction: Direction; message: Message; hex
   },
   {
     direction: 'to panel',
-    message: { operation: 'message', sequence: 0, address: 2, payload: Uint8Array.of(0, 10) },
+    message: { operation: 'message', sequence: 0, address: 2, payload: [0, 10] },
     hex: 'A1 B2 05 09 00 02 00 0A',
   },
 ]

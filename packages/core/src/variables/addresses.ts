@@ -1,3 +1,5 @@
+import type { Order } from '../base/index.ts'
+
 /** `words` words of memory from `address` on. */
 export interface Span {
   address: number
@@ -10,6 +12,8 @@ export interface MemoryPlan {
   to: number
   ownFrom: number
   ownTo: number
+  /** Which byte of a word comes first where memory is bytes, and by default which word of a longer value. */
+  order: Order
 }
 
 export const spansOverlap = (a: Span, b: Span): boolean => a.address < b.address + b.words && b.address < a.address + a.words

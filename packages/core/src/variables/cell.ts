@@ -1,3 +1,4 @@
+import type { Order } from '../base/index.ts'
 import type { Holds } from './holds.ts'
 
 /** Who changes a variable: the host, the panel, both, or the panel without telling anyone. */
@@ -21,6 +22,8 @@ export interface Cell {
   address: number
   words: number
   holds: Holds
+  /** Which word of a longer value, and which letter of a text in each word, comes first. */
+  order: Order
   travels: Travels
   stale: Staleness | null
 }

@@ -14,7 +14,6 @@ export {
   freshHolds,
 } from './holds.ts'
 export {
-  type Orders,
   encodeValue,
   decodeValue,
   rawOf,

@@ -10,41 +10,36 @@ import {
   type Value,
 } from './holds.ts'
 
-/** How a link orders the bytes of a word and the words of a longer value. */
-export interface Orders {
-  bytes: Order
-  words: Order
-}
-
 /**
  * A value as memory words. Problems: `value.number` (not a number), `value.type` (beyond the type; low, high, raw),
  * `value.long` (bytes, most), `value.encoding` (character), `value.whole` (a word 0–65535 was wanted).
  * A value outside its range but inside its type is stored as it is: range is a question for findings and the glass.
+ * `order`: which word of a longer value, and which letter of a text in each word, comes first.
  */
-export function encodeValue(holds: Holds, value: Value, orders: Orders): Result<Uint16Array> {
-  if (holds.type === 'text') return encodeText(holds.bytes, holds.encoding, String(value), orders)
+export function encodeValue(holds: Holds, value: Value, order: Order): Result<Uint16Array> {
+  if (holds.type === 'text') return encodeText(holds.bytes, holds.encoding, String(value), order)
   if (typeof value !== 'number' || !Number.isFinite(value)) return bad('value.number', { value: String(value) })
-  if (isNumber(holds)) return encodeNumber(holds, value, orders)
+  if (isNumber(holds)) return encodeNumber(holds, value, order)
   const most = holds.type === 'time' ? 86_399 : 65_535
   if (!Number.isInteger(value) || value < 0 || value > most) return bad('value.whole', { value, most })
-  return good(holds.type === 'time' ? pair(value, orders.words) : Uint16Array.of(value))
+  return good(holds.type === 'time' ? pair(value, order) : Uint16Array.of(value))
 }
 
-function encodeNumber(holds: NumberHolds, value: number, orders: Orders): Result<Uint16Array> {
+function encodeNumber(holds: NumberHolds, value: number, order: Order): Result<Uint16Array> {
   const { min, max } = rawLimits[holds.type]
   if (holds.type === 'f32') {
     const raw = (value - holds.offset) / holds.factor
     if (raw < min || raw > max) return bad('value.type', { value, type: holds.type, low: min, high: max })
     const view = new DataView(new ArrayBuffer(4))
     view.setFloat32(0, raw)
-    return good(pair(view.getUint32(0), orders.words))
+    return good(pair(view.getUint32(0), order))
   }
   const raw = roundHalfAway((value - holds.offset) / holds.factor)
   if (raw < min || raw > max) {
     const ends = [min, max].map((r) => shownOf(holds, r)).sort((a, b) => a - b)
     return bad('value.type', { value, type: holds.type, low: ends[0]!, high: ends[1]! })
   }
-  return good(holds.type === 'u16' || holds.type === 'i16' ? Uint16Array.of(raw & 0xffff) : pair(raw, orders.words))
+  return good(holds.type === 'u16' || holds.type === 'i16' ? Uint16Array.of(raw & 0xffff) : pair(raw, order))
 }
 
 const pair = (raw: number, order: Order): Uint16Array => {
@@ -91,11 +86,11 @@ function shownOf(holds: NumberHolds, raw: number): number {
 }
 
 /** The raw whole number (or binary32 value) that words hold. */
-export function rawOf(holds: NumberHolds, words: ArrayLike<number>, orders: Orders): number {
+export function rawOf(holds: NumberHolds, words: ArrayLike<number>, order: Order): number {
   if (holds.type === 'u16') return words[0]!
   if (holds.type === 'i16') return (words[0]! << 16) >> 16
-  const low = words[orders.words === 'low' ? 0 : 1]!
-  const high = words[orders.words === 'low' ? 1 : 0]!
+  const low = words[order === 'low' ? 0 : 1]!
+  const high = words[order === 'low' ? 1 : 0]!
   if (holds.type === 'u32') return high * 65536 + low
   if (holds.type === 'i32') return (high << 16) | low
   const view = new DataView(new ArrayBuffer(4))
@@ -104,13 +99,13 @@ export function rawOf(holds: NumberHolds, words: ArrayLike<number>, orders: Orde
 }
 
 /** What words hold, in shown units. Never fails: any word means something, if only a value out of range. */
-export function decodeValue(holds: Holds, words: ArrayLike<number>, orders: Orders): Value {
-  if (holds.type === 'text') return decodeText(words, holds, orders)
+export function decodeValue(holds: Holds, words: ArrayLike<number>, order: Order): Value {
+  if (holds.type === 'text') return decodeText(words, holds, order)
   if (isNumber(holds)) {
-    const raw = rawOf(holds, words, orders)
+    const raw = rawOf(holds, words, order)
     return holds.type === 'f32' ? raw * holds.factor + holds.offset : shownOf(holds, raw)
   }
-  if (holds.type === 'time') return words[orders.words === 'low' ? 1 : 0]! * 65536 + words[orders.words === 'low' ? 0 : 1]!
+  if (holds.type === 'time') return words[order === 'low' ? 1 : 0]! * 65536 + words[order === 'low' ? 0 : 1]!
   return words[0]!
 }
 
@@ -179,7 +174,7 @@ const flagWords = (holds: FlagsHolds, word: number): string[] => {
 export function parseValue(holds: Holds, text: string): Result<Value> {
   const trimmed = text.trim()
   if (holds.type === 'text') {
-    const fits = encodeText(holds.bytes, holds.encoding, text, { bytes: 'low', words: 'low' })
+    const fits = encodeText(holds.bytes, holds.encoding, text, 'low')
     return fits.ok ? good(text) : fits
   }
   if (isNumber(holds)) return parseNumber(holds, trimmed)
@@ -283,18 +278,18 @@ function utf8Point(bytes: Uint8Array, at: number, length: number): number {
   return point < least || point > 0x10ffff || (point >= 0xd800 && point <= 0xdfff) ? -1 : point
 }
 
-function encodeText(most: number, encoding: Encoding, text: string, orders: Orders): Result<Uint16Array> {
+function encodeText(most: number, encoding: Encoding, text: string, order: Order): Result<Uint16Array> {
   const bytes = textToBytes(text, encoding)
   if (!bytes.ok) return bytes
   if (bytes.value.length > most) return bad('value.long', { bytes: bytes.value.length, most })
   const padded = new Uint8Array(Math.ceil(most / 2) * 2)
   padded.set(bytes.value)
   // The first character is the first byte on the wire, whatever the order of a word.
-  return good(bytesToWords(padded, orders.bytes))
+  return good(bytesToWords(padded, order))
 }
 
-const decodeText = (words: ArrayLike<number>, holds: { bytes: number; encoding: Encoding }, orders: Orders): string =>
-  bytesToText(wordsToBytes(Uint16Array.from(words), orders.bytes).slice(0, holds.bytes), holds.encoding)
+const decodeText = (words: ArrayLike<number>, holds: { bytes: number; encoding: Encoding }, order: Order): string =>
+  bytesToText(wordsToBytes(Uint16Array.from(words), order).slice(0, holds.bytes), holds.encoding)
 
 /** The value a variable has when nothing was said: zero, brought into its range; the first choice; an empty text. */
 export function freshValue(holds: Holds): Value {

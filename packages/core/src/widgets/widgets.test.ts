@@ -10,7 +10,14 @@ import { freshHolds, holdsTypes, isInRange, isNumber, type Cell, type Holds, typ
 import { widgetKinds, type Live, type WidgetKind } from './index.ts'
 
 const sheet = makeSheet(mustHold(readTypeface(testAssets.get(testTypefaces[0]!.asset)!)), 20)
-const cellOf = (holds: Holds, stale: Cell['stale'] = null): Cell => ({ address: 16, words: 1, holds, travels: 'both', stale })
+const cellOf = (holds: Holds, stale: Cell['stale'] = null): Cell => ({
+  address: 16,
+  words: 1,
+  holds,
+  order: 'low',
+  travels: 'both',
+  stale,
+})
 
 const context = (cell: Cell): CompileContext => ({
   cell: (id) => (id ? cell : null),

@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest'
 import { hashOfWords, newId, seededRandom, type Rect } from '../base/index.ts'
 import { Compiler, compileHost } from '../compile/index.ts'
-import { findingSentences, type Finding } from '../findings/index.ts'
-import { passGate, type Project } from '../project/index.ts'
+import { findingSentences, findingWords, registerCheck, type Finding } from '../findings/index.ts'
+import { passGate, usersOf, type Project } from '../project/index.ts'
 import { Surface } from '../raster/index.ts'
 import { described, settingTypes } from '../settings/index.ts'
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
@@ -212,6 +212,31 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
     at: button('Open shutter'),
     fixed: true,
   },
+  absent: {
+    edits: [['set panel', { values: { hasClock: false } }]],
+    at: usersOf(project, 'variable:own-clock')[0]!.from,
+    fixed: false,
+  },
+  dark: {
+    edits: [
+      [
+        'set widgets',
+        {
+          ids: [button('Backlight less')],
+          values: { actions: [does('pressed', 'set', { variable: 'variable:own-backlight', to: 2 })] },
+        },
+      ],
+    ],
+    at: button('Backlight less'),
+    fixed: false,
+  },
+  'layout-advice': {
+    edits: [
+      ['set layout', { values: { forms: project.layout.forms.map((f) => (f.operation === 'report' ? { ...f, code: 4 } : f)) } }],
+    ],
+    at: '',
+    fixed: false,
+  },
   glyph: { edits: [['set widgets', textOf('Open shutter', 'Öffnen Ж')]], at: button('Open shutter'), fixed: false },
   'dead-end': {
     edits: [
@@ -301,6 +326,14 @@ mutations['dead-end'] = {
 
 describe('findings', () => {
   test('each has a mutation here', () => expect(Object.keys(mutations).sort()).toEqual(Object.keys(findingSentences).sort()))
+  test('one of another needs its check and its words: it is found and said', () => {
+    const check = (): Finding[] => [{ code: 'ours', severity: 'advice', station: 'Pages', at: '', facts: { n: 3 }, fix: null }]
+    const gone = registerCheck(check, { ours: 'There are {n}.' })
+    const found = new Workbench(project, assets).findings().map(findingWords)
+    gone()
+    expect(found).toEqual(['There are 3.'])
+    expect(new Workbench(project, assets).findings()).toEqual([])
+  })
   const codes = (findings: Finding[]) => [...new Set(findings.map((f) => f.code))]
   test.each(Object.entries(mutations))(
     '%s is found alone, at its place, and its fix gives zero again',

@@ -38,6 +38,11 @@ export class Workbench {
 
   private lastGood: Project['layout'] | null = null
 
+  /** The layout of the project cannot be used, and the last one that could runs instead. */
+  get runsLastGood(): boolean {
+    return checkLayout(this.project.layout).length > 0
+  }
+
   /** A layout with two readings cannot run: the last good one stays in the build until it is mended. */
   private usableOf(project: Project): Project {
     if (!checkLayout(project.layout).length) {

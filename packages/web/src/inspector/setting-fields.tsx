@@ -1,7 +1,8 @@
+import { fromHex, toHex } from '@moth-lamp/core/base'
 import type { Face } from '@moth-lamp/core/faces'
 import { doesFollow } from '@moth-lamp/core/describe'
 import type { FontChoice } from '@moth-lamp/core/settings'
-import type { HoldsType } from '@moth-lamp/core/variables'
+import { formatAddress, parseAddress, type HoldsType } from '@moth-lamp/core/variables'
 import type { ReactNode } from 'react'
 import { Choice, ColourField, NumberField, TextField, YesNo } from '../parts/fields.tsx'
 import { PagePicker, VariablePicker, WidgetPicker } from '../parts/pickers.tsx'
@@ -84,6 +85,59 @@ function FontField({ setting, value, onChange }: FieldProps) {
   )
 }
 
+/** Constant bytes, in hex. */
+function BytesField({ setting, value, onChange }: FieldProps) {
+  return (
+    <TextField
+      mono
+      label={setting.label}
+      value={toHex(value as number[])}
+      check={(t) => (fromHex(t).ok ? null : 'Bytes in hex.')}
+      onCommit={(t) => {
+        const read = fromHex(t)
+        if (read.ok) onChange(Array.from(read.value))
+      }}
+    />
+  )
+}
+
+/** A byte for each of some words. */
+function CodesField({ value, onChange }: FieldProps) {
+  const codes = value as Record<string, number>
+  return (
+    <div>
+      {Object.entries(codes).map(([name, code]) => (
+        <div className="setting" key={name}>
+          <label>{name}</label>
+          <NumberField
+            label={`Code of ${name}`}
+            value={code}
+            min={0}
+            max={255}
+            whole
+            onCommit={(next) => onChange({ ...codes, [name]: next })}
+          />
+        </div>
+      ))}
+    </div>
+  )
+}
+
+/** An address of memory, in hex or decimal; 0x10000 is the end of all. */
+function AddressField({ setting, value, onChange }: FieldProps) {
+  const read = (text: string): number | null => (text.trim().toLowerCase() === '0x10000' ? 0x10000 : parseAddress(text))
+  const fits = (n: number | null) => n !== null && n >= (setting.min ?? 0) && n <= (setting.max ?? 0xffff)
+  return (
+    <TextField
+      mono
+      label={setting.label}
+      value={formatAddress(Number(value))}
+      check={(t) => (fits(read(t)) ? null : 'An address such as 0x0010.')}
+      onCommit={(t) => onChange(read(t))}
+    />
+  )
+}
+
 /** The field of each type of setting. A type without one of its own is edited as JSON. */
 const fields: Record<string, { field: Field; tall?: boolean }> = {
   text: { field: text },
@@ -99,7 +153,10 @@ const fields: Record<string, { field: Field; tall?: boolean }> = {
       <Choice
         label={setting.label}
         value={mixed ? '' : String(value)}
-        options={[...(mixed ? [{ value: '', label: 'mixed' }] : []), ...(setting.type.choices ?? [])]}
+        options={[
+          ...(mixed ? [{ value: '', label: 'mixed' }] : []),
+          ...(setting.type.choices ?? []).map((c) => ({ value: c, label: setting.type.labels?.[c] ?? c })),
+        ]}
         onChange={onChange}
       />
     ),
@@ -121,6 +178,9 @@ const fields: Record<string, { field: Field; tall?: boolean }> = {
       return <WidgetPicker project={useProject()} label={setting.label} value={String(value)} onChange={onChange} />
     },
   },
+  bytes: { field: (props) => <BytesField {...props} /> },
+  codes: { field: (props) => <CodesField {...props} />, tall: true },
+  address: { field: (props) => <AddressField {...props} /> },
   mask: { field: (props) => <MaskField {...props} /> },
   face: {
     field: ({ setting, value, onChange }) => <FaceField label={setting.label} value={value as Face} onChange={onChange} />,

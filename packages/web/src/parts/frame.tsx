@@ -6,17 +6,8 @@ import { useState } from 'react'
 export const tintOf = (kind: Piece['kind']): string =>
   kind === 'sequence and operation' ? 'operation' : kind === 'flag' || kind === 'start' || kind === 'constant' ? 'start' : kind
 
-const words: Partial<Record<Piece['kind'], string>> = {
-  flag: 'flag',
-  start: 'start',
-  'sequence and operation': 'sequence · operation',
-  checksum: 'check',
-  words: 'words',
-}
-export const nameOfPiece = (kind: Piece['kind']): string => words[kind] ?? kind
-
-const kindAt = (anatomy: Anatomy | null, at: number): Piece['kind'] =>
-  anatomy?.pieces.find((p) => at >= p.from && at < p.to)?.kind ?? 'unknown'
+const pieceAt = (anatomy: Anatomy | null, at: number): Pick<Piece, 'kind' | 'label'> =>
+  anatomy?.pieces.find((p) => at >= p.from && at < p.to) ?? { kind: 'unknown', label: 'unknown' }
 
 /** Bytes tinted by part; `differsFrom` outlines those that are others there. */
 export function Bytes({
@@ -33,8 +24,8 @@ export function Bytes({
       {Array.from(bytes, (byte, i) => (
         <span
           key={i}
-          className={`byte ${tintOf(kindAt(anatomy, i))} ${differsFrom && differsFrom[i] !== byte ? 'differs' : ''}`}
-          title={nameOfPiece(kindAt(anatomy, i))}
+          className={`byte ${tintOf(pieceAt(anatomy, i).kind)} ${differsFrom && differsFrom[i] !== byte ? 'differs' : ''}`}
+          title={pieceAt(anatomy, i).label}
         >
           {hexByte(byte)}
         </span>
@@ -64,7 +55,7 @@ export function AnatomyView({
               </span>
             ))}
           </span>
-          <div>{explain?.(piece) || nameOfPiece(piece.kind)}</div>
+          <div>{explain?.(piece) || piece.says || piece.label}</div>
         </div>
       ))}
     </div>

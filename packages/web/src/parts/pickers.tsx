@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react'
 import type { Project } from '@moth-lamp/core/project'
-import { freshHolds, ownWords, type HoldsType } from '@moth-lamp/core/variables'
+import { ownWordsOf } from '@moth-lamp/core/project'
+import { freshHolds, type HoldsType } from '@moth-lamp/core/variables'
 import { freshId, type Session } from '../session/session.ts'
 
 interface VariableProps {
@@ -48,7 +49,7 @@ export function VariablePicker({ session, project, value, onChange, label, accep
           ))}
       </optgroup>
       <optgroup label="The panel’s own words">
-        {ownWords
+        {ownWordsOf(project.panel)
           .filter((w) => fits(w.holds.type))
           .map((w) => (
             <option key={w.id} value={w.id}>

@@ -37,6 +37,8 @@ export interface LiveState {
   host: HostValue[]
   outputs: NonNullable<Frame['outputs']>
   findings: Finding[]
+  /** What frames of the running build look like on the line; null until it is known. */
+  wire: Frame['wire']
   running: boolean
   speed: number
   silent: boolean
@@ -100,6 +102,7 @@ export class Session {
       host: [],
       outputs: [],
       findings: [],
+      wire: null,
       running: false,
       speed: 1,
       silent: false,
@@ -318,6 +321,7 @@ export class Session {
       ...(frame.host ? { host: frame.host } : {}),
       ...(frame.outputs ? { outputs: frame.outputs } : {}),
       ...(frame.findings ? { findings: frame.findings } : {}),
+      ...(frame.wire ? { wire: frame.wire } : {}),
     })
     if (frame.reset.length && frame.count !== this.toldReset) {
       this.toldReset = frame.count

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react'
 import { fromHex, type VariableId } from '@moth-lamp/core/base'
-import { dissect, compileLayout, type Direction } from '@moth-lamp/core/frames'
+import type { Direction } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
 import { formatValue, parseValue } from '@moth-lamp/core/variables'
 import { Glass } from '../glass/glass.tsx'
@@ -8,6 +8,7 @@ import { TouchLayer } from '../glass/touch-layer.tsx'
 import { Choice, NumberField } from '../parts/fields.tsx'
 import { HexField } from '../parts/hex-field.tsx'
 import { Bytes } from '../parts/frame.tsx'
+import { useRunningProtocol } from '../parts/protocol.ts'
 import { valueProblemWords } from '../parts/value-words.ts'
 import { useStore } from '../session/store.ts'
 import { useProject, useSession } from '../shell/context.tsx'
@@ -122,6 +123,7 @@ function SendValue({ session, project }: { session: ReturnType<typeof useSession
   const variable = project.variables[id as VariableId] ?? choices[0]
   const [text, setText] = useState<string | null>(null)
   const [bytes, setBytes] = useState<Uint8Array | null>(null)
+  const protocol = useRunningProtocol()
   const lastEntry = useStore(session.live, (l) => (l.running ? 0 : l.lastEntry))
   const shown = text ?? (variable ? formatValue(variable.holds, variable.initial, false) : '')
   const read = variable ? parseValue(variable.holds, shown) : null
@@ -132,7 +134,6 @@ function SendValue({ session, project }: { session: ReturnType<typeof useSession
     return () => void (gone = true)
   }, [session, variable, value, lastEntry])
   if (!variable) return <p className="muted">There is no variable to send.</p>
-  const codec = compileLayout(project.layout)
   const send = () => value !== null && session.hostWrites(variable.id, value)
   return (
     <form
@@ -161,7 +162,7 @@ function SendValue({ session, project }: { session: ReturnType<typeof useSession
           {valueProblemWords(read.problem)}
         </span>
       ) : (
-        bytes && <Bytes bytes={bytes} anatomy={codec.ok ? dissect(codec.value, 'to panel', bytes) : null} />
+        bytes && <Bytes bytes={bytes} anatomy={protocol?.dissect('to panel', bytes) ?? null} />
       )}
       <span className="row">
         <button className="button" type="submit" disabled={value === null}>

@@ -1,10 +1,11 @@
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { hexByte } from '@moth-lamp/core/base'
-import { badWords, sayMessage } from '@moth-lamp/core/explain'
-import { compileLayout, dissect, linkInWords, type Piece } from '@moth-lamp/core/frames'
+import { sayMessage } from '@moth-lamp/core/explain'
+import { badWords, linkInWords, type Piece } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
 import { formatAddress } from '@moth-lamp/core/variables'
 import { AnatomyView, CopyFrame } from '../parts/frame.tsx'
+import { useRunningProtocol } from '../parts/protocol.ts'
 import { useStore } from '../session/store.ts'
 import { useSession } from '../shell/context.tsx'
 import type { WireEntry } from '../worker/messages.ts'
@@ -53,6 +54,7 @@ const isAnswer = (e: WireEntry): boolean =>
 export function ConversationCard({ project }: { project: Project }) {
   const session = useSession()
   const entries = useConversation()
+  const lastGood = useStore(session.live, (l) => l.wire?.lastGood === true)
   const busy = useStore(session.live, (l) => l.busy)
   const [picked, setPicked] = useState<number | null>(null)
   const [find, setFind] = useState('')
@@ -69,6 +71,11 @@ export function ConversationCard({ project }: { project: Project }) {
           {linkInWords(project.link)} · {Math.round(Math.max(busy['to panel'], busy['to host']) * 100)} % busy
         </span>
       </header>
+      {lastGood && (
+        <p className="bad small" role="status" style={{ padding: '0 14px 4px' }}>
+          The layout of the project cannot be used: both sides still speak the last one that could.
+        </p>
+      )}
       <div className="row" style={{ padding: '0 14px 8px' }}>
         <input
           className="field"
@@ -249,25 +256,12 @@ function TimeStrip({ entries }: { entries: WireEntry[] }) {
 
 /** The chosen frame part by part. */
 function Foot({ project, entry, answer }: { project: Project; entry: WireEntry; answer: WireEntry | null }) {
-  const codec = useMemo(() => compileLayout(project.layout), [project.layout])
-  if (!codec.ok) return null
-  const anatomy = dissect(codec.value, entry.direction, entry.bytes)
-  const explain = (piece: Piece): string => {
-    const m = entry.message
-    const said = m ? sayMessage(project, m) : null
-    switch (piece.kind) {
-      case 'sequence and operation':
-        return m ? `${m.operation} ${m.sequence}` : ''
-      case 'address':
-        return said ? said.name : formatAddress(0)
-      case 'payload':
-        return said ? said.value : ''
-      case 'checksum':
-        return anatomy.bad === 'check' ? 'check wrong' : 'check good'
-      default:
-        return ''
-    }
-  }
+  const protocol = useRunningProtocol()
+  if (!protocol) return null
+  const anatomy = protocol.dissect(entry.direction, entry.bytes)
+  const said = entry.message ? sayMessage(project, entry.message) : null
+  const explain = (piece: Piece): string =>
+    piece.kind === 'address' ? (said?.name ?? formatAddress(0)) : piece.kind === 'payload' ? (said?.value ?? '') : piece.says
   return (
     <div className="foot">
       <AnatomyView bytes={entry.bytes} anatomy={anatomy} explain={explain} />

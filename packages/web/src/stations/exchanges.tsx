@@ -3,7 +3,6 @@ import { useEffect, useRef, useState } from 'react'
 import type { ExchangeId } from '@moth-lamp/core/base'
 import { exchangeProblemWords, stepWords, type StepResult } from '@moth-lamp/core/exchanges'
 import { sayMessage, sentenceOf } from '@moth-lamp/core/explain'
-import { compileLayout, dissect } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
 import type { Values } from '@moth-lamp/core/describe'
 import { stepKindNames, stepKinds, type Exchange, type Step, type StepKind } from '@moth-lamp/core/scripts'
@@ -13,6 +12,7 @@ import { SettingRow } from '../inspector/setting-fields.tsx'
 import { NumberField, TextField, YesNo } from '../parts/fields.tsx'
 import { FindingBar } from '../parts/finding-bar.tsx'
 import { Bytes } from '../parts/frame.tsx'
+import { useRunningProtocol } from '../parts/protocol.ts'
 import { api } from '../session/api.ts'
 import { freshId, type Session } from '../session/session.ts'
 import { useProject, useSession } from '../shell/context.tsx'
@@ -309,15 +309,15 @@ function StepRow({ project, exchange, step, index, result, open, onOpen }: StepP
           </span>
         </div>
       )}
-      {failed && <Why project={project} result={result} />}
+      {failed && <Why result={result} />}
     </div>
   )
 }
 
-function Why({ project, result }: { project: Project; result: StepResult }) {
-  const codec = compileLayout(project.layout)
+function Why({ result }: { result: StepResult }) {
+  const protocol = useRunningProtocol()
   const bytes = (b: Uint8Array | null, other: Uint8Array | null) =>
-    b && codec.ok ? <Bytes bytes={b} anatomy={dissect(codec.value, result.direction, b)} differsFrom={other} /> : <span />
+    b && protocol ? <Bytes bytes={b} anatomy={protocol.dissect(result.direction, b)} differsFrom={other} /> : <span />
   return (
     <div className="why">
       {(result.expected || result.expectedBytes) && (

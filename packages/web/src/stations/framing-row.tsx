@@ -1,10 +1,10 @@
-import { fromHex, toHex, type Order } from '@moth-lamp/core/base'
-import type { Framing, Layout } from '@moth-lamp/core/frames'
+import { fromHex, toHex } from '@moth-lamp/core/base'
+import { payloadOrders, type Framing, type Layout } from '@moth-lamp/core/frames'
 import { Choice, NumberField, TextField } from '../parts/fields.tsx'
 
 const freshFraming: Record<Framing['kind'], Framing> = {
   delimited: { kind: 'delimited', flag: 0x7e, escape: 0x7d, xor: 0x20 },
-  'length-led': { kind: 'length-led', start: [0xc3, 0x3c] },
+  'length-led': { kind: 'length-led', start: [0xd2] },
   fixed: { kind: 'fixed', start: [0xc3], length: 8 },
 }
 
@@ -13,7 +13,7 @@ const oneByte = (text: string): number | null => {
   return read.ok && read.value.length === 1 ? read.value[0]! : null
 }
 
-/** How a frame is found in the stream, and the orders of its payload. */
+/** How a frame is found in the stream, and the order of its payload. */
 export function FramingRow({ layout, set }: { layout: Layout; set(values: Partial<Layout>): void }) {
   const { framing } = layout
   const byteField = (label: string, value: number, put: (byte: number) => void) => (
@@ -81,8 +81,17 @@ export function FramingRow({ layout, set }: { layout: Layout; set(values: Partia
           </span>
         </span>
       )}
-      <OrderChoice label="Payload" value={layout.payloadOrder} onChange={(payloadOrder) => set({ payloadOrder })} />
-      <OrderChoice label="Two-word values" value={layout.wordOrder} unit="word" onChange={(wordOrder) => set({ wordOrder })} />
+      <span className="row" style={{ gap: 4 }}>
+        <span className="muted">Payload</span>
+        <span style={{ width: 116 }}>
+          <Choice
+            label="Payload: order"
+            value={layout.payload}
+            options={payloadOrders.map((o) => ({ value: o, label: o === 'as memory' ? o : `${o} byte first` }))}
+            onChange={(payload) => set({ payload: payload as Layout['payload'] })}
+          />
+        </span>
+      </span>
       <span className="row" style={{ gap: 4 }}>
         <span className="muted">Payload at most</span>
         <span style={{ width: 52 }}>
@@ -111,34 +120,5 @@ export function FramingRow({ layout, set }: { layout: Layout; set(values: Partia
         <span className="muted">ms</span>
       </span>
     </div>
-  )
-}
-
-function OrderChoice({
-  label,
-  value,
-  onChange,
-  unit = 'byte',
-}: {
-  label: string
-  value: Order
-  onChange(order: Order): void
-  unit?: string
-}) {
-  return (
-    <span className="row" style={{ gap: 4 }}>
-      <span className="muted">{label}</span>
-      <span style={{ width: 116 }}>
-        <Choice
-          label={`${label}: order`}
-          value={value}
-          options={[
-            { value: 'low', label: `low ${unit} first` },
-            { value: 'high', label: `high ${unit} first` },
-          ]}
-          onChange={(o) => onChange(o as Order)}
-        />
-      </span>
-    </span>
   )
 }

@@ -1,12 +1,9 @@
 import { Menu } from '@mantine/core'
 import { useState } from 'react'
-import { sentence, toHex } from '@moth-lamp/core/base'
+import { sentence, toHex, type Order } from '@moth-lamp/core/base'
 import {
   checkLayout,
-  compileLayout,
   directionsOf,
-  dissect,
-  encodeFrame,
   layoutSentences,
   lampBinary,
   lengthLedStart,
@@ -19,20 +16,27 @@ import {
 import type { Project } from '@moth-lamp/core/project'
 import { NumberField, TextField } from '../parts/fields.tsx'
 import { Bytes } from '../parts/frame.tsx'
+import { useProtocol } from '../parts/protocol.ts'
 import { useSession } from '../shell/context.tsx'
 import { FramingRow } from './framing-row.tsx'
 import { PartList } from './part-list.tsx'
 
 const example: Record<Operation, Message> = {
-  write: { operation: 'write', sequence: 5, address: 0x12, payload: Uint8Array.of(6, 9) },
+  write: { operation: 'write', sequence: 5, address: 0x12, payload: [6, 9] },
   'set bits': { operation: 'set bits', sequence: 5, address: 0x30, mask: 1, bits: 1 },
   ask: { operation: 'ask', sequence: 5, address: 0x12, words: 1 },
-  value: { operation: 'value', sequence: 5, address: 0x12, payload: Uint8Array.of(6, 9) },
-  report: { operation: 'report', sequence: 3, address: 0x12, payload: Uint8Array.of(6, 9) },
+  value: { operation: 'value', sequence: 5, address: 0x12, payload: [6, 9] },
+  report: { operation: 'report', sequence: 3, address: 0x12, payload: [6, 9] },
   event: { operation: 'event', sequence: 3, address: 7, what: 'pressed' },
-  message: { operation: 'message', sequence: 5, address: 2, payload: Uint8Array.of(10, 0) },
+  message: { operation: 'message', sequence: 5, address: 2, payload: [10, 0] },
   done: { operation: 'done', sequence: 3, address: 0x12 },
   refused: { operation: 'refused', sequence: 3, address: 0x12, reason: 'busy' },
+}
+
+/** The example with its word as a memory of that order holds it. */
+function exampleIn(order: Order, operation: Operation): Message {
+  const message = example[operation]
+  return order === 'high' && 'payload' in message ? { ...message, payload: [...message.payload].reverse() } : message
 }
 
 /** The layout as parts: what every frame begins and ends with, and what each operation has between. */
@@ -45,13 +49,10 @@ export function LayoutCard({ project }: { project: Project }) {
   const set = (values: Partial<Layout>) => session.edit('set layout', { values })
   const setForm = (change: Partial<Form>) =>
     set({ forms: layout.forms.map((f) => (f.operation === operation ? { ...f, ...change } : f)) })
-  const codec = compileLayout(layout)
+  const protocol = useProtocol()
   const direction = directionsOf[operation][0]!
-  const message =
-    layout.payloadOrder === 'high' && 'payload' in example[operation]
-      ? { ...example[operation], payload: (example[operation] as { payload: Uint8Array }).payload.slice().reverse() }
-      : example[operation]
-  const bytes = codec.ok && form ? encodeFrame(codec.value, direction, message as Message) : null
+  const message = exampleIn(project.panel.order, operation)
+  const bytes = protocol && form ? protocol.encode(direction, message) : null
   return (
     <section className="card" aria-label="Layout">
       <header>
@@ -71,7 +72,7 @@ export function LayoutCard({ project }: { project: Project }) {
           </Menu.Target>
           <Menu.Dropdown>
             <Menu.Item onClick={() => set({ ...lampBinary })}>lamp binary: flags, escapes, FCS-16</Menu.Item>
-            <Menu.Item onClick={() => set({ ...lengthLedStart })}>length-led: start bytes, length, CRC-16</Menu.Item>
+            <Menu.Item onClick={() => set({ ...lengthLedStart })}>length-led: start byte, length, CRC-16</Menu.Item>
           </Menu.Dropdown>
         </Menu>
         <span className={`end ${problems.length ? 'bad' : 'ok'}`} role="status">
@@ -147,7 +148,7 @@ export function LayoutCard({ project }: { project: Project }) {
             </>
           )}
           <span className="end row">
-            {bytes?.ok && codec.ok && <Bytes bytes={bytes.value} anatomy={dissect(codec.value, direction, bytes.value)} />}
+            {bytes?.ok && protocol && <Bytes bytes={bytes.value} anatomy={protocol.dissect(direction, bytes.value)} />}
           </span>
         </div>
         {problems.slice(0, 4).map((p, i) => (

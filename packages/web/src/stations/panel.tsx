@@ -1,20 +1,11 @@
-import { bitsPerByte, linkInWords, usualBaudRates, type LinkSettings } from '@moth-lamp/core/frames'
-import { memoryPlanOf, pixelsPerMm, type PanelProfile } from '@moth-lamp/core/project'
-import { formatAddress, ownWords, parseAddress, wordsOf } from '@moth-lamp/core/variables'
-import type { ReactNode } from 'react'
-import { Choice, NumberField, TextField, YesNo } from '../parts/fields.tsx'
+import type { NamedField } from '@moth-lamp/core/describe'
+import { bitsPerByte, linkInWords, linkSettings } from '@moth-lamp/core/frames'
+import { memoryPlanOf, ownWordsOf, panelSettings, pixelsPerMm } from '@moth-lamp/core/project'
+import { formatAddress, wordsOf } from '@moth-lamp/core/variables'
+import { SettingRow } from '../inspector/setting-fields.tsx'
+import { TextField } from '../parts/fields.tsx'
 import { FindingBar } from '../parts/finding-bar.tsx'
 import { useProject, useSession } from '../shell/context.tsx'
-
-function Row({ name, children, hint }: { name: string; children: ReactNode; hint?: string }) {
-  return (
-    <div className="setting" style={{ gridTemplateColumns: '150px 190px minmax(0, 1fr)' }}>
-      <label>{name}</label>
-      {children}
-      <span className="small muted">{hint}</span>
-    </div>
-  )
-}
 
 function ProjectNameField() {
   const session = useSession()
@@ -30,25 +21,40 @@ function ProjectNameField() {
   )
 }
 
+/** Every setting of a record by its description, under the headings of its groups. */
+function Described({
+  list,
+  values,
+  set,
+}: {
+  list: readonly NamedField<never>[]
+  values: Record<string, unknown>
+  set(values: Record<string, unknown>): void
+}) {
+  return [...new Set(list.map((field) => field.group))].map((group) => (
+    <div key={group}>
+      <div className="group">{group}</div>
+      {list
+        .filter((field) => field.group === group)
+        .map((field) => (
+          <SettingRow
+            key={field.key}
+            setting={field}
+            value={values[field.key]}
+            mixed={false}
+            nameHint=""
+            onChange={(value) => set({ [field.key]: value })}
+          />
+        ))}
+    </div>
+  ))
+}
+
 /** The module, the line to its host, and what follows from both. */
 export function PanelStation() {
   const session = useSession()
   const project = useProject()
   const { panel, link } = project
-  const setPanel = (values: Partial<PanelProfile>) => session.edit('set panel', { values })
-  const setLink = (values: Partial<LinkSettings>) => session.edit('set link', { values })
-  const address = (value: number, label: string, set: (n: number) => boolean, most = 0xffff) => (
-    <TextField
-      mono
-      label={label}
-      value={formatAddress(value)}
-      check={(t) => {
-        const read = t.trim() === '0x10000' ? 0x10000 : parseAddress(t)
-        return read === null || read > most ? 'An address such as 0x0010.' : null
-      }}
-      onCommit={(t) => set(t.trim() === '0x10000' ? 0x10000 : parseAddress(t)!)}
-    />
-  )
   return (
     <div
       className="pad"
@@ -58,56 +64,20 @@ export function PanelStation() {
         <header>
           <h2>The panel</h2>
           <span className="end muted">
-            {panel.width} × {panel.height} px · {panel.diagonalInches}″
+            {panel.width} × {panel.height} px · {panel.diagonalInches}″ · {pixelsPerMm(panel).toFixed(2)} px/mm
           </span>
         </header>
-        <div className="body">
-          <Row name="Project">
+        <div className="body" style={{ maxHeight: 330, overflow: 'auto' }}>
+          <div className="setting">
+            <label>Project</label>
             <ProjectNameField />
-          </Row>
-          <Row name="Width" hint="pixels as it is mounted">
-            <NumberField
-              label="Width of the glass"
-              value={panel.width}
-              min={16}
-              max={2048}
-              whole
-              unit="px"
-              onCommit={(width) => setPanel({ width })}
-            />
-          </Row>
-          <Row name="Height">
-            <NumberField
-              label="Height of the glass"
-              value={panel.height}
-              min={16}
-              max={2048}
-              whole
-              unit="px"
-              onCommit={(height) => setPanel({ height })}
-            />
-          </Row>
-          <Row name="Diagonal" hint={`${pixelsPerMm(panel).toFixed(2)} pixels to a millimetre`}>
-            <NumberField
-              label="Diagonal of the glass"
-              value={panel.diagonalInches}
-              min={0.5}
-              max={40}
-              unit="inch"
-              onCommit={(diagonalInches) => setPanel({ diagonalInches })}
-            />
-          </Row>
-          <Row name="Variables from" hint="first word of memory they may use">
-            {address(panel.memoryFrom, 'First address of variables', (memoryFrom) => setPanel({ memoryFrom }))}
-          </Row>
-          <Row name="up to" hint="the first word they may not use">
-            {address(panel.memoryTo, 'End of the memory of variables', (memoryTo) => setPanel({ memoryTo }), 0x10000)}
-          </Row>
-          <Row name="Own words from" hint="16 words that the panel keeps for itself">
-            {address(panel.ownFrom, 'First of the panel’s own words', (ownFrom) => setPanel({ ownFrom }), 0xfff0)}
-          </Row>
+          </div>
+          <Described list={panelSettings.list} values={panel} set={(values) => session.edit('set panel', { values })} />
           <div className="row">
-            <button className="button" onClick={() => setPanel({ width: panel.height, height: panel.width })}>
+            <button
+              className="button"
+              onClick={() => session.edit('set panel', { values: { width: panel.height, height: panel.width } })}
+            >
               Turn it by 90°
             </button>
           </div>
@@ -116,88 +86,12 @@ export function PanelStation() {
       <section className="card" aria-label="Link">
         <header>
           <h2>The line to the host</h2>
-          <span className="end muted">{linkInWords(link)}</span>
+          <span className="end muted">
+            {linkInWords(link)} · a byte takes {((bitsPerByte(link) * 1_000_000) / link.baud).toFixed(0)} µs
+          </span>
         </header>
         <div className="body">
-          <Row name="Baud rate" hint={`one byte takes ${((bitsPerByte(link) * 1_000_000) / link.baud).toFixed(0)} µs`}>
-            <Choice
-              label="Baud rate"
-              value={String(link.baud)}
-              options={[...new Set([...usualBaudRates, link.baud])].sort((a, b) => a - b).map(String)}
-              onChange={(baud) => setLink({ baud: Number(baud) })}
-            />
-          </Row>
-          <Row name="Parity">
-            <Choice
-              label="Parity"
-              value={link.parity}
-              options={['none', 'even', 'odd']}
-              onChange={(parity) => setLink({ parity: parity as LinkSettings['parity'] })}
-            />
-          </Row>
-          <Row name="Stop bits">
-            <Choice
-              label="Stop bits"
-              value={String(link.stopBits)}
-              options={['1', '2']}
-              onChange={(n) => setLink({ stopBits: Number(n) as 1 | 2 })}
-            />
-          </Row>
-          <Row name="Panel answers writes">
-            <Choice
-              label="Panel answers writes"
-              value={link.answers}
-              options={['never', 'on refusal', 'always']}
-              onChange={(answers) => setLink({ answers: answers as LinkSettings['answers'] })}
-            />
-          </Row>
-          <Row name="Panel answers after">
-            <NumberField
-              label="Latency of the panel"
-              value={link.latencyMs}
-              min={0}
-              max={5000}
-              whole
-              unit="ms"
-              onCommit={(latencyMs) => setLink({ latencyMs })}
-            />
-          </Row>
-          <Row name="Reports wait for done" hint="and are repeated until it comes">
-            <YesNo label="Reports wait for done" value={link.confirm} onChange={(confirm) => setLink({ confirm })} />
-          </Row>
-          <Row name="at most for">
-            <NumberField
-              label="Time-out of a report"
-              value={link.confirmTimeoutMs}
-              min={1}
-              max={60_000}
-              whole
-              unit="ms"
-              onCommit={(confirmTimeoutMs) => setLink({ confirmTimeoutMs })}
-            />
-          </Row>
-          <Row name="Sent in all">
-            <NumberField
-              label="Tries of a report"
-              value={link.tries}
-              min={1}
-              max={20}
-              whole
-              unit="times"
-              onCommit={(tries) => setLink({ tries })}
-            />
-          </Row>
-          <Row name="Host gone after" hint="silence after which host_alive says no">
-            <NumberField
-              label="Host gone after"
-              value={link.aliveMs}
-              min={10}
-              max={3_600_000}
-              whole
-              unit="ms"
-              onCommit={(aliveMs) => setLink({ aliveMs })}
-            />
-          </Row>
+          <Described list={linkSettings.list} values={link} set={(values) => session.edit('set link', { values })} />
         </div>
       </section>
       <section className="card" style={{ gridColumn: '1 / 3' }} aria-label="Own words">
@@ -220,7 +114,7 @@ export function PanelStation() {
               </tr>
             </thead>
             <tbody>
-              {ownWords.map((w) => (
+              {ownWordsOf(panel).map((w) => (
                 <tr key={w.id}>
                   <td>{w.name}</td>
                   <td className="mono">{formatAddress(panel.ownFrom + w.offset)}</td>

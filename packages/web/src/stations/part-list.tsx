@@ -1,8 +1,8 @@
 import { Menu, Popover } from '@mantine/core'
-import { checksumNames, checksums, fromHex, toHex, type Order } from '@moth-lamp/core/base'
-import { countsKinds, coversKinds, freshPart, partKinds, type Layout, type Part } from '@moth-lamp/core/frames'
-import { Choice, NumberField, TextField } from '../parts/fields.tsx'
-import { nameOfPiece, tintOf } from '../parts/frame.tsx'
+import type { FormField } from '@moth-lamp/core/describe'
+import { freshPart, partKind, partKinds, type Layout, type Part } from '@moth-lamp/core/frames'
+import { SettingRow } from '../inspector/setting-fields.tsx'
+import { tintOf } from '../parts/frame.tsx'
 
 type Place = 'head' | 'parts' | 'end'
 
@@ -33,7 +33,7 @@ export function PartList({
         <Popover key={`${i} ${part.part} ${parts.length}`} position="bottom" width={280} trapFocus withArrow>
           <Popover.Target>
             <button className={`part ${tintOf(part.part)}`} title={`stands in ${hint}`}>
-              <strong>{nameOfPiece(part.part)}</strong>
+              <strong>{partKind(part.part)?.label ?? part.part}</strong>
               <span className="small">{partWords(part)}</span>
             </button>
           </Popover.Target>
@@ -67,9 +67,9 @@ export function PartList({
           </button>
         </Menu.Target>
         <Menu.Dropdown>
-          {partKinds.map((kind) => (
-            <Menu.Item key={kind} onClick={() => onChange([...parts, withOrder(freshPart(kind), layout.payloadOrder)])}>
-              {nameOfPiece(kind)}
+          {partKinds().map((kind) => (
+            <Menu.Item key={kind.part} onClick={() => onChange([...parts, partLike(layout, kind.part)])}>
+              {kind.label}
             </Menu.Item>
           ))}
         </Menu.Dropdown>
@@ -78,144 +78,31 @@ export function PartList({
   )
 }
 
-const withOrder = (part: Part, order: Order): Part => ('order' in part ? { ...part, order } : part)
-
-function partWords(part: Part): string {
-  switch (part.part) {
-    case 'constant':
-      return toHex(part.bytes)
-    case 'length':
-      return `${part.size} byte, ${part.counts}`
-    case 'address':
-    case 'words':
-      return part.size === 1 ? '1 byte' : `2 bytes, ${part.order} first`
-    case 'mask':
-    case 'bits':
-      return `2 bytes, ${part.order} first`
-    case 'checksum':
-      return `${checksums[part.algorithm].label}`
-    case 'payload':
-      return 'the words'
-    default:
-      return '1 byte'
-  }
+/** A part as it is before anyone has said more, its numbers in the order of the others. */
+function partLike(layout: Layout, kind: string): Part {
+  const part = freshPart(kind)
+  const others = [...layout.head, ...layout.end].flatMap((p) => ('order' in p ? [p.order] : []))
+  return 'order' in part && others[0] ? { ...part, order: others[0] } : part
 }
 
+const partWords = (part: Part): string => partKind(part.part)?.made(part as never) ?? ''
+
+/** What a part is made of, by the description of its kind. */
 function PartFields({ part, onChange }: { part: Part; onChange(part: Part): void }) {
-  const line = (name: string, field: React.ReactNode) => (
-    <div className="setting">
-      <label>{name}</label>
-      {field}
-    </div>
-  )
-  const order =
-    'order' in part
-      ? line(
-          'Order',
-          <Choice
-            label="Order of its bytes"
-            value={part.order}
-            options={[
-              { value: 'low', label: 'low byte first' },
-              { value: 'high', label: 'high byte first' },
-            ]}
-            onChange={(o) => onChange({ ...part, order: o as Order })}
-          />,
-        )
-      : null
-  const size =
-    'size' in part
-      ? line(
-          'Bytes',
-          <Choice
-            label="Bytes of the part"
-            value={String(part.size)}
-            options={['1', '2']}
-            onChange={(n) => onChange({ ...part, size: Number(n) as 1 | 2 })}
-          />,
-        )
-      : null
+  const kind = partKind(part.part)
   return (
     <div>
-      <strong>{nameOfPiece(part.part)}</strong>
-      {part.part === 'constant' &&
-        line(
-          'Bytes',
-          <TextField
-            mono
-            label="Constant bytes"
-            value={toHex(part.bytes)}
-            check={(t) => (fromHex(t).ok ? null : 'Bytes in hex.')}
-            onCommit={(t) => {
-              const read = fromHex(t)
-              if (read.ok) onChange({ ...part, bytes: Array.from(read.value) })
-            }}
-          />,
-        )}
-      {size}
-      {order}
-      {part.part === 'length' && (
-        <>
-          {line(
-            'Counts',
-            <Choice
-              label="What it counts"
-              value={part.counts}
-              options={countsKinds}
-              onChange={(counts) => onChange({ ...part, counts: counts as typeof part.counts })}
-            />,
-          )}
-          {line(
-            'and adds',
-            <NumberField
-              label="Added to the count"
-              value={part.adds}
-              min={-255}
-              max={255}
-              whole
-              onCommit={(adds) => onChange({ ...part, adds })}
-            />,
-          )}
-        </>
-      )}
-      {part.part === 'checksum' && (
-        <>
-          {line(
-            'Algorithm',
-            <Choice
-              label="Algorithm"
-              value={part.algorithm}
-              options={checksumNames.map((n) => ({ value: n, label: checksums[n].label }))}
-              onChange={(a) => onChange({ ...part, algorithm: a as typeof part.algorithm })}
-            />,
-          )}
-          {line(
-            'Covers',
-            <Choice
-              label="What it covers"
-              value={part.covers}
-              options={coversKinds}
-              onChange={(c) => onChange({ ...part, covers: c as typeof part.covers })}
-            />,
-          )}
-        </>
-      )}
-      {'codes' in part &&
-        Object.entries(part.codes).map(([name, code]) => (
-          <div key={name}>
-            {line(
-              name,
-              <NumberField
-                label={`Code of ${name}`}
-                value={code}
-                min={0}
-                max={255}
-                whole
-                onCommit={(next) => onChange({ ...part, codes: { ...part.codes, [name]: next } } as Part)}
-              />,
-            )}
-          </div>
-        ))}
+      <strong>{kind?.label ?? part.part}</strong>
+      {kind?.settings.list.map((field) => (
+        <SettingRow
+          key={field.key}
+          setting={field as FormField}
+          value={part[field.key as keyof Part]}
+          mixed={false}
+          nameHint=""
+          onChange={(value) => onChange({ ...part, [field.key]: value } as Part)}
+        />
+      ))}
     </div>
   )
 }

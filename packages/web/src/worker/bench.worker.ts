@@ -22,7 +22,8 @@ let owed = false
 let count = 0
 /** Which conversation this is: entries of another begin at 1 again. */
 let conversation = 1
-let told = { values: '', host: '', outputs: '', findings: null as unknown }
+const nothingTold = { values: '', host: '', outputs: '', findings: null as unknown, wire: null as Frame['wire'] }
+let told = { ...nothingTold }
 let window: { us: number; toPanel: number; toHost: number }[] = []
 
 const post = (message: FromWorker, transfer: Transferable[] = []) => self.postMessage(message, { transfer })
@@ -68,6 +69,14 @@ function ifChanged<T>(key: 'values' | 'host' | 'outputs', value: T): T | null {
   return value
 }
 
+function wireIfChanged({ build, runsLastGood }: Workbench): Frame['wire'] {
+  const wire = { layout: build.header.layout, memory: build.book.memory, lastGood: runsLastGood }
+  const before = told.wire
+  if (before?.layout === wire.layout && before.memory === wire.memory && before.lastGood === wire.lastGood) return null
+  told.wire = wire
+  return wire
+}
+
 function busy(bench: Workbench): Frame['busy'] {
   const { nowUs, conversation } = bench.rig
   const { 'to panel': toPanel, 'to host': toHost } = conversation.bytesPassed
@@ -105,6 +114,7 @@ function tell(): void {
     host: ifChanged('host', host),
     outputs: ifChanged('outputs', rig.host.outputs()),
     findings: told.findings === findings ? null : findings,
+    wire: wireIfChanged(bench),
     count,
     reset: bench.reset,
     running,
@@ -187,7 +197,7 @@ function hear(message: ToWorker): void {
     conversation = message.conversation
     count = 0
     awaiting = false
-    told = { values: '', host: '', outputs: '', findings: null }
+    told = { ...nothingTold }
     post({ type: 'opened', width: bench.build.header.width, height: bench.build.header.height })
     return changed()
   }

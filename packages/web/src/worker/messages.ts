@@ -1,7 +1,7 @@
-import type { Direction, Message, Reason } from '@moth-lamp/core/frames'
+import type { Direction, Layout, Message, Reason } from '@moth-lamp/core/frames'
 import type { Finding } from '@moth-lamp/core/findings'
 import type { Patch, Project, Request } from '@moth-lamp/core/project'
-import type { Rect } from '@moth-lamp/core/base'
+import type { Order, Rect } from '@moth-lamp/core/base'
 import type { Entry } from '@moth-lamp/core/rig'
 import type { StepResult } from '@moth-lamp/core/exchanges'
 import type { Value } from '@moth-lamp/core/variables'
@@ -63,6 +63,8 @@ export interface Frame {
   host: HostValue[] | null
   outputs: { name: string; on: boolean; level: 'high' | 'low' }[] | null
   findings: Finding[] | null
+  /** What frames look like on the line: of the build that runs. `lastGood`: the project's layout cannot be used. */
+  wire: { layout: Layout; memory: Order; lastGood: boolean } | null
   /** Changes the build has taken in: the page knows by it that an edit is on the glass. */
   count: number
   /** Names of variables the last change reset. */

@@ -12,7 +12,8 @@ import {
 } from '../../variables/index.ts'
 import { unbindAll, usersOf } from '../references.ts'
 import { idSchema } from '../schema.ts'
-import { memoryPlanOf, type Project, type Variable } from '../types.ts'
+import { memoryPlanOf } from '../profile.ts'
+import type { Project, Variable } from '../types.ts'
 import { freeName, keyOf, mustBeNew, mustFind, placed, refuse, setsValues, valuesFor, type Edit, type Values } from './edit.ts'
 
 /** Every span an address may not be given in: live variables but `self`, and what is retired. */
@@ -62,6 +63,7 @@ export const newVariableSchema = {
     meaning: Joi.string().allow(''),
     initial: Joi.alternatives(Joi.number(), Joi.string().allow('')),
     stale: Joi.object().allow(null),
+    order: Joi.string(),
     address: Joi.number(),
   }),
 }
@@ -82,6 +84,7 @@ export function putVariable(draft: Project, { id, name, after, values = {} }: Ne
     address: values.address ?? freeAddress(draft, holds),
     travels: values.travels ?? 'host to panel',
     initial: values.initial ?? freshValue(holds),
+    order: values.order ?? 'as panel',
     stale: values.stale ?? null,
   }
   draft.variables[id] = variable
@@ -106,7 +109,7 @@ const setVariable = setsValues<{ id: VariableId; values: Values }>({
   name: 'set variable',
   args: Joi.object({
     id: idSchema('variable').required(),
-    values: valuesFor('name', 'meaning', 'holds', 'travels', 'initial', 'stale', 'address'),
+    values: valuesFor('name', 'meaning', 'holds', 'travels', 'initial', 'stale', 'address', 'order'),
   }),
   targets: (project, { id }) => [mustFind(project.variables, id)],
   last(draft, { id, values }, before) {
@@ -119,7 +122,7 @@ const setVariable = setsValues<{ id: VariableId; values: Values }>({
 })
 
 const fitsInitial = ({ holds, initial }: Variable): boolean => {
-  const encoded = encodeValue(holds, initial, { bytes: 'low', words: 'low' })
+  const encoded = encodeValue(holds, initial, 'low')
   return encoded.ok && isInRange(holds, initial)
 }
 

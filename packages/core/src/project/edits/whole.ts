@@ -1,6 +1,9 @@
 import Joi from 'joi'
 import { idPattern } from '../../base/index.ts'
 import { applyPatches, isInRecord, pathOf, pointer, recordDepth, stillStands, type Patch } from '../patches.ts'
+import { linkSettings } from '../../frames/index.ts'
+import { panelSettings } from '../profile.ts'
+import { layoutKeys } from '../schema.ts'
 import type { Project } from '../types.ts'
 import { refuse, setsValues, valuesFor, type Edit, type Values } from './edit.ts'
 
@@ -14,14 +17,14 @@ const setProject = setsValues<Setting>({
 
 const setPanel = setsValues<Setting>({
   name: 'set panel',
-  args: Joi.object({ values: valuesFor('width', 'height', 'diagonalInches', 'memoryFrom', 'memoryTo', 'ownFrom') }),
+  args: Joi.object({ values: valuesFor(...Object.keys(panelSettings.fields)) }),
   targets: (project) => [project.panel],
 })
 
 const setLink = setsValues<Setting>({
   name: 'set link',
   args: Joi.object({
-    values: valuesFor('baud', 'parity', 'stopBits', 'answers', 'confirm', 'confirmTimeoutMs', 'tries', 'latencyMs', 'aliveMs'),
+    values: valuesFor(...Object.keys(linkSettings.fields)),
   }),
   targets: (project) => [project.link],
 })
@@ -30,7 +33,7 @@ const setLink = setsValues<Setting>({
 const setLayout = setsValues<Setting>({
   name: 'set layout',
   args: Joi.object({
-    values: valuesFor('name', 'framing', 'payloadOrder', 'wordOrder', 'mostPayload', 'gapUs', 'head', 'forms', 'end'),
+    values: valuesFor(...layoutKeys),
   }),
   targets: (project) => [project.layout],
 })

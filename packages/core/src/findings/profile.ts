@@ -1,0 +1,44 @@
+import { hasOwnWord, usersOf } from '../project/index.ts'
+import { deedKind } from '../rules/index.ts'
+import { nameOfId } from '../signal-path/index.ts'
+import { ownWordById, ownWords } from '../variables/index.ts'
+import { widgetKind } from '../widgets/index.ts'
+import { actionsOf, widgetsOf, type Check, type Finding } from './finding.ts'
+
+const at = (id: string, code: string, severity: Finding['severity'], facts: Finding['facts']): Finding => ({
+  code,
+  severity,
+  station: 'Pages',
+  at: id,
+  facts,
+  fix: null,
+})
+
+/** What the module has not, and something uses. */
+export const absentFromPanel: Check = ({ project }) => [
+  ...ownWords
+    .filter((word) => !hasOwnWord(project.panel, word))
+    .flatMap((word) =>
+      [...new Set(usersOf(project, word.id).map((user) => user.from))].map((from) =>
+        at(from, 'absent', 'error', { what: word.name, name: `“${nameOfId(project, from)}”` }),
+      ),
+    ),
+  ...(project.panel.touch === 'none'
+    ? widgetsOf(project)
+        .filter((w) => widgetKind(w.kind)?.touchable)
+        .map((w) => at(w.id, 'absent', 'error', { what: 'touch', name: `“${w.name}”` }))
+    : []),
+]
+
+const backlight = [...ownWordById.values()].find((word) => word.name === 'backlight')!.id
+
+/** A touch that dims the glass to what nobody reads on this module. */
+export const tooDark: Check = ({ project }) =>
+  widgetsOf(project).flatMap((w) =>
+    actionsOf(w)
+      .flatMap(({ lines }) => lines)
+      .filter(({ deed, with: values }) => deedKind(deed) && values['variable'] === backlight && typeof values['to'] === 'number')
+      .map(({ with: values }) => Number(values['to']))
+      .filter((to) => to >= 1 && to < project.panel.darkest)
+      .map((to) => at(w.id, 'dark', 'warning', { name: w.name, to, darkest: project.panel.darkest })),
+  )

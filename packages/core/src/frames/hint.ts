@@ -1,0 +1,71 @@
+import { toHex, type Problem } from '../base/index.ts'
+import { openFrame } from './anatomy.ts'
+import type { BadCode } from './bad.ts'
+import { rightCheck, stuffed, type Codec } from './codec.ts'
+import { makeDecoder } from './decoder.ts'
+import type { Direction, Message } from './messages.ts'
+
+/** What was probably meant by bytes that are no frame; `reads`: what they would say. */
+export interface Hint extends Problem {
+  reads?: Message
+}
+
+/**
+ * Codes: `hint.check` (right), `hint.check-swapped` (right), `hint.reads` (reads: as they stand, the check taken as right),
+ * `hint.between-flags`, `hint.flag` (flag), `hint.start-swapped` (start, found), `hint.start` (start), `hint.cut-off`,
+ * `hint.other-way` (reads).
+ */
+export function hintsFor(codec: Codec, direction: Direction, wire: Uint8Array, code: BadCode): Hint[] {
+  if (code === 'check') return checkHints(codec, direction, wire)
+  if (code === 'stray') return strayHints(codec, direction, wire)
+  if (code === 'unfinished') return [{ code: 'hint.cut-off', facts: {} }]
+  if (code === 'operation') {
+    const { read } = openFrame(codec, direction === 'to panel' ? 'to host' : 'to panel', wire)
+    return typeof read === 'string' ? [] : [{ code: 'hint.other-way', facts: {}, reads: read[0]! }]
+  }
+  return []
+}
+
+/** What the check would have to be; whether its bytes were swapped; and how the frame reads if the check is taken as right. */
+function checkHints(codec: Codec, direction: Direction, wire: Uint8Array): Hint[] {
+  const { body, form } = openFrame(codec, direction, wire)
+  const right = form && rightCheck(form, body)
+  if (!right) return []
+  const found = body.subarray(right.at, right.at + right.bytes.length)
+  const swapped = right.bytes.length === 2 && right.bytes[0] === found[1] && right.bytes[1] === found[0]
+  const mended = body.slice()
+  mended.set(right.bytes, right.at)
+  const { framing } = codec.layout
+  const outcome = makeDecoder(codec, direction).feed(framing.kind === 'delimited' ? stuffed(mended, framing) : mended, 0, 0)[0]
+  const hints: Hint[] = [{ code: swapped ? 'hint.check-swapped' : 'hint.check', facts: { right: toHex(right.bytes) } }]
+  if (outcome?.kind === 'frame') hints.push({ code: 'hint.reads', facts: {}, reads: outcome.readings[0]! })
+  return hints
+}
+
+function strayHints(codec: Codec, direction: Direction, wire: Uint8Array): Hint[] {
+  const { framing } = codec.layout
+  if (framing.kind === 'delimited') {
+    const between = openFrame(codec, direction, Uint8Array.of(framing.flag, ...wire, framing.flag)).read
+    return typeof between === 'string'
+      ? [{ code: 'hint.flag', facts: { flag: toHex([framing.flag]) } }]
+      : [{ code: 'hint.between-flags', facts: {} }]
+  }
+  const { start } = framing
+  const turned = [...start].reverse()
+  const isTurned = start.length > 1 && turned.every((byte, i) => wire[i] === byte)
+  if (isTurned) return [{ code: 'hint.start-swapped', facts: { start: toHex(start), found: toHex(turned) } }]
+  return start.length ? [{ code: 'hint.start', facts: { start: toHex(start) } }] : []
+}
+
+/** The sentence of each hint; `{reads}` is the message in words. */
+export const hintSentences: Record<string, string> = {
+  'hint.check': '{right} would be right for this frame.',
+  'hint.check-swapped': 'Its two bytes look swapped: {right} would be right for this frame.',
+  'hint.reads': 'Read as it stands: {reads}.',
+  'hint.between-flags': 'Between two flags this would be a good frame.',
+  'hint.flag': 'A frame begins with the flag {flag}.',
+  'hint.start-swapped': 'The start bytes are swapped: {start} is right, not {found}.',
+  'hint.start': 'A frame begins with {start}.',
+  'hint.cut-off': 'Its end is missing: perhaps the copy was cut off.',
+  'hint.other-way': 'Read the other way it is {reads}.',
+}

@@ -1,0 +1,77 @@
+import Joi from 'joi'
+import type { Order, Problem } from '../base/index.ts'
+import { describe, oneOf, plain, type Described, type Fields, type FollowContext, type RawOf } from '../describe/index.ts'
+import type { BadCode } from './bad.ts'
+import type { EventKind, Message, Operation, Reason } from './messages.ts'
+
+/** What a frame says, while its parts are read one after another. */
+export interface Reading {
+  sequence: number
+  address: number
+  mask: number
+  bits: number
+  words: number
+  what: EventKind | null
+  reason: Reason | null
+}
+
+/** What a part may know of the frame it stands in. */
+export interface Ground {
+  /** The code of the operation. */
+  code: number
+  /** A length field is the length of the body plus this. */
+  lengthShift: number
+  hasPayload: boolean
+}
+
+/** Writes a part of a message into a body at its place; a problem where it cannot be said. */
+export type Put = (body: Uint8Array, at: number, message: Message) => Problem | null
+/** Reads a part at its place in a body of `size` bytes; why the frame is bad, or null. */
+export type Read = (bytes: Uint8Array, at: number, size: number, payloadSize: number, into: Reading) => BadCode | null
+
+type Settings = Fields<FollowContext>
+
+/** A kind of part, in one file: codec, anatomy, checks, editor and explanations are derived from it. */
+export interface PartKindOf<F extends Settings> {
+  part: string
+  /** Over the part wherever it stands: `address`. */
+  label: string
+  settings: Described<FollowContext, F>
+  /** Bytes on the wire before escaping; a payload counts 0. */
+  size(part: RawOf<F>): number
+  put?(part: RawOf<F>, ground: Ground): Put
+  read?(part: RawOf<F>, ground: Ground): Read
+  /** How it is made, in a few words: `2 bytes, low first`. */
+  made(part: RawOf<F>): string
+  /** What it says in a frame that was read; '' where its bytes say it. */
+  says?(message: Message): string
+  /** May stand in a frame more than once. */
+  many?: true
+  /** What it says: a frame may say each thing once only. Without this, itself. */
+  tells?: 'operation' | 'sequence'
+  /** The operations that nobody could act on without it. */
+  neededBy?: readonly Operation[]
+  /** The operations it has a use in; without this, all. */
+  onlyIn?: readonly Operation[]
+  /** Why it cannot be used as it is set, or null. */
+  wrong?(part: RawOf<F>): Problem | null
+}
+
+/** A kind in the table, where each has its own settings. */
+// eslint-disable-next-line @typescript-eslint/no-explicit-any -- what stands in the settings is the kind's own business
+export type PartKindRecord = PartKindOf<any>
+
+export const partOf = <const F extends Settings>(kind: PartKindOf<F>): PartKindOf<F> => kind
+export const partSettings = <const F extends Settings>(fields: F): Described<FollowContext, F> => describe(fields)
+
+const group = 'Part'
+export const orderField = {
+  label: 'Order',
+  type: { ...oneOf('low', 'high'), labels: { low: 'low byte first', high: 'high byte first' } },
+  default: 'high' as Order,
+  group,
+}
+const oneOrTwo = plain<1 | 2>('whole', Joi.number().integer().valid(1, 2))
+export const sizeField = (bytes: 1 | 2) => ({ label: 'Bytes', type: oneOrTwo, default: bytes, min: 1, max: 2, group })
+export const bytesWords = ({ size, order }: { size: number; order: Order }): string =>
+  size === 1 ? '1 byte' : `${size} bytes, ${order} first`

@@ -1,0 +1,35 @@
+import { putNumber, takeNumber } from '../../base/index.ts'
+import { bytesWords, orderField, partOf, partSettings, sizeField } from '../part.ts'
+
+/** Of the first word; of an event the number of the widget, of a message its own. Problem: `frame.address` (address, most). */
+export const address = partOf({
+  part: 'address',
+  label: 'address',
+  settings: partSettings({ size: sizeField(2), order: orderField }),
+  neededBy: ['write', 'set bits', 'ask', 'value', 'report', 'event', 'message'],
+  size: (part) => part.size,
+  made: bytesWords,
+  put: ({ size, order }) => {
+    const most = size === 1 ? 255 : 65535
+    return (body, at, message) => {
+      if (message.address > most) return { code: 'frame.address', facts: { address: message.address, most } }
+      putNumber(body, at, size, order, message.address)
+      return null
+    }
+  },
+  read: ({ size, order }) =>
+    size === 1
+      ? (bytes, at, _size, _payload, into) => {
+          into.address = bytes[at]!
+          return null
+        }
+      : order === 'low'
+        ? (bytes, at, _size, _payload, into) => {
+            into.address = bytes[at]! | (bytes[at + 1]! << 8)
+            return null
+          }
+        : (bytes, at, _size, _payload, into) => {
+            into.address = takeNumber(bytes, at, 2, 'high')
+            return null
+          },
+})

@@ -1,0 +1,29 @@
+import { putNumber, takeNumber } from '../../base/index.ts'
+import { oneOf, whole } from '../../describe/index.ts'
+import { bytesWords, orderField, partOf, partSettings, sizeField } from '../part.ts'
+
+/** What a length counts; start bytes and flags are part of the whole frame. */
+const counts = oneOf('payload', 'after the length', 'after the length, without the check', 'whole frame')
+
+export const length = partOf({
+  part: 'length',
+  label: 'length',
+  settings: partSettings({
+    size: sizeField(1),
+    order: orderField,
+    counts: { label: 'Counts', type: counts, default: 'after the length', group: 'Part' },
+    adds: { label: 'and adds', type: whole, default: 0, min: -255, max: 255, group: 'Part' },
+  }),
+  size: (part) => part.size,
+  made: (part) => `${bytesWords(part)}: ${part.counts}${part.adds ? ` ${part.adds > 0 ? '+' : '−'} ${Math.abs(part.adds)}` : ''}`,
+  put:
+    ({ size, order }, { lengthShift }) =>
+    (body, at) => {
+      putNumber(body, at, size, order, body.length + lengthShift)
+      return null
+    },
+  read:
+    ({ size, order }, { lengthShift }) =>
+    (bytes, at, bodySize) =>
+      takeNumber(bytes, at, size, order) === bodySize + lengthShift ? null : 'length',
+})

@@ -1,0 +1,12 @@
+import { partOf, partSettings } from '../part.ts'
+
+/** The words of memory, as many as there are. The codec copies them: their order is the layout's. */
+export const payload = partOf({
+  part: 'payload',
+  label: 'value',
+  settings: partSettings({}),
+  neededBy: ['write', 'value', 'report', 'message'],
+  onlyIn: ['write', 'value', 'report', 'message'],
+  size: () => 0,
+  made: () => 'the words',
+})

@@ -1,0 +1,44 @@
+import type { Form, Layout } from './layout.ts'
+import type { Operation } from './messages.ts'
+import { partKind, sizeOfPart, type Part } from './parts/table.ts'
+
+export const partsOf = (layout: Layout, form: Form): Part[] => [...layout.head, ...form.parts, ...layout.end]
+
+/** Start bytes outside the parts; a delimited body has none. */
+export const startOf = (layout: Layout): readonly number[] => (layout.framing.kind === 'delimited' ? [] : layout.framing.start)
+
+/** Bytes of a form without payload, start bytes included, flags not. */
+export const fixedSizeOf = (layout: Layout, form: Form): number =>
+  startOf(layout).length + partsOf(layout, form).reduce((sum, part) => sum + sizeOfPart(part), 0)
+
+export const carriesPayload = (operation: Operation): boolean =>
+  operation === 'write' || operation === 'value' || operation === 'report' || operation === 'message'
+
+/** Where something stands from the start of a frame, or null where it is not at a fixed place. */
+export function offsetOf(layout: Layout, form: Form, wanted: (part: Part) => boolean): number | null {
+  let at = startOf(layout).length
+  for (const part of partsOf(layout, form)) {
+    if (wanted(part)) return at
+    if (part.part === 'payload') return null
+    at += sizeOfPart(part)
+  }
+  return null
+}
+
+export const isOperationPart = (part: Part): boolean => partKind(part.part)?.tells === 'operation'
+
+/** The length field of a form less the length of its body: the same whatever the payload. Null: it has no length. */
+export function lengthShiftOf(layout: Layout, form: Form): number | null {
+  const parts = partsOf(layout, form)
+  const found = parts.find((p) => p.part === 'length')
+  if (found?.part !== 'length') return null
+  const at = offsetOf(layout, form, (p) => p === found) ?? 0
+  const check = parts.find((p) => p.part === 'checksum')
+  const notCounted = {
+    payload: fixedSizeOf(layout, form),
+    'after the length': at + found.size,
+    'after the length, without the check': at + found.size + (check ? sizeOfPart(check) : 0),
+    'whole frame': 0,
+  }[found.counts]
+  return found.adds - notCounted
+}

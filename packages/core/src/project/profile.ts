@@ -1,0 +1,138 @@
+import Joi from 'joi'
+import type { Order } from '../base/index.ts'
+import { describe, number, oneOf, plain, whole, yesNo, type FollowContext, type RawOf, type Fields } from '../describe/index.ts'
+import { ownWordCount, ownWords, type MemoryPlan, type OwnWord } from '../variables/index.ts'
+
+const fields = <const F extends Fields<FollowContext>>(all: F) => describe<FollowContext, F>(all)
+const address = plain<number>('address', Joi.number().integer())
+const pixels = { type: whole, min: 16, max: 2048, unit: 'px', group: 'Glass', essential: true }
+
+/** The module a project is for. Every limit comes from here. */
+export const panelSettings = fields({
+  width: { label: 'Width', default: 800, hint: 'pixels as it is mounted', ...pixels },
+  height: { label: 'Height', default: 480, ...pixels },
+  diagonalInches: {
+    label: 'Diagonal',
+    type: number,
+    default: 7,
+    min: 0.5,
+    max: 40,
+    unit: 'inch',
+    group: 'Glass',
+    essential: true,
+  },
+  colourBits: {
+    label: 'Colour depth',
+    type: plain<16 | 18 | 24>('whole', Joi.number().valid(16, 18, 24)),
+    default: 16,
+    unit: 'bits',
+    group: 'Glass',
+    hint: '16, 18 or 24; what is drawn has 16',
+  },
+  darkest: {
+    label: 'Darkest readable',
+    type: whole,
+    default: 5,
+    min: 1,
+    max: 100,
+    unit: '%',
+    group: 'Glass',
+    hint: 'below this backlight nobody reads it',
+  },
+  touch: { label: 'Touch', type: oneOf('resistive', 'capacitive', 'none'), default: 'resistive', group: 'Touch' },
+  finger: {
+    label: 'Touched with',
+    type: oneOf('bare finger', 'gloved finger'),
+    default: 'bare finger',
+    group: 'Touch',
+    hint: 'a glove needs larger things to touch',
+  },
+  memoryFrom: {
+    label: 'Variables from',
+    type: address,
+    default: 0x10,
+    min: 0,
+    max: 0xffff,
+    group: 'Memory',
+    hint: 'first word of memory they may use',
+  },
+  memoryTo: {
+    label: 'up to',
+    type: address,
+    default: 0xff00,
+    min: 0,
+    max: 0x10000,
+    group: 'Memory',
+    hint: 'the first word they may not use',
+  },
+  ownFrom: {
+    label: 'Own words from',
+    type: address,
+    default: 0xff00,
+    min: 0,
+    max: 0xffff - ownWordCount + 1,
+    group: 'Memory',
+    hint: '16 words that the panel keeps for itself',
+  },
+  order: {
+    label: 'Order in memory',
+    type: { ...oneOf('low', 'high'), labels: { low: 'low byte and word first', high: 'high byte and word first' } },
+    default: 'low' as Order,
+    group: 'Memory',
+  },
+  storageKiB: {
+    label: 'Room for artwork',
+    type: whole,
+    default: 8192,
+    min: 16,
+    max: 4_194_304,
+    unit: 'KiB',
+    group: 'Memory',
+  },
+  hasClock: { label: 'Has a clock', type: yesNo, default: true, group: 'What is there' },
+  hasBeeper: { label: 'Has a beeper', type: yesNo, default: true, group: 'What is there' },
+  pins: { label: 'Pins of its own', type: whole, default: 0, min: 0, max: 16, group: 'What is there' },
+  pwm: { label: 'PWM outputs', type: whole, default: 0, min: 0, max: 4, group: 'What is there' },
+  levels: {
+    label: 'Signal levels',
+    type: oneOf('3.3 V', '5 V', 'RS-232', 'RS-485'),
+    default: '3.3 V',
+    group: 'Connection',
+    hint: 'of its UART; a host of other levels needs a converter',
+  },
+  supplyVolts: { label: 'Supply', type: number, default: 5, min: 1, max: 60, unit: 'V', group: 'Connection' },
+})
+
+export type PanelProfile = RawOf<typeof panelSettings.fields>
+
+/** As `panelSettings`, with what only holds between two of them. */
+export const panelSchema = panelSettings.schema.custom((panel: PanelProfile, helpers) =>
+  panel.memoryTo < panel.memoryFrom
+    ? helpers.message({ custom: 'the end of memory ({{#label}}.memoryTo) must not lie before its beginning' })
+    : panel,
+)
+
+export const plainPanel: PanelProfile = panelSettings.defaults
+
+export const memoryPlanOf = (panel: PanelProfile): MemoryPlan => ({
+  from: panel.memoryFrom,
+  to: panel.memoryTo,
+  ownFrom: panel.ownFrom,
+  ownTo: panel.ownFrom + ownWordCount,
+  order: panel.order,
+})
+
+/** Pixels to a millimetre, from the diagonal. */
+export const pixelsPerMm = (panel: PanelProfile): number =>
+  Math.sqrt(panel.width * panel.width + panel.height * panel.height) / (panel.diagonalInches * 25.4)
+
+/** Whether a module has what an own word stands for. */
+export function hasOwnWord(panel: PanelProfile, { name }: Pick<OwnWord, 'name'>): boolean {
+  if (name === 'clock') return panel.hasClock
+  if (name === 'beep') return panel.hasBeeper
+  if (name === 'touched') return panel.touch !== 'none'
+  return true
+}
+
+/** The own words of a module: those of what is there. */
+export const ownWordsOf = (panel: PanelProfile): OwnWord[] => ownWords.filter((word) => hasOwnWord(panel, word))

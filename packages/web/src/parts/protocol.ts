@@ -1,0 +1,19 @@
+import { emptyBook, protocolFor, type Protocol } from '@moth-lamp/core/protocols'
+import type { Project } from '@moth-lamp/core/project'
+import { useStore } from '../session/store.ts'
+import { useProject, useSession } from '../shell/context.tsx'
+
+/** The protocol of a project as it is drawn; null while its layout cannot be used. */
+export function protocolOf(project: Project): Protocol | null {
+  const made = protocolFor(project.layout, emptyBook(project.panel.order))
+  return made.ok ? made.value : null
+}
+
+export const useProtocol = (): Protocol | null => protocolOf(useProject())
+
+/** The protocol of what runs: while the project's layout cannot be used, that of the last one that could. */
+export function useRunningProtocol(): Protocol | null {
+  const running = useStore(useSession().live, (live) => live.wire)
+  const made = running && protocolFor(running.layout, emptyBook(running.memory))
+  return made?.ok ? made.value : null
+}
