@@ -7,8 +7,7 @@ import { packProject, type Project } from '@moth-lamp/core/project'
 import { Workbench } from '@moth-lamp/core/workbench'
 import type { OpenedProject, ProjectSummary } from '@moth-lamp/contract'
 import { freshDatabase } from '../packages/server/src/testing.ts'
-import { builtLayout } from '@moth-lamp/core/compile'
-import { bigEndianPlain } from '../packages/core/src/testing/layouts.ts'
+import { lengthLedStart } from '@moth-lamp/core/frames'
 import { demo } from '../packages/core/src/testing/demo.ts'
 import { testAssets } from '../packages/core/src/testing/fonts.ts'
 import { Chromium, Hand, root, ServerProcess } from './browser.ts'
@@ -214,17 +213,17 @@ describe('from an empty project to a checked exchange', () => {
     await hand.click('Start from ▾', 'button')
     await (await hand.page.waitForSelector('[role="menuitem"]::-p-text(length-led)', { visible: true }))!.click()
     await hand.page.waitForSelector('[role="menuitem"]', { hidden: true })
-    await hand.fill('Name of the layout', bigEndianPlain.name)
+    await hand.fill('Name of the layout', 'ours')
     await hand.fill('Start bytes', 'A1 B2')
-    for (const part of ['sequence 1 byte', 'check CRC-16 CCITT, start FFFF']) {
-      await hand.click(part, 'button')
-      await hand.click('Take out', 'button')
-      await hand.page.keyboard.press('Escape')
-    }
+    await hand.choose('Payload: order', 'high byte first')
+    await hand.click('check CRC-16 Kermit', 'button')
+    await hand.click('Take out', 'button')
+    await hand.page.keyboard.press('Escape')
     await hand.sees('every frame has one reading')
     const project = await savedWhenQuiet('Tide gauge')
-    expect(builtLayout(project.layout)).toEqual(bigEndianPlain)
-    expect((await hand.reads()).replaceAll('\n', ' ')).toMatch(/write level\s+A1\s*B2\s*05\s*01\s*00\s*10\s*00\s*00/)
+    const framing = { kind: 'length-led', start: [0xa1, 0xb2] }
+    expect(project.layout).toEqual({ ...lengthLedStart, name: 'ours', framing, payload: 'high', end: [] })
+    expect((await hand.reads()).replaceAll('\n', ' ')).toMatch(/write level\s+A1\s*B2\s*51\s*09\s*00\s*10\s*00\s*00\s*00/)
     await station('Exchanges')
     await hand.click('Run all', 'button')
     await hand.sees('Passed in')

@@ -115,7 +115,7 @@ function framesThrough(paint: boolean): number {
   const from = performance.now()
   let next = bench.rig.nowUs + 16_667
   for (let k = 0; k < n; k++) {
-    bench.rig.line.send('to panel', made[k & 255]!)
+    bench.rig.line.send('to panel', made[k & 255]!, { message: null, attempt: 0 })
     if (k % 200 === 0) bench.advance(200 * 24)
     if (paint && bench.rig.nowUs >= next) {
       bench.paint()

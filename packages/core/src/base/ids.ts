@@ -16,6 +16,7 @@ export type IdKind =
   // Items of a list inside a record: once in their list.
   | 'rule'
   | 'line'
+  | 'trace'
   | 'state'
   | 'choice'
   | 'effect'

@@ -1,6 +1,7 @@
 import type { Rect } from '../base/index.ts'
 import type { CompiledFace } from '../faces/index.ts'
 import type { Layout, LinkSettings } from '../frames/index.ts'
+import type { PageKind } from '../project/index.ts'
 import type { Book } from '../protocols/index.ts'
 import type { GlyphSheet } from '../raster/index.ts'
 import type { Values } from '../describe/index.ts'
@@ -19,6 +20,7 @@ export interface BuildWidget {
 
 export interface BuildPage {
   number: number
+  kind: PageKind
   background: CompiledFace
   widgets: BuildWidget[]
 }
@@ -37,6 +39,7 @@ export interface BuildHeader {
   width: number
   height: number
   memory: MemoryPlan
+  touch: { contactMs: number; deafMs: number }
   link: LinkSettings
   layout: Layout
   startPage: number

@@ -50,6 +50,7 @@ export class Compiler {
       width: project.panel.width,
       height: project.panel.height,
       memory: memoryPlanOf(project.panel),
+      touch: { contactMs: project.panel.contactMs, deafMs: project.panel.deafMs },
       link: project.link,
       layout: builtLayout(project.layout),
       startPage: project.startPage ? project.pages[project.startPage]!.number : 0,
@@ -132,7 +133,12 @@ export class Compiler {
       page,
       widgets,
       symbols,
-      built: { number: page.number, background: this.background(project, page), widgets: widgets.map((w) => w.built) },
+      built: {
+        number: page.number,
+        kind: page.kind,
+        background: this.background(project, page),
+        widgets: widgets.map((w) => w.built),
+      },
     }
     this.pages.set(page, made)
     return made

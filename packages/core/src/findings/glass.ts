@@ -48,6 +48,17 @@ export const touchesOverlap: Check = ({ project }) =>
     })
   })
 
+/** What a kind finds wrong with its own settings. */
+export const foundByKind: Check = ({ project }) => {
+  const holdsOf = (id: string) =>
+    project.variables[id as keyof typeof project.variables]?.holds ?? ownWordById.get(id)?.holds ?? null
+  return widgetsOf(project).flatMap((w) =>
+    (widgetKind(w.kind)?.findings?.(w.settings, holdsOf) ?? []).map(({ says, facts }) =>
+      atWidget(w, 'kind', 'warning', { ...facts, says }, null),
+    ),
+  )
+}
+
 export const withoutVariable: Check = ({ project }) =>
   widgetsOf(project).flatMap((w) => {
     if (rawOf(w).variable !== '') return []

@@ -1,7 +1,7 @@
 import { beyondType, inOwnWords, overlapping, sameName, unused } from './addresses.ts'
 import { mistypedDeed } from './deeds.ts'
 import type { Check, Finding, View } from './finding.ts'
-import { digitsTooFew, glyphMissing, outsideGlass, textTooWide, touchesOverlap, withoutVariable } from './glass.ts'
+import { digitsTooFew, foundByKind, glyphMissing, outsideGlass, textTooWide, touchesOverlap, withoutVariable } from './glass.ts'
 import { sharedFrame, twoReadings } from './layout.ts'
 import { backlightToZero, cannotBeLeft, cannotBeReached } from './pages.ts'
 import { absentFromPanel, tooDark } from './profile.ts'
@@ -22,6 +22,7 @@ const checks: Check[] = [
   textTooWide,
   digitsTooFew,
   withoutVariable,
+  foundByKind,
   touchesOverlap,
   cannotBeLeft,
   cannotBeReached,

@@ -23,7 +23,7 @@ export const cannotBeLeft: Check = ({ project }) => {
   if (project.pageOrder.length < 2) return []
   return project.pageOrder.flatMap((id) => {
     const page = project.pages[id]!
-    if (waysFrom(project, page).length) return []
+    if (page.kind !== 'page' || waysFrom(project, page).length) return []
     const to = project.startPage && project.startPage !== id ? project.startPage : project.pageOrder.find((p) => p !== id)!
     const target = project.pages[to]!
     const place = { x: 12, y: Math.max(0, project.panel.height - 64), width: Math.min(150, project.panel.width - 24), height: 52 }

@@ -20,6 +20,7 @@ export const findingSentences: Record<string, string> = {
   unreachable: 'No touch leads to page “{name}”.',
   backlight: '“{name}” means to put the backlight out: the panel keeps it at 1 %, where the operator sees next to nothing.',
   mistyped: '“{name}” would mix a text with a number, so nothing happens: {deed}.',
+  kind: '“{name}”: {says}.',
   layout: '{why}',
   'layout-advice': '{why}',
   absent: 'This panel has no {what}, which {name} uses.',

@@ -4,7 +4,7 @@ import type { Project } from '../project/index.ts'
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
 import { Workbench } from '../workbench/index.ts'
 import { approach } from './index.ts'
-import { does } from '../testing/actions.ts'
+import { contactUs, does } from '../testing/actions.ts'
 
 const { project, assets } = demo
 const level = 'variable:flat_level'
@@ -47,6 +47,7 @@ const course = (bench: Workbench, everyMs: number, times: number) =>
 const press = (bench: Workbench, name: string) => {
   const { x, y, width, height } = widgetNamed(project, name).place
   bench.rig.panel.touchDown(x + width / 2, y + height / 2)
+  bench.advance(contactUs)
   bench.rig.panel.touchUp(x + width / 2, y + height / 2)
 }
 const entries = (bench: Workbench) => bench.rig.conversation.all()

@@ -31,6 +31,14 @@ export interface HostPort {
   heard(heard: Heard, verdict: HostVerdict | null, reason: Reason | null): void
 }
 
+/** What a quantity does, variables by their names: the same text, the same doings. */
+const specText = ({ cells }: HostBuild, { kind, settings }: HostBuild['quantities'][number]): string =>
+  JSON.stringify([kind, settings], (_key, value: unknown) =>
+    typeof value === 'object' && value !== null && 'holds' in value
+      ? (cells.find(({ cell }) => cell === value)?.name ?? (value as Cell).address)
+      : value,
+  )
+
 export interface OutputState {
   name: string
   on: boolean
@@ -55,7 +63,7 @@ export class StandIn {
   private timers: Timers
 
   constructor(
-    readonly build: HostBuild,
+    public build: HostBuild,
     clock: VirtualClock,
     private port: HostPort,
     seed: number,
@@ -69,6 +77,46 @@ export class StandIn {
     this.after(startUs, () => this.start())
   }
 
+  /**
+   * Takes another build while it runs, and what it knows follows its variables by their names: reactions, outputs and how
+   * values move act at once. A value that moves in another way than before begins anew, and so does one that is new.
+   */
+  become(build: HostBuild): void {
+    const old = this.build
+    if (old.layout !== build.layout || old.book.memory !== build.book.memory) {
+      this.protocol = mustHold(protocolFor(build.layout, build.book))
+      this.dialogue = this.protocol.dialogue(build.link.confirmTimeoutMs * 1000)
+      this.receiver = new Receiver(this.protocol, 'to host', this.dialogue)
+      if (this.protocol.lastSequence) this.sequence %= this.protocol.lastSequence + 1
+    }
+    this.build = build
+    const names = new Map(old.cells.map(({ cell, name }) => [cell.address, name]))
+    const byName = new Map(build.cells.map(({ cell, name }) => [name, cell]))
+    const was = this.known
+    this.known = new Map()
+    for (const [address, value] of was) {
+      const cell = byName.get(names.get(address) ?? '')
+      if (cell && (typeof value === 'string') === (cell.holds.type === 'text')) this.known.set(cell.address, value)
+    }
+    this.followQuantities(old, build)
+  }
+
+  private followQuantities(old: HostBuild, build: HostBuild): void {
+    const before = [...this.moving]
+    this.moving = build.quantities.map((spec, k) => {
+      const text = specText(build, spec)
+      const same = before.findIndex((m) => specText(old, m.spec) === text)
+      const found = same >= 0 ? before.splice(same, 1)[0]! : null
+      if (found) return Object.assign(found, { spec })
+      const fresh = startMoving(spec, this.timers.nowUs)
+      if (this.hasStarted) this.after(k, () => this.moving.includes(fresh) && this.tick(fresh))
+      return fresh
+    })
+    for (const gone of before) this.timers.cancel(this.ticks.get(gone) ?? null)
+  }
+  private ticks = new Map<Moving, TimedEvent>()
+  private hasStarted = false
+
   switchOff(): void {
     this.on = false
     this.timers.stop()
@@ -79,6 +127,7 @@ export class StandIn {
   }
 
   private start(): void {
+    this.hasStarted = true
     if (this.build.synchronises) this.ask(this.build.version)
     for (const moving of this.moving) this.tick(moving)
   }
@@ -91,7 +140,10 @@ export class StandIn {
     const raw = encoded.ok ? encoded.value.reduce((all, word) => all * 65536 + word, 0) : null
     if (everyMs > 0 || raw !== moving.lastSent) this.sendWrite(moving.spec.cell, value)
     moving.lastSent = raw
-    this.after((everyMs || watchMs) * 1000, () => this.tick(moving))
+    this.ticks.set(
+      moving,
+      this.after((everyMs || watchMs) * 1000, () => this.tick(moving)),
+    )
   }
 
   private advance(moving: Moving): void {

@@ -8,8 +8,8 @@ const link = (change: Partial<LinkSettings>): LinkSettings => ({ ...plainLink, .
 
 function makeLine(settings = plainLink, seed = 1) {
   const clock = new VirtualClock()
-  const passed: Passed[] = []
-  const line = new Line(clock, settings, seed, (p) => passed.push(p))
+  const passed: Passed<null>[] = []
+  const line = new Line<null>(clock, settings, seed, (p) => passed.push(p))
   return { clock, line, passed }
 }
 const bytes = (n: number) => Uint8Array.from({ length: n }, (_, i) => i)
@@ -41,9 +41,9 @@ describe('time on the line', () => {
   })
   test('bursts of one direction wait for each other; the other direction is free', () => {
     const { clock, line, passed } = makeLine()
-    line.send('to panel', bytes(9))
-    line.send('to panel', bytes(9))
-    line.send('to host', bytes(9))
+    line.send('to panel', bytes(9), null)
+    line.send('to panel', bytes(9), null)
+    line.send('to host', bytes(9), null)
     clock.runUntil(20_000)
     expect(passed.map((p) => [p.direction, p.fromUs, p.toUs])).toEqual([
       ['to panel', 0, 4688],
@@ -66,7 +66,7 @@ describe('time on the line', () => {
         const { clock, line, passed } = makeLine()
         for (const [wait, n, up] of sends) {
           clock.runUntil(clock.nowUs + wait)
-          line.send(up ? 'to host' : 'to panel', bytes(n))
+          line.send(up ? 'to host' : 'to panel', bytes(n), null)
         }
         clock.runUntil(1e9)
         expect(passed.length).toBe(sends.length)
@@ -83,8 +83,8 @@ describe('trouble', () => {
   test('loses as many frames as asked for, in that direction only', () => {
     const { clock, line, passed } = makeLine()
     line.trouble.lose['to panel'] = 2
-    for (let i = 0; i < 4; i++) line.send('to panel', bytes(4))
-    line.send('to host', bytes(4))
+    for (let i = 0; i < 4; i++) line.send('to panel', bytes(4), null)
+    line.send('to host', bytes(4), null)
     clock.runUntil(1e6)
     expect(passed.filter((p) => p.direction === 'to panel').map((p) => p.arrived === null)).toEqual([true, true, false, false])
     expect(passed.find((p) => p.direction === 'to host')!.arrived).toEqual(bytes(4))
@@ -94,7 +94,7 @@ describe('trouble', () => {
       const { clock, line, passed } = makeLine(plainLink, seed)
       line.trouble.flipOneBitIn = 40
       line.trouble.loseOneByteIn = 30
-      for (let i = 0; i < 30; i++) line.send('to panel', bytes(20))
+      for (let i = 0; i < 30; i++) line.send('to panel', bytes(20), null)
       clock.runUntil(1e9)
       return passed.map((p) => Array.from(p.arrived ?? []))
     }
@@ -107,7 +107,7 @@ describe('trouble', () => {
   test('a quiet line changes nothing', () => {
     const { clock, line, passed } = makeLine()
     const sent = bytes(9)
-    line.send('to host', sent)
+    line.send('to host', sent, null)
     clock.runUntil(1e6)
     expect(passed[0]!.arrived).toBe(sent)
   })

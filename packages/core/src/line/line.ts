@@ -12,29 +12,30 @@ export interface Trouble {
 export const noTrouble = (): Trouble => ({ flipOneBitIn: 0, loseOneByteIn: 0, lose: { 'to panel': 0, 'to host': 0 } })
 
 /** A burst that has passed the line. `arrived` is what the other side gets; null where all of it was lost. */
-export interface Passed {
+export interface Passed<S> {
   direction: Direction
   sent: Uint8Array
   arrived: Uint8Array | null
   fromUs: number
   toUs: number
-  tag: unknown
+  /** What its sender said of it. */
+  said: S
 }
 
 /** Sorts before panel and host at the same instant: what has arrived is there before anyone acts. */
 const source = 1
 
-export class Line {
+export class Line<S> {
   trouble = noTrouble()
   private freeAtUs: Record<Direction, number> = { 'to panel': 0, 'to host': 0 }
   private random: Random
-  private onTheWay = new Map<Passed, TimedEvent>()
+  private onTheWay = new Map<Passed<S>, TimedEvent>()
 
   constructor(
     private clock: VirtualClock,
     private link: LinkSettings,
     seed: number,
-    private deliver: (passed: Passed) => void,
+    private deliver: (passed: Passed<S>) => void,
   ) {
     this.random = seededRandom(seed)
   }
@@ -43,14 +44,14 @@ export class Line {
    * Sends bytes as soon as the direction is free; returns when the last one will be in (µs). With `byteByByte` each
    * byte arrives at its own instant, as it must where the bytes are not one frame.
    */
-  send(direction: Direction, bytes: Uint8Array, tag: unknown = null, byteByByte = false): number {
+  send(direction: Direction, bytes: Uint8Array, said: S, byteByByte = false): number {
     const fromUs = Math.max(this.clock.nowUs, this.freeAtUs[direction])
     const toUs = byteEndUs(this.link, fromUs, bytes.length)
     this.freeAtUs[direction] = toUs
-    if (!byteByByte) this.pass(direction, bytes, fromUs, toUs, tag)
+    if (!byteByByte) this.pass(direction, bytes, fromUs, toUs, said)
     else
       for (let k = 0; k < bytes.length; k++)
-        this.pass(direction, bytes.slice(k, k + 1), byteEndUs(this.link, fromUs, k), byteEndUs(this.link, fromUs, k + 1), tag)
+        this.pass(direction, bytes.slice(k, k + 1), byteEndUs(this.link, fromUs, k), byteEndUs(this.link, fromUs, k + 1), said)
     return toUs
   }
 
@@ -64,8 +65,8 @@ export class Line {
     return this.freeAtUs[direction]
   }
 
-  private pass(direction: Direction, sent: Uint8Array, fromUs: number, toUs: number, tag: unknown): void {
-    const passed: Passed = { direction, sent, arrived: this.suffer(direction, sent), fromUs, toUs, tag }
+  private pass(direction: Direction, sent: Uint8Array, fromUs: number, toUs: number, said: S): void {
+    const passed: Passed<S> = { direction, sent, arrived: this.suffer(direction, sent), fromUs, toUs, said }
     const event = this.clock.at(toUs, source, () => {
       this.onTheWay.delete(passed)
       this.deliver(passed)

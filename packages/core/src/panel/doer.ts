@@ -3,11 +3,22 @@ import type { Effect, World } from '../rules/index.ts'
 import { inBounds, type Cell } from '../variables/index.ts'
 import type { Memory } from './memory.ts'
 
+/** Who does something: a widget (0: nobody's), at which moment of its touch. `holding`: the finger goes on with it. */
+export interface Origin {
+  widget: number
+  moment: EventKind
+  holding: boolean
+}
+
 /** What the panel does of an effect besides its memory. */
 export interface DoerView {
-  memory: Memory
-  report(cell: Cell): void
-  event(widget: number, what: EventKind): void
+  memory(): Memory
+  /** Tells the host of a cell; `last` is false while a finger goes on changing it. */
+  report(cell: Cell, origin: Origin, last: boolean): void
+  event(origin: Origin, what: EventKind): void
+  page(number: number): void
+  layer(number: number | null, origin: Origin): void
+  key(key: string): void
 }
 
 /**
@@ -18,14 +29,32 @@ export interface DoerView {
 export class Doer {
   constructor(private view: DoerView) {}
 
-  /** Does a run that belongs to a widget, and says which cells it wrote. */
-  run(widget: number, moment: EventKind, what: (world: World) => void): readonly Cell[] {
-    const effects = this.collect(moment, what)
-    return effects.flatMap((effect) => this.commit(widget, effect))
+  /** Does a run, and says which cells it wrote. */
+  run(origin: Origin, what: (world: World) => void): readonly Cell[] {
+    return this.collect(origin.moment, what).flatMap((effect) => this.commit(origin, effect))
+  }
+
+  /** What a run would do, with the words each write would leave; nothing is changed. */
+  dry(moment: EventKind, what: (world: World) => void): { effect: Effect; words: Uint16Array | null }[] {
+    return this.collect(moment, what).map((effect) => ({
+      effect,
+      words: this.wordsAfter(effect, (cell) => this.memory.wordsOf(cell)),
+    }))
+  }
+
+  private get memory(): Memory {
+    return this.view.memory()
+  }
+
+  /** The words that an effect leaves in its cell, from those that are there; null where it writes none. */
+  private wordsAfter(effect: Effect, wordsOf: (cell: Cell) => Uint16Array): Uint16Array | null {
+    if (effect.do === 'write') return this.memory.encode(effect.cell, inBounds(effect.cell.holds, effect.value))
+    if (effect.do !== 'bits') return null
+    return wordsOf(effect.cell).map((word) => (word & ~effect.mask) | (effect.bits & effect.mask))
   }
 
   private collect(moment: EventKind, what: (world: World) => void): Effect[] {
-    const { memory } = this.view
+    const { memory } = this
     const effects: Effect[] = []
     const own = new Map<number, number>()
     const wordsOf = (cell: Cell) => memory.wordsOf(cell).map((word, k) => own.get(cell.address + k) ?? word)
@@ -34,40 +63,33 @@ export class Doer {
       read: (cell) => (own.size ? memory.decode(cell, wordsOf(cell)) : memory.read(cell).value),
       do: (effect) => {
         effects.push(effect)
-        const words =
-          effect.do === 'write'
-            ? memory.encode(effect.cell, inBounds(effect.cell.holds, effect.value))
-            : effect.do === 'bits'
-              ? wordsOf(effect.cell).map((word) => (word & ~effect.mask) | (effect.bits & effect.mask))
-              : null
-        if (words && 'cell' in effect) words.forEach((word, k) => own.set(effect.cell.address + k, word))
+        if ('cell' in effect) this.wordsAfter(effect, wordsOf)?.forEach((word, k) => own.set(effect.cell.address + k, word))
       },
     })
     return effects
   }
 
-  private commit(widget: number, effect: Effect): Cell[] {
-    const { memory } = this.view
+  private commit(origin: Origin, effect: Effect): Cell[] {
     switch (effect.do) {
       case 'write':
-        return this.write(effect.cell, memory.encode(effect.cell, inBounds(effect.cell.holds, effect.value)))
-      case 'bits':
-        return this.write(
-          effect.cell,
-          memory.wordsOf(effect.cell).map((word) => (word & ~effect.mask) | (effect.bits & effect.mask)),
-        )
+      case 'bits': {
+        const words = this.wordsAfter(effect, (cell) => this.memory.wordsOf(cell))
+        if (!words || !this.memory.panelWrite(effect.cell.address, words)) return []
+        this.view.report(effect.cell, origin, !origin.holding && (effect.do === 'bits' || effect.last))
+        return [effect.cell]
+      }
       case 'page':
-        memory.setOwn('page', effect.number)
+        this.view.page(effect.number)
+        return []
+      case 'layer':
+        this.view.layer(effect.number, origin)
+        return []
+      case 'key':
+        this.view.key(effect.key)
         return []
       case 'event':
-        this.view.event(widget, effect.what)
+        this.view.event(origin, effect.what)
         return []
     }
-  }
-
-  private write(cell: Cell, words: Uint16Array | null): Cell[] {
-    if (!words || !this.view.memory.panelWrite(cell.address, words)) return []
-    this.view.report(cell)
-    return [cell]
   }
 }

@@ -8,33 +8,62 @@ import { settledOf, widgetKind, type Live } from '../widgets/index.ts'
 
 /** What the glass asks of the panel while painting. */
 export interface GlassView {
-  read(cell: Cell): { value: Value; inRange: boolean; stale: boolean }
+  read(cell: Cell): { value: Value; inRange: boolean; stale: boolean; written: boolean }
+  /** A finger is on it, or it has the keypad. */
   isPressed(widget: BuildWidget): boolean
+  /** Its last report was refused or never got through. */
+  hasFailed(widget: BuildWidget): boolean
+  stateOf(widget: BuildWidget): unknown
+  /** What is being typed on the layer that is open. */
+  typed(): string
+  nowUs(): number
 }
 
-/** Paints pages of a build. Keeps what of the shown page is out of date, and repaints that alone. */
+/** The outline of a widget whose report has failed: red, and thicker than any selection. */
+const failedColour = 0xe0a3
+const failedWidth = 3
+
+const union = (a: Rect, b: Rect): Rect => {
+  const [x, y] = [Math.min(a.x, b.x), Math.min(a.y, b.y)]
+  return { x, y, width: Math.max(a.x + a.width, b.x + b.width) - x, height: Math.max(a.y + a.height, b.y + b.height) - y }
+}
+
+/** Paints pages of a build, a layer over them. Keeps what of what it shows is out of date, and repaints that alone. */
 export class Glass {
-  readonly surface: Surface
+  surface: Surface
   private sheets: Map<string, GlyphSheet>
-  private page: BuildPage | null = null
+  private pages: readonly BuildPage[] = []
   private byAddress = new Map<number, Set<BuildWidget>>()
   private dirtyAll = true
   private dirty = new Map<BuildWidget, Rect>()
+  /** Places of what is not there any more. */
+  private left: Rect[] = []
+  /** Where the moving part of a widget was when it was painted last. */
+  private moved = new Map<BuildWidget, Rect>()
 
+  /** `live`: fingers show on it; the desk's view of a page has none. */
   constructor(
-    build: Build,
+    private build: Build,
     private view: GlassView,
+    private live: boolean,
   ) {
     this.surface = new Surface(build.header.width, build.header.height)
     this.sheets = sheetsOf(build)
   }
 
-  show(page: BuildPage | null): void {
-    this.page = page
+  /** What is shown, from below: a page, and the layer that is open. */
+  show(pages: readonly BuildPage[]): void {
+    this.pages = pages
     this.dirtyAll = true
     this.dirty.clear()
+    this.left = []
+    this.moved.clear()
+    this.listen()
+  }
+
+  private listen(): void {
     this.byAddress.clear()
-    for (const widget of page?.widgets ?? [])
+    for (const widget of this.pages.flatMap((page) => page.widgets))
       for (const cell of widget.cells)
         for (let word = 0; word < cell.words; word++) {
           const at = cell.address + word
@@ -42,6 +71,45 @@ export class Glass {
           if (list) list.add(widget)
           else this.byAddress.set(at, new Set([widget]))
         }
+  }
+
+  /** Takes another build, in which the same pages are shown: only what looks different is out of date. */
+  become(build: Build, pages: readonly BuildPage[]): void {
+    const { width, height } = build.header
+    const before = this.pages
+    if (this.build.header.sheets !== build.header.sheets) this.sheets = sheetsOf(build)
+    this.build = build
+    const sized = this.surface.width === width && this.surface.height === height
+    if (!sized) this.surface = new Surface(width, height)
+    const alike = sized && before.length === pages.length && before.every((page, i) => this.staysPut(page, pages[i]!))
+    if (!alike) return this.show(pages)
+    this.pages = pages
+    before.forEach((page, i) => this.follow(page, pages[i]!))
+    this.listen()
+  }
+
+  /** Whether a page has its number and ground, and its widgets, where they are still there, their order. */
+  private staysPut(old: BuildPage, now: BuildPage): boolean {
+    if (old === now) return true
+    if (old.number !== now.number || JSON.stringify(old.background) !== JSON.stringify(now.background)) return false
+    const kept = new Set(now.widgets.map((w) => w.number))
+    const had = new Set(old.widgets.map((w) => w.number))
+    const order = (widgets: readonly BuildWidget[], inBoth: Set<number>) =>
+      widgets.flatMap((w) => (inBoth.has(w.number) ? [w.number] : [])).join()
+    return order(old.widgets, kept) === order(now.widgets, had)
+  }
+
+  private follow(old: BuildPage, now: BuildPage): void {
+    if (old === now) return
+    const byNumber = new Map(now.widgets.map((w) => [w.number, w]))
+    const had = new Set(old.widgets)
+    for (const widget of old.widgets) {
+      if (byNumber.get(widget.number) === widget) continue
+      this.left.push(widget.place)
+      this.dirty.delete(widget)
+      this.moved.delete(widget)
+    }
+    for (const widget of now.widgets) if (!had.has(widget)) this.mark(widget)
   }
 
   /** Words changed: what shows them is out of date. */
@@ -53,13 +121,27 @@ export class Glass {
 
   private markFor(widget: BuildWidget, word: number): void {
     const follows = widget.followed.some((cell) => word >= cell.address && word < cell.address + cell.words)
+    if (follows) this.mark(widget)
+    else this.markMoving(widget)
+  }
+
+  /** What of a widget its values and state can move, where it was and where it is, is out of date. */
+  markMoving(widget: BuildWidget): void {
+    const now = this.movingOf(widget)
+    const before = this.moved.get(widget)
+    this.mark(widget, before ? union(before, now) : now)
+  }
+
+  private movingOf(widget: BuildWidget): Rect {
     const kind = widgetKind(widget.kind)
-    this.mark(widget, follows || !kind?.moving ? widget.place : kind.moving(widget.place, this.settled(widget)))
+    if (!kind?.moving) return widget.place
+    const settings = this.settled(widget)
+    return kind.moving(widget.place, settings, this.liveOf(widget, settings), this.view.stateOf(widget))
   }
 
   mark(widget: BuildWidget, area: Rect = widget.place): void {
     const before = this.dirty.get(widget)
-    this.dirty.set(widget, before && holdsRect(before, area) ? before : area)
+    this.dirty.set(widget, before ? (holdsRect(before, area) ? before : union(before, area)) : area)
   }
 
   markAll(): void {
@@ -67,7 +149,7 @@ export class Glass {
   }
 
   get isDirty(): boolean {
-    return this.dirtyAll || this.dirty.size > 0
+    return this.dirtyAll || this.dirty.size > 0 || this.left.length > 0
   }
 
   /** Repaints what is out of date, and says where. */
@@ -75,31 +157,35 @@ export class Glass {
     const whole = { x: 0, y: 0, width: this.surface.width, height: this.surface.height }
     const areas = this.dirtyAll
       ? [whole]
-      : [...this.dirty.values()].map((r) => intersect(r, whole)).filter((r) => !isEmptyRect(r))
+      : [...this.dirty.values(), ...this.left].map((r) => intersect(r, whole)).filter((r) => !isEmptyRect(r))
     this.dirtyAll = false
     this.dirty.clear()
-    for (const area of areas) this.paintArea(this.surface, this.page, area, true)
+    this.left = []
+    for (const area of areas) this.paintArea(this.surface, this.pages, area)
     return areas
   }
 
   /** Any page as it is now, on a surface of one's own; nothing is out of date or in date by it. */
   paintPage(page: BuildPage, surface: Surface): void {
-    this.paintArea(surface, page, { x: 0, y: 0, width: surface.width, height: surface.height }, page === this.page)
+    this.paintArea(surface, [page], { x: 0, y: 0, width: surface.width, height: surface.height })
   }
 
-  private paintArea(surface: Surface, page: BuildPage | null, area: Rect, live: boolean): void {
+  private paintArea(surface: Surface, pages: readonly BuildPage[], area: Rect): void {
     surface.within(area, () => {
-      if (!page) return surface.fill(area, 0)
-      const here = page.widgets.filter((w) => overlaps(w.place, area))
-      const first = this.firstCovering(here, area)
-      if (first < 0) this.paintBackground(surface, page, area)
-      for (const widget of first < 0 ? here : here.slice(first)) this.paintWidget(surface, widget, live)
+      if (!pages.length) return surface.fill(area, 0)
+      pages.forEach((page, i) => {
+        const here = page.widgets.filter((w) => overlaps(w.place, area))
+        const first = this.firstCovering(here, area)
+        if (first < 0) this.paintBackground(surface, page, area, i === 0)
+        for (const widget of first < 0 ? here : here.slice(first)) this.paintWidget(surface, widget)
+      })
     })
   }
 
-  private paintBackground(surface: Surface, page: BuildPage, area: Rect): void {
+  /** Below the first page there is black; below a layer, the page. */
+  private paintBackground(surface: Surface, page: BuildPage, area: Rect, isFirst: boolean): void {
     const whole = { x: 0, y: 0, width: surface.width, height: surface.height }
-    if (!faceCovers(page.background, whole, area)) surface.fill(area, 0)
+    if (isFirst && !faceCovers(page.background, whole, area)) surface.fill(area, 0)
     paintFace(surface, whole, page.background)
   }
 
@@ -115,20 +201,33 @@ export class Glass {
     return -1
   }
 
-  private paintWidget(surface: Surface, widget: BuildWidget, live: boolean): void {
+  private paintWidget(surface: Surface, widget: BuildWidget): void {
     const kind = widgetKind(widget.kind)
     const settings = this.settled(widget)
     if (!kind || settledOf(settings).visible === false) return
-    surface.within(widget.place, () => kind.paint(surface, widget.place, settings, this.live(widget, settings, live)))
+    const live = this.liveOf(widget, settings)
+    const state = this.view.stateOf(widget)
+    surface.within(widget.place, () => {
+      kind.paint(surface, widget.place, settings, live, state)
+      if (this.live && this.view.hasFailed(widget)) outline(surface, widget.place)
+    })
+    if (kind.moving && surface === this.surface) this.moved.set(widget, kind.moving(widget.place, settings, live, state))
   }
 
-  private live(widget: BuildWidget, settings: Values, live: boolean): Live {
+  private liveOf(widget: BuildWidget, settings: Values): Live {
     return {
       read: this.view.read,
       sheet: (key) => this.sheets.get(key) ?? null,
-      pressed: live && this.view.isPressed(widget),
+      pressed: this.live && this.view.isPressed(widget),
       enabled: settledOf(settings).enabled !== false,
+      typed: () => this.view.typed(),
+      nowUs: this.view.nowUs(),
     }
+  }
+
+  /** What a widget sees: for whatever else asks its kind. */
+  liveFor(widget: BuildWidget): Live {
+    return this.liveOf(widget, this.settled(widget))
   }
 
   /** The settings with every follower's value of now. */
@@ -148,6 +247,13 @@ export class Glass {
   shows(widget: BuildWidget): string | null {
     const kind = widgetKind(widget.kind)
     const settings = this.settled(widget)
-    return kind ? kind.shows(settings, this.live(widget, settings, true)) : null
+    return kind ? kind.shows(settings, this.liveOf(widget, settings), this.view.stateOf(widget)) : null
   }
+}
+
+function outline(surface: Surface, { x, y, width, height }: Rect): void {
+  surface.fill({ x, y, width, height: failedWidth }, failedColour)
+  surface.fill({ x, y: y + height - failedWidth, width, height: failedWidth }, failedColour)
+  surface.fill({ x, y, width: failedWidth, height }, failedColour)
+  surface.fill({ x: x + width - failedWidth, y, width: failedWidth, height }, failedColour)
 }

@@ -1,5 +1,5 @@
-import { bytesToWords, wordsToPayload } from '../base/index.ts'
-import type { BuildHeader } from '../compile/index.ts'
+import { bytesToWords, sameJson, wordsToPayload, type Order } from '../base/index.ts'
+import type { BuildCell, BuildHeader } from '../compile/index.ts'
 import type { Reason } from '../frames/index.ts'
 import {
   decodeValue,
@@ -8,27 +8,135 @@ import {
   isInOwnWords,
   isInRange,
   ownOffset,
+  ownWordCount,
   ownWords,
   type Cell,
   type Value,
 } from '../variables/index.ts'
+import type { Followed } from './follow.ts'
 
 /** The words of a panel. Knows what a host may write; tells who watches which words changed. */
 export class Memory {
-  readonly words = new Uint16Array(0x10000)
-  private pageNumbers: Set<number>
-  private texts: readonly Cell[]
+  words = new Uint16Array(0x10000)
+  /** The words as host and panel last agreed on them: what a report that was refused goes back to. */
+  private agreed = new Uint16Array(0x10000)
+  /** Words that host or touch have written since power-on. */
+  private written = new Uint8Array(0x10000)
+  private pageNumbers!: Set<number>
+  private texts!: readonly Cell[]
+  private byWord!: Map<number, Cell[]>
 
   constructor(
     private header: BuildHeader,
     private changed: (address: number, words: number) => void,
   ) {
-    this.texts = header.cells.flatMap(({ cell }) => (cell.holds.type === 'text' ? [cell] : []))
-    this.pageNumbers = new Set(header.pages.map((p) => p.number))
+    this.know(header)
     for (const { cell, initial } of header.cells) this.words.set(initial, cell.address)
-    this.setOwn('page', header.startPage)
-    this.setOwn('backlight', 100)
-    this.setOwn('version', header.version)
+    const own = header.memory.ownFrom
+    this.words[own + ownOffset.page] = header.startPage
+    this.words[own + ownOffset.backlight] = 100
+    this.words[own + ownOffset.version] = header.version
+    this.agreed.set(this.words)
+  }
+
+  private know(header: BuildHeader): void {
+    this.pageNumbers = new Set(header.pages.flatMap((p) => (p.kind === 'page' ? [p.number] : [])))
+    if (this.byWord && header.cells === this.header.cells) return
+    this.texts = header.cells.flatMap(({ cell }) => (cell.holds.type === 'text' ? [cell] : []))
+    this.byWord = new Map()
+    for (const { cell } of header.cells)
+      for (let k = 0; k < cell.words; k++) {
+        const at = this.byWord.get(cell.address + k)
+        if (at) at.push(cell)
+        else this.byWord.set(cell.address + k, [cell])
+      }
+  }
+
+  /** The variables that have words in a span. */
+  cellsIn(address: number, words: number): Set<Cell> {
+    const out = new Set<Cell>()
+    for (let k = 0; k < words; k++) for (const cell of this.byWord.get(address + k) ?? []) out.add(cell)
+    return out
+  }
+
+  /**
+   * Takes another build: every variable keeps its words where they mean the same, its value where only their order is
+   * another, and begins anew where its type or range is another. One that nobody has written follows its start value.
+   * Says whose values were reset, and whose start value is another than what they have.
+   */
+  become(header: BuildHeader, variables: readonly Followed[]): { reset: string[]; startsAt: string[] } {
+    const before = this.header
+    const told: { reset: string[]; startsAt: string[] } = { reset: [], startsAt: [] }
+    this.know(header)
+    this.header = header
+    const own = { from: before.memory.ownFrom, to: header.memory.ownFrom }
+    const sameOwn = own.from === own.to && before.memory.order === header.memory.order
+    if (header.cells !== before.cells || !sameOwn) this.moveWords(header, variables, own, before.memory.order, told)
+    this.store(own.to + ownOffset.version, [header.version])
+    return told
+  }
+
+  private moveWords(
+    header: BuildHeader,
+    variables: readonly Followed[],
+    own: { from: number; to: number },
+    order: Order,
+    told: { reset: string[]; startsAt: string[] },
+  ): void {
+    const [words, agreed, written] = [this.words, this.agreed, this.written]
+    this.words = new Uint16Array(0x10000)
+    this.agreed = new Uint16Array(0x10000)
+    this.written = new Uint8Array(0x10000)
+    for (const { cell, initial } of header.cells) {
+      this.words.set(initial, cell.address)
+      this.agreed.set(initial, cell.address)
+    }
+    for (const { name, from, to, same } of variables) {
+      const [a, b] = [from.cell, to.cell]
+      const hasWritten = written.subarray(a.address, a.address + a.words).includes(1)
+      const before = words.subarray(a.address, a.address + a.words)
+      const started = sameWords(before, from.initial)
+      if (!hasWritten && started) continue
+      if (same || sameJson(a.holds, b.holds)) {
+        const carried = (all: Uint16Array) =>
+          same
+            ? all.subarray(a.address, a.address + a.words)
+            : (this.encode(b, decodeValue(a.holds, all.subarray(a.address, a.address + a.words), a.order)) ?? to.initial)
+        this.words.set(carried(words), b.address)
+        this.agreed.set(carried(agreed), b.address)
+        this.written.fill(hasWritten ? 1 : 0, b.address, b.address + b.words)
+        if (!sameWords(from.initial, to.initial)) told.startsAt.push(name)
+      } else if (decodeValue(a.holds, before, a.order) !== this.read(b).value) told.reset.push(name)
+    }
+    this.words.set(words.subarray(own.from, own.from + ownWordCount), own.to)
+    this.agreed.set(words.subarray(own.from, own.from + ownWordCount), own.to)
+    if (order !== header.memory.order) {
+      const clock = own.to + ownOffset.clock
+      this.words.set([this.words[clock + 1]!, this.words[clock]!], clock)
+    }
+  }
+
+  /** Whether host or touch have written a variable since power-on. */
+  isWritten(cell: Cell): boolean {
+    for (let k = 0; k < cell.words; k++) if (this.written[cell.address + k]) return true
+    return false
+  }
+
+  /** Gives a variable its start value again, as if nobody had ever written it. */
+  reset({ cell, initial }: BuildCell): void {
+    this.written.fill(0, cell.address, cell.address + cell.words)
+    this.agreed.set(initial, cell.address)
+    this.store(cell.address, initial)
+  }
+
+  /** Both sides know these words now: the host wrote them, or has confirmed a report of them. */
+  agree(address: number, words: ArrayLike<number>): void {
+    this.agreed.set(words, address)
+  }
+
+  /** Words that the host would not have: they become again what both sides last agreed on. */
+  takeBack(address: number, words: number): void {
+    this.store(address, this.agreed.slice(address, address + words))
   }
 
   private ownAddress(name: keyof typeof ownOffset): number {
@@ -91,13 +199,9 @@ export class Memory {
   /** What the panel itself writes, bound by the limits of its own words like any host. Returns whether it was written. */
   panelWrite(address: number, words: Uint16Array): boolean {
     if (this.mayWrite(address, words)) return false
+    this.written.fill(1, address, address + words.length)
     this.store(address, words)
     return true
-  }
-
-  /** Takes over the words that another memory has for a cell: of the same type, in the same order. */
-  copy(to: Cell, from: Memory, cell: Cell): void {
-    this.store(to.address, from.words.subarray(cell.address, cell.address + cell.words))
   }
 
   /** The bytes of some words as they stand in memory. */
@@ -105,13 +209,24 @@ export class Memory {
     return wordsToPayload(this.words.subarray(address, address + words), this.header.memory.order)
   }
 
+  payloadOf(words: Uint16Array): number[] {
+    return wordsToPayload(words, this.header.memory.order)
+  }
+
   /** What a host wants to write, wholly or not at all: null when it was written, or why not. */
   hostWrite(address: number, payload: readonly number[]): Reason | null {
     const words = this.wordsIn(address, payload)
     if (!words) return 'length'
+    return this.take(address, words)
+  }
+
+  private take(address: number, words: Uint16Array): Reason | null {
     const reason = this.mayWrite(address, words)
-    if (!reason) this.store(address, words)
-    return reason
+    if (reason) return reason
+    this.written.fill(1, address, address + words.length)
+    this.agreed.set(words, address)
+    this.store(address, words)
+    return null
   }
 
   /**
@@ -130,9 +245,7 @@ export class Memory {
 
   hostSetBits(address: number, mask: number, bits: number): Reason | null {
     const words = Uint16Array.of((this.words[address]! & ~mask) | (bits & mask))
-    const reason = this.mayWrite(address, words)
-    if (!reason) this.store(address, words)
-    return reason
+    return this.take(address, words)
   }
 
   /** Whether a span is memory at all. */
@@ -170,4 +283,9 @@ export class Memory {
     }
     if (differs) this.changed(address, words.length)
   }
+}
+
+const sameWords = (a: ArrayLike<number>, b: ArrayLike<number>): boolean => {
+  for (let k = 0; k < b.length; k++) if (a[k] !== b[k]) return false
+  return true
 }

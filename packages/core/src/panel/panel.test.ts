@@ -4,7 +4,7 @@ import { Workbench } from '../workbench/index.ts'
 import { Runner, compileExchange } from '../exchanges/index.ts'
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
 import type { Project } from '../project/index.ts'
-import { does } from '../testing/actions.ts'
+import { contactUs, does } from '../testing/actions.ts'
 
 const { project, assets } = demo
 const started = (p: Project = project) => {
@@ -27,10 +27,12 @@ describe('fingers', () => {
     const bench = started(withActions([does('lifted', 'set', set(1)), does('slid off', 'set', set(2))]))
     const [x, y] = centre('Open shutter')
     bench.rig.panel.touchDown(x, y)
+    bench.advance(contactUs)
     bench.rig.panel.touchMove(5, 5)
     bench.rig.panel.touchUp(5, 5)
     expect(bench.values()['variable:flat_level']!.value).toBe(2)
     bench.rig.panel.touchDown(x, y)
+    bench.advance(contactUs)
     bench.rig.panel.touchUp(x + 3, y)
     expect(bench.values()['variable:flat_level']!.value).toBe(1)
   })
@@ -44,6 +46,7 @@ describe('fingers', () => {
     const before = bench.rig.conversation.lastId
     const [x, y] = centre('To Weather')
     bench.rig.panel.touchDown(x, y)
+    bench.advance(contactUs)
     expect(bench.rig.panel.pageNumber).toBe(2)
     bench.rig.panel.touchUp(x, y)
     expect(bench.rig.panel.pageNumber).toBe(2)
@@ -53,6 +56,7 @@ describe('fingers', () => {
     const bench = started(withActions([does('pressed', 'while held', { variable: 'variable:flat_level' })]))
     const [x, y] = centre('Open shutter')
     bench.rig.panel.touchDown(x, y)
+    bench.advance(contactUs)
     expect(bench.values()['variable:flat_level']!.value).toBe(1)
     bench.rig.panel.memory.setOwn('page', 3)
     bench.rig.panel.touchUp(x, y)
@@ -62,6 +66,7 @@ describe('fingers', () => {
     const bench = started()
     const [x, y] = centre('Target more')
     bench.rig.panel.touchDown(x, y)
+    bench.advance(contactUs)
     expect(bench.values()['variable:dome_target']!.value).toBe(231.5)
     bench.advance(400_000)
     expect(bench.values()['variable:dome_target']!.value).toBe(232)
@@ -76,6 +81,7 @@ describe('fingers', () => {
     const before = bench.rig.conversation.lastId
     const [x, y] = centre('Open shutter')
     bench.rig.panel.touchDown(x, y)
+    bench.advance(contactUs)
     bench.advance(2_000_000)
     bench.rig.panel.touchUp(x, y)
     bench.advance(200_000)
@@ -87,6 +93,7 @@ describe('fingers', () => {
     const [x, y] = centre('Open shutter')
     for (let i = 0; i < 2; i++) {
       bench.rig.panel.touchDown(x, y)
+      bench.advance(contactUs)
       bench.rig.panel.touchUp(x, y)
       bench.advance(300_000)
     }
@@ -102,6 +109,7 @@ describe('fingers', () => {
       const before = bench.rig.conversation.lastId
       const [x, y] = centre('Open shutter')
       bench.rig.panel.touchDown(x, y)
+      bench.advance(contactUs)
       bench.rig.panel.touchUp(x, y)
       bench.advance(200_000)
       expect(spoken(bench, before)).toEqual([])
@@ -187,6 +195,7 @@ describe('reports', () => {
     const before = bench.rig.conversation.lastId
     const [x, y] = centre('Open shutter')
     bench.rig.panel.touchDown(x, y)
+    bench.advance(contactUs)
     bench.rig.panel.touchUp(x, y)
     bench.advance(2_000_000)
     const lost = bench.rig.conversation
@@ -202,6 +211,7 @@ describe('reports', () => {
     bench.rig.host.silent = false
     const [x, y] = centre('Open shutter')
     bench.rig.panel.touchDown(x, y)
+    bench.advance(contactUs)
     bench.rig.panel.touchUp(x, y)
     bench.advance(6_000)
     bench.rig.line.trouble.lose['to panel'] = 4

@@ -1,15 +1,17 @@
-import { holdsPoint, mustHold, Timers, type Rect, type TimedEvent, type VirtualClock } from '../base/index.ts'
+import { bytesToWords, holdsPoint, mustHold, Timers, type Rect, type TimedEvent, type VirtualClock } from '../base/index.ts'
 import type { Build, BuildPage, BuildWidget } from '../compile/index.ts'
-import type { Message, Reason } from '../frames/index.ts'
+import type { EventKind, Message, Reason } from '../frames/index.ts'
 import { protocolFor, Receiver, type Heard, type Protocol } from '../protocols/index.ts'
+import { perform, type Effect } from '../rules/index.ts'
 import { Surface } from '../raster/index.ts'
-import { settledOf } from '../widgets/index.ts'
+import { settledOf, widgetKind, type Gesture } from '../widgets/index.ts'
 import { ownOffset, spansOverlap, type Cell, type Value } from '../variables/index.ts'
-import { Doer } from './doer.ts'
+import { Doer, type Origin } from './doer.ts'
+import { cellNow, followed } from './follow.ts'
 import { Glass } from './glass.ts'
 import { Memory } from './memory.ts'
-import { panelSource, Talk } from './talk.ts'
-import { Touch, widgetAt } from './touch.ts'
+import { panelSource, Talk, type Ending } from './talk.ts'
+import { linesAt, Touch, widgetAt } from './touch.ts'
 
 /** What became of a frame the panel heard. */
 export type Verdict = 'ok' | 'refused' | 'out of range' | 'unexpected'
@@ -22,57 +24,115 @@ export interface PanelPort {
   heard(heard: Heard, verdict: Verdict | null, reason: Reason | null): void
 }
 
+/** What an edit did to values: the names of variables that were reset, and of those that started at something else. */
+export interface Carried {
+  reset: string[]
+  startsAt: string[]
+}
+
 /** How long a touch beeps, ms. */
 const touchBeepMs = 30
+/** What a finger goes on changing is reported at most so often. */
+const heldReportUs = 100_000
+/** How long a widget shows that its report was refused or never got through. */
+const failedUs = 2_000_000
 
 /** The simulated panel, from power-on until it is dropped. Everything happens at the clock's time. */
 export class Panel {
   readonly memory: Memory
   readonly glass: Glass
+  /** What the desk draws: any page as it is now, without the panel knowing. */
+  readonly desk: Glass
   readonly touch: Touch
   readonly talk: Talk
   private doer: Doer
   private receiver: Receiver
   private protocol: Protocol
   private page: BuildPage | null = null
+  private layer: { page: BuildPage; by: number } | null = null
+  private openedUs = -Infinity
   private aliveTimer: TimedEvent | null = null
   private expiry: TimedEvent | null = null
   private beepTimer: TimedEvent | null = null
-  private lastWrite = new Map<number, number>()
-  private staleNow = new Set<number>()
+  private lastWrite = new Map<Cell, number>()
+  private staleNow = new Set<Cell>()
+  private staleTimers = new Map<Cell, TimedEvent>()
+  private states = new Map<number, { kind: string; state: unknown }>()
+  private samplers = new Map<number, { everyMs: number; event: TimedEvent }>()
+  private failed = new Map<number, TimedEvent>()
+  private heldReports = new Map<number, { nextUs: number; event: TimedEvent | null; send: () => void }>()
+  private widgets = new Map<number, BuildWidget>()
+  private backlight = 100
   private on = true
   private timers: Timers
 
   /** The layout of the build must have one reading (`checkLayout`): a panel cannot be built of any other. */
   constructor(
-    readonly build: Build,
+    public build: Build,
     clock: VirtualClock,
     private port: PanelPort,
   ) {
     const { header } = build
     this.timers = new Timers(clock, panelSource)
     this.protocol = mustHold(protocolFor(header.layout, build.book))
-    this.receiver = new Receiver(this.protocol, 'to panel', this.protocol.dialogue(header.link.confirmTimeoutMs * 1000))
+    this.receiver = this.newReceiver()
     this.memory = new Memory(header, (address, words) => this.wordsChanged(address, words))
-    this.glass = new Glass(build, { read: (cell) => this.read(cell), isPressed: (widget) => this.touch.isPressed(widget) })
-    this.talk = new Talk(this.timers, header.link, this.protocol, (message, attempt) => {
-      const bytes = this.protocol.encode('to host', message)
-      return bytes.ok && this.on ? this.port.send(bytes.value, message, attempt) : null
-    })
+    this.know(build)
+    const view = {
+      read: (cell: Cell) => this.read(cell),
+      isPressed: (widget: BuildWidget) => this.touch.isPressed(widget) || this.layer?.by === widget.number,
+      hasFailed: (widget: BuildWidget) => this.failed.has(widget.number),
+      stateOf: (widget: BuildWidget) => this.stateOf(widget),
+      typed: () => {
+        const by = this.layer && this.widgets.get(this.layer.by)
+        return by ? (this.glass.shows(by) ?? '') : ''
+      },
+      nowUs: () => this.timers.nowUs,
+    }
+    this.glass = new Glass(build, view, true)
+    this.desk = new Glass(build, view, false)
+    this.talk = new Talk(
+      this.timers,
+      header.link,
+      this.protocol,
+      (message, attempt) => {
+        const bytes = this.protocol.encode('to host', message)
+        return bytes.ok && this.on ? this.port.send(bytes.value, message, attempt) : null
+      },
+      (what, widget, ending) => {
+        if (what.operation === 'report') this.reportEnded(what.address, what.payload, widget, ending)
+        else if (ending !== 'done') this.fail(widget)
+      },
+    )
     this.doer = new Doer({
-      memory: this.memory,
-      report: (cell) => this.report(cell),
-      event: (address, what) => this.talk.say({ operation: 'event', address, what }),
+      memory: () => this.memory,
+      report: (cell, origin, last) => this.report(cell, origin, last),
+      event: ({ widget }, what) => this.talk.say({ operation: 'event', address: widget, what }, widget),
+      page: (number) => this.memory.setOwn('page', number),
+      layer: (number, origin) => this.openLayer(number, origin.widget),
+      key: (key) => this.type(key),
     })
     this.touch = new Touch(this.timers, {
-      page: () => this.page,
+      page: () => this.layer?.page ?? this.page,
+      openedUs: () => this.openedUs,
+      limits: () => this.build.header.touch,
       settled: (widget) => this.glass.settled(widget),
       mark: (widget) => this.glass.mark(widget),
-      run: (widget, moment, what) => void this.doer.run(widget.number, moment, what),
+      run: (widget, moment, holding, what) => void this.doer.run({ widget: widget.number, moment, holding }, what),
+      gesture: (widget, gesture) => this.gesture(widget, gesture),
+      ended: (widget) => this.flushReports(widget),
       beep: () => this.memory.setOwn('beep', touchBeepMs),
     })
     this.openPage()
     this.startClocks()
+  }
+
+  private newReceiver(): Receiver {
+    return new Receiver(this.protocol, 'to panel', this.protocol.dialogue(this.build.header.link.confirmTimeoutMs * 1000))
+  }
+
+  private know(build: Build): void {
+    this.widgets = new Map(build.header.pages.flatMap((page) => page.widgets.map((w) => [w.number, w])))
   }
 
   /** Tells the host which build runs, as a panel does when it has started. */
@@ -88,11 +148,8 @@ export class Panel {
       this.timers.after(1_000_000, tick)
     }
     this.timers.after(1_000_000, tick)
-    for (const { cell } of this.build.header.cells) {
-      if (!cell.stale) continue
-      this.lastWrite.set(cell.address, this.timers.nowUs)
-      this.watchStale(cell, this.timers.nowUs + cell.stale.afterMs * 1000)
-    }
+    for (const { cell } of this.build.header.cells) if (cell.stale) this.wroteStale(cell, this.timers.nowUs)
+    this.startSamplers()
   }
 
   /** Power is gone: nothing of this panel happens any more. */
@@ -102,46 +159,251 @@ export class Panel {
     this.timers.stop()
   }
 
-  private watchStale(cell: Cell, atUs: number): void {
-    this.timers.at(atUs, () => {
-      if (!this.on) return
-      const dueUs = this.lastWrite.get(cell.address)! + cell.stale!.afterMs * 1000
-      if (dueUs > this.timers.nowUs) return this.watchStale(cell, dueUs)
-      this.staleNow.add(cell.address)
-      this.glass.touchWords(cell.address, cell.words)
-    })
+  // --- another build
+
+  /**
+   * Takes another build while it runs. Memory follows its variables by id; talk, finger, staleness, timers and the states of
+   * widgets go on; what a touch had begun and the build no longer has ends as if the finger had left.
+   */
+  become(build: Build): Carried {
+    const old = this.build
+    const variables = followed(old, build)
+    const where = (cell: Cell) => cellNow(variables, cell)
+    const sameWire = old.header.layout === build.header.layout && old.book.memory === build.book.memory
+    this.build = build
+    this.know(build)
+    if (!sameWire) {
+      this.protocol = mustHold(protocolFor(build.header.layout, build.book))
+      this.receiver = this.newReceiver()
+    }
+    this.talk.become(build.header.link, this.protocol)
+    const told = this.memory.become(build.header, variables)
+    this.followStale(where)
+    this.followPages(old, build)
+    for (const [number, { kind, state }] of this.states) {
+      const widget = this.widgets.get(number)
+      if (!widget || widget.kind !== kind) this.states.delete(number)
+      else this.states.set(number, { kind, state: widgetKind(kind)?.keeps?.(state, this.glass.settled(widget)) ?? state })
+    }
+    this.startSamplers()
+    const held = this.touch.holds
+    if (held) this.touch.become(this.shownWidget(held.number), where)
+    return told
+  }
+
+  /** The page and the layer that are shown, by their ids, as the build has them now. */
+  private followPages(old: Build, build: Build): void {
+    const idOf = (number: number) => old.symbols.pages.find((p) => p.number === number)?.id
+    const now = (number: number): BuildPage | null => {
+      const id = idOf(number)
+      const found = build.symbols.pages.find((p) => p.id === id)?.number
+      return build.header.pages.find((p) => p.number === found) ?? null
+    }
+    const shown = this.page && now(this.page.number)
+    if (this.layer) {
+      const page = now(this.layer.page.number)
+      this.layer = page && this.widgets.has(this.layer.by) ? { ...this.layer, page } : null
+    }
+    // A panel that showed nothing shows where it would start.
+    const page = shown ?? build.header.pages.find((p) => p.number === build.header.startPage) ?? null
+    this.page = page
+    this.memory.setOwn('page', page?.number ?? 0)
+    this.glass.become(build, this.shownPages())
+    this.desk.become(build, this.deskPage ? [this.deskPage].flatMap((p) => now(p.number) ?? []) : [])
+    this.deskPage = this.deskPage && now(this.deskPage.number)
+  }
+
+  private shownWidget(number: number): BuildWidget | null {
+    return (
+      this.shownPages()
+        .flatMap((page) => page.widgets)
+        .find((w) => w.number === number) ?? null
+    )
+  }
+
+  // --- stale values
+
+  private wroteStale(cell: Cell, atUs: number): void {
+    this.lastWrite.set(cell, atUs)
+    if (this.staleNow.delete(cell)) this.touchWords(cell.address, cell.words)
+    if (!this.staleTimers.has(cell)) this.watchStale(cell)
+  }
+
+  private watchStale(cell: Cell): void {
+    const dueUs = Math.max(this.timers.nowUs, this.lastWrite.get(cell)! + cell.stale!.afterMs * 1000)
+    this.staleTimers.set(
+      cell,
+      this.timers.at(dueUs, () => {
+        this.staleTimers.delete(cell)
+        if (this.lastWrite.get(cell)! + cell.stale!.afterMs * 1000 > this.timers.nowUs) return this.watchStale(cell)
+        this.staleNow.add(cell)
+        this.touchWords(cell.address, cell.words)
+      }),
+    )
+  }
+
+  /** What was written when goes on with its variable; one that has become watched begins now. */
+  private followStale(where: (cell: Cell) => Cell | null): void {
+    const [writes, stale] = [this.lastWrite, this.staleNow]
+    for (const event of this.staleTimers.values()) this.timers.cancel(event)
+    this.staleTimers.clear()
+    this.lastWrite = new Map()
+    this.staleNow = new Set()
+    for (const [cell, atUs] of writes) {
+      const now = where(cell)
+      if (!now?.stale) continue
+      this.lastWrite.set(now, atUs)
+      if (stale.has(cell) && atUs + now.stale.afterMs * 1000 <= this.timers.nowUs) this.staleNow.add(now)
+      else this.watchStale(now)
+    }
+    for (const { cell } of this.build.header.cells)
+      if (cell.stale && !this.lastWrite.has(cell)) this.wroteStale(cell, this.timers.nowUs)
   }
 
   private hostWrote(address: number, words: number): void {
-    if (!this.lastWrite.size) return
-    for (const { cell } of this.build.header.cells) {
-      if (!cell.stale || !spansOverlap(cell, { address, words })) continue
-      this.lastWrite.set(cell.address, this.timers.nowUs)
-      if (this.staleNow.delete(cell.address)) {
-        this.glass.touchWords(cell.address, cell.words)
-        this.watchStale(cell, this.timers.nowUs + cell.stale.afterMs * 1000)
-      }
+    for (const cell of this.memory.cellsIn(address, words)) if (cell.stale) this.wroteStale(cell, this.timers.nowUs)
+  }
+
+  read = (cell: Cell): { value: Value; inRange: boolean; stale: boolean; written: boolean } => ({
+    ...this.memory.read(cell),
+    stale: this.staleNow.size > 0 && this.staleNow.has(cell),
+    written: this.memory.isWritten(cell),
+  })
+
+  // --- states of widgets
+
+  private stateOf(widget: BuildWidget): unknown {
+    const known = this.states.get(widget.number)
+    if (known) return known.state
+    const state: unknown = widgetKind(widget.kind)?.state?.(this.glass.settled(widget))
+    this.states.set(widget.number, { kind: widget.kind, state })
+    return state
+  }
+
+  /** Widgets that sample do so on whatever page, from power-on; one that has changed how often begins anew. */
+  private startSamplers(): void {
+    for (const [number, { everyMs, event }] of this.samplers) {
+      if (this.everyMs(this.widgets.get(number)) === everyMs) continue
+      this.timers.cancel(event)
+      this.samplers.delete(number)
+    }
+    for (const widget of this.widgets.values()) {
+      const everyMs = this.everyMs(widget)
+      if (everyMs && !this.samplers.has(widget.number)) this.sampleAfter(widget.number, everyMs)
     }
   }
 
-  read(cell: Cell): { value: Value; inRange: boolean; stale: boolean } {
-    return { ...this.memory.read(cell), stale: this.staleNow.size > 0 && this.staleNow.has(cell.address) }
+  private everyMs(widget: BuildWidget | undefined): number | null {
+    return (widget && widgetKind(widget.kind)?.samplesEveryMs?.(this.glass.settled(widget))) ?? null
   }
 
+  private sampleAfter(number: number, everyMs: number): void {
+    const event = this.timers.after(everyMs * 1000, () => {
+      const widget = this.widgets.get(number)
+      if (!widget) return
+      widgetKind(widget.kind)?.sample?.(this.glass.settled(widget), this.stateOf(widget), this.glass.liveFor(widget))
+      this.showsOther(widget)
+      this.sampleAfter(number, everyMs)
+    })
+    this.samplers.set(number, { everyMs, event })
+  }
+
+  /** What it has in its state is another: where it is shown, its moving part is out of date. */
+  private showsOther(widget: BuildWidget): void {
+    if (this.shownPages().some((page) => page.widgets.includes(widget))) this.glass.markMoving(widget)
+    if (this.deskPage?.widgets.includes(widget)) this.desk.markMoving(widget)
+  }
+
+  private gesture(widget: BuildWidget, gesture: Gesture): readonly Effect[] {
+    const kind = widgetKind(widget.kind)
+    if (!kind?.touch) return []
+    const effects = kind.touch(
+      gesture,
+      widget.place,
+      this.glass.settled(widget),
+      this.stateOf(widget),
+      this.glass.liveFor(widget),
+    )
+    this.showsOther(widget)
+    return effects
+  }
+
+  // --- pages and layers
+
   private wordsChanged(address: number, words: number): void {
-    if (!this.glass) return
-    this.glass.touchWords(address, words)
+    if (!this.on) return
+    this.touchWords(address, words)
     const own = address - this.build.header.memory.ownFrom
-    if (own <= ownOffset.page && own + words > ownOffset.page) this.openPage()
-    if (own <= ownOffset.beep && own + words > ownOffset.beep) this.countBeepDown()
+    const holds = (offset: number) => own <= offset && own + words > offset
+    if (holds(ownOffset.page)) this.openPage()
+    if (holds(ownOffset.beep)) this.countBeepDown()
+    if (holds(ownOffset.backlight)) this.lightChanged()
+    this.touch.look()
+  }
+
+  private touchWords(address: number, words: number): void {
+    this.glass.touchWords(address, words)
+    this.desk.touchWords(address, words)
+  }
+
+  private shownPages(): BuildPage[] {
+    return this.page ? [this.page, ...(this.layer ? [this.layer.page] : [])] : []
   }
 
   private openPage(): void {
-    const page = this.build.header.pages.find((p) => p.number === this.memory.own('page')) ?? null
+    const number = this.memory.own('page')
+    const page = this.build.header.pages.find((p) => p.number === number && p.kind === 'page') ?? null
     if (page === this.page) return
     this.page = page
-    this.touch?.pageChanged()
-    this.glass.show(page)
+    this.closeLayer()
+    this.pageOpened()
+  }
+
+  private pageOpened(): void {
+    this.openedUs = this.timers.nowUs
+    this.touch.cancel()
+    this.glass.show(this.shownPages())
+  }
+
+  private openLayer(number: number | null, by: number): void {
+    if (number === null) {
+      if (!this.layer) return
+      this.closeLayer()
+      return this.pageOpened()
+    }
+    const page = this.build.header.pages.find((p) => p.number === number && p.kind !== 'page')
+    if (!page) return
+    this.closeLayer()
+    this.layer = { page, by }
+    this.pageOpened()
+  }
+
+  private closeLayer(): void {
+    const by = this.layer && this.widgets.get(this.layer.by)
+    this.layer = null
+    if (by) widgetKind(by.kind)?.closed?.(this.stateOf(by))
+  }
+
+  /** Number of the layer that is open; 0: none. */
+  get layerNumber(): number {
+    return this.layer?.page.number ?? 0
+  }
+
+  /** A key of a keypad, for the widget that opened it. */
+  private type(key: string): void {
+    const widget = this.layer && this.widgets.get(this.layer.by)
+    const kind = widget && widgetKind(widget.kind)
+    if (!widget || !kind?.key) return
+    const effects = kind.key(key, this.glass.settled(widget), this.stateOf(widget), this.glass.liveFor(widget))
+    this.glass.mark(widget)
+    for (const shown of this.layer?.page.widgets ?? []) if (widgetKind(shown.kind)?.showsTyping) this.glass.mark(shown)
+    this.doer.run({ widget: widget.number, moment: 'lifted', holding: false }, (world) => effects.forEach((e) => world.do(e)))
+  }
+
+  private lightChanged(): void {
+    const now = this.memory.own('backlight')
+    if (now < this.backlight) this.touch.dimmed()
+    this.backlight = now
   }
 
   private countBeepDown(): void {
@@ -150,16 +412,100 @@ export class Panel {
     if (ms > 0) this.beepTimer = this.timers.after(ms * 1000, () => this.on && this.memory.setOwn('beep', 0))
   }
 
-  /** Ends for a cell what a touch on a former build had begun: 0 again, and reported as by the lifting of the finger. */
-  letGo(cell: Cell): void {
-    this.doer.run(0, 'lifted', (world) => world.do({ do: 'write', cell, value: 0, last: true }))
+  // --- reports
+
+  /**
+   * Tells the host of a cell that the panel has written, where it travels to the host: at once when the finger is done with it,
+   * at most every 100 ms while it goes on.
+   */
+  private report(cell: Cell, { widget }: Origin, last: boolean): void {
+    if (cell.travels !== 'panel to host' && cell.travels !== 'both') return
+    const held = this.heldReports.get(cell.address)
+    const send = () => {
+      this.heldReports.set(cell.address, { nextUs: this.timers.nowUs + heldReportUs, event: null, send })
+      this.talk.say(
+        { operation: 'report', address: cell.address, payload: this.memory.bytesOf(cell.address, cell.words) },
+        widget,
+      )
+    }
+    if (last || !held || held.nextUs <= this.timers.nowUs) {
+      this.timers.cancel(held?.event ?? null)
+      return send()
+    }
+    if (!held.event) held.event = this.timers.at(held.nextUs, send)
+    held.send = send
   }
 
-  /** Tells the host of a cell that the panel has written, where it travels to the host. */
-  private report(cell: Cell): void {
-    if (cell.travels === 'panel to host' || cell.travels === 'both')
-      this.talk.say({ operation: 'report', address: cell.address, payload: this.memory.bytesOf(cell.address, cell.words) })
+  /** The finger is gone: what was still to be said of what it changed is said now. */
+  private flushReports(_widget: BuildWidget): void {
+    for (const held of this.heldReports.values()) {
+      if (!held.event) continue
+      this.timers.cancel(held.event)
+      held.send()
+    }
+    this.heldReports.clear()
   }
+
+  /** A report that the host refused, or that never got through: its variable is again what both sides agreed on. */
+  private reportEnded(address: number, payload: readonly number[], widget: number, ending: Ending): void {
+    const words = bytesToWords(payload, this.build.header.memory.order)
+    if (ending === 'done') return this.memory.agree(address, words)
+    if (widget === 0) return
+    this.fail(widget)
+    if (!this.talk.hasNewer(address) && this.touch.holds?.number !== widget) this.memory.takeBack(address, words.length)
+  }
+
+  private fail(widget: number): void {
+    if (widget === 0) return
+    this.timers.cancel(this.failed.get(widget) ?? null)
+    const mark = () => {
+      const shown = this.shownWidget(widget)
+      if (shown) this.glass.mark(shown)
+    }
+    this.failed.set(
+      widget,
+      this.timers.after(failedUs, () => {
+        this.failed.delete(widget)
+        mark()
+      }),
+    )
+    mark()
+  }
+
+  /** Whether the last report of a widget was refused or never got through, less than two seconds ago. */
+  hasFailed(widget: number): boolean {
+    return this.failed.has(widget)
+  }
+
+  /** The frames that a press of a widget, or its lifting, would send now: nothing is done. */
+  framesOf(number: number, moment: EventKind): { message: Message; bytes: Uint8Array }[] {
+    const widget = this.widgets.get(number)
+    if (!widget) return []
+    const done = this.doer.dry(moment, (world) => linesAt(widget, moment).forEach((line) => perform(line, world)))
+    let sequence = this.talk.sequence
+    return done.flatMap(({ effect, words }) => {
+      const said = this.saidOf(number, effect, words)
+      if (!said) return []
+      sequence = this.protocol.lastSequence ? (sequence + 1) % (this.protocol.lastSequence + 1) : 0
+      const message: Message = { ...said, sequence }
+      const bytes = this.protocol.encode('to host', message)
+      return bytes.ok ? [{ message, bytes: bytes.value }] : []
+    })
+  }
+
+  private saidOf(widget: number, effect: Effect, words: Uint16Array | null) {
+    if (effect.do === 'event') return { operation: 'event' as const, address: widget, what: effect.what }
+    if (!words || !('cell' in effect) || (effect.cell.travels !== 'panel to host' && effect.cell.travels !== 'both')) return null
+    return { operation: 'report' as const, address: effect.cell.address, payload: this.memory.payloadOf(words) }
+  }
+
+  /** Gives a variable its start value again. */
+  reset(address: number): void {
+    const found = this.build.header.cells.find(({ cell }) => cell.address === address)
+    if (found) this.memory.reset(found)
+  }
+
+  // --- the line
 
   /** Bytes from the line, the first of which began at `fromUs`; all are in by now. */
   receive(bytes: Uint8Array, fromUs: number): void {
@@ -210,7 +556,7 @@ export class Panel {
         return reason
       }
       case 'ask': {
-        if (message.words < 1 || message.words * 2 > this.build.header.layout.mostPayload) return 'length'
+        if (message.words < 1 || message.words * 2 > this.protocol.limits.payload) return 'length'
         if (!this.memory.isThere(message.address, message.words)) return 'address'
         this.talk.answer({
           operation: 'value',
@@ -232,9 +578,14 @@ export class Panel {
 
   private isOutOfRange(message: Message): boolean {
     if (message.operation !== 'write') return false
-    const span = { address: message.address, words: Math.ceil(message.payload.length / 2) }
-    return this.build.header.cells.some(({ cell }) => spansOverlap(cell, span) && !this.memory.read(cell).inRange)
+    const words = Math.ceil(message.payload.length / 2)
+    const span = { address: message.address, words }
+    return [...this.memory.cellsIn(message.address, words)].some(
+      (cell) => spansOverlap(cell, span) && !this.memory.read(cell).inRange,
+    )
   }
+
+  // --- fingers and glass
 
   touchDown(x: number, y: number): void {
     this.touch.down(x, y)
@@ -258,34 +609,42 @@ export class Panel {
     return this.glass.paint()
   }
 
+  private deskPage: BuildPage | null = null
+
+  /** The page the desk draws from now on; null: none. */
+  lookAt(number: number | null): void {
+    const page = this.build.header.pages.find((p) => p.number === number) ?? null
+    if (page === this.deskPage) return
+    this.deskPage = page
+    this.desk.show(page ? [page] : [])
+  }
+
   /** Any page of the build as it would look now; the panel knows nothing of it. */
   paintPage(number: number, surface: Surface): boolean {
     const page = this.build.header.pages.find((p) => p.number === number)
-    if (page) this.glass.paintPage(page, surface)
+    if (page) this.desk.paintPage(page, surface)
     return page !== undefined
   }
 
   /** What a person would read off a widget of any page. Null: no such widget. */
   shows(number: number): string | null {
-    for (const page of this.build.header.pages) {
-      const widget = page.widgets.find((w) => w.number === number)
-      if (widget) return this.glass.shows(widget)
-    }
-    return null
+    const widget = this.widgets.get(number)
+    return widget ? this.glass.shows(widget) : null
   }
 
   /** A point of a widget on the page shown that a finger can reach, or why there is none. */
   pointOn(
     number: number,
   ): { x: number; y: number } | { why: 'not on this page' | 'hidden' | 'outside the glass' | 'covered'; by: number | null } {
-    const widget = this.page?.widgets.find((w) => w.number === number)
-    if (!this.page || !widget) return { why: 'not on this page', by: null }
+    const page = this.layer?.page ?? this.page
+    const widget = page?.widgets.find((w) => w.number === number)
+    if (!page || !widget) return { why: 'not on this page', by: null }
     if (settledOf(this.glass.settled(widget)).visible === false) return { why: 'hidden', by: null }
     const { width, height } = this.build.header
     const points = pointsOf(widget).filter((p) => holdsPoint({ x: 0, y: 0, width, height }, p.x, p.y))
     if (!points.length) return { why: 'outside the glass', by: null }
     const settled = (w: BuildWidget) => this.glass.settled(w)
-    const reached = points.map((p) => ({ p, top: widgetAt(this.page!, p.x, p.y, settled) }))
+    const reached = points.map((p) => ({ p, top: widgetAt(page, p.x, p.y, settled) }))
     const free = reached.find(({ top }) => top === widget || top === null)
     return free ? free.p : { why: 'covered', by: reached[0]!.top!.number }
   }

@@ -2,33 +2,44 @@ import type { TimedEvent, Timers } from '../base/index.ts'
 import type { EventKind, LinkSettings, Message, Reason } from '../frames/index.ts'
 import type { Protocol } from '../protocols/index.ts'
 
-/** A report or event on its way to the host. */
-export interface Outgoing {
+type NotYetNumbered =
+  { operation: 'report'; address: number; payload: readonly number[] } | { operation: 'event'; address: number; what: EventKind }
+
+/** A report or event of a widget (0: of the panel itself) that waits for its turn. */
+interface Waiting {
+  what: NotYetNumbered
+  widget: number
+  giveUp: TimedEvent
+}
+
+/** One that is on its way to the host. */
+interface Outgoing {
+  what: NotYetNumbered
+  widget: number
   message: Message
   attempt: number
 }
 
-type NotYetNumbered =
-  { operation: 'report'; address: number; payload: readonly number[] } | { operation: 'event'; address: number; what: EventKind }
+/** How a report or event ended: the host has it, it refused it, or it never got through. */
+export type Ending = 'done' | 'refused' | 'lost'
 
 /** Sorts after the line and before the host at the same instant. */
 export const panelSource = 2
 
-/** Reports kept waiting while one is unconfirmed; a newer value of the same address then takes the older one's place. */
-const mostWaiting = 64
+/** A report or event that could not begin within this time is given up: an old order must not fire when the host is back. */
+export const waitsAtMostUs = 500_000
 
 /**
  * What a panel says: answers after its latency, and reports and events one at a time, each repeated until it is
- * answered or the tries are used up.
+ * answered or the tries are used up. A report replaces one of the same address that waits.
  */
 export class Talk {
   /** Of the last report or event. */
   sequence = 0
-  private waiting: NotYetNumbered[] = []
+  private waiting: Waiting[] = []
   private current: Outgoing | null = null
   private timer: TimedEvent | null = null
-  private confirms: boolean
-  /** Reports and events given up after the last try. */
+  /** Reports and events that never got through. */
   lost = 0
 
   constructor(
@@ -36,8 +47,18 @@ export class Talk {
     private link: LinkSettings,
     private protocol: Protocol,
     private send: (message: Message, attempt: number) => number | null,
-  ) {
-    this.confirms = link.confirm && protocol.can('to panel', 'done')
+    private ended: (what: NotYetNumbered, widget: number, ending: Ending) => void,
+  ) {}
+
+  private get confirms(): boolean {
+    return this.link.confirm && this.protocol.can('to panel', 'done')
+  }
+
+  /** Other settings, other frames: what waits is said by them, what is on its way goes on. */
+  become(link: LinkSettings, protocol: Protocol): void {
+    this.link = link
+    this.protocol = protocol
+    if (protocol.lastSequence) this.sequence %= protocol.lastSequence + 1
   }
 
   answer(message: Message): void {
@@ -53,23 +74,40 @@ export class Talk {
     if (this.link.answers !== 'never') this.answer({ operation: 'refused', sequence: to.sequence, address: to.address, reason })
   }
 
-  say(what: NotYetNumbered): void {
+  say(what: NotYetNumbered, widget = 0): void {
     if (!this.protocol.can('to host', what.operation)) return
-    const older =
-      this.waiting.length >= mostWaiting
-        ? this.waiting.findIndex((w) => w.operation === 'report' && what.operation === 'report' && w.address === what.address)
-        : -1
-    if (older >= 0) this.waiting[older] = what
-    else this.waiting.push(what)
+    if (what.operation === 'report') this.drop((w) => w.operation === 'report' && w.address === what.address)
+    const giveUp = this.timers.after(waitsAtMostUs, () => {
+      if (!this.drop((w) => w === what)) return
+      this.lost++
+      this.ended(what, widget, 'lost')
+    })
+    this.waiting.push({ what, widget, giveUp })
     this.next()
+  }
+
+  private drop(which: (what: NotYetNumbered) => boolean): boolean {
+    const gone = this.waiting.filter((w) => which(w.what))
+    for (const { giveUp } of gone) this.timers.cancel(giveUp)
+    this.waiting = this.waiting.filter((w) => !gone.includes(w))
+    return gone.length > 0
+  }
+
+  /** Whether a newer report of an address waits or is on its way. */
+  hasNewer(address: number): boolean {
+    return [...this.waiting, ...(this.current ? [this.current] : [])].some(
+      ({ what }) => what.operation === 'report' && what.address === address,
+    )
   }
 
   private next(): void {
     if (this.current) return
-    const what = this.waiting.shift()
-    if (!what) return
+    const first = this.waiting.shift()
+    if (!first) return
+    this.timers.cancel(first.giveUp)
     this.sequence = this.protocol.lastSequence ? (this.sequence + 1) % (this.protocol.lastSequence + 1) : 0
-    this.current = { message: { ...what, sequence: this.sequence }, attempt: 0 }
+    const { what, widget } = first
+    this.current = { what, widget, message: { ...what, sequence: this.sequence }, attempt: 0 }
     this.transmit()
   }
 
@@ -78,18 +116,21 @@ export class Talk {
     if (!current) return
     current.attempt++
     const endUs = this.send(current.message, current.attempt)
-    if (!this.confirms || endUs === null) return this.finish()
+    if (endUs === null) return this.finish('lost')
+    if (!this.confirms) return this.finish('done')
     this.timer = this.timers.at(endUs + this.link.confirmTimeoutMs * 1000, () => {
       if (current.attempt < this.link.tries) return this.transmit()
       this.lost++
-      this.finish()
+      this.finish('lost')
     })
   }
 
-  private finish(): void {
+  private finish(ending: Ending): void {
+    const { current } = this
     this.timers.cancel(this.timer)
     this.timer = null
     this.current = null
+    if (current) this.ended(current.what, current.widget, ending)
     this.next()
   }
 
@@ -100,12 +141,13 @@ export class Talk {
     // By its number where frames are numbered, and by its address where the answer has one.
     if (this.protocol.lastSequence > 0 && message.sequence !== current.message.sequence) return false
     if (message.address !== 0 && message.address !== current.message.address) return false
-    this.finish()
+    this.finish(message.operation === 'done' ? 'done' : 'refused')
     return true
   }
 
   stop(): void {
     this.timers.cancel(this.timer)
+    for (const { giveUp } of this.waiting) this.timers.cancel(giveUp)
     this.timer = null
     this.current = null
     this.waiting = []

@@ -1,43 +1,63 @@
-import { holdsPoint, type TimedEvent, type Timers } from '../base/index.ts'
+import { holdsPoint, sameJson, type TimedEvent, type Timers } from '../base/index.ts'
 import type { BuildPage, BuildWidget } from '../compile/index.ts'
 import type { EventKind } from '../frames/index.ts'
-import { lasts, perform, performEnd, type CompiledAction, type CompiledLine, type World } from '../rules/index.ts'
+import { lasts, perform, performEnd, type CompiledAction, type CompiledLine, type Effect, type World } from '../rules/index.ts'
 import type { Values } from '../describe/index.ts'
 import type { Cell } from '../variables/index.ts'
-import { settledOf, widgetKind, type AnySettled } from '../widgets/index.ts'
+import { settledOf, widgetKind, type AnySettled, type Gesture } from '../widgets/index.ts'
 
 /** How long a finger rests before a repeating action begins to repeat. */
 const repeatDelayUs = 400_000
 
 /** What fingers need of the panel. */
 export interface TouchView {
+  /** The pages shown that take touches, from below: the layer that is open takes them all. */
   page(): BuildPage | null
+  /** When the page that takes touches was opened, µs. */
+  openedUs(): number
+  limits(): { contactMs: number; deafMs: number }
   settled(widget: BuildWidget): Values
+  /** It looks different: pressed, or its state has changed. */
   mark(widget: BuildWidget): void
-  /** Does what a moment of a touch on a widget brings. */
-  run(widget: BuildWidget, moment: EventKind, what: (world: World) => void): void
+  /** Does what a moment of a touch on a widget brings. `holding`: the finger goes on with it. */
+  run(widget: BuildWidget, moment: EventKind, holding: boolean, what: (world: World) => void): void
+  /** What the kind of a widget makes of a gesture. */
+  gesture(widget: BuildWidget, gesture: Gesture): readonly Effect[]
+  /** Nothing more comes from this finger: what waited to be said of its widget is said. */
+  ended(widget: BuildWidget): void
   beep(): void
+}
+
+/** Whether a widget takes a touch at a point. */
+function takes(widget: BuildWidget, x: number, y: number, settings: Values): boolean {
+  const kind = widgetKind(widget.kind)
+  if (!kind?.touchable || !holdsPoint(widget.place, x, y) || settledOf(settings).visible === false) return false
+  return kind.hits?.(widget.place, settings, x, y) ?? true
 }
 
 /** The widget a finger at (x, y) would get: the topmost visible one that takes touches. */
 export function widgetAt(page: BuildPage, x: number, y: number, settled: (widget: BuildWidget) => Values): BuildWidget | null {
   for (let i = page.widgets.length - 1; i >= 0; i--) {
     const widget = page.widgets[i]!
-    if (widgetKind(widget.kind)?.touchable && holdsPoint(widget.place, x, y) && settledOf(settled(widget)).visible !== false)
-      return widget
+    if (takes(widget, x, y, settled(widget))) return widget
   }
   return null
 }
 
 /**
- * One finger. A touch belongs to the widget it began on until it is lifted; sliding off cancels what a release inside
- * would have done; a page opened under the finger ignores it.
+ * One finger. A touch belongs to the widget it began on until it is lifted; sliding off cancels what a lifting would have
+ * done; a page opened under the finger ignores it; a contact that is too short, or too soon after a page has opened, does
+ * not count. What lasts while it is held never outlives it: it ends by lifting, sliding off, another page or layer,
+ * disabling, hiding, dimming.
  */
 export class Touch {
   private widget: BuildWidget | null = null
-  private page: BuildPage | null = null
+  private lasting: readonly CompiledLine[] = []
   private inside = false
+  private x = 0
+  private y = 0
   private timers: TimedEvent[] = []
+  private contact: TimedEvent | null = null
   isDown = false
 
   constructor(
@@ -45,22 +65,34 @@ export class Touch {
     private view: TouchView,
   ) {}
 
-  /** Cells that are 1 for as long as this finger is down. */
-  get held(): Cell[] {
-    const { widget } = this
-    return widget ? lasting(widget).flatMap(({ with: values }) => (values['variable'] ? [values['variable'] as Cell] : [])) : []
-  }
-
   /** Shown as pressed: held, and the finger still on it. */
   isPressed(widget: BuildWidget): boolean {
     return this.inside && this.widget === widget
   }
 
+  /** The widget that the finger holds. */
+  get holds(): BuildWidget | null {
+    return this.widget
+  }
+
   down(x: number, y: number): void {
     if (this.isDown) return
     this.isDown = true
-    this.page = this.view.page()
-    const widget = this.page && widgetAt(this.page, x, y, this.view.settled)
+    this.x = x
+    this.y = y
+    const { contactMs, deafMs } = this.view.limits()
+    if (this.owner.nowUs - this.view.openedUs() < deafMs * 1000) return
+    const page = this.view.page()
+    if (contactMs === 0) return this.begin(x, y)
+    this.contact = this.owner.after(contactMs * 1000, () => {
+      this.contact = null
+      if (this.view.page() === page) this.begin(x, y)
+    })
+  }
+
+  private begin(x: number, y: number): void {
+    const page = this.view.page()
+    const widget = page && widgetAt(page, x, y, this.view.settled)
     if (!widget) return
     const settings = settledOf(this.view.settled(widget))
     if (settings.enabled === false) return
@@ -69,75 +101,165 @@ export class Touch {
     this.view.mark(widget)
     if (settings.beeps) this.view.beep()
     this.startTimers(widget, settings)
-    this.do(widget, 'pressed')
-    for (const line of lasting(widget)) this.view.run(widget, 'pressed', (world) => perform(line, world))
+    this.gesture('down')
+    this.do('pressed')
+    // What it did may have opened another page, which ends the touch.
+    if (this.widget !== widget) return
+    this.lasting = lastingOf(widget)
+    for (const line of this.lasting) this.view.run(widget, 'pressed', true, (world) => perform(line, world))
   }
 
   private startTimers(widget: BuildWidget, { holdMs = 0 }: AnySettled): void {
-    const actions = actionsOf(widget)
-    if (actions.some((a) => a.on === 'held')) this.after(holdMs * 1000, () => this.inside && this.do(widget, 'held'))
-    for (const { on, everyMs, lines } of actions)
-      if (on === 'pressed' && everyMs > 0) this.repeat(widget, passing(lines), repeatDelayUs, everyMs)
-    for (const line of lasting(widget)) {
+    if (holdMs > 0)
+      this.after(holdMs * 1000, () => {
+        if (!this.inside) return
+        this.gesture('held')
+        this.do('held')
+      })
+    for (const { on, everyMs, lines } of actionsOf(widget))
+      if (on === 'pressed' && everyMs > 0) this.repeat(passing(lines), repeatDelayUs, everyMs)
+    for (const line of lastingOf(widget)) {
       const { everyMs } = lasts(line)!
-      if (everyMs > 0) this.repeat(widget, [line], everyMs * 1000, everyMs)
+      if (everyMs > 0) this.repeat([line], everyMs * 1000, everyMs)
     }
   }
 
-  private repeat(widget: BuildWidget, lines: readonly CompiledLine[], delayUs: number, everyMs: number): void {
+  private repeat(lines: readonly CompiledLine[], delayUs: number, everyMs: number): void {
     this.after(delayUs, () => {
-      if (this.inside) this.view.run(widget, 'pressed', (world) => lines.forEach((line) => perform(line, world)))
-      this.repeat(widget, lines, everyMs * 1000, everyMs)
+      const { widget } = this
+      const goesOn = lines.filter((line) => !lasts(line) || this.lasting.includes(line))
+      if (widget && this.inside && goesOn.length)
+        this.view.run(widget, 'pressed', true, (world) => goesOn.forEach((line) => perform(line, world)))
+      this.repeat(lines, everyMs * 1000, everyMs)
     })
   }
 
   private after(delayUs: number, run: () => void): void {
-    this.timers.push(this.owner.after(delayUs, run))
+    const event = this.owner.after(delayUs, () => {
+      this.timers = this.timers.filter((t) => t !== event)
+      run()
+    })
+    this.timers.push(event)
   }
 
   move(x: number, y: number): void {
+    this.x = x
+    this.y = y
     const { widget } = this
-    if (!widget || this.page !== this.view.page()) return
-    const inside = holdsPoint(widget.place, x, y)
+    if (!widget) return
+    const inside = takes(widget, x, y, this.view.settled(widget))
+    const left = this.inside && !inside
     if (inside !== this.inside) this.view.mark(widget)
     this.inside = inside
+    if (left) {
+      this.endLasting('slid off')
+      this.gesture('slid off')
+    }
+    this.gesture('move')
   }
 
   up(x: number, y: number): void {
+    this.owner.cancel(this.contact)
+    this.contact = null
     this.move(x, y)
-    const { widget, inside, page } = this
-    this.letGo()
     this.isDown = false
+    const { widget, inside } = this
     if (!widget) return
-    // What lasts as long as the touch ends wherever the finger is lifted, on whatever page.
-    for (const line of lasting(widget)) this.view.run(widget, 'lifted', (world) => performEnd(line, world))
-    if (page !== this.view.page()) return
-    this.view.mark(widget)
-    this.do(widget, inside ? 'lifted' : 'slid off')
+    this.gesture('up')
+    this.endLasting('lifted')
+    this.do(inside ? 'lifted' : 'slid off')
+    this.letGo()
+  }
+
+  /** The finger counts for nothing more until it is lifted: another page or layer is open, or its widget is out of use. */
+  cancel(): void {
+    this.owner.cancel(this.contact)
+    this.contact = null
+    if (!this.widget) return
+    this.gesture('cancelled')
+    this.endLasting('slid off')
+    this.letGo()
+  }
+
+  /** The glass dims: what lasts while it is held ends. */
+  dimmed(): void {
+    this.endLasting('slid off')
+  }
+
+  /** Words changed: a widget that is disabled or hidden under the finger is let go. */
+  look(): void {
+    const settings = this.widget && settledOf(this.view.settled(this.widget))
+    if (settings && (settings.enabled === false || settings.visible === false)) this.cancel()
   }
 
   private letGo(): void {
     for (const timer of this.timers) this.owner.cancel(timer)
     this.timers = []
+    const { widget } = this
     this.widget = null
     this.inside = false
+    this.lasting = []
+    if (!widget) return
+    this.view.mark(widget)
+    this.view.ended(widget)
   }
 
-  /** Another page was opened: the finger counts for nothing there until it is lifted. */
-  pageChanged(): void {
-    for (const timer of this.timers) this.owner.cancel(timer)
-    this.timers = []
-    this.inside = false
+  private endLasting(moment: EventKind): void {
+    const { widget, lasting } = this
+    this.lasting = []
+    if (widget) for (const line of lasting) this.view.run(widget, moment, false, (world) => performEnd(line, world))
+  }
+
+  /**
+   * Takes another build: the finger goes on with its widget where that is still there, and what it had begun that is there no
+   * more ends. `cellNow`: where a variable is in the new build.
+   */
+  become(now: BuildWidget | null, cellNow: (cell: Cell) => Cell | null): void {
+    const { widget } = this
+    if (!widget) return
+    const moved = this.lasting.flatMap((line) => {
+      const cell = line.with['variable'] as Cell | null
+      const to = cell && cellNow(cell)
+      return to ? [{ ...line, with: { ...line.with, variable: to } }] : []
+    })
+    const goes = now?.kind === widget.kind ? now : null
+    const known = goes ? lastingOf(goes) : []
+    const same = (line: CompiledLine) =>
+      known.find((k) => k.deed === line.deed && sameJson(k.with['variable'], line.with['variable']))
+    const over = moved.filter((line) => !same(line))
+    this.widget = goes ?? widget
+    for (const line of over) this.view.run(this.widget, 'slid off', false, (world) => performEnd(line, world))
+    this.lasting = moved.flatMap((line) => same(line) ?? [])
+    if (!goes) return this.cancel()
+    this.view.mark(goes)
+    this.look()
   }
 
   /** What a moment brings: each action is a run of its own. */
-  private do(widget: BuildWidget, moment: EventKind): void {
+  private do(moment: EventKind): void {
+    const { widget } = this
+    if (!widget) return
     for (const { on, lines } of actionsOf(widget))
-      if (on === moment) this.view.run(widget, moment, (world) => passing(lines).forEach((line) => perform(line, world)))
+      if (on === moment) this.view.run(widget, moment, false, (world) => passing(lines).forEach((line) => perform(line, world)))
+  }
+
+  private gesture(kind: Gesture['kind']): void {
+    const { widget, x, y, inside } = this
+    if (!widget) return
+    const effects = this.view.gesture(widget, { kind, x, y, inside, atUs: this.owner.nowUs })
+    if (effects.length)
+      this.view.run(widget, kind === 'up' ? 'lifted' : 'pressed', false, (world) => effects.forEach((effect) => world.do(effect)))
   }
 }
 
 const actionsOf = ({ settings }: BuildWidget): readonly CompiledAction[] => settledOf(settings).actions ?? []
 /** The lines that last as long as the touch, and those that are done at once. */
-const lasting = (widget: BuildWidget): CompiledLine[] => actionsOf(widget).flatMap(({ lines }) => lines.filter(lasts))
+const lastingOf = (widget: BuildWidget): CompiledLine[] => actionsOf(widget).flatMap(({ lines }) => lines.filter(lasts))
 const passing = (lines: readonly CompiledLine[]): readonly CompiledLine[] => lines.filter((line) => !lasts(line))
+
+/** What the deeds of a widget at one moment would do. */
+export const linesAt = (widget: BuildWidget, moment: EventKind): readonly CompiledLine[] =>
+  actionsOf(widget).flatMap(({ on, lines }) => [
+    ...(on === moment ? passing(lines) : []),
+    ...(moment === 'pressed' ? lines.filter(lasts) : []),
+  ])

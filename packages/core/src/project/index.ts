@@ -14,6 +14,7 @@ export { type Reference, usersOf, allReferences, refsOfWidget, isThere } from '.
 export { type Patch, applyPatches, patchesBetween, stillStands } from './patches.ts'
 export { type Request, type Change, type Done, passGate, narrowed, undoOf, gateSentences } from './gate.ts'
 export { mostChangeSize } from './keepable.ts'
+export { numberKeypad, keypadSize } from './keypad.ts'
 export { edits, retiredAddresses, takenSpans, freeName } from './edits/index.ts'
 export { validateProject } from './validate.ts'
 export { migrate, migrateRequest, formOf } from './migrate.ts'

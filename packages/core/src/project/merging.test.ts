@@ -76,7 +76,7 @@ describe('an edit carries what it changes and nothing else', () => {
       maker.saw(whole.value.change)
       at = whole.value.project
     }
-    expect(narrower).toBeGreaterThan(20)
+    expect(narrower).toBeGreaterThan(10)
   })
 })
 

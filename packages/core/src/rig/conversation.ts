@@ -1,3 +1,4 @@
+import type { Book } from '../protocols/index.ts'
 import type { BadCode, Direction, Message, Reason } from '../frames/index.ts'
 
 /** One frame, or one stretch of bytes that is none, or a change of power. */
@@ -18,6 +19,8 @@ export interface Entry {
   /** The entry this one answers, and the one that answers it. */
   answers: number | null
   answeredBy: number | null
+  /** Names and places as they were in the build that sent it. */
+  book: Book
   /** What has changed hands: for `power`, who was switched. */
   note: string
 }
@@ -44,7 +47,7 @@ export class Conversation {
   /** An answer belongs to the last open request of the other direction with its sequence and address. */
   private link(entry: Entry): void {
     const { message, direction } = entry
-    if (!message) return
+    if (!message || entry.kind !== 'frame') return
     const other: Direction = direction === 'to panel' ? 'to host' : 'to panel'
     if (message.operation === 'done' || message.operation === 'refused' || message.operation === 'value') {
       const key = `${other} ${message.sequence} ${message.address}`

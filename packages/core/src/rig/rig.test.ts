@@ -66,7 +66,7 @@ describe('the conversation', () => {
     const rig = make()
     const frame = Uint8Array.of(0x7e, 0x51, 0x12, 0, 6, 9, 0x97, 0x82, 0x7e)
     for (let k = 0; k < 260; k++) {
-      for (let i = 0; i < 100; i++) rig.line.send('to panel', frame)
+      for (let i = 0; i < 100; i++) rig.line.send('to panel', frame, { message: null, attempt: 0 })
       rig.advance(100 * 5_000)
     }
     const all = rig.conversation.all()

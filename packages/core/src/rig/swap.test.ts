@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
 import { Workbench } from '../workbench/index.ts'
-import { does } from '../testing/actions.ts'
+import { contactUs, does } from '../testing/actions.ts'
 
 const { project, assets } = demo
 const bench = () => {
@@ -57,9 +57,9 @@ describe('a build put into a running rig', () => {
     made.take(edited(project, 'set link', { values: { baud: 1200 } }))
     made.advance(5_000_000)
     // Ten bytes of ten bits: 83 334 µs, and 5 209 at the rate before.
-    made.rig.line.send('to host', new Uint8Array(10))
+    made.rig.line.send('to host', new Uint8Array(10), { message: null, attempt: 0 })
     const fromUs = made.rig.line.freeAt('to host')
-    expect(made.rig.line.send('to host', new Uint8Array(10)) - fromUs).toBe(83_334)
+    expect(made.rig.line.send('to host', new Uint8Array(10), { message: null, attempt: 0 }) - fromUs).toBe(83_334)
   })
   test('goes on counting: the host takes the next press for a press and not for a repeat', () => {
     const made = bench()
@@ -86,7 +86,7 @@ describe('what stands in memory', () => {
     made.take(edited(project, 'place widgets', { places: { [label.id]: { x: label.place.x + 1 } } }))
     expect(made.rig.panel.memory.bytesOf(note.address, note.words)).toEqual(odd)
   })
-  test('1 while pressed does not stay 1 when an edit comes under the finger, and the host hears of it', () => {
+  test('what is held goes on under an edit, and ends when the edit takes it away; the host hears of its end', () => {
     const order = Object.values(project.variables).find((v) => v.name === 'shutter_order')!
     const stop = widgetNamed(project, 'Stop shutter')
     const held = edited(project, 'set widgets', {
@@ -100,10 +100,36 @@ describe('what stands in memory', () => {
     expect(made.values()[order.id]!.value).toBe(1)
     const { lastId } = made.rig.conversation
     made.take(edited(held, 'place widgets', { places: { [label.id]: { x: label.place.x + 1 } } }))
+    made.take(edited(made.project, 'set variable', { id: order.id, values: { address: 0x200 } }))
+    expect(made.values()[order.id]!.value).toBe(1)
+    made.take(edited(made.project, 'set widgets', { ids: [stop.id], values: { actions: [] } }))
     expect(made.values()[order.id]!.value).toBe(0)
+    made.rig.panel.touchUp(stop.place.x + 5, stop.place.y + 5)
     made.advance(500_000)
     const reports = made.rig.conversation.since(lastId).filter((e) => e.message?.operation === 'report' && e.verdict === 'ok')
-    expect(reports.map((e) => e.message!.address)).toEqual([order.address])
+    expect(reports.map((e) => e.message!.address)).toEqual([0x200])
+  })
+  test('follows its start value while nobody has written it, and says what it has where someone has', () => {
+    const level = Object.values(project.variables).find((v) => v.name === 'flat_level')!
+    const made = bench()
+    made.take(edited(project, 'set variable', { id: level.id, values: { initial: 7 } }))
+    expect([made.values()[level.id], made.startsAt]).toMatchObject([{ value: 7, written: false }, []])
+    made.rig.panel.memory.hostWrite(level.address, made.rig.panel.memory.payloadOf(Uint16Array.of(20)))
+    made.take(edited(made.project, 'set variable', { id: level.id, values: { initial: 9 } }))
+    expect([made.values()[level.id], made.startsAt]).toMatchObject([{ value: 20, written: true }, ['flat_level']])
+    made.resetVariable(level.id)
+    expect(made.values()[level.id]).toMatchObject({ value: 9, written: false })
+  })
+  test('of the stand-in follows by name: what it moves goes on, what it knows moves with its variable', () => {
+    const made = bench()
+    const azimuth = Object.values(project.variables).find((v) => v.name === 'dome_azimuth')!
+    made.hostWrites('variable:flat_level', 33)
+    made.advance(3_000_000)
+    const known = (name: string) => made.rig.host.values().find((v) => v.name === name)!.value
+    const before = [known('dome_azimuth'), known('flat_level'), made.rig.clock.asked]
+    made.take(edited(project, 'set variable', { id: azimuth.id, values: { address: 0x300 } }))
+    made.take(edited(made.project, 'set variable', { id: 'variable:flat_level', values: { address: 0x310 } }))
+    expect([known('dome_azimuth'), known('flat_level'), made.rig.clock.asked]).toEqual(before)
   })
   test('a shorter text clears the rest of its variable, a write inside it too, and half a word is allowed in a text alone', () => {
     const { memory } = bench().rig.panel
@@ -150,7 +176,7 @@ describe('a panel that goes off in the middle of a frame', () => {
     const { lastId } = made.rig.conversation
     made.rig.panel.touchDown(x + width / 2, y + height / 2)
     // Nine bytes at 19 200 Bd take 4 687 µs: about half of them are out.
-    made.advance(2_500)
+    made.advance(contactUs + 2_500)
     made.rig.powerCycle('panel')
     made.advance(40_000)
     const heard = made.rig.conversation.since(lastId).filter((e) => e.direction === 'to host' && e.kind !== 'power')

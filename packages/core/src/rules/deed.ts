@@ -10,6 +10,10 @@ export type Effect =
   /** The bits of `mask` become those of `bits`; all others stay as they are. */
   | { do: 'bits'; cell: Cell; mask: number; bits: number }
   | { do: 'page'; number: number }
+  /** A layer over the page, opened by the widget whose touch this is; null closes the one that is open. */
+  | { do: 'layer'; number: number | null }
+  /** What is typed on a keypad, for the widget that opened it: a character, or `delete`, `clear`, `sign`, `accept`. */
+  | { do: 'key'; key: string }
   | { do: 'event'; what: EventKind }
 
 /** What a run of deeds sees and does. It reads its own writes. */

@@ -1,6 +1,8 @@
 import type { DeedKind } from './deed.ts'
 import { clearBits, setBits, toggleBits } from './deeds/bits.ts'
 import { sendEvent } from './deeds/event.ts'
+import { typeKey } from './deeds/key.ts'
+import { closeLayer, openLayer } from './deeds/layer.ts'
 import { goToPage } from './deeds/page.ts'
 import { set } from './deeds/set.ts'
 import { step } from './deeds/step.ts'
@@ -8,7 +10,9 @@ import { toggle } from './deeds/toggle.ts'
 import { whileHeld } from './deeds/while-held.ts'
 
 const table = new Map<string, DeedKind>(
-  [set, step, toggle, whileHeld, setBits, clearBits, toggleBits, goToPage, sendEvent].map((kind) => [kind.deed, kind]),
+  [set, step, toggle, whileHeld, setBits, clearBits, toggleBits, goToPage, openLayer, closeLayer, sendEvent, typeKey].map(
+    (kind) => [kind.deed, kind],
+  ),
 )
 
 /** The deeds there are, in the order they are offered. */

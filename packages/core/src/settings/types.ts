@@ -40,6 +40,14 @@ export const settingTypes = {
   /** A variable that is read, and one that is written. */
   variable: reference('variable', 'reads', cell),
   written: reference('variable', 'writes', cell),
+  /** One that is shown and that a finger changes. */
+  touched: {
+    ...reference('variable', 'reads', cell),
+    refs: (to: string) => [
+      { to, use: 'reads' as const },
+      { to, use: 'writes' as const },
+    ],
+  },
   page: reference('page', 'names', (id, context: CompileContext) => context.pageNumber(id)),
   widget: reference('widget', 'names', (id, context: CompileContext) => context.widgetNumber(id)),
 }

@@ -1,6 +1,6 @@
 import { noFace, paintFace } from '../faces/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
-import type { Cell } from '../variables/index.ts'
+import { freshHolds, type Cell } from '../variables/index.ts'
 import { kindOf, type Live } from './kind.ts'
 import { faceType, statesType, type CompiledState, type State, type StateWhen } from './setting-types.ts'
 import { commonFields, faded, paintWords, textFields } from './text-box.ts'
@@ -66,6 +66,7 @@ export const indicator = kindOf({
     ...textFields(18, 'centre'),
     ...commonFields,
   }),
+  fresh: () => ({ variable: freshHolds('choice') }),
   paint(surface, place, s, live) {
     const { state, stale } = stateOf(s, live)
     const face = state ? state.face : s.otherwise

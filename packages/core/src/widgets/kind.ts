@@ -1,39 +1,77 @@
-import type { Rect } from '../base/index.ts'
+import type { Problem, Rect } from '../base/index.ts'
 import type { Described, Fields, RawOf, SettledOf } from '../describe/index.ts'
 import type { GlyphSheet, Surface } from '../raster/index.ts'
+import type { Effect } from '../rules/index.ts'
 import type { CompileContext } from '../settings/index.ts'
-import type { Cell, Value } from '../variables/index.ts'
+import type { Cell, Holds, Value } from '../variables/index.ts'
 
 /** What a widget sees of the running panel. */
 export interface Live {
-  read(cell: Cell): { value: Value; inRange: boolean; stale: boolean }
+  read(cell: Cell): { value: Value; inRange: boolean; stale: boolean; written: boolean }
   sheet(key: string): GlyphSheet | null
   pressed: boolean
   enabled: boolean
+  /** What is being typed on the layer that is open; '' where none is. */
+  typed(): string
+  nowUs: number
+}
+
+/** What a finger does to the widget on which it began. `cancelled`: it counts for nothing more. */
+export interface Gesture {
+  kind: 'down' | 'move' | 'up' | 'slid off' | 'held' | 'cancelled'
+  x: number
+  y: number
+  /** Whether the finger is on the widget. */
+  inside: boolean
+  atUs: number
 }
 
 /** A kind of widget. The functions get settings as they are compiled, with every follower's value of now. */
-export interface KindOf<F extends Fields<CompileContext>> {
+export interface KindOf<F extends Fields<CompileContext>, S = undefined> {
   kind: string
   label: string
   meaning: string
   size: { width: number; height: number }
   touchable: boolean
   settings: Described<CompileContext, F>
-  paint(surface: Surface, place: Rect, settings: SettledOf<F>, live: Live): void
+  /** What a new one is given besides its defaults, and the variable that is made for it when it has none to show. */
+  fresh?(): { settings?: Partial<RawOf<F>>; variable?: Holds }
+  /**
+   * What the panel keeps for it from power-on: over page changes and edits, by its number. The other functions may change it
+   * in place; whatever it holds must be theirs alone.
+   */
+  state?(settings: SettledOf<F>): S
+  /** The state under other settings; without this, as it is. */
+  keeps?(state: S, settings: SettledOf<F>): S
+  /** Whether a point takes touches; without this, all of its place. */
+  hits?(place: Rect, settings: SettledOf<F>, x: number, y: number): boolean
+  /** What a finger brings; nothing else may be changed by it than the state. */
+  touch?(gesture: Gesture, place: Rect, settings: SettledOf<F>, state: S, live: Live): readonly Effect[]
+  /** What is typed on the keypad that it has opened. */
+  key?(key: string, settings: SettledOf<F>, state: S, live: Live): readonly Effect[]
+  /** On a layer, it shows what is typed there. */
+  showsTyping?: true
+  /** Its layer was closed, by whatever. */
+  closed?(state: S): void
+  /** It samples so often, on whatever page; null: never. */
+  samplesEveryMs?(settings: SettledOf<F>): number | null
+  sample?(settings: SettledOf<F>, state: S, live: Live): void
+  paint(surface: Surface, place: Rect, settings: SettledOf<F>, live: Live, state: S): void
   /** What a person reads off it. */
-  shows(settings: SettledOf<F>, live: Live): string
-  /** The part of its place that a changed value can change; without this, all of it. */
-  moving?(place: Rect, settings: SettledOf<F>): Rect
+  shows(settings: SettledOf<F>, live: Live, state: S): string
+  /** The part of its place that a changed value can change; without this, all of it. The panel adds where it was before. */
+  moving?(place: Rect, settings: SettledOf<F>, live: Live, state: S): Rect
   /** Whether it hides everything below `area`. */
   covers?(place: Rect, settings: SettledOf<F>, area: Rect): boolean
   /** Of the texts it may show, those to be measured: for findings. Settings as they are stored. */
-  widest?(raw: RawOf<F>, holdsOf: (variable: string) => Cell['holds'] | null): string[]
+  widest?(raw: RawOf<F>, holdsOf: (variable: string) => Holds | null): string[]
+  /** What is wrong with its settings that no other check sees: `facts` besides its name fill the sentence. */
+  findings?(raw: RawOf<F>, holdsOf: (variable: string) => Holds | null): readonly (Problem & { says: string })[]
 }
 
-/** A kind in the table, where any has its own settings. */
+/** A kind in the table, where any has its own settings and state. */
 // eslint-disable-next-line @typescript-eslint/no-explicit-any -- what stands in the settings is the kind's own business
-export type WidgetKind = KindOf<any>
+export type WidgetKind = KindOf<any, any>
 
-/** Declares a kind, so that its functions know the types of its settings. */
-export const kindOf = <const F extends Fields<CompileContext>>(kind: KindOf<F>): KindOf<F> => kind
+/** Declares a kind, so that its functions know the types of its settings and its state. */
+export const kindOf = <const F extends Fields<CompileContext>, S = undefined>(kind: KindOf<F, S>): KindOf<F, S> => kind

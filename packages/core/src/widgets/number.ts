@@ -1,7 +1,7 @@
 import { inset, type Rect } from '../base/index.ts'
 import { faceCovers, noFace, paintFace, type CompiledFace } from '../faces/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
-import { formatDecimals, formatValue, isNumber, type Cell, type Holds } from '../variables/index.ts'
+import { formatDecimals, formatValue, freshHolds, isNumber, type Cell, type Holds } from '../variables/index.ts'
 import { kindOf, type Live } from './kind.ts'
 import { faceType } from './setting-types.ts'
 import { commonFields, paintWords, textFields } from './text-box.ts'
@@ -81,6 +81,7 @@ export const number = kindOf({
     },
     ...commonFields,
   }),
+  fresh: () => ({ settings: { digits: 5 }, variable: freshHolds('u16') }),
   paint(surface, place, s, live) {
     paintFace(surface, place, s.face)
     const { text, stale } = textOf(s, live)

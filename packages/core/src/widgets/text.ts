@@ -1,6 +1,6 @@
 import { faceCovers, noFace, paintFace } from '../faces/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
-import { formatValue, type Cell } from '../variables/index.ts'
+import { freshHolds, formatValue, type Cell } from '../variables/index.ts'
 import { kindOf, type Live } from './kind.ts'
 import { faceType } from './setting-types.ts'
 import { commonFields, paintWords, textFields } from './text-box.ts'
@@ -27,6 +27,7 @@ export const text = kindOf({
     face: { label: 'Face', type: faceType, default: noFace, group: 'Looks' },
     ...commonFields,
   }),
+  fresh: () => ({ variable: freshHolds('text') }),
   paint(surface, place, s, live) {
     paintFace(surface, place, s.face)
     const { text, stale } = textOf(s, live)

@@ -28,12 +28,20 @@ const context = (cell: Cell): CompileContext => ({
 const compiled = (kind: WidgetKind, values: Values, cell: Cell) =>
   kind.settings.compile({ ...kind.settings.defaults, ...values }, context(cell))
 const live = (value: Value, holds: Holds, more: Partial<Live> = {}, stale = false): Live => ({
-  read: () => ({ value, inRange: isInRange(holds, value), stale }),
+  read: () => ({ value, inRange: isInRange(holds, value), stale, written: true }),
   sheet: () => sheet,
   pressed: false,
   enabled: true,
+  typed: () => '12.5',
+  nowUs: 0,
   ...more,
 })
+/** What the panel keeps for a widget, after a while of samples. */
+const stateOf = (kind: WidgetKind, settings: Values, seen: Live): unknown => {
+  const state: unknown = kind.state?.(settings)
+  for (let k = 0; k < 5; k++) kind.sample?.(settings, state, seen)
+  return state
+}
 
 /** The first pixel outside a rectangle for which something is wrong; −1 for none. */
 function outside(rect: Rect, isWrong: (index: number) => boolean): number {
@@ -44,6 +52,22 @@ function outside(rect: Rect, isWrong: (index: number) => boolean): number {
   }
   return -1
 }
+
+const unionOf = (a: Rect, b: Rect): Rect => {
+  const [x, y] = [Math.min(a.x, b.x), Math.min(a.y, b.y)]
+  return { x, y, width: Math.max(a.x + a.width, b.x + b.width) - x, height: Math.max(a.y + a.height, b.y + b.height) - y }
+}
+const gestures = fc.array(
+  fc.record({
+    kind: fc.constantFrom(...(['down', 'move', 'up', 'slid off', 'held', 'cancelled'] as const)),
+    x: fc.integer({ min: -300, max: 300 }),
+    y: fc.integer({ min: -300, max: 300 }),
+    inside: fc.boolean(),
+    atUs: fc.nat(1_000_000),
+  }),
+  { maxLength: 12 },
+)
+const keys = fc.array(fc.constantFrom('1', '9', '.', 'sign', 'delete', 'clear', 'accept'), { maxLength: 12 })
 
 const rects = fc.record({
   x: fc.integer({ min: -20, max: 100 }),
@@ -61,7 +85,7 @@ describe.each(widgetKinds().map((kind) => [kind.kind, kind] as const))('every %s
     const { schema } = kind.settings
     const values = { ...kind.settings.defaults, ...bound }
     expect(schema.validate(values).error).toBeUndefined()
-    expect(kind.settings.refs(values).length).toBe(Object.keys(bound).length)
+    expect(kind.settings.refs(values).length).toBeGreaterThanOrEqual(Object.keys(bound).length)
     const without = kind.settings.without(values, 'variable:a')
     expect(kind.settings.refs(without)).toEqual([])
     expect(schema.validate(without).error).toBeUndefined()
@@ -82,11 +106,11 @@ describe.each(widgetKinds().map((kind) => [kind.kind, kind] as const))('every %s
           const surface = new Surface(120, 80)
           surface.pixels.fill(0x1234)
           const settings = compiled(kind, bound, cell)
-          surface.within(place, () =>
-            kind.paint(surface, place, settings, live(valueOf(cell.holds, n), cell.holds, { pressed }, stale)),
-          )
+          const seen = live(valueOf(cell.holds, n), cell.holds, { pressed }, stale)
+          const state = stateOf(kind, settings, seen)
+          surface.within(place, () => kind.paint(surface, place, settings, seen, state))
           expect(outside(place, (i) => surface.pixels[i] !== 0x1234)).toBe(-1)
-          expect(typeof kind.shows(settings, live(valueOf(cell.holds, n), cell.holds, { pressed }, stale))).toBe('string')
+          expect(typeof kind.shows(settings, seen, state)).toBe('string')
         },
       ),
     )
@@ -100,10 +124,15 @@ describe.each(widgetKinds().map((kind) => [kind.kind, kind] as const))('every %s
         const paint = (n: number, ground: number) => {
           const surface = new Surface(120, 80)
           surface.pixels.fill(ground)
-          surface.within(place, () => kind.paint(surface, place, settings, live(n, cell.holds)))
+          const seen = live(n, cell.holds)
+          surface.within(place, () => kind.paint(surface, place, settings, seen, stateOf(kind, settings, seen)))
           return surface
         }
-        const moving = kind.moving ? kind.moving(place, settings) : place
+        const movingAt = (n: number) => {
+          const seen = live(n, cell.holds)
+          return kind.moving ? kind.moving(place, settings, seen, stateOf(kind, settings, seen)) : place
+        }
+        const moving = unionOf(movingAt(a), movingAt(b))
         const [one, two] = [paint(a, 0), paint(b, 0)]
         expect(outside(moving, (i) => one.pixels[i] !== two.pixels[i])).toBe(-1)
         if (kind.covers?.(place, settings, area)) {
@@ -116,12 +145,49 @@ describe.each(widgetKinds().map((kind) => [kind.kind, kind] as const))('every %s
       }),
     )
   })
+
+  test('whatever a finger or a keypad does, it writes nothing but values of its variable, and changes nothing but its state', () => {
+    fc.assert(
+      fc.property(rects, gestures, keys, (place, all, typed) => {
+        const cell = cellOf({ type: 'u16', factor: 0.1, offset: 0, decimals: 1, unit: '', min: 5, max: 95 })
+        const settings = compiled(kind, { ...bound, ...('keypad' in kind.settings.fields ? { keypad: 'page:k' } : {}) }, cell)
+        const before = JSON.stringify(settings)
+        const seen = live(20, cell.holds)
+        const [mine, other] = [stateOf(kind, settings, seen), stateOf(kind, settings, seen)]
+        const untouched = JSON.stringify(other)
+        const effects = [
+          ...all.flatMap((g) => kind.touch?.(g, place, settings, mine, seen) ?? []),
+          ...typed.flatMap((key) => kind.key?.(key, settings, mine, seen) ?? []),
+        ]
+        for (const effect of effects) {
+          if (effect.do !== 'write') continue
+          expect(effect.cell).toBe(cell)
+          expect([effect.value, isInRange(cell.holds, effect.value)]).toEqual([effect.value, true])
+        }
+        if (all.at(-1)?.kind === 'up' && kind.kind === 'slider')
+          for (const effect of effects.slice(-1)) expect(effect).toMatchObject({ last: true })
+        expect([JSON.stringify(settings), JSON.stringify(other)]).toEqual([before, untouched])
+        kind.closed?.(mine)
+        expect(typeof kind.shows(settings, seen, kind.keeps?.(mine, settings) ?? mine)).toBe('string')
+      }),
+    )
+  })
+
+  test('what a new one is given is valid, and what it finds wrong is said', () => {
+    const fresh = kind.fresh?.() ?? {}
+    const values = { ...kind.settings.defaults, ...fresh.settings }
+    expect(kind.settings.schema.validate(values).error).toBeUndefined()
+    if (fresh.variable) expect(kind.settings.fields['variable']!.accepts ?? [fresh.variable.type]).toContain(fresh.variable.type)
+    for (const { says } of kind.findings?.(values, () => null) ?? []) expect(says).toMatch(/^it|^its/)
+  })
 })
 
 const kindOf = (name: string) => widgetKinds().find((k) => k.kind === name)!
 const shows = (name: string, values: Values, holds: Holds, value: Value, stale: Cell['stale'] = null, isStale = false) => {
   const cell = cellOf(holds, stale)
-  return kindOf(name).shows(compiled(kindOf(name), { variable: 'variable:a', ...values }, cell), live(value, holds, {}, isStale))
+  const settings = compiled(kindOf(name), { variable: 'variable:a', ...values }, cell)
+  const seen = live(value, holds, {}, isStale)
+  return kindOf(name).shows(settings, seen, kindOf(name).state?.(settings))
 }
 const tenths: Holds = { type: 'i16', factor: 0.1, offset: 0, decimals: 1, unit: '°C', min: -40, max: 60 }
 
@@ -138,7 +204,7 @@ describe('what a person reads', () => {
   ])('a number %j of %s', (settings, value, text) => expect(shows('number', settings, tenths, value)).toBe(text))
 
   test('a number without a variable, stale, of a choice, of a time', () => {
-    expect(kindOf('number').shows(compiled(kindOf('number'), {}, cellOf(tenths)), live(0, tenths))).toBe('—')
+    expect(kindOf('number').shows(compiled(kindOf('number'), {}, cellOf(tenths)), live(0, tenths), undefined)).toBe('—')
     expect(shows('number', {}, tenths, 4, { afterMs: 10, shows: 'dashes' }, true)).toBe('---')
     expect(shows('number', {}, tenths, 4, { afterMs: 10, shows: 'dim' }, true)).toBe('4.0°C')
     expect(shows('number', {}, { type: 'time' }, 3661)).toBe('01:01:01')

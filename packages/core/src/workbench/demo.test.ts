@@ -237,6 +237,27 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
     at: '',
     fixed: false,
   },
+  kind: {
+    edits: [
+      [
+        'add widgets',
+        {
+          page: project.startPage,
+          after: '',
+          widgets: [
+            {
+              id: 'widget:trend',
+              kind: 'trend',
+              place: { x: 560, y: 440, width: 60, height: 30 },
+              settings: { traces: [{ variable: 'variable:wind_speed', colour: '#ffffff' }], low: 9, high: 3 },
+            },
+          ],
+        },
+      ],
+    ],
+    at: 'widget:trend',
+    fixed: false,
+  },
   glyph: { edits: [['set widgets', textOf('Open shutter', 'Öffnen Ж')]], at: button('Open shutter'), fixed: false },
   'dead-end': {
     edits: [

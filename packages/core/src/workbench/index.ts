@@ -1,1 +1,1 @@
-export { Workbench } from './workbench.ts'
+export { Workbench, type LiveValue } from './workbench.ts'

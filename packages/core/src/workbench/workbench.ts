@@ -1,4 +1,4 @@
-import { checkLayout, lampBinary, type Direction } from '../frames/index.ts'
+import { checkLayout, lampBinary, type Direction, type EventKind, type Message } from '../frames/index.ts'
 import type { Rect } from '../base/index.ts'
 import { Compiler, compileHost, type Build, type HostBuild } from '../compile/index.ts'
 import { compileExchange, Runner, type ExchangeResult } from '../exchanges/index.ts'
@@ -8,6 +8,15 @@ import { Surface } from '../raster/index.ts'
 import { Rig } from '../rig/index.ts'
 import type { Value } from '../variables/index.ts'
 
+/** A variable as the panel holds it. */
+export interface LiveValue {
+  value: Value
+  inRange: boolean
+  stale: boolean
+  /** Host or touch have written it since power-on. */
+  written: boolean
+}
+
 /** One project, built and running. */
 export class Workbench {
   project: Project
@@ -16,6 +25,8 @@ export class Workbench {
   rig: Rig
   /** Variables whose values were reset by the last change, by name. */
   reset: string[] = []
+  /** Variables whose start value the last change made another than what they have, by name. */
+  startsAt: string[] = []
   private compiler: Compiler
   private viewer: Viewer
   private found: { project: Project; findings: Finding[] } | null = null
@@ -67,7 +78,9 @@ export class Workbench {
     const [build, host] = this.compile(this.usableOf(project))
     this.build = build
     this.hostBuild = host
-    this.reset = this.rig.swap(build, host)
+    const { reset, startsAt } = this.rig.become(build, host)
+    this.reset = reset
+    this.startsAt = startsAt
   }
 
   /** Patches of a change made elsewhere. False: they do not fit, and the document must be sent whole. */
@@ -82,12 +95,12 @@ export class Workbench {
     const done = passGate(this.project, request)
     if (!done.ok) return
     const [build, host] = this.compile(this.usableOf(done.value.project))
-    this.rig.swap(build, host)
+    this.rig.become(build, host)
     this.previewing = true
   }
 
   cancelPreview(): void {
-    if (this.previewing) this.rig.swap(this.build, this.hostBuild)
+    if (this.previewing) this.rig.become(this.build, this.hostBuild)
     this.previewing = false
   }
 
@@ -120,14 +133,26 @@ export class Workbench {
   }
 
   /** The values the panel holds, by variable id. */
-  values(): Record<string, { value: Value; inRange: boolean; stale: boolean }> {
+  values(): Record<string, LiveValue> {
     const byAddress = new Map(this.rig.values().map((v) => [v.address, v]))
-    const out: Record<string, { value: Value; inRange: boolean; stale: boolean }> = {}
+    const out: Record<string, LiveValue> = {}
     for (const { id, address } of this.build.symbols.variables) {
       const found = byAddress.get(address)
-      if (found) out[id] = { value: found.value, inRange: found.inRange, stale: found.stale }
+      if (found) out[id] = { value: found.value, inRange: found.inRange, stale: found.stale, written: found.written }
     }
     return out
+  }
+
+  /** The frames that a press of a widget, or its lifting, would send now. */
+  framesOf(widget: string, moment: EventKind): { message: Message; bytes: Uint8Array }[] {
+    const number = this.project.widgets[widget as keyof typeof this.project.widgets]?.number
+    return number === undefined ? [] : this.rig.panel.framesOf(number, moment)
+  }
+
+  /** Gives a variable its start value again. */
+  resetVariable(id: string): void {
+    const cell = this.compiler.cells.of(this.project, id)
+    if (cell) this.rig.panel.reset(cell.address)
   }
 
   hostWrites(id: string, value: Value): void {

@@ -1,6 +1,5 @@
 import { around, type Rect, type WidgetId } from '@moth-lamp/core/base'
-import type { Page, Widget } from '@moth-lamp/core/project'
-import { freshHolds, type HoldsType } from '@moth-lamp/core/variables'
+import { keypadSize, numberKeypad, type Page, type Widget } from '@moth-lamp/core/project'
 import type { WidgetKind } from '@moth-lamp/core/widgets'
 import { freshId, type Session } from '../session/session.ts'
 
@@ -28,30 +27,40 @@ function freePlace(session: Session, page: Page, size: { width: number; height: 
   return { x: Math.floor((panel.width - width) / 2), y: Math.floor((panel.height - height) / 2), width, height }
 }
 
-const typeFor: Record<string, HoldsType> = { number: 'u16', indicator: 'choice', text: 'text' }
-
-/** Adds a widget; one that shows a variable gets one of its own, with an address. */
+/** Adds a widget; one that shows a variable gets one of its own, with an address; one that is typed into gets a keypad. */
 export function addWidget(session: Session, page: Page, kind: WidgetKind): void {
   const id = freshId('widget')
   const place = freePlace(session, page, kind.size)
-  const needs = typeFor[kind.kind]
-  const variable = needs ? freshId('variable') : null
+  const { settings = {}, variable: holds } = kind.fresh?.() ?? {}
+  const variable = holds ? freshId('variable') : null
+  const keypad = Object.hasOwn(kind.settings.fields, 'keypad') ? keypadOf(session) : null
+  const travels = kind.touchable ? 'both' : 'host to panel'
   const done = session.edit('add widgets', {
     page: page.id,
     after: '',
-    ...(variable
-      ? { variables: [{ id: variable, name: kind.kind, values: { holds: freshHolds(needs!), travels: 'host to panel' } }] }
-      : {}),
+    ...(variable ? { variables: [{ id: variable, name: kind.kind, values: { holds, travels } }] } : {}),
     widgets: [
       {
         id,
         kind: kind.kind,
         place,
-        ...(variable ? { settings: { variable, ...(kind.kind === 'number' ? { digits: 5 } : {}) } } : {}),
+        settings: { ...settings, ...(variable ? { variable } : {}), ...(keypad ? { keypad } : {}) },
       },
     ],
   })
   if (done) session.view.set({ widgets: [id], variable: null })
+}
+
+/** The first keypad of the project; where there is none, a new one with its keys. */
+function keypadOf(session: Session): string | null {
+  const { pages, pageOrder, panel } = session.project
+  const found = pageOrder.find((id) => pages[id]!.kind === 'keypad')
+  if (found) return found
+  const id = freshId('page')
+  if (!session.edit('add page', { id, after: '', kind: 'keypad', name: 'Number keypad' })) return null
+  const ids = Array.from({ length: keypadSize }, () => freshId('widget'))
+  session.edit('add widgets', { page: id, after: '', widgets: numberKeypad(panel, ids) })
+  return id
 }
 
 export function deleteWidgets(session: Session): void {

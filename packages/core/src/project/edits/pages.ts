@@ -5,7 +5,7 @@ import type { FontChoice } from '../../settings/index.ts'
 import { widgetKind } from '../../widgets/index.ts'
 import { unbindAll, usersOf } from '../references.ts'
 import { idSchema, rectSchema } from '../schema.ts'
-import type { Page, Project, Widget } from '../types.ts'
+import { pageKinds, type Page, type PageKind, type Project, type Widget } from '../types.ts'
 import {
   assign,
   freeName,
@@ -26,27 +26,27 @@ const page = idSchema('page').required()
 const anchor = Joi.string().allow('', null).required()
 const widgetIds = Joi.array().items(idSchema('widget')).min(1).max(5000).unique().required()
 
-const addPage: Edit<{ id: PageId; after: string | null; name?: string }> = {
+const addPage: Edit<{ id: PageId; after: string | null; name?: string; kind?: PageKind }> = {
   name: 'add page',
-  args: Joi.object({ id: page, after: anchor, name: Joi.string().max(60) }),
-  apply(draft, { id, after, name }) {
+  args: Joi.object({ id: page, after: anchor, name: Joi.string().max(60), kind: Joi.valid(...pageKinds) }),
+  apply(draft, { id, after, name, kind = 'page' }) {
     mustBeNew(draft.pages, id)
     draft.spent.pageNumber++
     const made: Page = {
       id,
-      kind: 'page',
+      kind,
       number: draft.spent.pageNumber,
       name: freeName(
-        name ?? 'page',
+        name ?? kind,
         Object.values(draft.pages).map((p) => p.name),
       ),
       note: '',
-      background: { ...noFace, fill: '#131c33' },
+      background: kind === 'page' ? { ...noFace, fill: '#131c33' } : noFace,
       widgets: [],
     }
     draft.pages[id] = made
     draft.pageOrder = placed(draft.pageOrder, [id], after)
-    if (!draft.startPage) draft.startPage = id
+    if (!draft.startPage && kind === 'page') draft.startPage = id
   },
 }
 
@@ -69,7 +69,7 @@ const setStartPage: Edit<{ id: PageId }> = {
   name: 'set start page',
   args: Joi.object({ id: page }),
   apply(draft, { id }) {
-    mustFind(draft.pages, id)
+    if (mustFind(draft.pages, id).kind !== 'page') refuse('start-layer')
     draft.startPage = id
   },
 }
@@ -84,7 +84,7 @@ const deletePage: Edit<{ id: PageId }> = {
     for (const widget of gone.widgets) unbound += removeWidget(draft, before, widget)
     delete draft.pages[id]
     draft.pageOrder = draft.pageOrder.filter((other) => other !== id)
-    if (draft.startPage === id) draft.startPage = draft.pageOrder[0] ?? ''
+    if (draft.startPage === id) draft.startPage = draft.pageOrder.find((other) => draft.pages[other]!.kind === 'page') ?? ''
     return { unbound }
   },
 }

@@ -1,0 +1,47 @@
+import { sameJson } from '../base/index.ts'
+import type { Build, BuildCell } from '../compile/index.ts'
+import type { Cell } from '../variables/index.ts'
+
+/** A variable that two builds have: where it was and where it is. */
+export interface Followed {
+  name: string
+  from: BuildCell
+  to: BuildCell
+  /** What its words mean is the same. */
+  same: boolean
+}
+
+const cellsById = new WeakMap<object, Map<string, BuildCell>>()
+
+/** The cells of a build by the id of their variable. */
+function cellsOf(build: Build): Map<string, BuildCell> {
+  let found = cellsById.get(build)
+  if (!found) {
+    // Two variables may stand at one address (a finding says so); the number of words tells most of them apart.
+    const byPlace = new Map(build.header.cells.map((built) => [`${built.cell.address} ${built.cell.words}`, built]))
+    found = new Map(
+      build.symbols.variables.flatMap((v) => {
+        const built = byPlace.get(`${v.address} ${v.words}`)
+        return built ? [[v.id, built] as const] : []
+      }),
+    )
+    cellsById.set(build, found)
+  }
+  return found
+}
+
+/** The variables that go on from one build to the next. */
+export function followed(old: Build, now: Build): Followed[] {
+  const was = cellsOf(old)
+  const names = new Map(now.symbols.variables.map((v) => [v.id, v.name]))
+  return [...cellsOf(now)].flatMap(([id, to]) => {
+    const from = was.get(id)
+    if (!from) return []
+    const same = from === to || (sameJson(from.cell.holds, to.cell.holds) && from.cell.order === to.cell.order)
+    return [{ name: names.get(id) ?? id, from, to, same }]
+  })
+}
+
+/** Where a cell of the old build is in the new; null where its variable is gone. */
+export const cellNow = (all: readonly Followed[], cell: Cell): Cell | null =>
+  all.find((f) => f.from.cell === cell)?.to.cell ?? null
