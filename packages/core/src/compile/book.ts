@@ -1,6 +1,6 @@
 import type { Project } from '../project/index.ts'
 import type { Book } from '../protocols/index.ts'
-import type { CellTable } from './cells.ts'
+import { CellTable } from './cells.ts'
 
 /** Makes the book of a project; the same one while none of what it names has changed. */
 export class BookMaker {
@@ -17,7 +17,7 @@ export class BookMaker {
 }
 
 /** Names of everything that a protocol may name, and the order of bytes in memory. */
-export const bookOf = (project: Project, cells: CellTable): Book => ({
+export const bookOf = (project: Project, cells: CellTable = new CellTable()): Book => ({
   variables: project.variableOrder.flatMap((id) => {
     const cell = cells.of(project, id)
     return cell ? [{ name: project.variables[id]!.name, cell }] : []
@@ -25,4 +25,5 @@ export const bookOf = (project: Project, cells: CellTable): Book => ({
   widgets: Object.values(project.widgets).map(({ name, number }) => ({ name, number })),
   pages: Object.values(project.pages).map(({ name, number }) => ({ name, number })),
   memory: project.panel.order,
+  ownFrom: project.panel.ownFrom,
 })

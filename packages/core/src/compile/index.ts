@@ -9,6 +9,7 @@ export {
   sheetsOf,
 } from './build.ts'
 export { Compiler } from './compiler.ts'
+export { bookOf } from './book.ts'
 export { CellTable } from './cells.ts'
 export { contextOf } from './context.ts'
 export { type HostBuild, compileHost } from './host.ts'

@@ -52,7 +52,7 @@ export interface Field<R, C, X> {
   min?: number
   max?: number
   step?: number
-  /** Of a variable: which types it may have. Missing: any. */
+  /** Of a variable: which types it may have; of a page: which kinds. Missing: any. */
   accepts?: readonly string[]
   /** May follow a variable instead of being fixed. */
   follows?: true

@@ -1,7 +1,14 @@
 import { sentence } from '../base/index.ts'
-import { badWords, hintSentences, type Anatomy, type BadCode, type Direction, type Message } from '../frames/index.ts'
-import type { Project } from '../project/index.ts'
-import { protocolFor, type Protocol } from '../protocols/index.ts'
+import {
+  badWords,
+  hintSentences,
+  type Anatomy,
+  type BadCode,
+  type Direction,
+  type Layout,
+  type Message,
+} from '../frames/index.ts'
+import { protocolFor, type Book, type Protocol } from '../protocols/index.ts'
 import { sayMessage, sentenceOf } from './message.ts'
 
 /** One stretch of pasted bytes: a frame in words, or why it is none and what would be right. */
@@ -23,12 +30,12 @@ export interface Explanation {
   parts: Explained[]
 }
 
-/** Explains bytes against a project: as the direction that understands more of them. Null: the layout has two readings. */
-export function explainBytes(project: Project, bytes: Uint8Array, as?: Direction): Explanation | null {
-  const protocol = protocolFor(project.layout, { memory: project.panel.order })
+/** Explains bytes in the names of a book: as the direction that understands more of them. Null: the layout has two readings. */
+export function explainBytes(layout: Layout, book: Book, bytes: Uint8Array, as?: Direction): Explanation | null {
+  const protocol = protocolFor(layout, book)
   if (!protocol.ok) return null
-  if (as) return explainAs(project, protocol.value, bytes, as)
-  const [panel, host] = (['to panel', 'to host'] as const).map((d) => explainAs(project, protocol.value, bytes, d)) as [
+  if (as) return explainAs(book, protocol.value, bytes, as)
+  const [panel, host] = (['to panel', 'to host'] as const).map((d) => explainAs(book, protocol.value, bytes, d)) as [
     Explanation,
     Explanation,
   ]
@@ -37,38 +44,37 @@ export function explainBytes(project: Project, bytes: Uint8Array, as?: Direction
   return score(host) > score(panel) ? host : panel
 }
 
-function explainAs(project: Project, protocol: Protocol, bytes: Uint8Array, direction: Direction): Explanation {
+function explainAs(book: Book, protocol: Protocol, bytes: Uint8Array, direction: Direction): Explanation {
   const decoder = protocol.decoder(direction)
   const outcomes = [...decoder.feed(bytes, 0, 0), ...decoder.expire(Number.MAX_SAFE_INTEGER)]
   const parts = outcomes.map((o): Explained => {
     const part = bytes.slice(o.from, o.to)
     const anatomy = protocol.dissect(direction, part)
     const seen = { from: o.from, to: o.to, bytes: part, anatomy }
-    if (o.kind === 'frame')
-      return { ...seen, good: true, code: null, says: readingsWords(project, protocol, o.readings), hint: '' }
+    if (o.kind === 'frame') return { ...seen, good: true, code: null, says: readingsWords(book, protocol, o.readings), hint: '' }
     return {
       ...seen,
       good: false,
       code: o.code,
       says: badWords[o.code],
-      hint: hintWords(project, protocol, direction, part, o.code),
+      hint: hintWords(book, protocol, direction, part, o.code),
     }
   })
   return { direction, parts }
 }
 
-const wordsOf = (project: Project, protocol: Protocol, message: Message): string =>
-  sentenceOf(sayMessage(project, message)) + (protocol.lastSequence ? `, sequence ${message.sequence}` : '')
+const wordsOf = (book: Book, protocol: Protocol, message: Message): string =>
+  sentenceOf(sayMessage(book, message)) + (protocol.lastSequence ? `, sequence ${message.sequence}` : '')
 
 /** A frame that may mean two things is said both ways. */
-const readingsWords = (project: Project, protocol: Protocol, readings: readonly Message[]): string =>
-  readings.map((message) => wordsOf(project, protocol, message)).join(', or ')
+const readingsWords = (book: Book, protocol: Protocol, readings: readonly Message[]): string =>
+  readings.map((message) => wordsOf(book, protocol, message)).join(', or ')
 
 /** What was probably meant by bytes that are no frame, in words. */
-const hintWords = (project: Project, protocol: Protocol, direction: Direction, bytes: Uint8Array, code: BadCode): string =>
+const hintWords = (book: Book, protocol: Protocol, direction: Direction, bytes: Uint8Array, code: BadCode): string =>
   protocol
     .hint(direction, bytes, code)
     .map(({ code: hint, facts, reads }) =>
-      sentence(hintSentences[hint] ?? hint, { ...facts, ...(reads ? { reads: wordsOf(project, protocol, reads) } : {}) }),
+      sentence(hintSentences[hint] ?? hint, { ...facts, ...(reads ? { reads: wordsOf(book, protocol, reads) } : {}) }),
     )
     .join(' ')

@@ -1,12 +1,13 @@
 import { describe, expect, test } from 'vitest'
 import { fromHex, mustHold, toHex } from '../base/index.ts'
+import { bookOf } from '../compile/index.ts'
 import { signalPaths } from '../signal-path/index.ts'
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
 import { bigEndianPlain } from '../testing/layouts.ts'
 import { catalogue, explainBytes, framesOfVariable } from './index.ts'
 
 const { project } = demo
-const explain = (hex: string, p = project) => explainBytes(p, mustHold(fromHex(hex)))!
+const explain = (hex: string, p = project) => explainBytes(p.layout, bookOf(p), mustHold(fromHex(hex)))!
 
 describe('bytes in the words of the project', () => {
   test('a good frame', () => {

@@ -14,10 +14,12 @@ export interface Book {
   widgets: readonly Entry[]
   pages: readonly Entry[]
   memory: Order
+  /** Address of the first of the panel's own words. */
+  ownFrom: number
 }
 
 /** A book without names, for where there is no build. */
-export const emptyBook = (memory: Order = 'low'): Book => ({ variables: [], widgets: [], pages: [], memory })
+export const emptyBook = (memory: Order = 'low'): Book => ({ variables: [], widgets: [], pages: [], memory, ownFrom: 0xff00 })
 
 /**
  * What the two ears of a line must share, since a frame may mean several things: an answer and a report may be the very same.

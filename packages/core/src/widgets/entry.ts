@@ -51,6 +51,7 @@ export const entry = kindOf({
       label: 'Keypad',
       type: t.page,
       default: '',
+      accepts: ['keypad'],
       group: 'When touched',
       essential: true,
       hint: 'a page of the kind keypad',

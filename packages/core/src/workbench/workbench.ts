@@ -119,6 +119,11 @@ export class Workbench {
     this.rig = new Rig(this.build, this.hostBuild, this.seed)
   }
 
+  /** The page the desk draws from now on, by its id; null: none. */
+  lookAt(id: string | null): void {
+    this.rig.panel.lookAt(this.build.symbols.pages.find((p) => p.id === id)?.number ?? null)
+  }
+
   paint(): Rect[] {
     return this.rig.paint()
   }

@@ -170,7 +170,15 @@ const fields: Record<string, { field: Field; tall?: boolean }> = {
   variable: { field: (props) => <VariableField {...props} /> },
   page: {
     field: function Page({ setting, value, onChange }) {
-      return <PagePicker project={useProject()} label={setting.label} value={String(value)} onChange={onChange} />
+      return (
+        <PagePicker
+          project={useProject()}
+          label={setting.label}
+          value={String(value)}
+          accepts={setting.accepts}
+          onChange={onChange}
+        />
+      )
     },
   },
   widget: {

@@ -1,3 +1,4 @@
+import { useEffect, useState } from 'react'
 import { formatAddress, formatValue, parseAddress, travelKinds, travelWords, type Travels } from '@moth-lamp/core/variables'
 import type { WidgetId } from '@moth-lamp/core/base'
 import type { Project, Widget } from '@moth-lamp/core/project'
@@ -7,6 +8,8 @@ import { useStore } from '../session/store.ts'
 import { useSession } from '../shell/context.tsx'
 import { Choice, NumberField, TextField } from '../parts/fields.tsx'
 import { Bytes, CopyFrame } from '../parts/frame.tsx'
+import { useRunningProtocol } from '../parts/protocol.ts'
+import type { PressFrames as Frames } from '../worker/messages.ts'
 
 /** Glass, touch, variable, wire, host of what is selected; each stop can be changed where it stands. */
 export function SignalPathColumn({ project, selection }: { project: Project; selection: Selection | null }) {
@@ -163,7 +166,18 @@ function VariableStopView({ path }: { path: SignalPath }) {
       {now !== undefined && variable && (
         <div className="line">
           <span className="muted">Now</span>
-          <span className="mono">{formatValue(variable.holds, now.value)}</span>
+          <span className="row" style={{ gap: 6 }}>
+            <span className="mono">{formatValue(variable.holds, now.value)}</span>
+            {now.written && now.value !== variable.initial && (
+              <button
+                className="button plain tiny end"
+                title={`starts at ${formatValue(variable.holds, variable.initial)}; host or touch have written it since`}
+                onClick={() => session.worker.send({ type: 'reset variable', id: variable.id })}
+              >
+                reset to {formatValue(variable.holds, variable.initial)}
+              </button>
+            )}
+          </span>
         </div>
       )}
       {stop.alsoOn.length > 0 && (
@@ -200,7 +214,29 @@ function WireStop({ path }: { project: Project; path: SignalPath }) {
           </div>
         </div>
       ))}
+      {path.widget && path.touches.length > 0 && <PressFrames key={path.widget.id} widget={path.widget.id} />}
     </div>
+  )
+}
+
+/** What a press of a widget, and its lifting, would send now, with the values the panel has. */
+function PressFrames({ widget }: { widget: string }) {
+  const session = useSession()
+  const protocol = useRunningProtocol()
+  const [frames, setFrames] = useState<Frames | null>(null)
+  const seen = useStore(session.live, (l) => `${l.count} ${l.running ? 0 : l.lastEntry}`)
+  useEffect(() => {
+    let gone = false
+    void session.worker.framesOf(widget).then((found) => !gone && setFrames(found))
+    return () => void (gone = true)
+  }, [session, widget, seen])
+  return (['pressed', 'lifted'] as const).flatMap((moment) =>
+    (frames?.[moment] ?? []).map((bytes, i) => (
+      <div key={`${moment} ${i}`} style={{ marginBottom: 4 }}>
+        <div className="small to-host">panel → host, {moment} now, it would send</div>
+        <Bytes bytes={bytes} anatomy={protocol?.dissect('to host', bytes) ?? null} />
+      </div>
+    )),
   )
 }
 

@@ -78,10 +78,12 @@ function OptionalList({ value, onChange, label, children }: Omit<ListProps, 'pro
   )
 }
 
-export function PagePicker({ project, ...list }: ListProps) {
+/** A page of one of some kinds: pages, layers, keypads. What stands there already is offered, whatever it is. */
+export function PagePicker({ project, accepts, ...list }: ListProps & { accepts?: readonly string[] | undefined }) {
+  const fits = (id: keyof typeof project.pages) => !accepts || accepts.includes(project.pages[id]!.kind) || id === list.value
   return (
     <OptionalList {...list}>
-      {project.pageOrder.map((id) => (
+      {project.pageOrder.filter(fits).map((id) => (
         <option key={id} value={id}>
           {project.pages[id]!.name}
         </option>

@@ -327,8 +327,13 @@ export class Session {
       this.toldReset = frame.count
       this.say(`Reset to its start value: ${frame.reset.join(', ')}.`)
     }
+    if (frame.startsAt.length && frame.count !== this.toldStart) {
+      this.toldStart = frame.count
+      this.say(`The panel keeps what was written since power-on: ${frame.startsAt.join(', ')}. The signal path has “reset”.`)
+    }
   }
   private toldReset = -1
+  private toldStart = -1
 
   /** Whoever draws the glass hears of every frame; the first time, all of it is painted. */
   onPaint(paint: (frame: Frame) => void): () => void {

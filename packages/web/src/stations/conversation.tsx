@@ -1,6 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { hexByte } from '@moth-lamp/core/base'
-import { sayMessage } from '@moth-lamp/core/explain'
 import { badWords, linkInWords, type Piece } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
 import { formatAddress } from '@moth-lamp/core/variables'
@@ -61,7 +60,7 @@ export function ConversationCard({ project }: { project: Project }) {
   const byId = useMemo(() => new Map(entries.map((e) => [e.id, e])), [entries])
   const shown = entries
     .filter((e) => !isAnswer(e) || !byId.has(e.answers!))
-    .filter((e) => !find || wordsOf(project, e).toLowerCase().includes(find.toLowerCase()))
+    .filter((e) => !find || wordsOf(e).toLowerCase().includes(find.toLowerCase()))
   const entry = picked === null ? null : (byId.get(picked) ?? null)
   return (
     <section className="card" aria-label="Conversation">
@@ -88,32 +87,29 @@ export function ConversationCard({ project }: { project: Project }) {
         <span className="muted small">{shown.length} shown</span>
       </div>
       <TimeStrip entries={entries} />
-      <Log project={project} entries={shown} byId={byId} picked={picked} onPick={setPicked} />
+      <Log entries={shown} byId={byId} picked={picked} onPick={setPicked} />
       {entry && entry.kind !== 'power' && (
-        <Foot project={project} entry={entry} answer={entry.answeredBy ? (byId.get(entry.answeredBy) ?? null) : null} />
+        <Foot entry={entry} answer={entry.answeredBy ? (byId.get(entry.answeredBy) ?? null) : null} />
       )}
     </section>
   )
 }
 
-function wordsOf(project: Project, e: WireEntry): string {
+function wordsOf(e: WireEntry): string {
   if (e.kind === 'power') return `power of ${e.note === 'both' ? 'both' : `the ${e.note}`}`
-  if (e.kind === 'lost') return 'lost on the line'
-  if (!e.message) return badWords[e.code!]
-  const said = sayMessage(project, e.message)
+  const { said } = e
+  if (!said) return e.kind === 'lost' ? 'lost on the line' : badWords[e.code!]
   return (
     (said.what === 'write' || said.what === 'report' ? '' : `${said.what} `) + said.name + (said.value ? ` = ${said.value}` : '')
   )
 }
 
 function Log({
-  project,
   entries,
   byId,
   picked,
   onPick,
 }: {
-  project: Project
   entries: WireEntry[]
   byId: Map<number, WireEntry>
   picked: number | null
@@ -140,7 +136,6 @@ function Log({
       {rows.map(({ entry: e, previous, gapUs }) => (
         <EntryRow
           key={e.id}
-          project={project}
           entry={e}
           answer={e.answeredBy ? byId.get(e.answeredBy) : undefined}
           previous={previous}
@@ -183,7 +178,6 @@ function outcomeOf(e: WireEntry, answer: WireEntry | undefined): { words: string
 }
 
 interface RowProps {
-  project: Project
   entry: WireEntry
   answer: WireEntry | undefined
   previous: Uint8Array | undefined
@@ -192,12 +186,12 @@ interface RowProps {
   onPick(): void
 }
 
-function EntryRow({ project, entry: e, answer, previous, gapUs, picked, onPick }: RowProps) {
+function EntryRow({ entry: e, answer, previous, gapUs, picked, onPick }: RowProps) {
   if (e.kind === 'power')
     return (
       <div className="entry power">
         <span className="times">{(e.toUs / 1e6).toFixed(4)}</span>
-        <strong>{wordsOf(project, e)}</strong>
+        <strong>{wordsOf(e)}</strong>
       </div>
     )
   const { words, wrong } = outcomeOf(e, answer)
@@ -212,7 +206,7 @@ function EntryRow({ project, entry: e, answer, previous, gapUs, picked, onPick }
         {(e.toUs / 1e6).toFixed(4)} +{Math.round(gapUs / 1000)}
       </span>
       <strong className="cut" title={toPanel ? 'host → panel' : 'panel → host'}>
-        <span className={toPanel ? 'to-panel' : 'to-host'}>{toPanel ? '→' : '←'}</span> {wordsOf(project, e)}
+        <span className={toPanel ? 'to-panel' : 'to-host'}>{toPanel ? '→' : '←'}</span> {wordsOf(e)}
       </strong>
       <span className={`small ${wrong ? 'bad' : 'muted'}`}>{words}</span>
       <span className="hex">
@@ -255,11 +249,11 @@ function TimeStrip({ entries }: { entries: WireEntry[] }) {
 }
 
 /** The chosen frame part by part. */
-function Foot({ project, entry, answer }: { project: Project; entry: WireEntry; answer: WireEntry | null }) {
+function Foot({ entry, answer }: { entry: WireEntry; answer: WireEntry | null }) {
   const protocol = useRunningProtocol()
   if (!protocol) return null
   const anatomy = protocol.dissect(entry.direction, entry.bytes)
-  const said = entry.message ? sayMessage(project, entry.message) : null
+  const { said } = entry
   const explain = (piece: Piece): string =>
     piece.kind === 'address' ? (said?.name ?? formatAddress(0)) : piece.kind === 'payload' ? (said?.value ?? '') : piece.says
   return (

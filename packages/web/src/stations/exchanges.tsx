@@ -2,7 +2,7 @@ import { Menu } from '@mantine/core'
 import { useEffect, useRef, useState } from 'react'
 import type { ExchangeId } from '@moth-lamp/core/base'
 import { exchangeProblemWords, stepWords, type StepResult } from '@moth-lamp/core/exchanges'
-import { sayMessage, sentenceOf } from '@moth-lamp/core/explain'
+import { sentenceOf } from '@moth-lamp/core/explain'
 import type { Project } from '@moth-lamp/core/project'
 import type { Values } from '@moth-lamp/core/describe'
 import { stepKindNames, stepKinds, type Exchange, type Step, type StepKind } from '@moth-lamp/core/scripts'
@@ -231,7 +231,7 @@ function ExchangeCard({ project, exchange, result, busy, onRun }: CardProps) {
               <strong>at the end</strong>
               <span>
                 {exchangeProblemWords({ code: 'exchange.left-over', facts: {} })}{' '}
-                {result.leftOver.message ? sentenceOf(sayMessage(project, result.leftOver.message)) : ''}
+                {result.leftOver.said ? sentenceOf(result.leftOver.said) : ''}
               </span>
             </div>
           </div>
@@ -390,7 +390,8 @@ function ResultGlass({ project, result }: { project: Project; result: ExchangeRu
               </span>
               <span className="mono muted">{(e.toUs / 1e6).toFixed(3)}</span>
               <span className="cut">
-                {e.message ? sentenceOf(sayMessage(project, e.message)) : e.kind === 'lost' ? 'lost on the line' : e.code}
+                {e.said ? sentenceOf(e.said) : e.code}
+                {e.kind === 'lost' ? ' · lost on the line' : ''}
               </span>
             </div>
           ))}

@@ -1,5 +1,6 @@
 import { useMemo, useState } from 'react'
 import { fromHex } from '@moth-lamp/core/base'
+import { bookOf } from '@moth-lamp/core/compile'
 import { catalogue, explainBytes, type FrameExample } from '@moth-lamp/core/explain'
 import type { Direction } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
@@ -147,7 +148,7 @@ function ExplainCard({ project }: { project: Project }) {
   const [text, setText] = useState('')
   const [as, setAs] = useState<'' | Direction>('')
   const read = fromHex(text)
-  const explained = read.ok ? explainBytes(project, read.value, as || undefined) : null
+  const explained = read.ok ? explainBytes(project.layout, bookOf(project), read.value, as || undefined) : null
   return (
     <section className="card" aria-label="Explain bytes">
       <header>

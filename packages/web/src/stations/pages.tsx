@@ -61,9 +61,9 @@ export function PagesStation() {
 
 function PageStrip({ project, current }: { project: Project; current: string }) {
   const session = useSession()
-  const add = () => {
+  const add = (kind: 'page' | 'layer') => {
     const id = freshId('page')
-    if (session.edit('add page', { id, after: current })) session.view.set({ page: id, widgets: [] })
+    if (session.edit('add page', { id, after: current, kind })) session.view.set({ page: id, widgets: [] })
   }
   return (
     <nav className="strip" aria-label="Pages">
@@ -77,11 +77,15 @@ function PageStrip({ project, current }: { project: Project; current: string }) 
           <Thumbnail page={id} stamp={stampOf(project, project.pages[id]!)} />
           <span className="cut" style={{ display: 'block' }}>
             {project.pages[id]!.number} · {project.pages[id]!.name}
+            {project.pages[id]!.kind !== 'page' && <span className="muted"> · {project.pages[id]!.kind}</span>}
           </span>
         </button>
       ))}
-      <button className="button" onClick={add}>
+      <button className="button" onClick={() => add('page')}>
         + Page
+      </button>
+      <button className="button tiny" title="it lies over a page until it is closed" onClick={() => add('layer')}>
+        + Layer
       </button>
     </nav>
   )
@@ -304,7 +308,7 @@ function PageSettings({ project, page }: { project: Project; page: Page }) {
       <div className="row wrap">
         <button
           className="button"
-          disabled={project.startPage === page.id}
+          disabled={project.startPage === page.id || page.kind !== 'page'}
           onClick={() => session.edit('set start page', { id: page.id })}
         >
           {project.startPage === page.id ? 'Shown at power-on' : 'Show at power-on'}

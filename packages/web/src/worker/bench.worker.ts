@@ -1,7 +1,8 @@
 import { expand565, Surface } from '@moth-lamp/core/raster'
 import type { Rect } from '@moth-lamp/core/base'
 import { bitsPerByte } from '@moth-lamp/core/frames'
-import type { Entry } from '@moth-lamp/core/rig'
+import { sayMessage } from '@moth-lamp/core/explain'
+import type { Entry, Rig } from '@moth-lamp/core/rig'
 import { Workbench } from '@moth-lamp/core/workbench'
 import type { ExchangeRun, Frame, FromWorker, PaintedRect, ToWorker, WireEntry } from './messages.ts'
 
@@ -14,7 +15,6 @@ let speed = 1
 let lastTickMs = 0
 /** Page the desk draws; null: the live glass. */
 let desk: string | null = null
-let deskStale = true
 let glassStale = true
 let awaiting = false
 /** Something was to be told while the last was not taken. */
@@ -48,15 +48,12 @@ function paintedRect(surface: Surface, rect: Rect): PaintedRect {
 const wholeOf = (surface: Surface): Rect => ({ x: 0, y: 0, width: surface.width, height: surface.height })
 
 function paint(bench: Workbench): PaintedRect[] {
-  if (desk !== null) {
-    if (!deskStale) return []
-    deskStale = false
-    const surface = bench.paintPage(desk)
-    return surface ? [paintedRect(surface, wholeOf(surface))] : []
-  }
-  const { glass } = bench.rig.panel
-  const rects = bench.paint()
+  bench.lookAt(desk)
+  const { panel } = bench.rig
+  const glass = desk === null ? panel.glass : panel.desk
+  const rects = glass.paint()
   if (!glassStale) return rects.map((rect) => paintedRect(glass.surface, rect))
+  // Another page, or another panel: the canvas has nothing of it yet.
   glassStale = false
   return [paintedRect(glass.surface, wholeOf(glass.surface))]
 }
@@ -117,6 +114,7 @@ function tell(): void {
     wire: wireIfChanged(bench),
     count,
     reset: bench.reset,
+    startsAt: bench.startsAt,
     running,
     speed,
     silent: rig.host.silent,
@@ -136,7 +134,7 @@ function tick(): void {
   if (running) tell()
 }
 
-const wire = (e: Entry): WireEntry => ({ ...e })
+const wire = ({ book, ...e }: Entry): WireEntry => ({ ...e, said: e.message ? sayMessage(book, e.message) : null })
 
 function thumbnail(bench: Workbench, page: string, width: number): PaintedRect | null {
   const surface = bench.paintPage(page)
@@ -185,12 +183,6 @@ function runExchange(bench: Workbench, id: string): ExchangeRun | null {
   }
 }
 
-function changed(): void {
-  deskStale = true
-  glassStale = true
-  tell()
-}
-
 function hear(message: ToWorker): void {
   if (message.type === 'open') {
     bench = new Workbench(message.project, message.assets)
@@ -199,27 +191,29 @@ function hear(message: ToWorker): void {
     awaiting = false
     told = { ...nothingTold }
     post({ type: 'opened', width: bench.build.header.width, height: bench.build.header.height })
-    return changed()
+    glassStale = true
+    return tell()
   }
   if (!bench) return
   switch (message.type) {
     case 'change':
       if (!bench.applyPatches(message.patches)) return post({ type: 'lost step', count: message.count })
       count = message.count
-      return changed()
+      return tell()
     case 'take':
       bench.take(message.project)
       count = message.count
-      return changed()
+      return tell()
     case 'preview':
       bench.preview(message.request)
-      return changed()
+      return tell()
     case 'cancel preview':
       bench.cancelPreview()
-      return changed()
+      return tell()
     case 'look at':
       desk = message.page
-      return changed()
+      glassStale = true
+      return tell()
     case 'taken':
       awaiting = false
       if (owed) tell()
@@ -232,28 +226,56 @@ function hear(message: ToWorker): void {
       return post({ type: 'answer', ask: message.ask, value: thumbnail(bench, message.page, message.width) })
     case 'preview write':
       return post({ type: 'answer', ask: message.ask, value: bench.previewWrite(message.id, message.value) })
+    case 'frames of': {
+      const sent = (moment: 'pressed' | 'lifted') => bench!.framesOf(message.widget, moment).map(({ bytes }) => bytes)
+      return post({ type: 'answer', ask: message.ask, value: { pressed: sent('pressed'), lifted: sent('lifted') } })
+    }
     case 'run exchange':
       return post({ type: 'answer', ask: message.ask, value: runExchange(bench, message.id) })
     default:
       operate(bench, message)
-      deskStale = true
       return tell()
   }
 }
 
 type Operating = Extract<
   ToWorker,
-  { type: 'touch' | 'send bytes' | 'host writes' | 'host asks' | 'host silent' | 'clock' | 'step' | 'power' | 'restart' }
+  {
+    type:
+      | 'touch'
+      | 'send bytes'
+      | 'host writes'
+      | 'host asks'
+      | 'host silent'
+      | 'clock'
+      | 'step'
+      | 'power'
+      | 'restart'
+      | 'reset variable'
+  }
 >
+
+/** A pointer may come and go at once, where a finger never does: it stays on the glass for a little more than counts. */
+const shortestTouchUs = 45_000
+let downUs = 0
+
+function touch(rig: Rig, phase: 'down' | 'move' | 'up', x: number, y: number): void {
+  const { panel } = rig
+  if (phase === 'move') return panel.touchMove(x, y)
+  if (phase === 'down') {
+    downUs = rig.nowUs
+    return panel.touchDown(x, y)
+  }
+  const leftUs = downUs + shortestTouchUs - rig.nowUs
+  if (leftUs <= 0) return panel.touchUp(x, y)
+  rig.clock.after(leftUs, 0, () => panel.touchUp(x, y))
+}
 
 function operate(bench: Workbench, message: Operating): void {
   const { rig } = bench
   switch (message.type) {
     case 'touch':
-      if (message.phase === 'down') rig.panel.touchDown(message.x, message.y)
-      else if (message.phase === 'move') rig.panel.touchMove(message.x, message.y)
-      else rig.panel.touchUp(message.x, message.y)
-      return
+      return touch(rig, message.phase, message.x, message.y)
     case 'send bytes':
       return bench.sendRaw(message.direction, message.bytes)
     case 'host writes':
@@ -268,6 +290,8 @@ function operate(bench: Workbench, message: Operating): void {
       speed = message.speed
       lastTickMs = performance.now()
       return
+    case 'reset variable':
+      return bench.resetVariable(message.id)
     case 'step':
       return bench.advance(message.us)
     case 'power':

@@ -1,5 +1,5 @@
 import type { Project } from '@moth-lamp/core/project'
-import type { ExchangeRun, Frame, FromWorker, PaintedRect, ToWorker, WireEntry } from './messages.ts'
+import type { ExchangeRun, Frame, FromWorker, PaintedRect, ToWorker, PressFrames, WireEntry } from './messages.ts'
 import type { Value } from '@moth-lamp/core/variables'
 
 /** How it goes with the worker: at its work; silent for a while; started anew; given up after it broke again and again. */
@@ -137,6 +137,7 @@ export class BenchClient {
   conversation = (since: number) => this.ask<WireEntry[]>((ask) => ({ type: 'conversation', since, ask }))
   thumbnail = (page: string, width: number) => this.ask<PaintedRect>((ask) => ({ type: 'thumbnail', page, width, ask }))
   previewWrite = (id: string, value: Value) => this.ask<Uint8Array>((ask) => ({ type: 'preview write', id, value, ask }))
+  framesOf = (widget: string) => this.ask<PressFrames>((ask) => ({ type: 'frames of', widget, ask }))
   runExchange = (id: string) => this.ask<ExchangeRun>((ask) => ({ type: 'run exchange', id, ask }))
 
   close(): void {

@@ -3,8 +3,10 @@ import type { Finding } from '@moth-lamp/core/findings'
 import type { Patch, Project, Request } from '@moth-lamp/core/project'
 import type { Order, Rect } from '@moth-lamp/core/base'
 import type { Entry } from '@moth-lamp/core/rig'
+import type { Said } from '@moth-lamp/core/explain'
 import type { StepResult } from '@moth-lamp/core/exchanges'
 import type { Value } from '@moth-lamp/core/variables'
+import type { LiveValue } from '@moth-lamp/core/workbench'
 
 /** What the page asks of the worker. */
 export type ToWorker =
@@ -30,6 +32,8 @@ export type ToWorker =
   | { type: 'conversation'; since: number; ask: number }
   | { type: 'thumbnail'; page: string; width: number; ask: number }
   | { type: 'preview write'; id: string; value: Value; ask: number }
+  | { type: 'frames of'; widget: string; ask: number }
+  | { type: 'reset variable'; id: string }
   | { type: 'run exchange'; id: string; ask: number }
 
 /** Pixels of a rectangle of the glass, RGBA. */
@@ -59,7 +63,7 @@ export interface Frame {
   page: string | null
   /** Share of the line's time in use over the last second, by direction, 0–1. */
   busy: Record<Direction, number>
-  values: Record<string, { value: Value; inRange: boolean; stale: boolean }> | null
+  values: Record<string, LiveValue> | null
   host: HostValue[] | null
   outputs: { name: string; on: boolean; level: 'high' | 'low' }[] | null
   findings: Finding[] | null
@@ -67,8 +71,9 @@ export interface Frame {
   wire: { layout: Layout; memory: Order; lastGood: boolean } | null
   /** Changes the build has taken in: the page knows by it that an edit is on the glass. */
   count: number
-  /** Names of variables the last change reset. */
+  /** Names of variables that the last change reset, and of those that started at something else than they have. */
   reset: string[]
+  startsAt: string[]
   running: boolean
   speed: number
   silent: boolean
@@ -80,6 +85,14 @@ export type WireEntry = Pick<
 > & {
   message: Message | null
   reason: Reason | null
+  /** What it says, in the names of the build that was running then. */
+  said: Said | null
+}
+
+/** What a press of a widget, and its lifting, would send now. */
+export interface PressFrames {
+  pressed: Uint8Array[]
+  lifted: Uint8Array[]
 }
 
 export interface ExchangeRun {
