@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import crc from 'crc'
 import { PacketLengthParser } from '@serialport/parser-packet-length'
 import { checksumFunction, joinBytes, mustHold, seededRandom, type ChecksumName } from '@moth-lamp/core/base'
+import { MadeChunks } from '@moth-lamp/core/artwork'
 import { Compiler, compileHost } from '@moth-lamp/core/compile'
 import { checkProject, Viewer } from '@moth-lamp/core/findings'
 import { compileLayout, encodeFrame, lampBinary, lengthLedStart, makeDecoder, type Layout } from '@moth-lamp/core/frames'
@@ -101,7 +102,7 @@ for (const [name, theirs] of names) {
 }
 
 // --- rig and panel
-const compiler = new Compiler(demo.assets)
+const compiler = new Compiler(new MadeChunks(demo.assets))
 const build = compiler.compile(demo.project)
 const host = compileHost(demo.project, compiler.cells)
 const fast: Project = { ...demo.project, link: { ...demo.project.link, baud: 4_000_000, answers: 'never' } }
@@ -179,10 +180,10 @@ function large(pages: number): Project {
 const big = large(50)
 const small = large(5)
 const whole = seconds(() => {
-  const cold = new Compiler(demo.assets)
+  const cold = new Compiler(new MadeChunks(demo.assets))
   cold.compile(big)
 }, 3)
-const sheets = seconds(() => void new Compiler(demo.assets).compile(demo.project), 3)
+const sheets = seconds(() => void new Compiler(new MadeChunks(demo.assets)).compile(demo.project), 3)
 row(
   'compile of 50 pages, 2 000 widgets, 2 000 variables, sheets of letters apart',
   `${((whole - sheets) * 1000).toFixed(0)} ms`,
@@ -190,7 +191,7 @@ row(
 )
 row('  and its sheets of letters, once for each font file', `${(sheets * 1000).toFixed(0)} ms`, '')
 function afterOneEdit(project: Project): number {
-  const warm = new Compiler(demo.assets)
+  const warm = new Compiler(new MadeChunks(demo.assets))
   warm.compile(project)
   const id = Object.keys(project.widgets).at(-1)!
   let k = 0

@@ -134,6 +134,7 @@ export const apiSentences: Record<string, string> = {
   'api.no-picture': 'There is no picture of its start page: {why}.',
   'api.disk-full': 'The disk of the database is full. What you have done is kept here and saved when there is room again.',
   'api.no-asset': 'There is no such asset.',
+  'api.bad-asset': 'The file was not taken: {why}.',
   'api.large': 'That is too large: {most} bytes are allowed.',
   'api.origin': 'The request comes from another site, and is not served.',
   'api.database-away': 'The database cannot be reached. What you have done is kept here and saved when it is back.',

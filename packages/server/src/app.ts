@@ -5,6 +5,7 @@ import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
+import { mostFontBytes } from '@moth-lamp/core/artwork'
 import { assetsOf, freshProject, mostFileBytes, plainPanel, type BundledTypeface } from '@moth-lamp/core/project'
 import type { Random } from '@moth-lamp/core/base'
 import {
@@ -105,6 +106,14 @@ function api(parts: AppParts): express.Router {
   })
   router.post('/projects/import', express.raw({ type: () => true, limit: mostFileBytes }), async (req, res) => {
     await importFile(parts, Buffer.isBuffer(req.body) ? req.body : Buffer.alloc(0), req, res)
+  })
+  router.put('/assets/:sha', express.raw({ type: () => true, limit: mostFontBytes }), async (req, res) => {
+    const { sha } = valid<{ sha: string }>(assetParams, req.params)
+    const bytes = Buffer.isBuffer(req.body) ? req.body : Buffer.alloc(0)
+    const checked = await parts.work.font(bytes, sha)
+    if (!checked.ok) throw new HttpProblem(422, 'api.bad-asset', { why: problemWords(checked.problem).replace(/\.$/, '') })
+    await store.addAsset(sha, bytes)
+    res.status(204).end()
   })
   router.get('/assets/:sha', async (req, res) => {
     const { sha } = valid<{ sha: string }>(assetParams, req.params)

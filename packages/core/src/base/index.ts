@@ -1,4 +1,4 @@
-export { type Problem, type Result, good, bad, mustBe, mustHold, sentence } from './result.ts'
+export { type Problem, type Result, good, bad, mustBe, mustHold, isProblem, sentence } from './result.ts'
 export {
   type Order,
   hexByte,

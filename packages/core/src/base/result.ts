@@ -16,6 +16,10 @@ export const bad = (code: string, facts: Problem['facts'] = {}): { ok: false; pr
   problem: { code, facts },
 })
 
+/** Whether something is a problem instead of what was wanted. */
+export const isProblem = (value: unknown): value is Problem =>
+  typeof value === 'object' && value !== null && 'code' in value && 'facts' in value
+
 /** A programmer's mistake: never caused by a user's data or by the line. */
 export function mustBe(condition: unknown, what: string): asserts condition {
   if (!condition) throw new Error(`Not possible: ${what}`)

@@ -1,4 +1,4 @@
-import type { Rect } from '../base/index.ts'
+import type { Problem, Rect } from '../base/index.ts'
 import type { CompiledFace } from '../faces/index.ts'
 import type { Layout, LinkSettings } from '../frames/index.ts'
 import type { PageKind } from '../project/index.ts'
@@ -59,6 +59,8 @@ export interface Build {
   /** What names on the wire stand for. Part of a version only where the wire has names. */
   book: Book
   chunks: Record<string, Int32Array | Uint8Array>
+  /** Chunks that cannot be made, by the asset they need. */
+  problems: readonly { asset: string; problem: Problem }[]
   symbols: Symbols
 }
 

@@ -1,25 +1,27 @@
 import { canonicalJson, checksumOf } from '../base/index.ts'
-import { memoryPlanOf, pageSettings, type Assets, type Page, type Project, type Widget } from '../project/index.ts'
+import { sortedLetters, usualLetters, type Chunks } from '../artwork/index.ts'
+import { memoryPlanOf, pageSettings, type Page, type Project, type Widget } from '../project/index.ts'
 import { isCompiledFollow, type Values } from '../describe/index.ts'
 import type { CompileContext } from '../settings/index.ts'
 import { widgetKind } from '../widgets/index.ts'
-import type { Cell } from '../variables/index.ts'
+import type { Cell, Holds } from '../variables/index.ts'
 import type { Build, BuildHeader, BuildPage, BuildWidget, Symbols } from './build.ts'
 import { CellTable } from './cells.ts'
 import { BookMaker } from './book.ts'
 import { builtLayout } from './layout.ts'
-import { SheetMaker } from './sheets.ts'
+import { SheetCollector, sheetKey, type FontUse } from './sheets.ts'
 
 interface CompiledWidget {
   built: BuildWidget
   /** What the compiling asked for and what it got: when all are the same, so is the result. */
   asked: { kind: 'cell' | 'page' | 'widget' | 'sheet'; id: string; size: number; got: unknown }[]
-  fonts: { asset: string; size: number }[]
+  fonts: FontUse[]
 }
 
 interface CompiledPage {
   page: Page
   widgets: CompiledWidget[]
+  fonts: FontUse[]
   built: BuildPage
   symbols: Symbols['pages'][number]
 }
@@ -27,7 +29,7 @@ interface CompiledPage {
 /** Remembers what was compiled; `compile` gives what a compiler without memory would give, only sooner. */
 export class Compiler {
   readonly cells = new CellTable()
-  private sheets: SheetMaker
+  private sheets: SheetCollector
   private widgets = new WeakMap<Widget, CompiledWidget>()
   private pages = new WeakMap<Page, CompiledPage>()
   private books = new BookMaker()
@@ -37,14 +39,14 @@ export class Compiler {
   /** Widgets compiled again by the last compile: for measuring. */
   recompiled = 0
 
-  constructor(assets: Assets) {
-    this.sheets = new SheetMaker(assets)
+  constructor(chunks: Chunks) {
+    this.sheets = new SheetCollector(chunks)
   }
 
   compile(project: Project): Build {
     this.recompiled = 0
     const pages = project.pageOrder.map((id) => this.page(project, project.pages[id]!))
-    const { sheets, chunks } = this.collectSheets(pages)
+    const { sheets, chunks, problems } = this.sheets.collect(pages.flatMap((p) => p.fonts))
     const header: Omit<BuildHeader, 'version'> = {
       format: 1,
       width: project.panel.width,
@@ -62,11 +64,17 @@ export class Compiler {
       header: { ...header, version: this.version(header) },
       book: this.books.of(project, this.cells),
       chunks,
+      problems,
       symbols: this.symbols(project, pages),
     }
   }
 
-  private context(project: Project, asked: CompiledWidget['asked'], fonts: CompiledWidget['fonts']): CompileContext {
+  private context(
+    project: Project,
+    asked: CompiledWidget['asked'],
+    fonts: FontUse[],
+    letters: () => string = () => '',
+  ): CompileContext {
     const note = <T>(kind: CompiledWidget['asked'][number]['kind'], id: string, size = 0): T => {
       const got = this.lookUp(project, kind, id, size)
       asked.push({ kind, id, size, got })
@@ -78,7 +86,8 @@ export class Compiler {
       widgetNumber: (id) => note<number | null>('widget', id),
       sheet: (id, size) => {
         const asset = project.typefaces[id as keyof typeof project.typefaces]?.asset
-        if (asset && this.sheets.key(asset, size)) fonts.push({ asset, size })
+        const needed = asset ? letters() : ''
+        if (asset && needed) fonts.push({ asset, size, letters: needed })
         return note<string | null>('sheet', id, size)
       },
     }
@@ -89,7 +98,7 @@ export class Compiler {
     if (kind === 'page') return project.pages[id as keyof typeof project.pages]?.number ?? null
     if (kind === 'widget') return project.widgets[id as keyof typeof project.widgets]?.number ?? null
     const asset = project.typefaces[id as keyof typeof project.typefaces]?.asset
-    return asset ? this.sheets.key(asset, size) : null
+    return asset ? sheetKey(asset, size) : null
   }
 
   private widget(project: Project, widget: Widget): CompiledWidget {
@@ -97,9 +106,11 @@ export class Compiler {
     if (before && before.asked.every(({ kind, id, size, got }) => this.lookUp(project, kind, id, size) === got)) return before
     this.recompiled++
     const asked: CompiledWidget['asked'] = []
-    const fonts: CompiledWidget['fonts'] = []
-    const described = widgetKind(widget.kind)?.settings
-    const context = this.context(project, asked, fonts)
+    const fonts: FontUse[] = []
+    const kind = widgetKind(widget.kind)
+    const described = kind?.settings
+    const holdsOf = (id: string) => this.lookUpHolds(project, id, asked)
+    const context = this.context(project, asked, fonts, () => kind?.letters?.(widget.settings, holdsOf) ?? usualLetters)
     const settings: Values = described?.compile(widget.settings, context) ?? {}
     const followed = Object.values(settings).flatMap((value) => (isCompiledFollow<Cell>(value) ? [value.follow] : []))
     // Whatever it reads, wherever it stands: when one of them changes, the widget may look different.
@@ -132,6 +143,7 @@ export class Compiler {
     const made = {
       page,
       widgets,
+      fonts: joined(widgets.flatMap((w) => w.fonts)),
       symbols,
       built: {
         number: page.number,
@@ -148,20 +160,11 @@ export class Compiler {
     return pageSettings.compile({ background: page.background }, this.context(project, [], [])).background
   }
 
-  private collectSheets(pages: readonly CompiledPage[]): { sheets: BuildHeader['sheets']; chunks: Build['chunks'] } {
-    const wanted = new Map<string, { asset: string; size: number }>()
-    for (const page of pages)
-      for (const widget of page.widgets)
-        for (const font of widget.fonts) wanted.set(this.sheets.key(font.asset, font.size)!, font)
-    const sheets: BuildHeader['sheets'] = {}
-    const chunks: Build['chunks'] = {}
-    for (const key of [...wanted.keys()].sort()) {
-      const { asset, size } = wanted.get(key)!
-      const made = this.sheets.sheet(asset, size)!
-      sheets[key] = made.header
-      Object.assign(chunks, made.chunks)
-    }
-    return { sheets, chunks }
+  /** What an id holds, and that it was asked: when that is another, so may be the letters it needs. */
+  private lookUpHolds(project: Project, id: string, asked: CompiledWidget['asked']): Holds | null {
+    const got = this.cells.of(project, id)
+    asked.push({ kind: 'cell', id, size: 0, got })
+    return got?.holds ?? null
   }
 
   private cellList(project: Project): BuildHeader['cells'] {
@@ -214,6 +217,18 @@ export class Compiler {
     }
     return found
   }
+}
+
+/** The letters of one font at one size in one. */
+function joined(uses: readonly FontUse[]): FontUse[] {
+  const byKey = new Map<string, FontUse>()
+  for (const use of uses) {
+    const key = sheetKey(use.asset, use.size)
+    const known = byKey.get(key)
+    if (!known) byKey.set(key, use)
+    else if (known.letters !== use.letters) byKey.set(key, { ...known, letters: sortedLetters(known.letters + use.letters) })
+  }
+  return [...byKey.values()]
 }
 
 /** Bytes of a JSON text for a checksum; letters beyond Latin-1 keep both their bytes. */

@@ -1,51 +1,67 @@
-import { sha256Hex } from '../base/index.ts'
-import { makeSheet, readTypeface, type Typeface } from '../artwork/index.ts'
-import type { Assets } from '../project/index.ts'
+import type { Chunk, ChunkRequest, Chunks } from '../artwork/index.ts'
+import { sortedLetters } from '../artwork/index.ts'
+import { isProblem, sha256Hex, type Problem } from '../base/index.ts'
 import type { Build } from './build.ts'
 
-interface MadeSheet {
-  header: Build['header']['sheets'][string]
-  chunks: Record<string, Int32Array | Uint8Array>
+/** The letters that some text needs of a font file at a size. */
+export interface FontUse {
+  asset: string
+  size: number
+  letters: string
 }
 
-/** Sheets of letters, made once for each font file and size. */
-export class SheetMaker {
-  private typefaces = new Map<string, Typeface | null>()
-  private sheets = new Map<string, MadeSheet>()
+/** By which a widget names the sheet it writes with: the same for whatever letters are in it. */
+export const sheetKey = (asset: string, size: number): string => `${asset.slice(0, 16)}/${size}`
 
-  constructor(private assets: Assets) {}
+interface NamedSheet {
+  header: Build['header']['sheets'][string]
+  chunks: Build['chunks']
+}
 
-  /** The key of a sheet, or null where the font file is not there or cannot be read. */
-  key(asset: string, size: number): string | null {
-    return this.typeface(asset) ? `${asset.slice(0, 16)}/${size}` : null
+/** Asks for the sheets of a build. While a new one is being made, the last of its key is shown. */
+export class SheetCollector {
+  private named = new WeakMap<Chunk, NamedSheet>()
+  private last = new Map<string, Chunk>()
+
+  constructor(private source: Chunks) {}
+
+  collect(uses: Iterable<FontUse>): Pick<Build['header'], 'sheets'> & Pick<Build, 'chunks' | 'problems'> {
+    const wanted = new Map<string, { asset: string; size: number; letters: Set<string> }>()
+    for (const { asset, size, letters } of uses) {
+      const key = sheetKey(asset, size)
+      const known = wanted.get(key)
+      if (!known) wanted.set(key, { asset, size, letters: new Set(letters) })
+      else for (const letter of letters) known.letters.add(letter)
+    }
+    const sheets: Build['header']['sheets'] = {}
+    const chunks: Build['chunks'] = {}
+    const problems = new Map<string, Problem>()
+    const last = new Map<string, Chunk>()
+    for (const key of [...wanted.keys()].sort()) {
+      const { asset, size, letters } = wanted.get(key)!
+      const request: ChunkRequest = { make: 'letters', asset, px: size, letters: sortedLetters(letters) }
+      const got = this.source.get(request)
+      if (isProblem(got)) problems.set(asset, got)
+      const chunk = got === 'wanted' ? this.last.get(key) : isProblem(got) ? undefined : got
+      if (!chunk) continue
+      last.set(key, chunk)
+      const { header, chunks: parts } = this.nameOf(chunk)
+      sheets[key] = header
+      Object.assign(chunks, parts)
+    }
+    // What no text uses any more is not kept for its own sake.
+    this.last = last
+    return { sheets, chunks, problems: [...problems].map(([asset, problem]) => ({ asset, problem })) }
   }
 
-  sheet(asset: string, size: number): MadeSheet | null {
-    const key = this.key(asset, size)
-    const typeface = this.typeface(asset)
-    if (!key || !typeface) return null
-    let made = this.sheets.get(key)
-    if (!made) {
-      const { ascent, descent, capHeight, metrics, coverage } = makeSheet(typeface, size)
-      const metricsBytes = new Uint8Array(metrics.buffer)
-      const names = { metrics: sha256Hex(metricsBytes), coverage: sha256Hex(coverage) }
-      made = {
-        header: { ascent, descent, capHeight, ...names },
-        chunks: { [names.metrics]: metrics, [names.coverage]: coverage },
-      }
-      this.sheets.set(key, made)
+  private nameOf(chunk: Chunk): NamedSheet {
+    let named = this.named.get(chunk)
+    if (!named) {
+      const { metrics, coverage } = chunk.parts
+      const names = { metrics: sha256Hex(new Uint8Array(metrics.buffer)), coverage: sha256Hex(coverage) }
+      named = { header: { ...chunk.header, ...names }, chunks: { [names.metrics]: metrics, [names.coverage]: coverage } }
+      this.named.set(chunk, named)
     }
-    return made
-  }
-
-  private typeface(asset: string): Typeface | null {
-    let found = this.typefaces.get(asset)
-    if (found === undefined) {
-      const bytes = this.assets.get(asset)
-      const read = bytes ? readTypeface(bytes) : null
-      found = read?.ok ? read.value : null
-      if (bytes) this.typefaces.set(asset, found)
-    }
-    return found
+    return named
   }
 }

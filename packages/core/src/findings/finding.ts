@@ -22,6 +22,8 @@ export interface Finding {
 export interface View {
   project: Project
   typeface(id: string): Typeface | null
+  /** Chunks that could not be made, by the asset they need. */
+  chunkProblems: readonly { asset: string; problem: Problem }[]
 }
 
 export type Check = (view: View) => Finding[]
@@ -32,9 +34,10 @@ export class Viewer {
 
   constructor(private assets: Assets) {}
 
-  view(project: Project): View {
+  view(project: Project, chunkProblems: View['chunkProblems'] = []): View {
     return {
       project,
+      chunkProblems,
       typeface: (id) => {
         const asset = project.typefaces[id as keyof typeof project.typefaces]?.asset ?? ''
         let found = this.typefaces.get(asset)
@@ -42,7 +45,8 @@ export class Viewer {
           const bytes = this.assets.get(asset)
           const read = bytes ? readTypeface(bytes) : null
           found = read?.ok ? read.value : null
-          this.typefaces.set(asset, found)
+          // A file that is not there yet may come.
+          if (bytes) this.typefaces.set(asset, found)
         }
         return found
       },

@@ -48,6 +48,20 @@ export const touchesOverlap: Check = ({ project }) =>
     })
   })
 
+/** Letters that cannot be drawn, since their font file is not there or cannot be read. */
+export const noLetters: Check = ({ project, chunkProblems }) =>
+  chunkProblems.map(({ asset, problem }) => {
+    const typeface = Object.values(project.typefaces).find((t) => t.asset === asset)
+    return {
+      code: 'chunk',
+      severity: 'error',
+      station: 'Pages',
+      at: typeface?.id ?? '',
+      facts: { name: typeface?.name ?? asset.slice(0, 12), why: String(problem.facts['reason'] ?? 'its file is not there') },
+      fix: null,
+    }
+  })
+
 /** What a kind finds wrong with its own settings. */
 export const foundByKind: Check = ({ project }) => {
   const holdsOf = (id: string) =>

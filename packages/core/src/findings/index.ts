@@ -1,7 +1,16 @@
 import { beyondType, inOwnWords, overlapping, sameName, unused } from './addresses.ts'
 import { mistypedDeed } from './deeds.ts'
 import type { Check, Finding, View } from './finding.ts'
-import { digitsTooFew, foundByKind, glyphMissing, outsideGlass, textTooWide, touchesOverlap, withoutVariable } from './glass.ts'
+import {
+  digitsTooFew,
+  foundByKind,
+  glyphMissing,
+  noLetters,
+  outsideGlass,
+  textTooWide,
+  touchesOverlap,
+  withoutVariable,
+} from './glass.ts'
 import { sharedFrame, twoReadings } from './layout.ts'
 import { backlightToZero, cannotBeLeft, cannotBeReached } from './pages.ts'
 import { absentFromPanel, tooDark } from './profile.ts'
@@ -10,6 +19,7 @@ import { findingSentences } from './words.ts'
 /** Every check there is, in the order findings are shown. */
 const checks: Check[] = [
   twoReadings,
+  noLetters,
   absentFromPanel,
   overlapping,
   inOwnWords,

@@ -21,6 +21,7 @@ export const findingSentences: Record<string, string> = {
   backlight: '“{name}” means to put the backlight out: the panel keeps it at 1 %, where the operator sees next to nothing.',
   mistyped: '“{name}” would mix a text with a number, so nothing happens: {deed}.',
   kind: '“{name}”: {says}.',
+  chunk: 'The letters of {name} cannot be drawn: {why}',
   layout: '{why}',
   'layout-advice': '{why}',
   absent: 'This panel has no {what}, which {name} uses.',

@@ -77,15 +77,31 @@ export class Glass {
   become(build: Build, pages: readonly BuildPage[]): void {
     const { width, height } = build.header
     const before = this.pages
-    if (this.build.header.sheets !== build.header.sheets) this.sheets = sheetsOf(build)
+    const sheetsBefore = this.build.header.sheets
     this.build = build
     const sized = this.surface.width === width && this.surface.height === height
     if (!sized) this.surface = new Surface(width, height)
     const alike = sized && before.length === pages.length && before.every((page, i) => this.staysPut(page, pages[i]!))
-    if (!alike) return this.show(pages)
+    if (!alike) {
+      this.sheets = sheetsOf(build)
+      return this.show(pages)
+    }
     this.pages = pages
     before.forEach((page, i) => this.follow(page, pages[i]!))
     this.listen()
+    this.takeSheets(sheetsBefore)
+  }
+
+  /** Other letters: whatever is written with them is out of date. */
+  private takeSheets(before: Build['header']['sheets']): void {
+    const now = this.build.header.sheets
+    const changed = new Set(
+      [...Object.keys(before), ...Object.keys(now)].filter((key) => before[key]?.coverage !== now[key]?.coverage),
+    )
+    if (!changed.size) return
+    this.sheets = sheetsOf(this.build)
+    for (const widget of this.pages.flatMap((page) => page.widgets))
+      if (Object.values(widget.settings).some((value) => typeof value === 'string' && changed.has(value))) this.mark(widget)
   }
 
   /** Whether a page has its number and ground, and its widgets, where they are still there, their order. */

@@ -124,6 +124,8 @@ export class Panel {
       beep: () => this.memory.setOwn('beep', touchBeepMs),
     })
     this.openPage()
+    // At power-on no finger could mean another page.
+    this.openedUs = -Infinity
     this.startClocks()
   }
 

@@ -3,9 +3,10 @@ import { hashOfWords, seededRandom } from '../base/index.ts'
 import { Compiler, compileHost } from '../compile/index.ts'
 import { demo, edited } from '../testing/demo.ts'
 import { Rig } from './index.ts'
+import { MadeChunks } from '../artwork/index.ts'
 
 const { project, assets } = demo
-const compiler = new Compiler(assets)
+const compiler = new Compiler(new MadeChunks(assets))
 const build = compiler.compile(project)
 const host = compileHost(project, compiler.cells)
 const make = (seed = 7) => new Rig(build, host, seed)

@@ -3,6 +3,7 @@ import { actionsType } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { kindOf } from './kind.ts'
 import { faceType } from './setting-types.ts'
+import { usualLetters } from '../artwork/index.ts'
 import { commonFields, paintWords, textFields } from './text-box.ts'
 
 export const button = kindOf({
@@ -41,5 +42,6 @@ export const button = kindOf({
   },
   shows: (s) => s.text,
   covers: (place, s, area) => faceCovers(s.face, place, area) && faceCovers(s.pressedFace, place, area),
+  letters: (s) => (typeof s.text === 'string' ? s.text : usualLetters),
   widest: (s) => (typeof s.text === 'string' ? [s.text] : []),
 })

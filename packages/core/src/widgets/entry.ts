@@ -2,7 +2,9 @@ import { noFace, paintFace, type CompiledFace } from '../faces/index.ts'
 import type { Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { formatValue, isInRange, isNumber, parseValue, type Cell } from '../variables/index.ts'
+import { usualLetters } from '../artwork/index.ts'
 import { kindOf, type Live } from './kind.ts'
+import { numberLetters } from './number.ts'
 import { faceType } from './setting-types.ts'
 import { commonFields, paintWords, textFields } from './text-box.ts'
 
@@ -109,6 +111,10 @@ export const entry = kindOf({
     paintWords(surface, place, s, live, textOf(s, live, typing), stale || !live.enabled, typing.wrong ? s.wrongColour : s.colour)
   },
   shows: (s, live, typing) => textOf(s, live, typing),
+  letters(s, holdsOf) {
+    const holds = holdsOf(s.variable)
+    return `${numberLetters}_NaInfity${holds && isNumber(holds) ? holds.unit : ''}`
+  },
   widest(s, holdsOf) {
     const holds = holdsOf(s.variable)
     return holds && isNumber(holds) ? [holds.min, holds.max].map((v) => formatValue(holds, v).replace(/\d/g, '8')) : []
@@ -135,4 +141,5 @@ export const typedText = kindOf({
     paintWords(surface, place, s, live, live.typed(), false)
   },
   shows: (_s, live) => live.typed(),
+  letters: () => usualLetters,
 })

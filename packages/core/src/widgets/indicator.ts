@@ -78,5 +78,6 @@ export const indicator = kindOf({
     const { state } = stateOf(s, live)
     return state ? state.meaning : s.otherwiseText
   },
+  letters: (s) => s.states.map((state) => state.meaning).join('') + s.otherwiseText,
   widest: (s) => (s.writes ? s.states.map((state) => state.meaning) : []),
 })

@@ -1,3 +1,4 @@
+import { usualLetters } from '../artwork/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { kindOf } from './kind.ts'
 import { commonFields, paintWords, textFields } from './text-box.ts'
@@ -15,5 +16,6 @@ export const label = kindOf({
   }),
   paint: (surface, place, s, live) => paintWords(surface, place, s, live, s.text, false),
   shows: (s) => s.text,
+  letters: (s) => (typeof s.text === 'string' ? s.text : usualLetters),
   widest: (s) => (typeof s.text === 'string' ? [s.text] : []),
 })

@@ -46,6 +46,9 @@ export const digitsNeeded = (holds: Holds): number =>
     ? Math.max(...[holds.min, holds.max].map((v) => formatDecimals(Math.abs(v), holds.decimals).split('.')[0]!.length))
     : 1
 
+/** What a number may be written with, besides its unit and words; the blank is before the unit. */
+export const numberLetters = '0123456789-.:#— '
+
 export const number = kindOf({
   kind: 'number',
   label: 'Number',
@@ -90,6 +93,11 @@ export const number = kindOf({
   shows: (s, live) => textOf(s, live).text,
   moving: movingOf,
   covers: (place, s, area) => faceCovers(s.face, place, area),
+  letters(s, holdsOf) {
+    const holds = holdsOf(s.variable)
+    const words = holds?.type === 'choice' ? holds.choices.map((c) => c.word).join('') : ''
+    return numberLetters + words + (holds && isNumber(holds) ? holds.unit : '')
+  },
   widest(s, holdsOf) {
     const holds = holdsOf(s.variable)
     if (holds?.type === 'time') return ['88:88:88']

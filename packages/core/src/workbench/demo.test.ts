@@ -11,6 +11,7 @@ import { bigEndianPlain } from '../testing/layouts.ts'
 import { kindOf, registerWidgetKind } from '../widgets/index.ts'
 import { Workbench } from './index.ts'
 import { does } from '../testing/actions.ts'
+import { MadeChunks } from '../artwork/index.ts'
 
 const { project, assets } = demo
 const seed = Number(process.env['SEED'] ?? 4600)
@@ -101,7 +102,7 @@ describe('compiling', () => {
   test('a compiler with a memory gives what one without gives, over all edits', () => {
     const random = seededRandom(seed)
     const maker = new EditMaker(random)
-    const warm = new Compiler(assets)
+    const warm = new Compiler(new MadeChunks(assets))
     let at = project
     let n = 0
     for (let i = 0; i < 260; i++) {
@@ -113,7 +114,7 @@ describe('compiling', () => {
       const build = warm.compile(at)
       const host = compileHost(at, warm.cells)
       if (n++ % 4) continue
-      const cold = new Compiler(assets)
+      const cold = new Compiler(new MadeChunks(assets))
       expect({ header: build.header, symbols: build.symbols, chunks: Object.keys(build.chunks).sort() }).toEqual(
         (({ header, symbols, chunks }) => ({ header, symbols, chunks: Object.keys(chunks).sort() }))(cold.compile(at)),
       )
@@ -122,19 +123,19 @@ describe('compiling', () => {
     expect(n).toBeGreaterThan(80)
   })
   test('one edit compiles one widget again', () => {
-    const compiler = new Compiler(assets)
+    const compiler = new Compiler(new MadeChunks(assets))
     compiler.compile(project)
     compiler.compile(edited(project, 'name widget', { id: widgetNamed(project, 'Target').id, name: 'Goal' }))
     expect(compiler.recompiled).toBe(1)
   })
   test('a build holds no id of the project outside its symbols, and no functions', () => {
-    const { header, chunks } = new Compiler(assets).compile(project)
+    const { header, chunks } = new Compiler(new MadeChunks(assets)).compile(project)
     expect(JSON.stringify(header)).not.toMatch(/(page|widget|variable|typeface|exchange):/)
     expect(JSON.parse(JSON.stringify(header))).toEqual(header)
     for (const chunk of Object.values(chunks)) expect(ArrayBuffer.isView(chunk)).toBe(true)
   })
   test('another build has another version stamp', () => {
-    const stamp = (p: Project) => new Compiler(assets).compile(p).header.version
+    const stamp = (p: Project) => new Compiler(new MadeChunks(assets)).compile(p).header.version
     expect(stamp(edited(project, 'set link', { values: { baud: 9600 } }))).not.toBe(stamp(project))
     expect(stamp(edited(project, 'set page', { id: project.startPage, values: { note: 'other' } }))).toBe(stamp(project))
   })
@@ -256,6 +257,14 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
       ],
     ],
     at: 'widget:trend',
+    fixed: false,
+  },
+  chunk: {
+    edits: [
+      ['add typeface', { id: 'typeface:lost', name: 'Lost', asset: 'f'.repeat(64) }],
+      ['set widgets', { ids: [button('Open shutter')], values: { font: { typeface: 'typeface:lost', size: 20 } } }],
+    ],
+    at: 'typeface:lost',
     fixed: false,
   },
   glyph: { edits: [['set widgets', textOf('Open shutter', 'Öffnen Ж')]], at: button('Open shutter'), fixed: false },

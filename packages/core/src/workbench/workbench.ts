@@ -1,5 +1,6 @@
 import { checkLayout, lampBinary, type Direction, type EventKind, type Message } from '../frames/index.ts'
 import type { Rect } from '../base/index.ts'
+import { MadeChunks, type Chunks } from '../artwork/index.ts'
 import { Compiler, compileHost, type Build, type HostBuild } from '../compile/index.ts'
 import { compileExchange, Runner, type ExchangeResult } from '../exchanges/index.ts'
 import { checkProject, Viewer, type Finding } from '../findings/index.ts'
@@ -37,9 +38,10 @@ export class Workbench {
     project: Project,
     assets: Assets,
     private seed = 7,
+    chunks: Chunks = new MadeChunks(assets),
   ) {
     this.project = project
-    this.compiler = new Compiler(assets)
+    this.compiler = new Compiler(chunks)
     this.viewer = new Viewer(assets)
     const [build, host] = this.compile(this.usableOf(project))
     this.build = build
@@ -104,9 +106,18 @@ export class Workbench {
     this.previewing = false
   }
 
+  /** Chunks have come, or an asset: the build has them now. The document is the same. */
+  chunksCame(): void {
+    const [build, host] = this.compile(this.usableOf(this.project))
+    this.build = build
+    this.hostBuild = host
+    this.rig.become(build, host)
+    this.found = null
+  }
+
   findings(): Finding[] {
     if (this.found?.project !== this.project)
-      this.found = { project: this.project, findings: checkProject(this.viewer.view(this.project)) }
+      this.found = { project: this.project, findings: checkProject(this.viewer.view(this.project, this.build.problems)) }
     return this.found.findings
   }
 

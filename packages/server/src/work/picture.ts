@@ -1,4 +1,5 @@
 import { PNG } from 'pngjs'
+import { MadeChunks } from '@moth-lamp/core/artwork'
 import { Compiler } from '@moth-lamp/core/compile'
 import { checkLayout, lampBinary } from '@moth-lamp/core/frames'
 import { VirtualClock } from '@moth-lamp/core/base'
@@ -9,7 +10,10 @@ import { expand565 } from '@moth-lamp/core/raster'
 /** The start page of a project at power-on, as a PNG of the glass. */
 export function pictureOf(project: Project, assets: Assets): Buffer {
   const usable = checkLayout(project.layout).length ? { ...project, layout: lampBinary } : project
-  const panel = new Panel(new Compiler(assets).compile(usable), new VirtualClock(), { send: () => 0, heard: () => undefined })
+  const panel = new Panel(new Compiler(new MadeChunks(assets)).compile(usable), new VirtualClock(), {
+    send: () => 0,
+    heard: () => undefined,
+  })
   panel.paint()
   const { width, height, pixels } = panel.glass.surface
   const png = new PNG({ width, height, colorType: 2 })

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { makeSheet, readTypeface } from '@moth-lamp/core/artwork'
-import { bad, good, type Result } from '@moth-lamp/core/base'
+import { bad, good, sha256Hex, type Result } from '@moth-lamp/core/base'
 import { openFile, packProject, unpackAsset, type Project } from '@moth-lamp/core/project'
 import { written, type Written } from '../summary.ts'
 import { pictureOf } from './picture.ts'
@@ -13,6 +13,7 @@ export type Task =
   | { do: 'ready' }
   | { do: 'document'; file: string }
   | { do: 'asset'; file: string; sha: string }
+  | { do: 'font'; bytes: Uint8Array; sha: string }
   | { do: 'picture'; document: string; assets: Map<string, Uint8Array> }
   | { do: 'pack'; document: string; assets: Map<string, Uint8Array> }
 
@@ -31,6 +32,8 @@ export default function run(task: Task): Result<unknown> {
       return documentOf(bytesOf(task.file))
     case 'asset':
       return assetOf(bytesOf(task.file), task.sha)
+    case 'font':
+      return fontOf(new Uint8Array(task.bytes), task.sha)
     case 'picture':
       return good(pictureOf(JSON.parse(task.document) as Project, task.assets))
     case 'pack':
@@ -48,9 +51,16 @@ function documentOf(bytes: Uint8Array): Result<DocumentOfFile> {
 /** Every asset is a typeface so far: one that cannot be read, or not be drawn, does not come in. */
 function assetOf(bytes: Uint8Array, sha: string): Result<Uint8Array> {
   const asset = unpackAsset(bytes, sha)
-  if (!asset.ok) return asset
-  const typeface = readTypeface(asset.value)
+  return asset.ok ? drawable(asset.value, sha) : asset
+}
+
+/** A font file that comes by itself: it must be what its name says, too. */
+const fontOf = (bytes: Uint8Array, sha: string): Result<Uint8Array> =>
+  sha256Hex(bytes) === sha ? drawable(bytes, sha) : bad('file.asset', { name: sha.slice(0, 12) })
+
+function drawable(bytes: Uint8Array, sha: string): Result<Uint8Array> {
+  const typeface = readTypeface(bytes)
   if (!typeface.ok) return bad('file.font', { name: sha.slice(0, 12), reason: String(typeface.problem.facts['reason']) })
   for (const size of triedSizes) makeSheet(typeface.value, size)
-  return asset
+  return good(bytes)
 }

@@ -93,6 +93,9 @@ export class Workroom {
 
   asset = (file: string, sha: string): Promise<Result<Uint8Array>> => this.files.run({ do: 'asset', file, sha }, limitsMs.asset)
 
+  font = (bytes: Uint8Array, sha: string): Promise<Result<Uint8Array>> =>
+    this.files.run({ do: 'font', bytes, sha }, limitsMs.asset)
+
   pack = (project: Project, assets: Map<string, Uint8Array>): Promise<Result<Uint8Array>> =>
     this.files.run({ do: 'pack', document: JSON.stringify(project), assets }, limitsMs.pack)
 

@@ -3,6 +3,7 @@ import type { Face } from '@moth-lamp/core/faces'
 import { doesFollow } from '@moth-lamp/core/describe'
 import type { FontChoice } from '@moth-lamp/core/settings'
 import { formatAddress, parseAddress, type HoldsType } from '@moth-lamp/core/variables'
+import { FileButton } from '@mantine/core'
 import type { ReactNode } from 'react'
 import { Choice, ColourField, NumberField, TextField, YesNo } from '../parts/fields.tsx'
 import { PagePicker, VariablePicker, WidgetPicker } from '../parts/pickers.tsx'
@@ -52,6 +53,7 @@ function VariableField({ setting, value, mixed, onChange, nameHint }: FieldProps
 }
 
 function FontField({ setting, value, onChange }: FieldProps) {
+  const session = useSession()
   const project = useProject()
   const font = value as FontChoice
   return (
@@ -70,6 +72,21 @@ function FontField({ setting, value, onChange }: FieldProps) {
           onChange={(typeface) => onChange({ ...font, typeface })}
         />
       </span>
+      <FileButton
+        accept=".ttf,.otf,.woff"
+        onChange={(file) => file && void session.addTypeface(file).then((id) => id && onChange({ ...font, typeface: id }))}
+      >
+        {(props) => (
+          <button
+            {...props}
+            className="button tiny"
+            title="another typeface, from a font file"
+            aria-label={`${setting.label}: from a file`}
+          >
+            +
+          </button>
+        )}
+      </FileButton>
       <span style={{ width: 74 }}>
         <NumberField
           label={`${setting.label}: size`}

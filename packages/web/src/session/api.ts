@@ -101,6 +101,12 @@ export const api = {
     get<{ revision: number; changes: SavedChange[] }>(`/projects/${id}/changes?since=${since}`),
   known: async (id: string, ids: readonly ChangeId[]) =>
     (await send(`/projects/${id}/known`, { ids })).json() as Promise<{ known: ChangeId[] }>,
+  putAsset: async (sha: string, bytes: Uint8Array) =>
+    void (await call(`/assets/${sha}`, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/octet-stream' },
+      body: bytes as BodyInit,
+    })),
   asset: async (sha: string) => new Uint8Array(await (await call(`/assets/${sha}`)).arrayBuffer()),
   duplicate: async (id: string) =>
     (await call(`/projects/${id}/duplicate`, { method: 'POST' })).json() as Promise<{ id: string }>,

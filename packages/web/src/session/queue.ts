@@ -17,6 +17,8 @@ interface Row {
 
 interface Kept extends DBSchema {
   edits: { key: string; value: Row; indexes: { project: string } }
+  /** Files that the server has not yet, under their SHA-256. */
+  assets: { key: string; value: { sha: string; bytes: Uint8Array } }
   aside: { key: string; value: Row & { problem: Problem }; indexes: { project: string } }
 }
 
@@ -26,10 +28,13 @@ const formerName = 'moth-lamp'
 
 let opened: Promise<IDBPDatabase<Kept>> | null = null
 const database = (): Promise<IDBPDatabase<Kept>> =>
-  (opened ??= openDB<Kept>(name, 1, {
-    upgrade(db) {
-      db.createObjectStore('edits', { keyPath: 'changeId' }).createIndex('project', 'project')
-      db.createObjectStore('aside', { keyPath: 'changeId' }).createIndex('project', 'project')
+  (opened ??= openDB<Kept>(name, 2, {
+    upgrade(db, from) {
+      if (from < 1) {
+        db.createObjectStore('edits', { keyPath: 'changeId' }).createIndex('project', 'project')
+        db.createObjectStore('aside', { keyPath: 'changeId' }).createIndex('project', 'project')
+      }
+      if (from < 2) db.createObjectStore('assets', { keyPath: 'sha' })
     },
     // A later version of the page may need it in another shape: then this one lets go.
     blocking: (_now, _wanted, event) => (event.target as IDBDatabase).close(),
@@ -49,6 +54,19 @@ export async function keepEdit(project: string, request: Request): Promise<void>
   transaction.commit()
   await transaction.done
 }
+
+/** Keeps a file until the server has it. */
+export async function keepAsset(sha: string, bytes: Uint8Array): Promise<void> {
+  const transaction = (await database()).transaction('assets', 'readwrite')
+  void transaction.store.put({ sha, bytes })
+  transaction.commit()
+  await transaction.done
+}
+
+/** Files that wait for the server; those of edits of other windows too. */
+export const keptAssets = async (): Promise<{ sha: string; bytes: Uint8Array }[]> => (await database()).getAll('assets')
+
+export const letAssetGo = async (sha: string): Promise<void> => (await database()).delete('assets', sha)
 
 export async function letGo(ids: readonly ChangeId[]): Promise<void> {
   const transaction = (await database()).transaction(['edits', 'aside'], 'readwrite')

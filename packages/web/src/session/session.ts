@@ -5,6 +5,8 @@ import { Saver, saverSentences, type Failure, type SaverCommand, type SaverEvent
 import type { Value } from '@moth-lamp/core/variables'
 import { BenchClient, type WorkerState } from '../worker/client.ts'
 import type { Frame, HostValue, PaintedRect } from '../worker/messages.ts'
+import { fontDamage, mostFontBytes } from '@moth-lamp/core/artwork'
+import { AssetKeeper } from './assets.ts'
 import { api, ServerProblem } from './api.ts'
 import { freshId } from './chance.ts'
 import { live as liveLine } from './live.ts'
@@ -67,6 +69,7 @@ export class Session {
   readonly live: Store<LiveState>
   readonly view: Store<ViewState>
   private saver: Saver
+  private assets: AssetKeeper
   private client: BenchClient
   private unwatch: () => void
   private painters = new Set<(frame: Frame) => void>()
@@ -128,6 +131,13 @@ export class Session {
         restarted: () => this.say('The simulated panel was started anew.', 'bad'),
       },
     )
+    this.assets = new AssetKeeper(
+      assets,
+      (sha, bytes) => this.client.asset(sha, bytes),
+      (text) => this.say(text, 'bad'),
+    )
+    this.assets.look(project)
+    void this.assets.upload()
     this.unwatch = liveLine.watch(id, ({ revision: newest, form }) => this.hear({ on: 'told', revision: newest, form }))
     window.addEventListener('pagehide', this.leave)
   }
@@ -136,7 +146,9 @@ export class Session {
     // First what is kept, then the document: what is saved in between is in both, and known by its id.
     const left = await leftBehind(id).catch((error: unknown) => error as Error)
     const { project, revision } = await api.open(id)
-    const assets = new Map(await Promise.all(assetsOf(project).map(async (sha) => [sha, await api.asset(sha)] as const)))
+    // One that is not there yet is asked for again: whoever named it may still be sending it.
+    const found = await Promise.all(assetsOf(project).map(async (sha) => [sha, await api.asset(sha).catch(() => null)] as const))
+    const assets = new Map(found.flatMap(([sha, bytes]) => (bytes ? [[sha, bytes] as const] : [])))
     const session = new Session(id, project, revision, assets)
     if (left instanceof Error) session.say(cannotKeep, 'bad')
     else session.takeUp(left)
@@ -158,6 +170,7 @@ export class Session {
     this.closed = true
     this.unwatch()
     window.removeEventListener('pagehide', this.leave)
+    this.assets.close()
     this.client.close()
   }
 
@@ -275,7 +288,20 @@ export class Session {
       setAside: [...aside],
       save: state === 'away' || state === 'load again' ? { kind: state, message } : { kind: state },
     })
+    this.assets.look(project)
     this.keepSelection()
+  }
+
+  /** A font file becomes a typeface of the project. */
+  async addTypeface(file: File): Promise<string | null> {
+    if (file.size > mostFontBytes) return (this.say(`A font file may have ${mostFontBytes / 1e6} MB.`, 'bad'), null)
+    const bytes = new Uint8Array(await file.arrayBuffer())
+    const damage = fontDamage(bytes)
+    if (damage) return (this.say(`“${file.name}” is no font that can be used.`, 'bad'), null)
+    const asset = await this.assets.add(bytes)
+    const id = freshId('typeface')
+    const name = file.name.replace(/\.[a-z0-9]+$/i, '').slice(0, 60) || 'typeface'
+    return this.edit('add typeface', { id, name, asset }) ? id : null
   }
 
   /** What was deleted is selected no more. */

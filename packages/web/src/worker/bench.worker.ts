@@ -1,15 +1,25 @@
+import { WantedChunks } from '@moth-lamp/core/artwork'
 import { expand565, Surface } from '@moth-lamp/core/raster'
 import type { Rect } from '@moth-lamp/core/base'
 import { bitsPerByte } from '@moth-lamp/core/frames'
 import { sayMessage } from '@moth-lamp/core/explain'
 import type { Entry, Rig } from '@moth-lamp/core/rig'
 import { Workbench } from '@moth-lamp/core/workbench'
+import { ChunkMaker } from './chunk-maker.ts'
 import type { ExchangeRun, Frame, FromWorker, PaintedRect, ToWorker, WireEntry } from './messages.ts'
 
 // The worker holds one workbench. It runs the clock in real time (times speed) while told to, and tells the page what has
 // changed at most once a refresh, when the page has taken what it was told before.
 
 let bench: Workbench | null = null
+let assets = new Map<string, Uint8Array>()
+const chunks = new WantedChunks()
+/** The panel goes on with the letters it has; those that are wanted come when they are made. */
+const maker = new ChunkMaker((key, made) => {
+  chunks.put(key, made)
+  bench?.chunksCame()
+  tell()
+})
 let running = false
 let speed = 1
 let lastTickMs = 0
@@ -88,6 +98,7 @@ function busy(bench: Workbench): Frame['busy'] {
 }
 
 function tell(): void {
+  maker.make(chunks.takeWanted())
   owed = awaiting
   if (!bench || awaiting) return
   const { rig, build } = bench
@@ -185,7 +196,9 @@ function runExchange(bench: Workbench, id: string): ExchangeRun | null {
 
 function hear(message: ToWorker): void {
   if (message.type === 'open') {
-    bench = new Workbench(message.project, message.assets)
+    assets = message.assets
+    for (const [sha, bytes] of assets) maker.asset(sha, bytes)
+    bench = new Workbench(message.project, assets, undefined, chunks)
     conversation = message.conversation
     count = 0
     awaiting = false
@@ -203,6 +216,12 @@ function hear(message: ToWorker): void {
     case 'take':
       bench.take(message.project)
       count = message.count
+      return tell()
+    case 'asset':
+      assets.set(message.sha, message.bytes)
+      maker.asset(message.sha, message.bytes)
+      chunks.assetCame()
+      bench.chunksCame()
       return tell()
     case 'preview':
       bench.preview(message.request)

@@ -137,6 +137,12 @@ export class BenchClient {
   conversation = (since: number) => this.ask<WireEntry[]>((ask) => ({ type: 'conversation', since, ask }))
   thumbnail = (page: string, width: number) => this.ask<PaintedRect>((ask) => ({ type: 'thumbnail', page, width, ask }))
   previewWrite = (id: string, value: Value) => this.ask<Uint8Array>((ask) => ({ type: 'preview write', id, value, ask }))
+  /** A font file for the panel, and for the one that is started after it. */
+  asset(sha: string, bytes: Uint8Array): void {
+    this.assets.set(sha, bytes)
+    this.send({ type: 'asset', sha, bytes })
+  }
+
   framesOf = (widget: string) => this.ask<PressFrames>((ask) => ({ type: 'frames of', widget, ask }))
   runExchange = (id: string) => this.ask<ExchangeRun>((ask) => ({ type: 'run exchange', id, ask }))
 

@@ -1,7 +1,8 @@
 import type { Direction, Layout, Message, Reason } from '@moth-lamp/core/frames'
 import type { Finding } from '@moth-lamp/core/findings'
 import type { Patch, Project, Request } from '@moth-lamp/core/project'
-import type { Order, Rect } from '@moth-lamp/core/base'
+import type { Chunk, ChunkRequest } from '@moth-lamp/core/artwork'
+import type { Order, Rect, Result } from '@moth-lamp/core/base'
 import type { Entry } from '@moth-lamp/core/rig'
 import type { Said } from '@moth-lamp/core/explain'
 import type { StepResult } from '@moth-lamp/core/exchanges'
@@ -14,6 +15,8 @@ export type ToWorker =
   | { type: 'open'; project: Project; assets: Map<string, Uint8Array>; conversation: number }
   | { type: 'change'; patches: Patch[]; count: number }
   | { type: 'take'; project: Project; count: number }
+  /** A font file that a change names, or will. */
+  | { type: 'asset'; sha: string; bytes: Uint8Array }
   | { type: 'preview'; request: Request }
   | { type: 'cancel preview' }
   | { type: 'touch'; phase: 'down' | 'move' | 'up'; x: number; y: number }
@@ -35,6 +38,13 @@ export type ToWorker =
   | { type: 'frames of'; widget: string; ask: number }
   | { type: 'reset variable'; id: string }
   | { type: 'run exchange'; id: string; ask: number }
+
+/** What is asked of the worker that makes chunks, and what it answers. */
+export type ToChunks = { type: 'asset'; sha: string; bytes: Uint8Array } | { type: 'make'; key: string; request: ChunkRequest }
+export interface FromChunks {
+  key: string
+  made: Result<Chunk>
+}
 
 /** Pixels of a rectangle of the glass, RGBA. */
 export interface PaintedRect {

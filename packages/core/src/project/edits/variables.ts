@@ -5,6 +5,8 @@ import {
   freshHolds,
   freshValue,
   isInRange,
+  isNumber,
+  rawLimits,
   wordsOf,
   encodeValue,
   type Holds,
@@ -121,7 +123,9 @@ const setVariable = setsValues<{ id: VariableId; values: Values }>({
   },
 })
 
+/** What is no type at all is for the gate to refuse. */
 const fitsInitial = ({ holds, initial }: Variable): boolean => {
+  if (isNumber(holds) && !Object.hasOwn(rawLimits, holds.type)) return true
   const encoded = encodeValue(holds, initial, 'low')
   return encoded.ok && isInRange(holds, initial)
 }
