@@ -3,7 +3,7 @@
 import { writeFileSync } from 'node:fs'
 import { cosine, sine, type Rect } from '@moth-lamp/core/base'
 import { noFace, type Face } from '@moth-lamp/core/faces'
-import { freshProject, plainPanel, packProject, passGate, type Project } from '@moth-lamp/core/project'
+import { freshProject, keypadSize, numberKeypad, plainPanel, packProject, passGate, type Project } from '@moth-lamp/core/project'
 import { bundledFonts } from '../packages/server/src/fonts.ts'
 
 const { typefaces, assets } = bundledFonts()
@@ -97,6 +97,7 @@ const [dome] = project.pageOrder as [string]
 edit('set page', { id: dome, values: { name: 'Dome', background: { ...noFace, fill: '#16213f', fillTo: '#0b1122' } } })
 edit('add page', { id: 'page:weather', after: dome, name: 'Weather' })
 edit('add page', { id: 'page:setup', after: 'page:weather', name: 'Setup' })
+edit('add page', { id: 'page:keypad', after: 'page:setup', name: 'Number keypad', kind: 'keypad' })
 for (const id of ['page:weather', 'page:setup'])
   edit('set page', { id, values: { background: { ...noFace, fill: '#16213f', fillTo: '#0b1122' } } })
 edit('set page', {
@@ -326,13 +327,22 @@ label('Alarms of the mast', at(34, 238, 260, 30), 18, mute)
   lamp(`${text} alarm`, 'weather_flags', bit, 44, 274 + bit * 29, ['#6ab7ff', '#ffd166', '#8fe3d0', '#ff6b5e'][bit]!)
   label(text, at(76, 270 + bit * 29, 300, 30), 18, cream)
 })
-put('shape', 'Note card', at(410, 230, 366, 166), { draws: 'face', face: card })
-label('From the weather desk', at(420, 238, 300, 30), 18, mute)
-put('text', 'Site note', at(420, 290, 346, 44), {
+put('shape', 'Note card', at(410, 230, 366, 70), { draws: 'face', face: card })
+label('From the weather desk', at(420, 234, 300, 28), 17, mute)
+put('text', 'Site note', at(420, 260, 346, 36), {
   variable: v('site_note'),
   font: { typeface: sans, size: 22 },
   colour: amber,
   empty: '—',
+})
+label('Wind, the last minute', at(410, 302, 300, 26), 17, mute)
+put('trend', 'Wind trend', at(410, 328, 366, 68), {
+  traces: [{ variable: v('wind_speed'), colour: '#ffd166' }],
+  everyMs: 500,
+  samples: 120,
+  low: 0,
+  high: 16,
+  grid: 3,
 })
 navigation('page:weather')
 
@@ -391,7 +401,20 @@ put('indicator', 'Host alive', at(620, 208, 120, 34), {
     { when: { by: 'value', value: 0 }, meaning: 'no', ...pill('#ff8a7a') },
   ],
 })
+put('shape', 'Flat slider card', at(600, 270, 176, 84), { draws: 'face', face: card })
+label('Flat lamp', at(610, 274, 90, 28), 17, mute)
+put('entry', 'Typed level', at(700, 273, 70, 30), {
+  variable: v('flat_level'),
+  keypad: 'page:keypad',
+  font: { typeface: mono, size: 15 },
+  colour: cream,
+})
+put('slider', 'Flat slider', at(612, 306, 152, 36), { variable: v('flat_level'), knob: 30 })
 navigation('page:setup')
+
+// --- Keypad
+const keys = Array.from({ length: keypadSize }, (_, k) => `widget:key-${k}`)
+edit('add widgets', { page: 'page:keypad', after: '', widgets: numberKeypad(project.panel, keys) })
 
 // --- the stand-in
 edit('set host', { values: { name: 'dome drive' } })

@@ -213,3 +213,32 @@ function lying(zip: Uint8Array): Uint8Array {
   for (let at = out.length - 22; at >= 0; at--) if (view.getUint32(at, true) === 0x02014b50) view.setUint32(at + 24, 10, true)
   return out
 }
+
+describe('a font file sent into an open project', () => {
+  const put = (sha: string, bytes: Uint8Array) => fetch(url(`/assets/${sha}`), { method: 'PUT', body: bytes as BodyInit })
+  test('comes in when it is what its name says and can be drawn, and is there for everyone', async () => {
+    const font = woff.slice()
+    const sha = sha256Hex(font)
+    expect((await put(sha, font)).status).toBe(204)
+    expect((await put(sha, font)).status).toBe(204)
+    expect(new Uint8Array(await (await fetch(url(`/assets/${sha}`))).arrayBuffer())).toEqual(font)
+  })
+  test.each([
+    ['under another name', 'a'.repeat(64), woff, 422],
+    ['no font', sha256Hex(Uint8Array.of(1, 2, 3)), Uint8Array.of(1, 2, 3), 422],
+    ['empty', sha256Hex(new Uint8Array(0)), new Uint8Array(0), 422],
+    ['no SHA-256', 'xyz', woff, 400],
+    ['too large', 'b'.repeat(64), new Uint8Array(20_000_000), 413],
+  ])('%s: refused in words, and nothing is kept', async (_what, sha, bytes, status) => {
+    const answer = await put(sha, bytes)
+    expect(answer.status).toBe(status)
+    expect(((await answer.json()) as ApiProblem).message).toMatch(/[a-z].*\.$/)
+    if (status === 422) expect((await fetch(url(`/assets/${sha}`))).status).toBe(404)
+  })
+  test('one that hangs whoever draws it stops nobody', async () => {
+    const font = hangingFont(woff)
+    const began = put(sha256Hex(font), font)
+    expect((await fetch(url('/projects'))).status).toBe(200)
+    expect((await began).status).toBe(422)
+  })
+})
