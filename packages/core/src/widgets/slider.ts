@@ -78,7 +78,12 @@ export const slider = kindOf({
     knob: { label: 'Knob', type: t.whole, default: 36, min: 8, max: 200, unit: 'px', group: 'Looks' },
     beeps: { label: 'Beeps', type: t.yesNo, default: false, group: 'When touched' },
     enabled: { label: 'In use', type: t.yesNo, default: true, group: 'Behaviour', follows: true },
-    track: { label: 'Track', type: faceType, default: { ...noFace, fill: '#16233f', radius: 8 }, group: 'Looks' },
+    track: {
+      label: 'Track',
+      type: faceType,
+      default: { ...noFace, fill: '#080f20', border: '#34507f', borderWidth: 1, radius: 8 },
+      group: 'Looks',
+    },
     filled: { label: 'Filled part', type: faceType, default: { ...noFace, fill: '#2f6f74', radius: 8 }, group: 'Looks' },
     face: { label: 'Face of the knob', type: faceType, default: { ...noFace, fill: '#e8e4d8', radius: 8 }, group: 'Looks' },
     ...commonFields,

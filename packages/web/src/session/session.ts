@@ -45,6 +45,7 @@ export interface LiveState {
   speed: number
   silent: boolean
   /** Changes on the glass. */
+  letters: number
   count: number
   width: number
   height: number
@@ -110,6 +111,7 @@ export class Session {
       speed: 1,
       silent: false,
       count: 0,
+      letters: 0,
       width: project.panel.width,
       height: project.panel.height,
     })
@@ -330,7 +332,7 @@ export class Session {
 
   private takeFrame(frame: Frame): void {
     for (const paint of this.painters) paint(frame)
-    const { nowUs, lastEntry, conversation, page, busy, running, speed, silent, count, width, height } = frame
+    const { nowUs, lastEntry, conversation, page, busy, running, speed, silent, count, letters, width, height } = frame
     this.live.set({
       nowUs,
       lastEntry,
@@ -341,6 +343,7 @@ export class Session {
       speed,
       silent,
       count,
+      letters,
       width,
       height,
       ...(frame.values ? { values: frame.values } : {}),

@@ -106,6 +106,7 @@ function stampOf(project: Project, page: Page): number {
 function Thumbnail({ page, stamp }: { page: string; stamp: number }) {
   const session = useSession()
   const canvas = useRef<HTMLCanvasElement>(null)
+  const letters = useStore(session.live, (l) => l.letters)
   useEffect(() => {
     let gone = false
     const timer = window.setTimeout(() => {
@@ -120,7 +121,7 @@ function Thumbnail({ page, stamp }: { page: string; stamp: number }) {
       gone = true
       clearTimeout(timer)
     }
-  }, [session, page, stamp])
+  }, [session, page, stamp, letters])
   return <canvas ref={canvas} width={184} height={110} aria-hidden />
 }
 

@@ -14,10 +14,12 @@ import type { ExchangeRun, Frame, FromWorker, PaintedRect, ToWorker, WireEntry }
 let bench: Workbench | null = null
 let assets = new Map<string, Uint8Array>()
 const chunks = new WantedChunks()
+let letters = 0
 /** The panel goes on with the letters it has; those that are wanted come when they are made. */
 const maker = new ChunkMaker((key, made) => {
   chunks.put(key, made)
   bench?.chunksCame()
+  if (maker.isIdle) letters++
   tell()
 })
 let running = false
@@ -123,6 +125,7 @@ function tell(): void {
     outputs: ifChanged('outputs', rig.host.outputs()),
     findings: told.findings === findings ? null : findings,
     wire: wireIfChanged(bench),
+    letters,
     count,
     reset: bench.reset,
     startsAt: bench.startsAt,

@@ -24,6 +24,10 @@ export class ChunkMaker {
     this.next()
   }
 
+  get isIdle(): boolean {
+    return this.queue.length === 0
+  }
+
   private next(): void {
     const request = this.queue[0]
     if (!request || this.timer) return

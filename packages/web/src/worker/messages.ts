@@ -79,6 +79,8 @@ export interface Frame {
   findings: Finding[] | null
   /** What frames look like on the line: of the build that runs. `lastGood`: the project's layout cannot be used. */
   wire: { layout: Layout; memory: Order; lastGood: boolean } | null
+  /** Grows when letters have come that were still being made: whatever was painted without them may be painted again. */
+  letters: number
   /** Changes the build has taken in: the page knows by it that an edit is on the glass. */
   count: number
   /** Names of variables that the last change reset, and of those that started at something else than they have. */
