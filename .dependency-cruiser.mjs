@@ -58,7 +58,10 @@ export default {
       name: 'core-takes-small-pure-libraries',
       severity: 'error',
       from: { path: '^packages/core/src/', pathNot: [test, '^packages/core/src/testing/'] },
-      to: { path: 'node_modules', pathNot: 'node_modules/(joi|immer|fflate|lru-cache|opentype[.]js|@types/opentype[.]js|@noble/hashes)/' },
+      to: {
+        path: 'node_modules',
+        pathNot: 'node_modules/(joi|immer|fflate|lru-cache|opentype[.]js|@types/opentype[.]js|@noble/hashes)/',
+      },
     },
     {
       name: 'core-folders-have-a-rank',

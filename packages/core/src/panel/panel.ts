@@ -454,7 +454,7 @@ export class Panel {
     if (ending === 'done') return this.memory.agree(address, words)
     if (widget === 0) return
     this.fail(widget)
-    if (!this.talk.hasNewer(address) && this.touch.holds?.number !== widget) this.memory.takeBack(address, words.length)
+    if (!this.talk.hasNewer(address)) this.memory.takeBack(address, words.length)
   }
 
   private fail(widget: number): void {
