@@ -134,7 +134,7 @@ describe('what the host does not get', () => {
     const bench = started(p)
     const agreed = valueOf(bench)
     const widget = widgetNamed(p, 'Open shutter')
-    press(bench, of(p, 'Open shutter'))
+    press(bench, of(p, 'Open shutter'), 35)
     expect(valueOf(bench)).toBe(99)
     bench.paint()
     bench.advance(300_000)
