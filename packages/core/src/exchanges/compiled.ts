@@ -1,6 +1,6 @@
 import { CellTable, contextOf } from '../compile/index.ts'
 import type { Project } from '../project/index.ts'
-import { stepKinds, type CompiledStep, type Exchange } from '../scripts/index.ts'
+import { stepKind, type CompiledStep, type Exchange } from '../scripts/index.ts'
 
 export interface CompiledExchange {
   seed: number
@@ -13,7 +13,7 @@ export function compileExchange(project: Project, exchange: Exchange, cells = ne
   const context = contextOf(project, cells)
   const steps = exchange.stepOrder.map((id) => {
     const { kind, settings } = exchange.steps[id]!
-    return { id, kind, settings: stepKinds[kind].settings.compile(settings, context) } as CompiledStep
+    return { id, kind, settings: stepKind(kind).settings.compile(settings, context) } as CompiledStep
   })
   return { seed: exchange.seed, allowsOthers: exchange.allowsOthers, steps }
 }

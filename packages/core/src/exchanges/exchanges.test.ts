@@ -1,9 +1,11 @@
 import { describe, expect, test } from 'vitest'
-import type { Project } from '../project/index.ts'
-import { stepKindNames, stepKinds, type Step, type StepKind } from '../scripts/index.ts'
+import { usersOf, type Project } from '../project/index.ts'
+import { described, settingTypes } from '../settings/index.ts'
+import type { Cell } from '../variables/index.ts'
+import { stepKindNames, stepKind, stepWords, type Step, type StepKind } from '../scripts/index.ts'
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
 import { Workbench } from '../workbench/index.ts'
-import { compileExchange, exchangeProblemWords, Runner, stepWords } from './index.ts'
+import { compileExchange, exchangeProblemWords, registerStep, Runner } from './index.ts'
 import { does } from '../testing/actions.ts'
 
 const { project, assets } = demo
@@ -176,17 +178,17 @@ describe('the host’s side', () => {
 
 describe('words', () => {
   const name = (id: string) => id.split(':')[1] ?? id
-  test.each(stepKindNames)('“%s” is said in a line, fresh and with everything set', (kind) => {
+  test.each(stepKindNames())('“%s” is said in a line, fresh and with everything set', (kind) => {
     const p = build([[kind, {}]])
     const step = Object.values(p.exchanges['exchange:x']!.steps)[0]!
     expect(stepWords(step, name)).not.toMatch(/undefined|object/)
     const filled = {
       ...step,
       settings: Object.fromEntries(
-        stepKinds[kind].settings.list.map((s) => [s.key, s.type.name === 'variable' ? 'variable:dome_target' : s.default]),
+        stepKind(kind).settings.list.map((s) => [s.key, s.type.name === 'variable' ? 'variable:dome_target' : s.default]),
       ),
     }
-    if (Object.hasOwn(stepKinds[kind].settings.fields, 'variable'))
+    if (Object.hasOwn(stepKind(kind).settings.fields, 'variable'))
       expect(stepWords(filled as Step, name)).toContain('dome_target')
   })
   test('every reason has a sentence', () => {
@@ -206,4 +208,65 @@ describe('words', () => {
       expect(words).not.toContain('{')
     }
   })
+})
+
+describe('in slices', () => {
+  const long = edited(edited(project, 'add exchange', { id: 'exchange:long', after: '' }), 'add step', {
+    exchange: 'exchange:long',
+    id: 'step:wait',
+    kind: 'wait',
+    after: '',
+    settings: { ms: 600_000 },
+  })
+  const runner = () => {
+    const bench = new Workbench(long, assets)
+    return bench.exchange('exchange:long')!
+  }
+  test('an exchange ends as at once, tells how far it is, and may be left in the middle', () => {
+    const slices = runner().slices()
+    const told: number[] = []
+    let at = slices.next()
+    for (; !at.done; at = slices.next()) told.push(at.value.nowUs)
+    expect(told.length).toBeGreaterThan(100)
+    expect([...told].sort((a, b) => a - b)).toEqual(told)
+    expect(at.value.passed).toBe(true)
+    expect(at.value.endUs).toBe(runner().finish().endUs)
+    const left = runner().slices()
+    left.next()
+    expect(left.return(undefined as never).done).toBe(true)
+  })
+})
+
+test('a step of another kind needs its record and how it is run: it is valid, refers, is said, compiled and run', () => {
+  const gone = registerStep(
+    'expect even',
+    {
+      label: 'expect even',
+      expects: true,
+      settings: described({ variable: { label: 'Variable', type: settingTypes.variable, default: '', group: 'Step' } }),
+      words: (s: { variable: string }, name) => `${name(s.variable)} is even`,
+    },
+    function* (stage, { variable: cell }: { variable: Cell }) {
+      const isEven = () => (Number(stage.rig.panel.memory.read(cell).value) % 2 === 0 ? true : null)
+      const holds = yield* stage.await(100, isEven)
+      return holds ? null : { problem: { code: 'exchange.other-memory', facts: {} } }
+    },
+  )
+  const p = edited(edited(project, 'add exchange', { id: 'exchange:even', after: '' }), 'add step', {
+    exchange: 'exchange:even',
+    id: 'step:even',
+    kind: 'expect even',
+    after: '',
+    settings: { variable: 'variable:flat_level' },
+  })
+  expect(stepKindNames()).toContain('expect even')
+  expect(stepWords(p.exchanges['exchange:even' as never]['steps']['step:even'], (id) => id.split(':')[1]!)).toBe(
+    'flat_level is even',
+  )
+  expect(usersOf(p, 'variable:flat_level').some((u) => u.from === 'exchange:even')).toBe(true)
+  const ran = (initial: number) =>
+    new Workbench(edited(p, 'set variable', { id: 'variable:flat_level', values: { initial } }), assets)
+  expect([58, 57].map((n) => ran(n).runExchange('exchange:even')!.passed)).toEqual([true, false])
+  gone()
+  expect(stepKindNames()).not.toContain('expect even')
 })

@@ -1,3 +1,3 @@
 export { compileExchange, type CompiledExchange } from './compiled.ts'
-export { Runner, runExchange, type ExchangeResult, type StepResult } from './runner.ts'
-export { exchangeProblemWords, stepWords } from './words.ts'
+export { Runner, registerStep, type Progress, type RunStep, runExchange, type ExchangeResult, type StepResult } from './runner.ts'
+export { exchangeProblemWords } from './words.ts'

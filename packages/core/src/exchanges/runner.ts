@@ -3,7 +3,7 @@ import type { Build, HostBuild } from '../compile/index.ts'
 import type { Direction, Message } from '../frames/index.ts'
 import { protocolFor, type Protocol } from '../protocols/index.ts'
 import { Rig, type Entry } from '../rig/index.ts'
-import type { CompiledStep, CompiledStepOf, StepKind } from '../scripts/index.ts'
+import { registerStepKind, type CompiledStep, type CompiledStepOf, type StepKind } from '../scripts/index.ts'
 import { decodeValue, encodeValue, formatValue, parseValue, type Cell, type Value } from '../variables/index.ts'
 import type { CompiledExchange } from './compiled.ts'
 
@@ -33,11 +33,38 @@ export interface ExchangeResult {
 
 /** Panel and host have started and synchronised by then. */
 const settleUs = 1_500_000
+/** So much virtual time, and so many events, are one slice. */
+const sliceUs = 2_000_000
+const sliceEvents = 200
 /** An exchange is given up after so much virtual time. */
 const mostUs = 3_600_000_000
 
 type Of<K extends StepKind> = CompiledStepOf<K>['settings']
+/** What takes time: between two yields so little of it that whoever asked stays at hand. */
+type Slices<T> = Generator<void, T>
+
+/** How far an exchange has come: steps that are done, of how many. */
+export interface Progress {
+  done: number
+  of: number
+  nowUs: number
+}
+
 type Outcome = Partial<Omit<StepResult, 'id' | 'status' | 'atUs'>> | null
+
+/** How a kind of step is run: with the rig and the waiting of the runner. Null: it holds; else what was expected and came. */
+export type RunStep = (stage: Pick<Runner, 'rig' | 'await'>, settings: never) => Slices<Outcome>
+const runs = new Map<string, RunStep>()
+
+/** Adds a kind of step with how it is run; a test takes it out again with the function it gets back. */
+export function registerStep(kind: string, record: Parameters<typeof registerStepKind>[1], run: RunStep): () => void {
+  const gone = registerStepKind(kind, record)
+  runs.set(kind, run)
+  return () => {
+    runs.delete(kind)
+    gone()
+  }
+}
 
 /** Runs one exchange on a rig of its own. The same build and exchange always give the same result. */
 export class Runner {
@@ -65,10 +92,10 @@ export class Runner {
   }
 
   /** Runs the next step; false when there is none, or the one before failed. */
-  step(): boolean {
+  private *step(): Slices<boolean> {
     const step = this.exchange.steps[this.next]
     if (!step || this.results[this.next - 1]?.status === 'failed') return false
-    const outcome = this.rig.nowUs > mostUs ? fail('too-long', {}) : this.run(step)
+    const outcome = this.rig.nowUs > mostUs ? fail('too-long', {}) : yield* this.run(step)
     this.results[this.next] = {
       ...empty,
       ...outcome,
@@ -80,25 +107,47 @@ export class Runner {
     return true
   }
 
+  /** The whole exchange; who asks may stop between any two slices. */
+  *slices(): Generator<Progress, ExchangeResult> {
+    for (let running = true; running;) {
+      const step = this.step()
+      for (let at = step.next(); ; at = step.next()) {
+        if (at.done) {
+          running = at.value
+          break
+        }
+        yield { done: this.next, of: this.exchange.steps.length, nowUs: this.rig.nowUs }
+      }
+    }
+    return this.result()
+  }
+
+  /** The whole exchange at once. */
   finish(): ExchangeResult {
-    while (this.step());
+    const slices = this.slices()
+    for (let at = slices.next(); ; at = slices.next()) if (at.done) return at.value
+  }
+
+  private result(): ExchangeResult {
     const failed = this.results.some((r) => r.status === 'failed')
     const leftOver = failed || this.exchange.allowsOthers ? null : this.spoken()()
     return { passed: !failed && !leftOver, steps: this.results, leftOver, endUs: this.rig.nowUs, rig: this.rig }
   }
 
-  private run(step: CompiledStep): Outcome {
+  private *run(step: CompiledStep): Slices<Outcome> {
+    const registered = runs.get(step.kind)
+    if (registered) return yield* registered(this, step.settings as never)
     switch (step.kind) {
       case 'touch':
-        return this.touch(step.settings)
+        return yield* this.touch(step.settings)
       case 'host writes':
-        return this.withValue(step.settings, (cell, value) => (this.rig.host.write(cell, value), null))
+        return yield* this.withValue(step.settings, (cell, value) => at(() => this.rig.host.write(cell, value)))
       case 'host asks':
-        return this.withCell(step.settings, (cell) => (this.rig.host.ask(cell), null))
+        return yield* this.withCell(step.settings, (cell) => at(() => this.rig.host.ask(cell)))
       case 'host sends bytes':
         return this.sendBytes(step.settings.bytes)
       case 'wait':
-        this.rig.advance(step.settings.ms * 1000)
+        yield* this.pass(step.settings.ms * 1000)
         return null
       case 'power cycle':
         this.rig.powerCycle(step.settings.which)
@@ -106,34 +155,36 @@ export class Runner {
       case 'trouble':
         return this.trouble(step.settings)
       case 'expect report':
-        return this.withValue(step.settings, (cell, value) => this.expectReport(step.settings, cell, value))
+        return yield* this.withValue(step.settings, (cell, value) => this.expectReport(step.settings, cell, value))
       case 'expect event':
-        return this.expectEvent(step.settings)
+        return yield* this.expectEvent(step.settings)
       case 'expect answer':
-        return this.expectAnswer(step.settings)
+        return yield* this.expectAnswer(step.settings)
       case 'expect shown':
-        return this.expectShown(step.settings)
+        return yield* this.expectShown(step.settings)
       case 'expect page':
-        return this.expectPage(step.settings)
+        return yield* this.expectPage(step.settings)
       case 'expect memory':
-        return this.withValue(step.settings, (cell, value) => this.expectMemory(step.settings, cell, value))
+        return yield* this.withValue(step.settings, (cell, value) => this.expectMemory(step.settings, cell, value))
       case 'expect nothing':
-        return this.expectNothing(step.settings.ms)
+        return yield* this.expectNothing(step.settings.ms)
     }
   }
 
   // --- doing
 
-  private withCell(s: { variable: Cell | null }, go: (cell: Cell) => Outcome): Outcome {
+  private *withCell(s: { variable: Cell | null }, go: (cell: Cell) => Slices<Outcome>): Slices<Outcome> {
     const cell = s.variable
-    return cell ? go(cell) : fail('no-variable', {})
+    return cell ? yield* go(cell) : fail('no-variable', {})
   }
 
-  private withValue(s: { variable: Cell | null; value: string }, go: (cell: Cell, value: Value) => Outcome): Outcome {
-    return this.withCell(s, (cell) => {
+  private *withValue(
+    s: { variable: Cell | null; value: string },
+    go: (cell: Cell, value: Value) => Slices<Outcome>,
+  ): Slices<Outcome> {
+    return yield* this.withCell(s, function* (cell): Slices<Outcome> {
       const parsed = parseValue(cell.holds, s.value)
-      if (parsed.ok) return go(cell, parsed.value)
-      return fail('value', { value: s.value, why: parsed.problem.code })
+      return parsed.ok ? yield* go(cell, parsed.value) : fail('value', { value: s.value, why: parsed.problem.code })
     })
   }
 
@@ -159,7 +210,7 @@ export class Runner {
     return null
   }
 
-  private touch(s: Of<'touch'>): Outcome {
+  private *touch(s: Of<'touch'>): Slices<Outcome> {
     const { rig } = this
     const number = s.widget
     if (number === null) return fail('no-widget', {})
@@ -171,18 +222,18 @@ export class Runner {
       rig.panel.touchDown(point.x, point.y)
       this.finger = point
       if (gesture === 'press') break
-      if (gesture === 'drag') this.drag(s.dx, s.dy, s.holdMs)
-      else rig.advance(s.holdMs * 1000)
+      if (gesture === 'drag') yield* this.drag(s.dx, s.dy, s.holdMs)
+      else yield* this.pass(s.holdMs * 1000)
       this.release()
-      if (s.times > 1) rig.advance(80_000)
+      if (s.times > 1) yield* this.pass(80_000)
     }
     return null
   }
 
-  private drag(dx: number, dy: number, ms: number): void {
+  private *drag(dx: number, dy: number, ms: number): Slices<void> {
     const from = this.finger!
     for (let k = 1; k <= 10; k++) {
-      this.rig.advance(ms * 100)
+      yield* this.pass(ms * 100)
       this.finger = { x: from.x + Math.round((dx * k) / 10), y: from.y + Math.round((dy * k) / 10) }
       this.rig.panel.touchMove(this.finger.x, this.finger.y)
     }
@@ -197,15 +248,24 @@ export class Runner {
 
   // --- expecting
 
+  /** Lets so much time pass. */
+  private *pass(us: number): Slices<void> {
+    for (let left = us; left > 0; left -= sliceUs) {
+      this.rig.advance(Math.min(left, sliceUs))
+      yield
+    }
+  }
+
   /** Lets time pass, event by event, until `look` finds something or the time is up. */
-  private await<T>(withinMs: number, look: () => T | null): T | null {
+  *await<T>(withinMs: number, look: () => T | null): Slices<T | null> {
     const untilUs = this.rig.nowUs + withinMs * 1000
-    for (;;) {
+    for (let events = 1; ; events++) {
+      if (events % sliceEvents === 0) yield
       const found = look()
       if (found !== null) return found
       const next = this.rig.clock.nextUs()
       if (next === null || next > untilUs) {
-        this.rig.advance(untilUs - this.rig.nowUs)
+        yield* this.pass(untilUs - this.rig.nowUs)
         return look()
       }
       this.rig.advance(next - this.rig.nowUs)
@@ -234,9 +294,9 @@ export class Runner {
   /** What has arrived and is not dealt with, one after another. */
   private spoken = (): (() => Entry | null) => this.after(this.cursor, (entry) => this.isSpoken(entry))
 
-  private nextSpoken(withinMs: number, isIt: (entry: Entry) => boolean): { entry: Entry; fits: boolean } | null {
+  private *nextSpoken(withinMs: number, isIt: (entry: Entry) => boolean): Slices<{ entry: Entry; fits: boolean } | null> {
     const next = this.spoken()
-    return this.await(withinMs, () => {
+    return yield* this.await(withinMs, () => {
       for (let entry = next(); entry; entry = next()) {
         const fits = isIt(entry)
         if (!fits && this.exchange.allowsOthers) continue
@@ -247,14 +307,14 @@ export class Runner {
     })
   }
 
-  private expectReport(s: Of<'expect report'>, cell: Cell, value: Value): Outcome {
+  private *expectReport(s: Of<'expect report'>, cell: Cell, value: Value): Slices<Outcome> {
     const words = encodeValue(cell.holds, value, cell.order)
     const payload = words.ok ? wordsToPayload(words.value, this.build.book.memory) : []
     const isReport = ({ message }: Entry) => message!.operation === 'report' && message!.address === cell.address
     const valueIn = (entry: Entry) => this.valueOf(cell, (entry.message as { payload: readonly number[] }).payload)
     const attempt = s.attempt
     const isIt = (e: Entry) => isReport(e) && close(valueIn(e), value, s.tolerance) && (attempt === 0 || e.attempt === attempt)
-    const found = this.nextSpoken(s.withinMs, isIt)
+    const found = yield* this.nextSpoken(s.withinMs, isIt)
     const expected = formatValue(cell.holds, value) + (attempt ? `, try ${attempt}` : '')
     const frame = (sequence: number) => this.frame('to host', { operation: 'report', sequence, address: cell.address, payload })
     if (!found) return { ...fail('nothing-came', { ms: s.withinMs }), expected, expectedBytes: frame(1) }
@@ -265,11 +325,11 @@ export class Runner {
     return fits ? seen : { ...fail(isReport(entry) ? (sameValue ? 'other-try' : 'other-value') : 'something-else', {}), ...seen }
   }
 
-  private expectEvent(s: Of<'expect event'>): Outcome {
+  private *expectEvent(s: Of<'expect event'>): Slices<Outcome> {
     const widget = s.widget
     if (widget === null) return fail('no-widget', {})
     const isIt = ({ message }: Entry) => message!.operation === 'event' && message!.address === widget && message!.what === s.what
-    const found = this.nextSpoken(s.withinMs, isIt)
+    const found = yield* this.nextSpoken(s.withinMs, isIt)
     const frame = (sequence: number) => this.frame('to host', { operation: 'event', sequence, address: widget, what: s.what })
     const expected = s.what
     if (!found) return { ...fail('nothing-came', { ms: s.withinMs }), expected, expectedBytes: frame(1) }
@@ -282,11 +342,11 @@ export class Runner {
     return found.fits ? seen : { ...fail('something-else', {}), ...seen }
   }
 
-  private expectAnswer(s: Of<'expect answer'>): Outcome {
+  private *expectAnswer(s: Of<'expect answer'>): Slices<Outcome> {
     const direction: Direction = s.from === 'host' ? 'to panel' : 'to host'
     const isAnswer = (e: Entry) =>
       e.direction === direction && e.kind === 'frame' && ['done', 'refused', 'value'].includes(e.message!.operation)
-    const found = this.await(s.withinMs, this.after(this.answerCursor[direction], isAnswer))
+    const found = yield* this.await(s.withinMs, this.after(this.answerCursor[direction], isAnswer))
     const expected = s.answer + (s.answer === 'refused' && s.reason !== 'any' ? `: ${s.reason}` : '')
     if (!found) return { ...fail('no-answer', { ms: s.withinMs }), expected, direction }
     this.answerCursor[direction] = found.id
@@ -298,7 +358,7 @@ export class Runner {
     return fits ? seen : { ...fail('other-answer', {}), ...seen }
   }
 
-  private expectShown(s: Of<'expect shown'>): Outcome {
+  private *expectShown(s: Of<'expect shown'>): Slices<Outcome> {
     const widget = s.widget
     if (widget === null) return fail('no-widget', {})
     const expected = s.text
@@ -307,24 +367,24 @@ export class Runner {
       const on = panel.build.symbols.pages.find((p) => p.widgets.some((w) => w.number === widget))?.number
       return on === panel.pageNumber ? this.rig.panel.shows(widget) : null
     }
-    const found = this.await(s.withinMs, () => (seen() === expected ? true : null))
+    const found = yield* this.await(s.withinMs, () => (seen() === expected ? true : null))
     if (found) return { expected, came: expected }
     const came = seen()
     return { ...fail(came === null ? 'touch.not on this page' : 'other-shown', {}), expected, came: came ?? '' }
   }
 
-  private expectPage(s: Of<'expect page'>): Outcome {
+  private *expectPage(s: Of<'expect page'>): Slices<Outcome> {
     const page = s.page
     const nameOf = (number: number | null) => this.build.symbols.pages.find((p) => p.number === number)?.name ?? ''
-    const found = this.await(s.withinMs, () => (this.rig.panel.pageNumber === page ? true : null))
+    const found = yield* this.await(s.withinMs, () => (this.rig.panel.pageNumber === page ? true : null))
     const seen = { expected: nameOf(page), came: nameOf(this.rig.panel.pageNumber) }
     return found ? seen : { ...fail('other-page', {}), ...seen }
   }
 
-  private expectMemory(s: Of<'expect memory'>, cell: Cell, value: Value): Outcome {
+  private *expectMemory(s: Of<'expect memory'>, cell: Cell, value: Value): Slices<Outcome> {
     const tolerance = s.tolerance
     const read = () => this.rig.panel.memory.read(cell).value
-    const found = this.await(s.withinMs, () => (close(read(), value, tolerance) ? true : null))
+    const found = yield* this.await(s.withinMs, () => (close(read(), value, tolerance) ? true : null))
     const expected = formatValue(cell.holds, value) + (tolerance ? ` ± ${tolerance}` : '')
     const came = formatValue(cell.holds, read())
     if (found) return { expected, came }
@@ -352,8 +412,8 @@ export class Runner {
     }
   }
 
-  private expectNothing(ms: number): Outcome {
-    const found = this.await(ms, this.spoken())
+  private *expectNothing(ms: number): Slices<Outcome> {
+    const found = yield* this.await(ms, this.spoken())
     return found ? { ...fail('something-came', {}), cameBytes: found.bytes, entry: found.id } : null
   }
 
@@ -367,6 +427,13 @@ export class Runner {
     const bytes = this.protocol.encode(direction, message)
     return bytes.ok ? bytes.value : null
   }
+}
+
+/** What is done at once, as one slice. */
+function* at(run: () => void): Slices<Outcome> {
+  run()
+  yield
+  return null
 }
 
 const empty: Omit<StepResult, 'id'> = {

@@ -1,5 +1,4 @@
 import { sentence, type Problem } from '../base/index.ts'
-import type { Step } from '../scripts/index.ts'
 
 const sentences: Record<string, string> = {
   'exchange.no-variable': 'The step names no variable, or one that was deleted.',
@@ -29,54 +28,3 @@ const sentences: Record<string, string> = {
 }
 
 export const exchangeProblemWords = (problem: Problem): string => sentence(sentences[problem.code] ?? problem.code, problem.facts)
-
-/** A step as a line to read: what it does, to what, with what. */
-export function stepWords(step: Step, nameOf: (id: string) => string): string {
-  const name = (id: string) => (id ? nameOf(id) : '…')
-  const give = (tolerance: number) => (tolerance ? ` ± ${tolerance}` : '')
-  switch (step.kind) {
-    case 'touch': {
-      const { gesture, widget, times } = step.settings
-      return `${gesture} “${name(widget)}”${times > 1 ? `, ${times} times` : ''}`
-    }
-    case 'host writes':
-      return `${name(step.settings.variable)} = ${step.settings.value}`
-    case 'host asks':
-      return name(step.settings.variable)
-    case 'host sends bytes':
-      return step.settings.bytes
-    case 'wait':
-      return `${step.settings.ms} ms`
-    case 'power cycle':
-      return step.settings.which
-    case 'trouble': {
-      const { what, count } = step.settings
-      return what.startsWith('lose') ? `${what}: ${count}` : what
-    }
-    case 'expect report': {
-      const { variable, value, tolerance, withinMs, attempt } = step.settings
-      return `${name(variable)} = ${value}${give(tolerance)} within ${withinMs} ms${attempt ? `, on try ${attempt}` : ''}`
-    }
-    case 'expect event': {
-      const { widget, what, withinMs } = step.settings
-      return `“${name(widget)}” ${what} within ${withinMs} ms`
-    }
-    case 'expect answer': {
-      const { from, answer, reason, withinMs } = step.settings
-      const why = answer === 'refused' && reason !== 'any' ? `, reason ${reason}` : ''
-      return `${answer} from the ${from}${why} within ${withinMs} ms`
-    }
-    case 'expect shown': {
-      const { widget, text, withinMs } = step.settings
-      return `“${name(widget)}” shows “${text}” within ${withinMs} ms`
-    }
-    case 'expect page':
-      return `${name(step.settings.page)} within ${step.settings.withinMs} ms`
-    case 'expect memory': {
-      const { variable, value, tolerance, withinMs } = step.settings
-      return `${name(variable)} = ${value}${give(tolerance)} within ${withinMs} ms`
-    }
-    case 'expect nothing':
-      return `for ${step.settings.ms} ms`
-  }
-}

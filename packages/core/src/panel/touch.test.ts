@@ -158,7 +158,7 @@ describe('what the host does not get', () => {
     bench.rig.host.silent = false
     bench.advance(1_000_000)
     const said = bench.rig.conversation.since(before).filter((e) => e.message?.operation === 'report' && e.verdict === 'ok')
-    expect(said.map((e) => (e.message as { payload: number[] }).payload[0])).toEqual([1, 4, 9])
+    expect(said.map((e) => (e.message as unknown as { payload: number[] }).payload[0])).toEqual([1, 4, 9])
   })
 })
 
@@ -222,7 +222,7 @@ describe('a slider', () => {
     }
     bench.rig.panel.touchUp(...at(1))
     bench.advance(500_000)
-    const sent = reports(bench, before).map((e) => (e.message as { payload: number[] }).payload[0])
+    const sent = reports(bench, before).map((e) => (e.message as unknown as { payload: number[] }).payload[0])
     expect(sent.length).toBeLessThanOrEqual(8)
     expect([sent[0], sent.at(-1), valueOf(bench)]).toEqual([0, 100, 100])
   })

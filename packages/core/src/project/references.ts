@@ -1,5 +1,5 @@
 import { kindOfId } from '../base/index.ts'
-import { outputSettings, quantityKinds, reactionSettings, stepKinds, type Exchange } from '../scripts/index.ts'
+import { outputSettings, quantityKinds, reactionSettings, stepKind, type Exchange } from '../scripts/index.ts'
 import type { NamedField, Ref, Values } from '../describe/index.ts'
 import { ownWordById } from '../variables/index.ts'
 import { widgetKind } from '../widgets/index.ts'
@@ -45,7 +45,7 @@ export const refsOfExchange = (exchange: Exchange): Reference[] =>
   remembered(exchange, () =>
     exchange.stepOrder.flatMap((id) => {
       const step = exchange.steps[id]
-      return step ? collect(exchange.id, stepKinds[step.kind].settings, step.settings) : []
+      return step ? collect(exchange.id, stepKind(step.kind).settings, step.settings) : []
     }),
   )
 
@@ -123,7 +123,7 @@ function unbindIn(draft: Project, owner: string, id: string): void {
     }
     case 'exchange':
       for (const step of Object.values(draft.exchanges[owner as keyof typeof draft.exchanges]?.steps ?? {}))
-        without(stepKinds[step.kind].settings, step)
+        without(stepKind(step.kind).settings, step)
       break
     case 'quantity': {
       const quantity = draft.host.quantities[owner]

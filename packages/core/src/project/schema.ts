@@ -8,9 +8,9 @@ import {
   outputSettings,
   quantityKinds,
   reactionSettings,
-  stepKinds,
+  isStepKind,
+  stepKind,
   type QuantityKind,
-  type StepKind,
 } from '../scripts/index.ts'
 import { travelKinds } from '../variables/index.ts'
 import { panelSchema, plainPanel } from './profile.ts'
@@ -172,17 +172,14 @@ const typeface = Joi.object({
     .required(),
 })
 
-const stepSchemas = new Map(Object.entries(stepKinds).map(([kind, { settings }]) => [kind, settings.schema]))
 const step = Joi.object({
   id: idSchema('step').required(),
-  kind: Joi.string()
-    .valid(...Object.keys(stepKinds))
-    .required(),
+  kind: Joi.string().max(40).required(),
   settings: Joi.object().required(),
-}).custom((value: { kind: StepKind; settings: unknown }) => ({
-  ...value,
-  settings: Joi.attempt(value.settings, stepSchemas.get(value.kind)!, { convert: false }),
-}))
+}).custom((value: { kind: string; settings: unknown }, helpers) => {
+  if (!isStepKind(value.kind)) return helpers.message({ custom: `{{#label}} is no step: ${value.kind}` })
+  return { ...value, settings: Joi.attempt(value.settings, stepKind(value.kind).settings.schema, { convert: false }) }
+})
 
 const exchange = Joi.object({
   id: idSchema('exchange').required(),

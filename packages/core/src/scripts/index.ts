@@ -24,6 +24,10 @@ export {
   type CompiledStep,
   type CompiledStepOf,
   type Exchange,
-  stepKinds,
+  type StepRecord,
+  stepKind,
   stepKindNames,
+  isStepKind,
+  registerStepKind,
+  stepWords,
 } from './steps.ts'

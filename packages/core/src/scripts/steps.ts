@@ -1,6 +1,6 @@
-import { oneOf, type CompiledOf, type RawOf } from '../describe/index.ts'
+import { oneOf, type CompiledOf, type Described, type Fields, type RawOf } from '../describe/index.ts'
 import { eventKinds, reasons } from '../frames/index.ts'
-import { described, settingTypes as t } from '../settings/index.ts'
+import { described, settingTypes as t, type CompileContext } from '../settings/index.ts'
 
 const group = 'Step'
 const variable = { label: 'Variable', type: t.variable, default: '', group, essential: true }
@@ -25,9 +25,19 @@ const withinMs = {
 }
 const tolerance = { label: 'give or take', type: t.number, default: 0, min: 0, group }
 
+/** A kind of step: what it is called and set to, and how it reads as a line. */
+export interface StepRecord<F extends Fields<CompileContext>> {
+  label: string
+  expects: boolean
+  settings: Described<CompileContext, F>
+  words(settings: RawOf<F>, nameOf: (id: string) => string): string
+}
+const stepOf = <const F extends Fields<CompileContext>>(kind: StepRecord<F>): StepRecord<F> => kind
+const give = (tolerance: number): string => (tolerance ? ` ± ${tolerance}` : '')
+
 /** The settings of each kind of step; schema, types, references and editor are derived from them. */
-export const stepKinds = {
-  touch: {
+const shipped = {
+  touch: stepOf({
     label: 'touch',
     expects: false,
     settings: described({
@@ -44,29 +54,43 @@ export const stepKinds = {
       dx: { label: 'Drag right', type: t.whole, default: 0, unit: 'px', group },
       dy: { label: 'Drag down', type: t.whole, default: 0, unit: 'px', group },
     }),
-  },
-  'host writes': { label: 'host writes', expects: false, settings: described({ variable, value }) },
-  'host asks': { label: 'host asks for', expects: false, settings: described({ variable }) },
-  'host sends bytes': {
+    words: ({ gesture, widget: id, times }, name) => `${gesture} “${name(id)}”${times > 1 ? `, ${times} times` : ''}`,
+  }),
+  'host writes': stepOf({
+    label: 'host writes',
+    expects: false,
+    settings: described({ variable, value }),
+    words: (s, name) => `${name(s.variable)} = ${s.value}`,
+  }),
+  'host asks': stepOf({
+    label: 'host asks for',
+    expects: false,
+    settings: described({ variable }),
+    words: (s, name) => name(s.variable),
+  }),
+  'host sends bytes': stepOf({
     label: 'host sends bytes',
     expects: false,
     settings: described({ bytes: { label: 'Bytes', type: t.text, default: '', group, essential: true, hint: 'hex' } }),
-  },
-  wait: {
+    words: (s) => s.bytes,
+  }),
+  wait: stepOf({
     label: 'wait',
     expects: false,
     settings: described({
       ms: { label: 'For', type: t.whole, default: 1000, unit: 'ms', min: 1, max: 3_600_000, group, essential: true },
     }),
-  },
-  'power cycle': {
+    words: (s) => `${s.ms} ms`,
+  }),
+  'power cycle': stepOf({
     label: 'power cycle',
     expects: false,
     settings: described({
       which: { label: 'Of', type: oneOf('panel', 'host', 'both'), default: 'panel', group, essential: true },
     }),
-  },
-  trouble: {
+    words: (s) => s.which,
+  }),
+  trouble: stepOf({
     label: 'trouble',
     expects: false,
     settings: described({
@@ -79,8 +103,9 @@ export const stepKinds = {
       },
       count: { label: 'How many', type: t.whole, default: 1, min: 1, max: 1000, group, essential: true },
     }),
-  },
-  'expect report': {
+    words: ({ what, count }) => (what.startsWith('lose') ? `${what}: ${count}` : what),
+  }),
+  'expect report': stepOf({
     label: 'expect report',
     expects: true,
     settings: described({
@@ -98,8 +123,10 @@ export const stepKinds = {
         hint: '0: whichever; 2: the first repeat',
       },
     }),
-  },
-  'expect event': {
+    words: (s, name) =>
+      `${name(s.variable)} = ${s.value}${give(s.tolerance)} within ${s.withinMs} ms${s.attempt ? `, on try ${s.attempt}` : ''}`,
+  }),
+  'expect event': stepOf({
     label: 'expect event',
     expects: true,
     settings: described({
@@ -107,8 +134,9 @@ export const stepKinds = {
       what: { label: 'Says', type: oneOf(...eventKinds), default: 'pressed', group, essential: true },
       withinMs,
     }),
-  },
-  'expect answer': {
+    words: (s, name) => `“${name(s.widget)}” ${s.what} within ${s.withinMs} ms`,
+  }),
+  'expect answer': stepOf({
     label: 'expect answer',
     expects: true,
     settings: described({
@@ -117,8 +145,10 @@ export const stepKinds = {
       reason: { label: 'Reason', type: oneOf('any', ...reasons), default: 'any', group },
       withinMs,
     }),
-  },
-  'expect shown': {
+    words: ({ from, answer, reason, withinMs: ms }) =>
+      `${answer} from the ${from}${answer === 'refused' && reason !== 'any' ? `, reason ${reason}` : ''} within ${ms} ms`,
+  }),
+  'expect shown': stepOf({
     label: 'expect shown',
     expects: true,
     settings: described({
@@ -126,14 +156,21 @@ export const stepKinds = {
       text: { label: 'Shows', type: t.text, default: '', group, essential: true, hint: 'what the widget shows in words' },
       withinMs,
     }),
-  },
-  'expect page': {
+    words: (s, name) => `“${name(s.widget)}” shows “${s.text}” within ${s.withinMs} ms`,
+  }),
+  'expect page': stepOf({
     label: 'expect page',
     expects: true,
     settings: described({ page: { label: 'Page', type: t.page, default: '', group, essential: true }, withinMs }),
-  },
-  'expect memory': { label: 'expect memory', expects: true, settings: described({ variable, value, withinMs, tolerance }) },
-  'expect nothing': {
+    words: (s, name) => `${name(s.page)} within ${s.withinMs} ms`,
+  }),
+  'expect memory': stepOf({
+    label: 'expect memory',
+    expects: true,
+    settings: described({ variable, value, withinMs, tolerance }),
+    words: (s, name) => `${name(s.variable)} = ${s.value}${give(s.tolerance)} within ${s.withinMs} ms`,
+  }),
+  'expect nothing': stepOf({
     label: 'expect nothing',
     expects: true,
     settings: described({
@@ -149,12 +186,13 @@ export const stepKinds = {
         hint: 'no report and no event',
       },
     }),
-  },
+    words: (s) => `for ${s.ms} ms`,
+  }),
 }
 
 /** What a step of an exchange does or expects. */
-export type StepKind = keyof typeof stepKinds
-type FieldsOf<K extends StepKind> = (typeof stepKinds)[K]['settings']['fields']
+export type StepKind = keyof typeof shipped
+type FieldsOf<K extends StepKind> = (typeof shipped)[K]['settings']['fields']
 
 /** A step as it is stored: its settings are those of its kind. */
 export type StepOf<K extends StepKind> = { id: string; kind: K; settings: RawOf<FieldsOf<K>> }
@@ -175,4 +213,27 @@ export interface Exchange {
   stepOrder: readonly string[]
 }
 
-export const stepKindNames = Object.keys(stepKinds) as StepKind[]
+// eslint-disable-next-line @typescript-eslint/no-explicit-any -- what stands in the settings is the kind's own business
+type AnyStepRecord = StepRecord<any>
+const table = new Map<string, AnyStepRecord>(Object.entries(shipped))
+
+/** The kinds there are, in the order they are offered. */
+export const stepKindNames = (): StepKind[] => [...table.keys()] as StepKind[]
+
+/** The kind of that name. One that is not there is a mistake: the gate lets none in. */
+export function stepKind(kind: string): AnyStepRecord {
+  const found = table.get(kind)
+  if (!found) throw new Error(`Not possible: a step “${kind}”`)
+  return found
+}
+export const isStepKind = (kind: string): boolean => table.has(kind)
+
+/** Adds a kind, told apart from how it is run; it is taken out again with the function that comes back. */
+export function registerStepKind(kind: string, record: AnyStepRecord): () => void {
+  table.set(kind, record)
+  return () => void table.delete(kind)
+}
+
+/** A step as a line to read: what it does, to what, with what. */
+export const stepWords = (step: { kind: string; settings: unknown }, nameOf: (id: string) => string): string =>
+  stepKind(step.kind).words(step.settings as never, (id) => (id ? nameOf(id) : '…'))

@@ -161,7 +161,7 @@ export class EditMaker {
   private exchangeArgs(project: Project, name: string): Args | null {
     const exchange = this.pick(project.exchangeOrder)
     const steps = project.exchanges[exchange]!.stepOrder
-    if (name === 'add step') return { exchange, id: this.id('step'), kind: this.pick(stepKindNames), after: '' }
+    if (name === 'add step') return { exchange, id: this.id('step'), kind: this.pick(stepKindNames()), after: '' }
     if (name === 'set exchange') return { id: exchange, values: { seed: this.random.below(99) } }
     if (name === 'delete exchange') return { id: exchange }
     if (name === 'move exchange') return { id: exchange, after: null }

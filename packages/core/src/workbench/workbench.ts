@@ -193,8 +193,13 @@ export class Workbench {
 
   /** Runs an exchange on a fresh rig; `null` when there is none of that id. */
   runExchange(id: string): ExchangeResult | null {
+    return this.exchange(id)?.finish() ?? null
+  }
+
+  /** An exchange ready to be run on a fresh rig, in slices or at once; `null` when there is none of that id. */
+  exchange(id: string): Runner | null {
     const exchange = this.project.exchanges[id as keyof typeof this.project.exchanges]
     if (!exchange) return null
-    return new Runner(this.build, this.hostBuild, compileExchange(this.project, exchange, this.compiler.cells)).finish()
+    return new Runner(this.build, this.hostBuild, compileExchange(this.project, exchange, this.compiler.cells))
   }
 }

@@ -1,11 +1,11 @@
 import { Menu } from '@mantine/core'
 import { useEffect, useRef, useState } from 'react'
 import type { ExchangeId } from '@moth-lamp/core/base'
-import { exchangeProblemWords, stepWords, type StepResult } from '@moth-lamp/core/exchanges'
+import { exchangeProblemWords, type Progress, type StepResult } from '@moth-lamp/core/exchanges'
 import { sentenceOf } from '@moth-lamp/core/explain'
 import type { Project } from '@moth-lamp/core/project'
 import type { Values } from '@moth-lamp/core/describe'
-import { stepKindNames, stepKinds, type Exchange, type Step, type StepKind } from '@moth-lamp/core/scripts'
+import { stepKindNames, stepKind, stepWords, type Exchange, type Step, type StepKind } from '@moth-lamp/core/scripts'
 import { nameOfId } from '@moth-lamp/core/signal-path'
 import { putPainted } from '../glass/glass.tsx'
 import { SettingRow } from '../inspector/setting-fields.tsx'
@@ -24,9 +24,14 @@ interface Ran {
   of: Exchange
 }
 
-async function runOne(session: Session, id: ExchangeId): Promise<Ran | null> {
+async function runOne(
+  session: Session,
+  id: ExchangeId,
+  progress: (progress: Progress) => void,
+  signal: AbortSignal,
+): Promise<Ran | null> {
   const of = session.project.exchanges[id]
-  const run = await session.worker.runExchange(id)
+  const run = await session.worker.runExchange(id, progress, signal)
   if (!run || !of) return null
   const failed = run.steps.findIndex((s) => s.status === 'failed')
   const failedStep = run.passed ? null : failed >= 0 ? `step ${failed + 1}` : 'left over'
@@ -43,16 +48,19 @@ export function ExchangesStation() {
   const [ran, setRan] = useState<Record<string, Ran>>({})
   const [picked, setPicked] = useState<string | null>(null)
   const [busy, setBusy] = useState<string | null>(null)
-  const stopped = useRef(false)
+  const [progress, setProgress] = useState<Progress | null>(null)
+  const stop = useRef(new AbortController())
   const order = project.exchangeOrder
   const current = project.exchanges[(picked ?? order[0] ?? '') as ExchangeId] ?? project.exchanges[order[0] as ExchangeId]
 
   const run = async (ids: readonly ExchangeId[]) => {
-    stopped.current = false
+    stop.current = new AbortController()
+    const { signal } = stop.current
     for (const id of ids) {
-      if (stopped.current) break
+      if (signal.aborted) break
       setBusy(id)
-      const result = await runOne(session, id)
+      setProgress(null)
+      const result = await runOne(session, id, setProgress, signal)
       if (result) setRan((old) => ({ ...old, [id]: result }))
     }
     setBusy(null)
@@ -71,7 +79,7 @@ export function ExchangesStation() {
         <header>
           <h2 className="grow">{order.length === 1 ? '1 exchange' : `${order.length} exchanges`}</h2>
           {busy ? (
-            <button className="button" onClick={() => (stopped.current = true)}>
+            <button className="button" onClick={() => stop.current.abort()}>
               Stop
             </button>
           ) : (
@@ -95,7 +103,9 @@ export function ExchangesStation() {
                 <span className="grow">{project.exchanges[id]!.name}</span>
                 <span className="muted small">
                   {busy === id
-                    ? 'runs'
+                    ? progress
+                      ? `step ${progress.done + 1} of ${progress.of}, ${(progress.nowUs / 1e6).toFixed(0)} s`
+                      : 'runs'
                     : result
                       ? result.passed
                         ? `${(result.endUs / 1e6).toFixed(1)} s`
@@ -183,9 +193,9 @@ function ExchangeCard({ project, exchange, result, busy, onRun }: CardProps) {
             <button className="button">+ Step</button>
           </Menu.Target>
           <Menu.Dropdown>
-            {stepKindNames.map((kind) => (
+            {stepKindNames().map((kind) => (
               <Menu.Item key={kind} onClick={() => addStep(kind)}>
-                {stepKinds[kind].label}
+                {stepKind(kind).label}
               </Menu.Item>
             ))}
           </Menu.Dropdown>
@@ -265,12 +275,12 @@ function StepRow({ project, exchange, step, index, result, open, onOpen }: StepP
     <div className={`step ${failed ? 'failed' : ''}`}>
       <div className="main-line">
         <Mark status={result?.status ?? 'not run'} />
-        <strong>{stepKinds[step.kind].label}</strong>
+        <strong>{stepKind(step.kind).label}</strong>
         <button
           className="button plain"
           style={{ justifyContent: 'flex-start', fontWeight: 400, minWidth: 0 }}
           aria-expanded={open}
-          aria-label={`Step ${index + 1}: ${stepKinds[step.kind].label} ${stepWords(step, name)}`}
+          aria-label={`Step ${index + 1}: ${stepKind(step.kind).label} ${stepWords(step, name)}`}
           onClick={onOpen}
         >
           <span className="cut">{stepWords(step, name)}</span>
@@ -279,7 +289,7 @@ function StepRow({ project, exchange, step, index, result, open, onOpen }: StepP
       </div>
       {open && (
         <div className="sub" style={{ margin: '4px 0 6px 24px' }}>
-          {stepKinds[step.kind].settings.list.map((s) => (
+          {stepKind(step.kind).settings.list.map((s) => (
             <SettingRow
               key={s.key}
               setting={s}

@@ -1,6 +1,7 @@
 import { WantedChunks } from '@moth-lamp/core/artwork'
 import { expand565, Surface } from '@moth-lamp/core/raster'
 import type { Rect } from '@moth-lamp/core/base'
+import type { ExchangeResult } from '@moth-lamp/core/exchanges'
 import { bitsPerByte } from '@moth-lamp/core/frames'
 import { sayMessage } from '@moth-lamp/core/explain'
 import type { Entry, Rig } from '@moth-lamp/core/rig'
@@ -181,9 +182,7 @@ function thumbnail(bench: Workbench, page: string, width: number): PaintedRect |
   return { rect: { x: 0, y: 0, width, height }, rgba: out }
 }
 
-function runExchange(bench: Workbench, id: string): ExchangeRun | null {
-  const result = bench.runExchange(id)
-  if (!result) return null
+function runOf(id: string, result: ExchangeResult): ExchangeRun {
   result.rig.paint()
   const { surface } = result.rig.panel.glass
   return {
@@ -195,6 +194,27 @@ function runExchange(bench: Workbench, id: string): ExchangeRun | null {
     entries: result.rig.conversation.all().slice(-2000).map(wire),
     glass: paintedRect(surface, wholeOf(surface)),
   }
+}
+
+/** So long an exchange runs before the worker hears what else is asked of it, ms. */
+const exchangeSliceMs = 20
+const stopped = new Set<number>()
+
+/** Runs an exchange in slices, telling how far it has come; one that is stopped has no result. */
+function runExchange(bench: Workbench, id: string, ask: number): void {
+  const answer = (value: ExchangeRun | null) => post({ type: 'answer', ask, value })
+  const slices = bench.exchange(id)?.slices()
+  const go = (): void => {
+    if (!slices || stopped.delete(ask)) return answer(null)
+    for (const untilMs = performance.now() + exchangeSliceMs; ;) {
+      const at = slices.next()
+      if (at.done) return answer(runOf(id, at.value))
+      if (performance.now() < untilMs) continue
+      post({ type: 'progress', ask, progress: at.value })
+      return void setTimeout(go)
+    }
+  }
+  go()
 }
 
 function hear(message: ToWorker): void {
@@ -253,7 +273,9 @@ function hear(message: ToWorker): void {
       return post({ type: 'answer', ask: message.ask, value: { pressed: sent('pressed'), lifted: sent('lifted') } })
     }
     case 'run exchange':
-      return post({ type: 'answer', ask: message.ask, value: runExchange(bench, message.id) })
+      return runExchange(bench, message.id, message.ask)
+    case 'stop exchange':
+      return void stopped.add(message.ask)
     default:
       operate(bench, message)
       return tell()

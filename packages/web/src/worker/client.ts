@@ -1,3 +1,4 @@
+import type { Progress } from '@moth-lamp/core/exchanges'
 import type { Project } from '@moth-lamp/core/project'
 import type { ExchangeRun, Frame, FromWorker, PaintedRect, ToWorker, PressFrames, WireEntry } from './messages.ts'
 import type { Value } from '@moth-lamp/core/variables'
@@ -20,10 +21,17 @@ const heartbeatMs = 5_000
 const mostRestarts = 3
 const restartsWithinMs = 90_000
 
+interface Asked {
+  resolve: (value: unknown) => void
+  silent: number
+  timer: number
+  progress?: (progress: Progress) => void
+}
+
 /** The page's end of the worker: questions with answers, a restart when it breaks, told. */
 export class BenchClient {
   private worker: Worker
-  private asks = new Map<number, { resolve: (value: unknown) => void; silent: number; timer: number }>()
+  private asks = new Map<number, Asked>()
   private nextAsk = 1
   private closed = false
   private heartbeat: number
@@ -110,6 +118,12 @@ export class BenchClient {
         ask?.resolve(message.value)
         return
       }
+      case 'progress': {
+        const ask = this.asks.get(message.ask)
+        if (!ask) return
+        this.arm(ask)
+        return ask.progress?.(message.progress)
+      }
       case 'lost step':
         return this.send({ type: 'take', project: this.project(), count: this.count() })
       case 'fault':
@@ -123,13 +137,26 @@ export class BenchClient {
     if (!this.closed) this.worker.postMessage(message)
   }
 
-  private ask<T>(make: (ask: number) => ToWorker): Promise<T | null> {
+  /** Whoever is asked has so long from now on. */
+  private arm(asked: Asked): void {
+    clearTimeout(asked.silent)
+    clearTimeout(asked.timer)
+    const why = 'it does not answer'
+    asked.silent = window.setTimeout(() => this.setState({ is: 'silent', why }), silentMs)
+    asked.timer = window.setTimeout(() => this.restart(why), stuckMs)
+  }
+
+  private ask<T>(make: (ask: number) => ToWorker, progress?: Asked['progress']): Promise<T | null> {
     const ask = this.nextAsk++
     return new Promise((resolve) => {
-      const why = 'it does not answer'
-      const silent = window.setTimeout(() => this.setState({ is: 'silent', why }), silentMs)
-      const timer = window.setTimeout(() => this.restart(why), stuckMs)
-      this.asks.set(ask, { resolve: resolve as (value: unknown) => void, silent, timer })
+      const asked: Asked = {
+        resolve: resolve as (value: unknown) => void,
+        silent: 0,
+        timer: 0,
+        ...(progress ? { progress } : {}),
+      }
+      this.arm(asked)
+      this.asks.set(ask, asked)
       this.send(make(ask))
     })
   }
@@ -144,7 +171,13 @@ export class BenchClient {
   }
 
   framesOf = (widget: string) => this.ask<PressFrames>((ask) => ({ type: 'frames of', widget, ask }))
-  runExchange = (id: string) => this.ask<ExchangeRun>((ask) => ({ type: 'run exchange', id, ask }))
+  /** Runs an exchange; the signal stops it, and then there is no result. */
+  runExchange(id: string, progress: (progress: Progress) => void, signal: AbortSignal): Promise<ExchangeRun | null> {
+    return this.ask<ExchangeRun>((ask) => {
+      signal.addEventListener('abort', () => this.send({ type: 'stop exchange', ask }), { once: true })
+      return { type: 'run exchange', id, ask }
+    }, progress)
+  }
 
   close(): void {
     this.closed = true

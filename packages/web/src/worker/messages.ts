@@ -5,7 +5,7 @@ import type { Chunk, ChunkRequest } from '@moth-lamp/core/artwork'
 import type { Order, Rect, Result } from '@moth-lamp/core/base'
 import type { Entry } from '@moth-lamp/core/rig'
 import type { Said } from '@moth-lamp/core/explain'
-import type { StepResult } from '@moth-lamp/core/exchanges'
+import type { Progress, StepResult } from '@moth-lamp/core/exchanges'
 import type { Value } from '@moth-lamp/core/variables'
 import type { LiveValue } from '@moth-lamp/core/workbench'
 
@@ -38,6 +38,7 @@ export type ToWorker =
   | { type: 'frames of'; widget: string; ask: number }
   | { type: 'reset variable'; id: string }
   | { type: 'run exchange'; id: string; ask: number }
+  | { type: 'stop exchange'; ask: number }
 
 /** What is asked of the worker that makes chunks, and what it answers. */
 export type ToChunks = { type: 'asset'; sha: string; bytes: Uint8Array } | { type: 'make'; key: string; request: ChunkRequest }
@@ -121,5 +122,6 @@ export type FromWorker =
   | Frame
   | { type: 'opened'; width: number; height: number }
   | { type: 'answer'; ask: number; value: unknown }
+  | { type: 'progress'; ask: number; progress: Progress }
   | { type: 'lost step'; count: number }
   | { type: 'fault'; message: string }

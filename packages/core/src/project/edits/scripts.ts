@@ -4,8 +4,8 @@ import {
   outputSettings,
   quantityKinds,
   reactionSettings,
-  stepKindNames,
-  stepKinds,
+  isStepKind,
+  stepKind,
   type Quantity,
   type QuantityKind,
   type Step,
@@ -66,11 +66,21 @@ const moveExchange: Edit<{ id: ExchangeId; after: string | null }> = {
 
 const addStep: Edit<{ exchange: ExchangeId; id: string; kind: StepKind; after: string | null; settings?: Values }> = {
   name: 'add step',
-  args: Joi.object({ exchange, id: step, kind: Joi.valid(...stepKindNames).required(), after: anchor, settings: Joi.object() }),
+  args: Joi.object({
+    exchange,
+    id: step,
+    kind: Joi.string()
+      .custom((kind: string, helpers) =>
+        isStepKind(kind) ? kind : helpers.message({ custom: `{{#label}} is no step: ${kind}` }),
+      )
+      .required(),
+    after: anchor,
+    settings: Joi.object(),
+  }),
   apply(draft, { exchange, id, kind, after, settings }) {
     const into = mustFind(draft.exchanges, exchange)
     mustBeNew(into.steps, id)
-    into.steps[id] = { id, kind, settings: { ...stepKinds[kind].settings.defaults, ...settings } } as Step
+    into.steps[id] = { id, kind, settings: { ...stepKind(kind).settings.defaults, ...settings } } as Step
     into.stepOrder = placed(into.stepOrder, [id], after)
   },
 }
