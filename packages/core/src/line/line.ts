@@ -89,6 +89,12 @@ export class Line<S> {
     this.freeAtUs[direction] = nowUs
   }
 
+  /** Nothing that is on its way arrives. */
+  stop(): void {
+    for (const event of this.onTheWay.values()) this.clock.cancel(event)
+    this.onTheWay.clear()
+  }
+
   private suffer(direction: Direction, sent: Uint8Array): Uint8Array | null {
     const { trouble, random } = this
     if (trouble.lose[direction] > 0) {

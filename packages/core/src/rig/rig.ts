@@ -118,6 +118,13 @@ export class Rig {
     this.line.send(direction, bytes, typed, true)
   }
 
+  /** Nothing happens any more: both ends are off, and nothing is on its way. */
+  stop(): void {
+    this.panel.switchOff()
+    this.host.switchOff()
+    this.line.stop()
+  }
+
   powerCycle(which: 'panel' | 'host' | 'both'): void {
     const at = { fromUs: this.nowUs, toUs: this.nowUs }
     this.conversation.add({ ...blank, ...at, kind: 'power', direction: 'to host', note: which, book: this.build.book })

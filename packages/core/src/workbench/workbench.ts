@@ -127,6 +127,7 @@ export class Workbench {
 
   /** Power off, and on again: panel and host begin anew, and with them the conversation. */
   restart(): void {
+    this.rig.stop()
     this.rig = new Rig(this.build, this.hostBuild, this.seed)
   }
 
