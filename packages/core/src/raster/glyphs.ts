@@ -1,3 +1,4 @@
+import { intersect } from '../base/index.ts'
 import type { Rgb565 } from './colour.ts'
 import type { Surface } from './surface.ts'
 
@@ -84,13 +85,18 @@ export function drawText(surface: Surface, sheet: GlyphSheet, x: number, y: numb
 }
 
 function drawGlyph(surface: Surface, { metrics, coverage }: GlyphSheet, at: number, x: number, y: number, colour: Rgb565): void {
-  let next = metrics[at + 1]!
+  const start = metrics[at + 1]!
   const width = metrics[at + 2]!
-  const height = metrics[at + 3]!
   const left = x + metrics[at + 4]!
   const top = y - metrics[at + 5]!
-  for (let row = 0; row < height; row++)
-    for (let column = 0; column < width; column++) surface.dab(left + column, top + row, colour, coverage[next++]!)
+  const seen = intersect(surface.clip, { x: left, y: top, width, height: metrics[at + 3]! })
+  for (let row = seen.y; row < seen.y + seen.height; row++) {
+    let next = start + (row - top) * width + seen.x - left
+    for (let column = seen.x; column < seen.x + seen.width; column++) {
+      const covered = coverage[next++]!
+      if (covered) surface.dab(column, row, colour, covered)
+    }
+  }
 }
 
 function drawBox(surface: Surface, sheet: GlyphSheet, x: number, y: number, colour: Rgb565): void {

@@ -3,7 +3,11 @@ import { rgb565, type Rgb565 } from './colour.ts'
 import type { Surface } from './surface.ts'
 
 /** The colour of a pixel of the glass: plain, or from one colour to another along a rectangle. */
-export type Ink = (x: number, y: number) => Rgb565
+export interface Ink {
+  (x: number, y: number): Rgb565
+  /** Along a row its colours come again after four pixels. */
+  repeats?: true
+}
 
 interface Channels {
   red: number
@@ -20,7 +24,7 @@ const bayer = [0, 8, 2, 10, 12, 4, 14, 6, 3, 11, 1, 9, 15, 7, 13, 5]
  */
 export function gradientInk(rect: Rect, from: Channels, to: Channels, direction: 'down' | 'right'): Ink {
   const steps = Math.max(1, (direction === 'down' ? rect.height : rect.width) - 1)
-  return (x, y) => {
+  const ink: Ink = (x, y) => {
     const t = clamp((direction === 'down' ? y - rect.y : x - rect.x) / steps, 0, 1)
     const nudge = bayer[(y & 3) * 4 + (x & 3)]! / 16
     const red = Math.min(255, Math.floor(from.red + (to.red - from.red) * t + nudge * 8))
@@ -28,6 +32,9 @@ export function gradientInk(rect: Rect, from: Channels, to: Channels, direction:
     const blue = Math.min(255, Math.floor(from.blue + (to.blue - from.blue) * t + nudge * 8))
     return rgb565(red, green, blue)
   }
+  // A step of the dither is four pixels wide, and a gradient downwards has one shade a row.
+  if (direction === 'down') ink.repeats = true
+  return ink
 }
 
 /** Coverage 0–255 of a pixel by a rounded box: the distance of its centre to the edge, clipped to one pixel. */
@@ -48,10 +55,16 @@ export function fillRounded(surface: Surface, rect: Rect, radius: number, ink: R
     const left = cornerRow ? clamp(rect.x + corner, area.x, area.x + area.width) : area.x
     const right = cornerRow ? clamp(rect.x + rect.width - corner, left, area.x + area.width) : area.x + area.width
     for (let x = area.x; x < left; x++) surface.dab(x, y, at(ink, x, y), roundedCoverage(rect, r, x, y))
-    if (typeof ink === 'number') surface.fill({ x: left, y, width: right - left, height: 1 }, ink)
-    else for (let x = left; x < right; x++) surface.dab(x, y, ink(x, y), 255)
+    fillSpan(surface, y, left, right, ink)
     for (let x = right; x < area.x + area.width; x++) surface.dab(x, y, at(ink, x, y), roundedCoverage(rect, r, x, y))
   }
+}
+
+/** Part of a row that is covered wholly, inside the clip. */
+function fillSpan(surface: Surface, y: number, from: number, to: number, ink: Rgb565 | Ink): void {
+  if (typeof ink === 'number') surface.fill({ x: from, y, width: to - from, height: 1 }, ink)
+  else if (ink.repeats) surface.fillRow(y, from, to, [ink(0, y), ink(1, y), ink(2, y), ink(3, y)])
+  else for (let x = from; x < to; x++) surface.dab(x, y, ink(x, y), 255)
 }
 
 const at = (ink: Rgb565 | Ink, x: number, y: number): Rgb565 => (typeof ink === 'number' ? ink : ink(x, y))
@@ -61,15 +74,24 @@ export function fillEllipse(surface: Surface, rect: Rect, ink: Rgb565 | Ink): vo
   const a = rect.width / 2
   const b = rect.height / 2
   const area = intersect(surface.clip, rect)
+  const covered = (x: number, y: number): number => {
+    const u = (x + 0.5 - rect.x - a) / a
+    const v = (y + 0.5 - rect.y - b) / b
+    const f = Math.sqrt(u * u + v * v)
+    const slope = Math.sqrt((u / a) * (u / a) + (v / b) * (v / b)) / Math.max(f, 1e-9)
+    const coverage = f === 0 ? 1 : clamp((1 - f) / slope + 0.5, 0, 1)
+    return Math.floor(coverage * 255 + 0.5)
+  }
+  const end = area.x + area.width
   for (let y = area.y; y < area.y + area.height; y++) {
-    for (let x = area.x; x < area.x + area.width; x++) {
-      const u = (x + 0.5 - rect.x - a) / a
-      const v = (y + 0.5 - rect.y - b) / b
-      const f = Math.sqrt(u * u + v * v)
-      const slope = Math.sqrt((u / a) * (u / a) + (v / b) * (v / b)) / Math.max(f, 1e-9)
-      const coverage = f === 0 ? 1 : clamp((1 - f) / slope + 0.5, 0, 1)
-      surface.dab(x, y, at(ink, x, y), Math.floor(coverage * 255 + 0.5))
-    }
+    // From either end as far as the edge goes; between them all is covered.
+    let left = area.x
+    for (let coverage = 0; left < end && (coverage = covered(left, y)) < 255; left++)
+      surface.dab(left, y, at(ink, left, y), coverage)
+    let right = end
+    for (let coverage = 0; right > left && (coverage = covered(right - 1, y)) < 255; right--)
+      surface.dab(right - 1, y, at(ink, right - 1, y), coverage)
+    fillSpan(surface, y, left, right, ink)
   }
 }
 

@@ -30,6 +30,13 @@ export class Surface {
     this.written += width * height
   }
 
+  /** Part of a row inside the clip in four colours that come again and again: `four[x & 3]`. */
+  fillRow(y: number, from: number, to: number, four: readonly [Rgb565, Rgb565, Rgb565, Rgb565]): void {
+    const row = y * this.width
+    for (let x = from; x < to; x++) this.pixels[row + x] = four[x & 3]!
+    if (to > from) this.written += to - from
+  }
+
   /** One pixel, covered to 0–255; outside the clip nothing happens. */
   dab(x: number, y: number, colour: Rgb565, coverage: number): void {
     const { clip } = this
