@@ -16,14 +16,25 @@ export class BookMaker {
   }
 }
 
-/** Names of everything that a protocol may name, and the order of bytes in memory. */
-export const bookOf = (project: Project, cells: CellTable = new CellTable()): Book => ({
-  variables: project.variableOrder.flatMap((id) => {
-    const cell = cells.of(project, id)
-    return cell ? [{ name: project.variables[id]!.name, cell }] : []
-  }),
-  widgets: Object.values(project.widgets).map(({ name, number }) => ({ name, number })),
-  pages: Object.values(project.pages).map(({ name, number }) => ({ name, number })),
-  memory: project.panel.order,
-  ownFrom: project.panel.ownFrom,
-})
+/** Names of everything that a protocol may name, and the order of bytes in memory; lists are made when someone reads them. */
+export function bookOf(project: Project, cells: CellTable = new CellTable()): Book {
+  const lists: Partial<Pick<Book, 'variables' | 'widgets' | 'pages'>> = {}
+  const entries = (records: Record<string, { name: string; number: number }>) =>
+    Object.values(records).map(({ name, number }) => ({ name, number }))
+  return {
+    get variables() {
+      return (lists.variables ??= project.variableOrder.flatMap((id) => {
+        const cell = cells.of(project, id)
+        return cell ? [{ name: project.variables[id]!.name, cell }] : []
+      }))
+    },
+    get widgets() {
+      return (lists.widgets ??= entries(project.widgets))
+    },
+    get pages() {
+      return (lists.pages ??= entries(project.pages))
+    },
+    memory: project.panel.order,
+    ownFrom: project.panel.ownFrom,
+  }
+}

@@ -30,18 +30,36 @@ function cellsOf(build: Build): Map<string, BuildCell> {
   return found
 }
 
-/** The variables that go on from one build to the next. */
-export function followed(old: Build, now: Build): Followed[] {
-  const was = cellsOf(old)
-  const names = new Map(now.symbols.variables.map((v) => [v.id, v.name]))
-  return [...cellsOf(now)].flatMap(([id, to]) => {
-    const from = was.get(id)
-    if (!from) return []
-    const same = from === to || (sameJson(from.cell.holds, to.cell.holds) && from.cell.order === to.cell.order)
-    return [{ name: names.get(id) ?? id, from, to, same }]
-  })
-}
+/** How the variables of one build go on in the next. */
+export class Following {
+  /** None of them is another. */
+  readonly same: boolean
+  private known: { list: Followed[]; where: Map<Cell, Cell> } | null = null
 
-/** Where a cell of the old build is in the new; null where its variable is gone. */
-export const cellNow = (all: readonly Followed[], cell: Cell): Cell | null =>
-  all.find((f) => f.from.cell === cell)?.to.cell ?? null
+  constructor(
+    private old: Build,
+    private now: Build,
+  ) {
+    this.same = old.header.cells === now.header.cells && old.symbols.variables === now.symbols.variables
+  }
+
+  get list(): readonly Followed[] {
+    return this.all.list
+  }
+
+  /** Where a cell of the old build is in the new; null where its variable is gone. */
+  where = (cell: Cell): Cell | null => (this.same ? cell : (this.all.where.get(cell) ?? null))
+
+  private get all() {
+    if (this.known) return this.known
+    const was = cellsOf(this.old)
+    const names = new Map(this.now.symbols.variables.map((v) => [v.id, v.name]))
+    const list = [...cellsOf(this.now)].flatMap(([id, to]): Followed[] => {
+      const from = was.get(id)
+      if (!from) return []
+      const same = from === to || (sameJson(from.cell.holds, to.cell.holds) && from.cell.order === to.cell.order)
+      return [{ name: names.get(id) ?? id, from, to, same }]
+    })
+    return (this.known = { list, where: new Map(list.map(({ from, to }) => [from.cell, to.cell])) })
+  }
+}

@@ -13,7 +13,7 @@ import {
   type Cell,
   type Value,
 } from '../variables/index.ts'
-import type { Followed } from './follow.ts'
+import type { Following } from './follow.ts'
 
 /** The words of a panel. Knows what a host may write; tells who watches which words changed. */
 export class Memory {
@@ -64,7 +64,7 @@ export class Memory {
    * another, and begins anew where its type or range is another. One that nobody has written follows its start value.
    * Says whose values were reset, and whose start value is another than what they have.
    */
-  become(header: BuildHeader, variables: readonly Followed[]): { reset: string[]; startsAt: string[] } {
+  become(header: BuildHeader, variables: Following): { reset: string[]; startsAt: string[] } {
     const before = this.header
     const told: { reset: string[]; startsAt: string[] } = { reset: [], startsAt: [] }
     this.know(header)
@@ -78,7 +78,7 @@ export class Memory {
 
   private moveWords(
     header: BuildHeader,
-    variables: readonly Followed[],
+    variables: Following,
     own: { from: number; to: number },
     order: Order,
     told: { reset: string[]; startsAt: string[] },
@@ -91,7 +91,7 @@ export class Memory {
       this.words.set(initial, cell.address)
       this.agreed.set(initial, cell.address)
     }
-    for (const { name, from, to, same } of variables) {
+    for (const { name, from, to, same } of variables.list) {
       const [a, b] = [from.cell, to.cell]
       const hasWritten = written.subarray(a.address, a.address + a.words).includes(1)
       const before = words.subarray(a.address, a.address + a.words)

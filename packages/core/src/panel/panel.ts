@@ -7,7 +7,7 @@ import { Surface } from '../raster/index.ts'
 import { settledOf, widgetKind, type Gesture } from '../widgets/index.ts'
 import { ownOffset, spansOverlap, type Cell, type Value } from '../variables/index.ts'
 import { Doer, type Origin } from './doer.ts'
-import { cellNow, followed } from './follow.ts'
+import { Following } from './follow.ts'
 import { Glass } from './glass.ts'
 import { Memory } from './memory.ts'
 import { panelSource, Talk, type Ending } from './talk.ts'
@@ -63,6 +63,7 @@ export class Panel {
   private heldReports = new Map<number, { nextUs: number; event: TimedEvent | null; send: () => void }>()
   private widgets = new Map<number, BuildWidget>()
   private backlight = 100
+  private knownPages: readonly BuildPage[] | null = null
   private on = true
   private timers: Timers
 
@@ -134,6 +135,8 @@ export class Panel {
   }
 
   private know(build: Build): void {
+    if (this.knownPages === build.header.pages) return
+    this.knownPages = build.header.pages
     this.widgets = new Map(build.header.pages.flatMap((page) => page.widgets.map((w) => [w.number, w])))
   }
 
@@ -169,8 +172,7 @@ export class Panel {
    */
   become(build: Build): Carried {
     const old = this.build
-    const variables = followed(old, build)
-    const where = (cell: Cell) => cellNow(variables, cell)
+    const following = new Following(old, build)
     const sameWire = old.header.layout === build.header.layout && old.book.memory === build.book.memory
     this.build = build
     this.know(build)
@@ -179,8 +181,8 @@ export class Panel {
       this.receiver = this.newReceiver()
     }
     this.talk.become(build.header.link, this.protocol)
-    const told = this.memory.become(build.header, variables)
-    this.followStale(where)
+    const told = this.memory.become(build.header, following)
+    if (!following.same) this.followStale(following.where)
     this.followPages(old, build)
     for (const [number, { kind, state }] of this.states) {
       const widget = this.widgets.get(number)
@@ -189,7 +191,7 @@ export class Panel {
     }
     this.startSamplers()
     const held = this.touch.holds
-    if (held) this.touch.become(this.shownWidget(held.number), where)
+    if (held) this.touch.become(this.shownWidget(held.number), following.where)
     return told
   }
 

@@ -86,11 +86,17 @@ export function fillEllipse(surface: Surface, rect: Rect, ink: Rgb565 | Ink): vo
   for (let y = area.y; y < area.y + area.height; y++) {
     // From either end as far as the edge goes; between them all is covered.
     let left = area.x
-    for (let coverage = 0; left < end && (coverage = covered(left, y)) < 255; left++)
+    for (; left < end; left++) {
+      const coverage = covered(left, y)
+      if (coverage === 255) break
       surface.dab(left, y, at(ink, left, y), coverage)
+    }
     let right = end
-    for (let coverage = 0; right > left && (coverage = covered(right - 1, y)) < 255; right--)
+    for (; right > left; right--) {
+      const coverage = covered(right - 1, y)
+      if (coverage === 255) break
       surface.dab(right - 1, y, at(ink, right - 1, y), coverage)
+    }
     fillSpan(surface, y, left, right, ink)
   }
 }
