@@ -1,3 +1,6 @@
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest'
 import { compileLayout, encodeFrame, lampBinary } from '@moth-lamp/core/frames'
 import { mustHold, toHex, type Rect } from '@moth-lamp/core/base'
@@ -7,6 +10,7 @@ import { Workbench } from '@moth-lamp/core/workbench'
 import type { OpenedProject, ProjectSummary } from '@moth-lamp/contract'
 import { freshDatabase } from '../packages/server/src/testing.ts'
 import { demo } from '../packages/core/src/testing/demo.ts'
+import { testAssets, testTypefaces } from '../packages/core/src/testing/fonts.ts'
 import { Chromium, Hand, ServerProcess } from './browser.ts'
 
 let server: ServerProcess
@@ -169,6 +173,37 @@ describe('on the desk', () => {
     await hand.page.keyboard.up('Alt')
     await hand.sees('panel is held')
     expect(await saved()).toEqual(project)
+  })
+})
+
+describe('a typeface from a file', () => {
+  test('is there at once, drawn, saved, and there for the next window; what is no font is said', async () => {
+    const font = join(mkdtempSync(join(tmpdir(), 'moth-lamp-font-')), 'Night letters.woff')
+    writeFileSync(font, testAssets.get(testTypefaces[0]!.asset)!)
+    const wrong = join(mkdtempSync(join(tmpdir(), 'moth-lamp-font-')), 'notes.ttf')
+    writeFileSync(wrong, 'no font at all')
+    await hand.page.goto(`${server.url}/project/${id}/pages`)
+    const target = named(await saved(), 'Target')
+    await hand.press(...centre(target.place))
+    await hand.find('Letters: from a file', 'button')
+    const take = async (file: string) => {
+      const [chooser] = await Promise.all([hand.page.waitForFileChooser(), hand.click('Letters: from a file', 'button')])
+      await chooser.accept([file])
+    }
+    await take(wrong)
+    await hand.sees('is no font that can be used')
+    await take(font)
+    await hand.page.waitForFunction(() =>
+      (
+        document.querySelector('[aria-label="Letters: typeface"]') as HTMLSelectElement
+      )?.selectedOptions[0]?.textContent?.includes('Night letters'),
+    )
+    const project = await saved()
+    const made = Object.values(project.typefaces).find((t) => t.name === 'Night letters')!
+    expect((named(project, 'Target').settings['font'] as { typeface: string }).typeface).toBe(made.id)
+    await expect
+      .poll(async () => (await fetch(`${server.url}/api/assets/${made.asset}`)).status, { timeout: 10_000, interval: 100 })
+      .toBe(200)
   })
 })
 
