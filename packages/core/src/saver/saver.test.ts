@@ -116,7 +116,7 @@ class Window {
       case 'let go':
         for (const id of command.ids) {
           this.kept.edits.delete(id)
-          this.kept.aside.delete(id)
+          if (command.aside) this.kept.aside.delete(id)
         }
         return
       case 'set aside':

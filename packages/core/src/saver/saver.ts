@@ -25,7 +25,8 @@ export type SaverEvent =
 export type SaverCommand =
   /** Into the browser's own storage, at once. */
   | { do: 'keep'; request: Request }
-  | { do: 'let go'; ids: readonly ChangeId[] }
+  /** These wait no more; `aside`: nor are they kept as set aside by any window. */
+  | { do: 'let go'; ids: readonly ChangeId[]; aside: boolean }
   | { do: 'set aside'; aside: SetAside }
   /** One call at a time; its answer or failure comes back with its number. `last`: the window is about to be gone. */
   | { do: 'save'; call: number; request: SaveRequest; last: boolean }
@@ -153,7 +154,7 @@ export class Saver {
   private forget(changeId: ChangeId): void {
     const at = this.aside.findIndex((a) => a.request.changeId === changeId)
     if (at >= 0) this.aside.splice(at, 1)
-    this.out.push({ do: 'let go', ids: [changeId] })
+    this.out.push({ do: 'let go', ids: [changeId], aside: true })
   }
 
   private hearTold(revision: number, form: number): void {
@@ -187,13 +188,13 @@ export class Saver {
       case 'saved':
         this.replica.confirm(ids, answer.revision)
         this.width = Math.min(mostChanges, this.width * 2)
-        this.out.push({ do: 'let go', ids })
+        this.out.push({ do: 'let go', ids, aside: true })
         if (!this.unsaved) this.dueMs = null
         return
       case 'behind':
         return this.takeTheirs(answer.changes)
       case 'known':
-        return this.rebased(this.replica.rebase(new Set(answer.changeIds)))
+        return this.rebased(this.replica.rebase(new Set(answer.changeIds)), new Set(answer.changeIds))
       case 'refused':
         return this.setAside(answer.changeId, answer.problem)
     }
@@ -202,14 +203,24 @@ export class Saver {
   private takeTheirs(changes: readonly SavedChange[]): void {
     const rebased = this.replica.takeTheirs(changes)
     if (!rebased) return this.loadAgain({ code: 'saver.misfit', facts: { revision: this.revision } })
-    this.rebased(rebased)
     const saved = new Set<ChangeId>(changes.map((c) => c.changeId))
+    this.rebased(rebased, saved)
     // One set aside here may have been saved from another window that had it too.
     for (const { request } of [...this.aside]) if (saved.has(request.changeId)) this.forget(request.changeId)
   }
 
-  private rebased({ gone, aside }: Rebased): void {
-    if (gone.length) this.out.push({ do: 'let go', ids: gone })
+  /**
+   * What is saved is let go everywhere. What has nothing left to change here waits no more, but where another window has set it
+   * aside, it stays there, listed.
+   */
+  private letGo(gone: readonly ChangeId[], saved: ReadonlySet<ChangeId>): void {
+    const [done, rest] = [gone.filter((id) => saved.has(id)), gone.filter((id) => !saved.has(id))]
+    if (done.length) this.out.push({ do: 'let go', ids: done, aside: true })
+    if (rest.length) this.out.push({ do: 'let go', ids: rest, aside: false })
+  }
+
+  private rebased({ gone, aside }: Rebased, saved: ReadonlySet<ChangeId> = new Set()): void {
+    this.letGo(gone, saved)
     for (const one of aside) this.putAside(one)
     if (!this.unsaved) this.dueMs = null
   }
@@ -236,7 +247,7 @@ export class Saver {
       if (!ran.ok) this.putAside({ request, problem: ran.problem })
       else if (!ran.change) gone.push(request.changeId)
     }
-    if (gone.length) this.out.push({ do: 'let go', ids: gone })
+    this.letGo(gone, known)
     this.dueMs = this.unsaved ? nowMs : null
   }
 

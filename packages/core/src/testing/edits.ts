@@ -5,6 +5,7 @@ import { edits, undoOf, type Change, type Project, type Request } from '../proje
 import { stepKindNames } from '../scripts/index.ts'
 import { widgetKinds } from '../widgets/index.ts'
 import { does } from './actions.ts'
+import { testTypefaces } from './fonts.ts'
 
 type Args = Record<string, unknown>
 
@@ -76,6 +77,7 @@ export class EditMaker {
       ])
       return { actions: [action], text: `b${this.random.below(99)}` }
     }
+    if (kind === 'trend') return { traces: [{ variable, colour: '#12ab34' }], samples: 2 + this.random.below(200) }
     return kind === 'label'
       ? { text: this.pick(['Dew', 'Wind', 'Ready']), visible: this.random.below(3) ? true : { follows: variable } }
       : kind === 'shape'
@@ -104,7 +106,16 @@ export class EditMaker {
       case 'set layout':
         return { values: this.pick([lampBinary, lengthLedStart]) }
       case 'add page':
-        return { id: this.id('page'), after: this.pick(pages), name: this.pick(['Dome', 'Setup']) }
+        return {
+          id: this.id('page'),
+          after: this.pick(pages),
+          name: this.pick(['Dome', 'Setup']),
+          ...(this.random.below(3) ? {} : { kind: this.pick(['layer', 'keypad']) }),
+        }
+      case 'add typeface':
+        return { id: this.id('typeface'), name: 'Night', asset: testTypefaces[0]!.asset }
+      case 'delete typeface':
+        return { id: this.pick([...project.typefaceOrder, 'typeface:none']) }
       case 'set page':
         return { id: this.pick(pages), values: { note: `p${this.random.below(9)}` } }
       case 'move page':

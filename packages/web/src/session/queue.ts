@@ -68,11 +68,11 @@ export const keptAssets = async (): Promise<{ sha: string; bytes: Uint8Array }[]
 
 export const letAssetGo = async (sha: string): Promise<void> => (await database()).delete('assets', sha)
 
-export async function letGo(ids: readonly ChangeId[]): Promise<void> {
+export async function letGo(ids: readonly ChangeId[], aside: boolean): Promise<void> {
   const transaction = (await database()).transaction(['edits', 'aside'], 'readwrite')
   for (const id of ids) {
     void transaction.objectStore('edits').delete(id)
-    void transaction.objectStore('aside').delete(id)
+    if (aside) void transaction.objectStore('aside').delete(id)
   }
   transaction.commit()
   await transaction.done

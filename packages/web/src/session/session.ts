@@ -219,7 +219,7 @@ export class Session {
       case 'keep':
         return this.storing(keepEdit(this.id, command.request))
       case 'let go':
-        return this.storing(letGo(command.ids))
+        return this.storing(letGo(command.ids, command.aside))
       case 'set aside':
         return this.storing(keepAside(this.id, command.aside))
       case 'wake':
