@@ -156,6 +156,8 @@ export class EditMaker {
           id: this.pick(variables),
           values: this.random.below(2) ? { travels: this.pick(travelKinds) } : { holds: freshHolds(this.pick(holdsTypes)) },
         }
+      case 'release all addresses':
+        return {}
       case 'release address': {
         const keys = Object.keys(project.spent.addresses)
         return { key: keys.length ? this.pick(keys) : 'variable:x@1' }

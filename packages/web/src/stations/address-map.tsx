@@ -57,6 +57,14 @@ export function AddressMap({ project, picked }: { project: Project; picked: stri
             }),
           ])}
         </div>
+        {retired.length > 1 && (
+          <div className="row small" style={{ marginTop: 6 }}>
+            {retired.length} addresses were given to variables that are gone or moved.
+            <button className="button tiny" onClick={() => session.edit('release all addresses', {})}>
+              Release all
+            </button>
+          </div>
+        )}
         {retired.map((r) => (
           <div key={r.key} className="row small" style={{ marginTop: 6 }}>
             {formatAddress(r.address)} was {r.name}; firmware in the field may still write it.

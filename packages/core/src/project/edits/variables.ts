@@ -177,4 +177,21 @@ const releaseAddress: Edit<{ key: string }> = {
   },
 }
 
-export const variableEdits = [addVariable, setVariable, moveVariable, deleteVariable, orderVariable, releaseAddress] as Edit[]
+/** Every address that no variable has any more may be given again. */
+const releaseAll: Edit<Record<string, never>> = {
+  name: 'release all addresses',
+  args: Joi.object({}),
+  apply(draft, _args, before) {
+    for (const { key } of retiredAddresses(before)) delete draft.spent.addresses[key]
+  },
+}
+
+export const variableEdits = [
+  addVariable,
+  setVariable,
+  moveVariable,
+  deleteVariable,
+  orderVariable,
+  releaseAddress,
+  releaseAll,
+] as Edit[]
