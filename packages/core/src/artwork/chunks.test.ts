@@ -35,11 +35,15 @@ describe('a chunk of letters', () => {
     expect(chunks.get(request('xy'))).toBe('wanted')
   })
   test('that nobody has asked for longest is forgotten first, when there are too many', () => {
-    const chunks = new MadeChunks(testAssets)
-    const big = (px: number) => chunks.get(request('abcdefghijklmnopqrstuvwxyz', px))
-    const first = big(200)
-    for (let px = 100; px < 199; px++) big(px)
-    expect(big(200)).toBe(first)
+    const chunks = new MadeChunks(testAssets, 40_000)
+    const at = (px: number) => chunks.get(request('abcdef', px))
+    const [forgotten, asked] = [at(60), at(61)]
+    for (let px = 62; px < 80; px++) {
+      at(px)
+      expect(at(61)).toBe(asked)
+    }
+    expect(at(60)).toEqual(forgotten)
+    expect(at(60)).not.toBe(forgotten)
   })
 })
 

@@ -57,14 +57,19 @@ const sizeOf = (made: Chunk | Problem): number =>
 /** So many bytes of chunks are kept; those that nobody has asked for longest are forgotten first. */
 const mostBytes = 64_000_000
 
-const cache = () => new LRUCache<string, Chunk | Problem>({ maxSize: mostBytes, sizeCalculation: sizeOf })
+const cache = (most: number) => new LRUCache<string, Chunk | Problem>({ maxSize: most, sizeCalculation: sizeOf })
 
 /** Makes every chunk when it is asked for: for whoever can wait. */
 export class MadeChunks implements Chunks {
-  private made = cache()
+  private made: ReturnType<typeof cache>
 
   /** `assets` may grow: what was not there is asked for again. */
-  constructor(private assets: { get(sha: string): Uint8Array | undefined }) {}
+  constructor(
+    private assets: { get(sha: string): Uint8Array | undefined },
+    most = mostBytes,
+  ) {
+    this.made = cache(most)
+  }
 
   get(request: ChunkRequest): Chunk | Problem {
     const key = chunkKey(request)
@@ -82,7 +87,7 @@ export class MadeChunks implements Chunks {
 
 /** Makes none: says what is wanted, and has what was put in by whoever made it. */
 export class WantedChunks implements Chunks {
-  private made = cache()
+  private made = cache(mostBytes)
   private wanted = new Map<string, ChunkRequest>()
   private asked = new Set<string>()
 

@@ -122,6 +122,9 @@ function schemaOf(field: Field<unknown, unknown, never>): Joi.Schema {
   })
 }
 
+/** A description whose values are what they are: nothing is asked to compile them. */
+export const record = <const F extends Fields<FollowContext>>(fields: F): Described<FollowContext, F> => describe(fields)
+
 export function describe<X extends FollowContext, const F extends Fields<X>>(fields: F): Described<X, F> {
   const list = Object.entries(fields).map(([key, field]): NamedField<X> => ({ key, ...(field as Field<unknown, unknown, X>) }))
   const schema = Joi.object(

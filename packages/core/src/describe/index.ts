@@ -15,6 +15,7 @@ export {
   type Values,
   type Described,
   describe,
+  record,
   doesFollow,
   isCompiledFollow,
 } from './describe.ts'

@@ -15,7 +15,6 @@ import {
   operations,
   partKinds,
   partOf,
-  partSettings,
   reasons,
   registerPart,
   type Codec,
@@ -25,7 +24,7 @@ import {
   type Outcome,
   type Part,
 } from './index.ts'
-import { whole } from '../describe/index.ts'
+import { record, whole } from '../describe/index.ts'
 import { bigEndianPlain, bigEndianPlainFrames, layoutsForLaws } from '../testing/layouts.ts'
 
 const hex = (text: string) => mustHold(fromHex(text))
@@ -384,7 +383,7 @@ test('a part of another one needs its one record: it is checked, put, read, take
     partOf({
       part: 'unit',
       label: 'unit',
-      settings: partSettings({ unit: { label: 'Unit', type: whole, default: 17, min: 0, max: 255, group: 'Part' } }),
+      settings: record({ unit: { label: 'Unit', type: whole, default: 17, min: 0, max: 255, group: 'Part' } }),
       size: () => 1,
       made: (part) => `unit ${part.unit}`,
       put:

@@ -10,7 +10,7 @@ export {
   directionsOf,
 } from './messages.ts'
 export { type Framing, type Form, type Layout, type PayloadOrder, framingKinds, payloadOrders, plainParts } from './layout.ts'
-export { type PartKindOf, type PartKindRecord, partOf, partSettings } from './part.ts'
+export { type PartKindOf, type PartKindRecord, partOf } from './part.ts'
 export { type Part, type PartKind, partKinds, partKind, registerPart, freshPart, sizeOfPart } from './parts/table.ts'
 export { plainEventCodes, plainReasonCodes } from './parts/codes.ts'
 export { lampBinary, lengthLedStart } from './lamp-binary.ts'

@@ -1,12 +1,11 @@
-import { describe, oneOf, plain, whole, yesNo, type FollowContext, type Fields, type RawOf } from '../describe/index.ts'
+import { oneOf, plain, record, whole, yesNo, type RawOf } from '../describe/index.ts'
 import Joi from 'joi'
 
-const fields = <const F extends Fields<FollowContext>>(all: F) => describe<FollowContext, F>(all)
 const group = 'Line'
 const talk = 'Talk'
 
 /** The settings of the line and of the talk over it. Both sides are built from this one record. */
-export const linkSettings = fields({
+export const linkSettings = record({
   baud: { label: 'Speed', type: whole, default: 19_200, min: 300, max: 4_000_000, unit: 'Bd', group, essential: true },
   parity: { label: 'Parity', type: oneOf('none', 'even', 'odd'), default: 'none', group },
   stopBits: { label: 'Stop bits', type: plain<1 | 2>('whole', Joi.number().valid(1, 2)), default: 1, group },

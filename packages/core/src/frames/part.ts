@@ -1,6 +1,6 @@
 import Joi from 'joi'
 import type { Order, Problem } from '../base/index.ts'
-import { describe, oneOf, plain, type Described, type Fields, type FollowContext, type RawOf } from '../describe/index.ts'
+import { oneOf, record, plain, type Described, type Fields, type FollowContext, type RawOf } from '../describe/index.ts'
 import type { BadCode } from './bad.ts'
 import type { EventKind, Message, Operation, Reason } from './messages.ts'
 
@@ -62,7 +62,9 @@ export interface PartKindOf<F extends Settings> {
 export type PartKindRecord = PartKindOf<any>
 
 export const partOf = <const F extends Settings>(kind: PartKindOf<F>): PartKindOf<F> => kind
-export const partSettings = <const F extends Settings>(fields: F): Described<FollowContext, F> => describe(fields)
+
+/** What parts of one byte without settings have alike. */
+export const oneByte = { settings: record({}), size: () => 1, made: () => '1 byte' }
 
 const group = 'Part'
 export const orderField = {

@@ -1,4 +1,4 @@
-import { holdsRect, intersect, isEmptyRect, overlaps, type Rect } from '../base/index.ts'
+import { around, holdsRect, intersect, isEmptyRect, overlaps, type Rect } from '../base/index.ts'
 import { sheetsOf, type Build, type BuildPage, type BuildWidget } from '../compile/index.ts'
 import { faceCovers, paintFace } from '../faces/index.ts'
 import { isCompiledFollow, type Values } from '../describe/index.ts'
@@ -22,11 +22,6 @@ export interface GlassView {
 /** The outline of a widget whose report has failed: red, and thicker than any selection. */
 const failedColour = 0xe0a3
 const failedWidth = 3
-
-const union = (a: Rect, b: Rect): Rect => {
-  const [x, y] = [Math.min(a.x, b.x), Math.min(a.y, b.y)]
-  return { x, y, width: Math.max(a.x + a.width, b.x + b.width) - x, height: Math.max(a.y + a.height, b.y + b.height) - y }
-}
 
 /** Paints pages of a build, a layer over them. Keeps what of what it shows is out of date, and repaints that alone. */
 export class Glass {
@@ -145,7 +140,7 @@ export class Glass {
   markMoving(widget: BuildWidget): void {
     const now = this.movingOf(widget)
     const before = this.moved.get(widget)
-    this.mark(widget, before ? union(before, now) : now)
+    this.mark(widget, before ? around(before, now) : now)
   }
 
   private movingOf(widget: BuildWidget): Rect {
@@ -157,7 +152,7 @@ export class Glass {
 
   mark(widget: BuildWidget, area: Rect = widget.place): void {
     const before = this.dirty.get(widget)
-    this.dirty.set(widget, before ? (holdsRect(before, area) ? before : union(before, area)) : area)
+    this.dirty.set(widget, before ? (holdsRect(before, area) ? before : around(before, area)) : area)
   }
 
   markAll(): void {

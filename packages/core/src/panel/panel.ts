@@ -121,7 +121,7 @@ export class Panel {
       mark: (widget) => this.glass.mark(widget),
       run: (widget, moment, holding, what) => void this.doer.run({ widget: widget.number, moment, holding }, what),
       gesture: (widget, gesture) => this.gesture(widget, gesture),
-      ended: (widget) => this.flushReports(widget),
+      ended: () => this.flushReports(),
       beep: () => this.memory.setOwn('beep', touchBeepMs),
     })
     this.openPage()
@@ -441,7 +441,7 @@ export class Panel {
   }
 
   /** The finger is gone: what was still to be said of what it changed is said now. */
-  private flushReports(_widget: BuildWidget): void {
+  private flushReports(): void {
     for (const held of this.heldReports.values()) {
       if (!held.event) continue
       this.timers.cancel(held.event)

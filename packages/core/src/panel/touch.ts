@@ -23,8 +23,8 @@ export interface TouchView {
   run(widget: BuildWidget, moment: EventKind, holding: boolean, what: (world: World) => void): void
   /** What the kind of a widget makes of a gesture. */
   gesture(widget: BuildWidget, gesture: Gesture): readonly Effect[]
-  /** Nothing more comes from this finger: what waited to be said of its widget is said. */
-  ended(widget: BuildWidget): void
+  /** Nothing more comes from this finger: what waited to be said is said. */
+  ended(): void
   beep(): void
 }
 
@@ -201,7 +201,7 @@ export class Touch {
     this.lasting = []
     if (!widget) return
     this.view.mark(widget)
-    this.view.ended(widget)
+    this.view.ended()
   }
 
   private endLasting(moment: EventKind): void {

@@ -1,14 +1,13 @@
 import Joi from 'joi'
 import type { Order } from '../base/index.ts'
-import { describe, number, oneOf, plain, whole, yesNo, type FollowContext, type RawOf, type Fields } from '../describe/index.ts'
+import { number, oneOf, plain, record, whole, yesNo, type RawOf } from '../describe/index.ts'
 import { ownWordCount, ownWords, type MemoryPlan, type OwnWord } from '../variables/index.ts'
 
-const fields = <const F extends Fields<FollowContext>>(all: F) => describe<FollowContext, F>(all)
 const address = plain<number>('address', Joi.number().integer())
 const pixels = { type: whole, min: 16, max: 2048, unit: 'px', group: 'Glass', essential: true }
 
 /** The module a project is for. Every limit comes from here. */
-export const panelSettings = fields({
+export const panelSettings = record({
   width: { label: 'Width', default: 800, hint: 'pixels as it is mounted', ...pixels },
   height: { label: 'Height', default: 480, ...pixels },
   diagonalInches: {

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import fc from 'fast-check'
-import { mustHold, type Rect } from '../base/index.ts'
+import { around, mustHold, type Rect } from '../base/index.ts'
 import { makeSheet, readTypeface } from '../artwork/index.ts'
 import { Surface } from '../raster/index.ts'
 import type { Values } from '../describe/index.ts'
@@ -53,10 +53,6 @@ function outside(rect: Rect, isWrong: (index: number) => boolean): number {
   return -1
 }
 
-const unionOf = (a: Rect, b: Rect): Rect => {
-  const [x, y] = [Math.min(a.x, b.x), Math.min(a.y, b.y)]
-  return { x, y, width: Math.max(a.x + a.width, b.x + b.width) - x, height: Math.max(a.y + a.height, b.y + b.height) - y }
-}
 const gestures = fc.array(
   fc.record({
     kind: fc.constantFrom(...(['down', 'move', 'up', 'slid off', 'held', 'cancelled'] as const)),
@@ -132,7 +128,7 @@ describe.each(widgetKinds().map((kind) => [kind.kind, kind] as const))('every %s
           const seen = live(n, cell.holds)
           return kind.moving ? kind.moving(place, settings, seen, stateOf(kind, settings, seen)) : place
         }
-        const moving = unionOf(movingAt(a), movingAt(b))
+        const moving = around(movingAt(a), movingAt(b))
         const [one, two] = [paint(a, 0), paint(b, 0)]
         expect(outside(moving, (i) => one.pixels[i] !== two.pixels[i])).toBe(-1)
         if (kind.covers?.(place, settings, area)) {

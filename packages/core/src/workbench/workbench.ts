@@ -52,13 +52,12 @@ export class Workbench {
   private lastGood: Project['layout'] | null = null
 
   /** The layout of the project cannot be used, and the last one that could runs instead. */
-  get runsLastGood(): boolean {
-    return checkLayout(this.project.layout).length > 0
-  }
+  runsLastGood = false
 
   /** A layout with two readings cannot run: the last good one stays in the build until it is mended. */
   private usableOf(project: Project): Project {
-    if (!checkLayout(project.layout).length) {
+    this.runsLastGood = checkLayout(project.layout).length > 0
+    if (!this.runsLastGood) {
       this.lastGood = project.layout
       return project
     }
@@ -102,7 +101,10 @@ export class Workbench {
   }
 
   cancelPreview(): void {
-    if (this.previewing) this.rig.become(this.build, this.hostBuild)
+    if (this.previewing) {
+      this.usableOf(this.project)
+      this.rig.become(this.build, this.hostBuild)
+    }
     this.previewing = false
   }
 

@@ -1,11 +1,12 @@
+import { record } from '../../describe/index.ts'
 import { putNumber, takeNumber } from '../../base/index.ts'
-import { bytesWords, orderField, partOf, partSettings, sizeField } from '../part.ts'
+import { bytesWords, orderField, partOf, sizeField } from '../part.ts'
 
 /** Of the first word; of an event the number of the widget, of a message its own. Problem: `frame.address` (address, most). */
 export const address = partOf({
   part: 'address',
   label: 'address',
-  settings: partSettings({ size: sizeField(2), order: orderField }),
+  settings: record({ size: sizeField(2), order: orderField }),
   neededBy: ['write', 'set bits', 'ask', 'value', 'report', 'event', 'message'],
   size: (part) => part.size,
   made: bytesWords,

@@ -1,6 +1,6 @@
 import { checksumNames, checksums } from '../../base/index.ts'
-import { oneOf } from '../../describe/index.ts'
-import { orderField, partOf, partSettings } from '../part.ts'
+import { record, oneOf } from '../../describe/index.ts'
+import { orderField, partOf } from '../part.ts'
 
 /** Where a checksum begins; it always ends right before itself. */
 const covers = oneOf('everything before', 'after the start', 'after the length', 'payload')
@@ -9,7 +9,7 @@ const covers = oneOf('everything before', 'after the start', 'after the length',
 export const checksum = partOf({
   part: 'checksum',
   label: 'check',
-  settings: partSettings({
+  settings: record({
     algorithm: {
       label: 'Algorithm',
       type: {

@@ -1,7 +1,7 @@
 import Joi from 'joi'
-import { plain, type Type } from '../../describe/index.ts'
+import { record, plain, type Type } from '../../describe/index.ts'
 import { eventKinds, reasons, type EventKind, type Reason } from '../messages.ts'
-import { partOf, partSettings } from '../part.ts'
+import { partOf } from '../part.ts'
 
 export const plainEventCodes: Record<EventKind, number> = { pressed: 1, lifted: 2, held: 3, 'slid off': 4 }
 export const plainReasonCodes: Record<Reason, number> = {
@@ -47,7 +47,7 @@ function twice(codes: Record<string, number>) {
 export const what = partOf({
   part: 'what',
   label: 'what',
-  settings: partSettings({
+  settings: record({
     codes: { label: 'Codes', type: codesOf(eventKinds, plainEventCodes), default: plainEventCodes, group: 'Part' },
   }),
   neededBy: ['event'],
@@ -73,7 +73,7 @@ export const what = partOf({
 export const reason = partOf({
   part: 'reason',
   label: 'reason',
-  settings: partSettings({
+  settings: record({
     codes: { label: 'Codes', type: codesOf(reasons, plainReasonCodes), default: plainReasonCodes, group: 'Part' },
   }),
   neededBy: ['refused'],

@@ -1,7 +1,7 @@
 import Joi from 'joi'
 import { toHex } from '../../base/index.ts'
-import { plain } from '../../describe/index.ts'
-import { partOf, partSettings } from '../part.ts'
+import { record, plain } from '../../describe/index.ts'
+import { partOf } from '../part.ts'
 
 const bytes = plain<readonly number[]>('bytes', Joi.array().items(Joi.number().integer().min(0).max(255)).min(1).max(32))
 
@@ -9,7 +9,7 @@ export const constant = partOf({
   part: 'constant',
   label: 'constant',
   many: true,
-  settings: partSettings({ bytes: { label: 'Bytes', type: bytes, default: [0], group: 'Part' } }),
+  settings: record({ bytes: { label: 'Bytes', type: bytes, default: [0], group: 'Part' } }),
   size: (part) => part.bytes.length,
   made: (part) => toHex(part.bytes),
   put:

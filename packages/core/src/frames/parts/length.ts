@@ -1,6 +1,6 @@
 import { putNumber, takeNumber } from '../../base/index.ts'
-import { oneOf, whole } from '../../describe/index.ts'
-import { bytesWords, orderField, partOf, partSettings, sizeField } from '../part.ts'
+import { record, oneOf, whole } from '../../describe/index.ts'
+import { bytesWords, orderField, partOf, sizeField } from '../part.ts'
 
 /** What a length counts; start bytes and flags are part of the whole frame. */
 const counts = oneOf('payload', 'after the length', 'after the length, without the check', 'whole frame')
@@ -8,7 +8,7 @@ const counts = oneOf('payload', 'after the length', 'after the length, without t
 export const length = partOf({
   part: 'length',
   label: 'length',
-  settings: partSettings({
+  settings: record({
     size: sizeField(1),
     order: orderField,
     counts: { label: 'Counts', type: counts, default: 'after the length', group: 'Part' },

@@ -1,5 +1,6 @@
+import { record } from '../../describe/index.ts'
 import { putNumber, takeNumber } from '../../base/index.ts'
-import { bytesWords, orderField, partOf, partSettings, type PartKindOf } from '../part.ts'
+import { bytesWords, orderField, partOf, type PartKindOf } from '../part.ts'
 
 const fields = { order: orderField }
 
@@ -8,7 +9,7 @@ const wordOf = (part: 'mask' | 'bits'): PartKindOf<typeof fields> =>
   partOf({
     part,
     label: part,
-    settings: partSettings(fields),
+    settings: record(fields),
     neededBy: ['set bits'],
     onlyIn: ['set bits'],
     size: () => 2,

@@ -1,12 +1,10 @@
-import { partOf, partSettings } from '../part.ts'
+import { oneByte, partOf } from '../part.ts'
 
 export const operation = partOf({
   part: 'operation',
   label: 'operation',
   tells: 'operation',
-  settings: partSettings({}),
-  size: () => 1,
-  made: () => '1 byte',
+  ...oneByte,
   put:
     (_, { code }) =>
     (body, at) => {
@@ -25,9 +23,7 @@ export const sequenceAndOperation = partOf({
   part: 'sequence and operation',
   label: 'sequence · operation',
   tells: 'operation',
-  settings: partSettings({}),
-  size: () => 1,
-  made: () => '1 byte',
+  ...oneByte,
   put:
     (_, { code }) =>
     (body, at, message) => {

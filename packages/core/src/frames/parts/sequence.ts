@@ -1,12 +1,10 @@
-import { partOf, partSettings } from '../part.ts'
+import { oneByte, partOf } from '../part.ts'
 
 export const sequence = partOf({
   part: 'sequence',
   label: 'sequence',
   tells: 'sequence',
-  settings: partSettings({}),
-  size: () => 1,
-  made: () => '1 byte',
+  ...oneByte,
   put: () => (body, at, message) => {
     body[at] = message.sequence & 255
     return null

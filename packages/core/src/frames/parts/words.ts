@@ -1,11 +1,12 @@
+import { record } from '../../describe/index.ts'
 import { putNumber, takeNumber } from '../../base/index.ts'
-import { bytesWords, orderField, partOf, partSettings, sizeField } from '../part.ts'
+import { bytesWords, orderField, partOf, sizeField } from '../part.ts'
 
 /** Words asked for; with a payload in the frame, the words of that payload. Problem: `frame.whole-words` (bytes). */
 export const words = partOf({
   part: 'words',
   label: 'words',
-  settings: partSettings({ size: sizeField(1), order: orderField }),
+  settings: record({ size: sizeField(1), order: orderField }),
   neededBy: ['ask'],
   onlyIn: ['ask', 'write', 'value', 'report', 'message'],
   size: (part) => part.size,
