@@ -209,13 +209,18 @@ export class Memory {
     return wordsToPayload(this.words.subarray(address, address + words), this.header.memory.order)
   }
 
+  /** Words of memory as the payload of a message, and back. */
   payloadOf(words: Uint16Array): number[] {
     return wordsToPayload(words, this.header.memory.order)
   }
 
+  wordsIn(payload: readonly number[]): Uint16Array {
+    return bytesToWords(payload, this.header.memory.order)
+  }
+
   /** What a host wants to write, wholly or not at all: null when it was written, or why not. */
   hostWrite(address: number, payload: readonly number[]): Reason | null {
-    const words = this.wordsIn(address, payload)
+    const words = this.wordsToWrite(address, payload)
     if (!words) return 'length'
     return this.take(address, words)
   }
@@ -233,7 +238,7 @@ export class Memory {
    * What a payload writes. One that ends inside a text clears the rest of that variable, and may have an odd number of
    * bytes there; anywhere else half a word is refused: null.
    */
-  private wordsIn(address: number, payload: readonly number[]): Uint16Array | null {
+  private wordsToWrite(address: number, payload: readonly number[]): Uint16Array | null {
     const count = Math.ceil(payload.length / 2)
     const last = address + count - 1
     const text = this.texts.find((cell) => last >= cell.address && last < cell.address + cell.words)

@@ -1,16 +1,19 @@
-import { bytesToWords, holdsPoint, mustHold, Timers, type Rect, type TimedEvent, type VirtualClock } from '../base/index.ts'
+import { holdsPoint, mustHold, Timers, type Rect, type TimedEvent, type VirtualClock } from '../base/index.ts'
 import type { Build, BuildPage, BuildWidget } from '../compile/index.ts'
 import type { EventKind, Message, Reason } from '../frames/index.ts'
 import { protocolFor, Receiver, type Heard, type Protocol } from '../protocols/index.ts'
 import { perform, type Effect } from '../rules/index.ts'
 import { Surface } from '../raster/index.ts'
 import { settledOf, widgetKind, type Gesture } from '../widgets/index.ts'
-import { ownOffset, spansOverlap, type Cell, type Value } from '../variables/index.ts'
-import { Doer, type Origin } from './doer.ts'
+import { ownOffset, spansOverlap, travelsToHost, type Cell, type Value } from '../variables/index.ts'
+import { Doer } from './doer.ts'
 import { Following } from './follow.ts'
 import { Glass } from './glass.ts'
 import { Memory } from './memory.ts'
-import { panelSource, Talk, type Ending } from './talk.ts'
+import { Reports } from './reports.ts'
+import { Staleness } from './staleness.ts'
+import { States } from './states.ts'
+import { panelSource, Talk } from './talk.ts'
 import { linesAt, Touch, widgetAt } from './touch.ts'
 
 /** What became of a frame the panel heard. */
@@ -32,10 +35,6 @@ export interface Carried {
 
 /** How long a touch beeps, ms. */
 const touchBeepMs = 30
-/** What a finger goes on changing is reported at most so often. */
-const heldReportUs = 100_000
-/** How long a widget shows that its report was refused or never got through. */
-const failedUs = 2_000_000
 
 /** The simulated panel, from power-on until it is dropped. Everything happens at the clock's time. */
 export class Panel {
@@ -54,13 +53,9 @@ export class Panel {
   private aliveTimer: TimedEvent | null = null
   private expiry: TimedEvent | null = null
   private beepTimer: TimedEvent | null = null
-  private lastWrite = new Map<Cell, number>()
-  private staleNow = new Set<Cell>()
-  private staleTimers = new Map<Cell, TimedEvent>()
-  private states = new Map<number, { kind: string; state: unknown }>()
-  private samplers = new Map<number, { everyMs: number; event: TimedEvent }>()
-  private failed = new Map<number, TimedEvent>()
-  private heldReports = new Map<number, { nextUs: number; event: TimedEvent | null; send: () => void }>()
+  private staleness: Staleness
+  private states: States
+  private reports: Reports
   private widgets = new Map<number, BuildWidget>()
   private backlight = 100
   private knownPages: readonly BuildPage[] | null = null
@@ -82,8 +77,8 @@ export class Panel {
     const view = {
       read: (cell: Cell) => this.read(cell),
       isPressed: (widget: BuildWidget) => this.touch.isPressed(widget) || this.layer?.by === widget.number,
-      hasFailed: (widget: BuildWidget) => this.failed.has(widget.number),
-      stateOf: (widget: BuildWidget) => this.stateOf(widget),
+      hasFailed: (widget: BuildWidget) => this.reports.hasFailed(widget.number),
+      stateOf: (widget: BuildWidget) => this.states.of(widget),
       typed: () => {
         const by = this.layer && this.widgets.get(this.layer.by)
         return by ? (this.glass.shows(by) ?? '') : ''
@@ -92,6 +87,18 @@ export class Panel {
     }
     this.glass = new Glass(build, view, true)
     this.desk = new Glass(build, view, false)
+    this.staleness = new Staleness(this.timers, ({ address, words }) => this.touchWords(address, words))
+    this.states = new States(this.timers, {
+      settled: (widget) => this.glass.settled(widget),
+      live: (widget) => this.glass.liveFor(widget),
+      changed: (widget) => this.showsOther(widget),
+    })
+    this.reports = new Reports(
+      this.timers,
+      this.memory,
+      () => this.talk,
+      (widget) => this.markFailed(widget),
+    )
     this.talk = new Talk(
       this.timers,
       header.link,
@@ -101,13 +108,13 @@ export class Panel {
         return bytes.ok && this.on ? this.port.send(bytes.value, message, attempt) : null
       },
       (what, widget, ending) => {
-        if (what.operation === 'report') this.reportEnded(what.address, what.payload, widget, ending)
-        else if (ending !== 'done') this.fail(widget)
+        if (what.operation === 'report') this.reports.ended(what.address, this.memory.wordsIn(what.payload), widget, ending)
+        else if (ending !== 'done') this.reports.fail(widget)
       },
     )
     this.doer = new Doer({
       memory: () => this.memory,
-      report: (cell, origin, last) => this.report(cell, origin, last),
+      report: (cell, { widget }, last) => this.reports.say(cell, widget, last),
       event: ({ widget }, what) => this.talk.say({ operation: 'event', address: widget, what }, widget),
       page: (number) => this.memory.setOwn('page', number),
       layer: (number, origin) => this.openLayer(number, origin.widget),
@@ -121,7 +128,7 @@ export class Panel {
       mark: (widget) => this.glass.mark(widget),
       run: (widget, moment, holding, what) => void this.doer.run({ widget: widget.number, moment, holding }, what),
       gesture: (widget, gesture) => this.gesture(widget, gesture),
-      ended: () => this.flushReports(),
+      ended: () => this.reports.flush(),
       beep: () => this.memory.setOwn('beep', touchBeepMs),
     })
     this.openPage()
@@ -153,8 +160,8 @@ export class Panel {
       this.timers.after(1_000_000, tick)
     }
     this.timers.after(1_000_000, tick)
-    for (const { cell } of this.build.header.cells) if (cell.stale) this.wroteStale(cell, this.timers.nowUs)
-    this.startSamplers()
+    this.staleness.watch(this.build.header.cells)
+    this.states.become(this.widgets)
   }
 
   /** Power is gone: nothing of this panel happens any more. */
@@ -182,14 +189,9 @@ export class Panel {
     }
     this.talk.become(build.header.link, this.protocol)
     const told = this.memory.become(build.header, following)
-    if (!following.same) this.followStale(following.where)
+    if (!following.same) this.staleness.become(build.header.cells, following.where)
     this.followPages(old, build)
-    for (const [number, { kind, state }] of this.states) {
-      const widget = this.widgets.get(number)
-      if (!widget || widget.kind !== kind) this.states.delete(number)
-      else this.states.set(number, { kind, state: widgetKind(kind)?.keeps?.(state, this.glass.settled(widget)) ?? state })
-    }
-    this.startSamplers()
+    this.states.become(this.widgets)
     const held = this.touch.holds
     if (held) this.touch.become(this.shownWidget(held.number), following.where)
     return told
@@ -225,92 +227,13 @@ export class Panel {
     )
   }
 
-  // --- stale values
-
-  private wroteStale(cell: Cell, atUs: number): void {
-    this.lastWrite.set(cell, atUs)
-    if (this.staleNow.delete(cell)) this.touchWords(cell.address, cell.words)
-    if (!this.staleTimers.has(cell)) this.watchStale(cell)
-  }
-
-  private watchStale(cell: Cell): void {
-    const dueUs = Math.max(this.timers.nowUs, this.lastWrite.get(cell)! + cell.stale!.afterMs * 1000)
-    this.staleTimers.set(
-      cell,
-      this.timers.at(dueUs, () => {
-        this.staleTimers.delete(cell)
-        if (this.lastWrite.get(cell)! + cell.stale!.afterMs * 1000 > this.timers.nowUs) return this.watchStale(cell)
-        this.staleNow.add(cell)
-        this.touchWords(cell.address, cell.words)
-      }),
-    )
-  }
-
-  /** What was written when goes on with its variable; one that has become watched begins now. */
-  private followStale(where: (cell: Cell) => Cell | null): void {
-    const [writes, stale] = [this.lastWrite, this.staleNow]
-    for (const event of this.staleTimers.values()) this.timers.cancel(event)
-    this.staleTimers.clear()
-    this.lastWrite = new Map()
-    this.staleNow = new Set()
-    for (const [cell, atUs] of writes) {
-      const now = where(cell)
-      if (!now?.stale) continue
-      this.lastWrite.set(now, atUs)
-      if (stale.has(cell) && atUs + now.stale.afterMs * 1000 <= this.timers.nowUs) this.staleNow.add(now)
-      else this.watchStale(now)
-    }
-    for (const { cell } of this.build.header.cells)
-      if (cell.stale && !this.lastWrite.has(cell)) this.wroteStale(cell, this.timers.nowUs)
-  }
-
-  private hostWrote(address: number, words: number): void {
-    for (const cell of this.memory.cellsIn(address, words)) if (cell.stale) this.wroteStale(cell, this.timers.nowUs)
-  }
-
   read = (cell: Cell): { value: Value; inRange: boolean; stale: boolean; written: boolean } => ({
     ...this.memory.read(cell),
-    stale: this.staleNow.size > 0 && this.staleNow.has(cell),
+    stale: this.staleness.isStale(cell),
     written: this.memory.isWritten(cell),
   })
 
-  // --- states of widgets
-
-  private stateOf(widget: BuildWidget): unknown {
-    const known = this.states.get(widget.number)
-    if (known) return known.state
-    const state: unknown = widgetKind(widget.kind)?.state?.(this.glass.settled(widget))
-    this.states.set(widget.number, { kind: widget.kind, state })
-    return state
-  }
-
-  /** Widgets that sample do so on whatever page, from power-on; one that has changed how often begins anew. */
-  private startSamplers(): void {
-    for (const [number, { everyMs, event }] of this.samplers) {
-      if (this.everyMs(this.widgets.get(number)) === everyMs) continue
-      this.timers.cancel(event)
-      this.samplers.delete(number)
-    }
-    for (const widget of this.widgets.values()) {
-      const everyMs = this.everyMs(widget)
-      if (everyMs && !this.samplers.has(widget.number)) this.sampleAfter(widget.number, everyMs)
-    }
-  }
-
-  private everyMs(widget: BuildWidget | undefined): number | null {
-    return (widget && widgetKind(widget.kind)?.samplesEveryMs?.(this.glass.settled(widget))) ?? null
-  }
-
-  private sampleAfter(number: number, everyMs: number): void {
-    const event = this.timers.after(everyMs * 1000, () => {
-      const widget = this.widgets.get(number)
-      if (!widget) return
-      widgetKind(widget.kind)?.sample?.(this.glass.settled(widget), this.stateOf(widget), this.glass.liveFor(widget))
-      this.showsOther(widget)
-      this.sampleAfter(number, everyMs)
-    })
-    this.samplers.set(number, { everyMs, event })
-  }
+  // --- widgets
 
   /** What it has in its state is another: where it is shown, its moving part is out of date. */
   private showsOther(widget: BuildWidget): void {
@@ -325,7 +248,7 @@ export class Panel {
       gesture,
       widget.place,
       this.glass.settled(widget),
-      this.stateOf(widget),
+      this.states.of(widget),
       this.glass.liveFor(widget),
     )
     this.showsOther(widget)
@@ -385,7 +308,7 @@ export class Panel {
   private closeLayer(): void {
     const by = this.layer && this.widgets.get(this.layer.by)
     this.layer = null
-    if (by) widgetKind(by.kind)?.closed?.(this.stateOf(by))
+    if (by) widgetKind(by.kind)?.closed?.(this.states.of(by))
   }
 
   /** Number of the layer that is open; 0: none. */
@@ -398,7 +321,7 @@ export class Panel {
     const widget = this.layer && this.widgets.get(this.layer.by)
     const kind = widget && widgetKind(widget.kind)
     if (!widget || !kind?.key) return
-    const effects = kind.key(key, this.glass.settled(widget), this.stateOf(widget), this.glass.liveFor(widget))
+    const effects = kind.key(key, this.glass.settled(widget), this.states.of(widget), this.glass.liveFor(widget))
     this.glass.mark(widget)
     for (const shown of this.layer?.page.widgets ?? []) if (widgetKind(shown.kind)?.showsTyping) this.glass.mark(shown)
     this.doer.run({ widget: widget.number, moment: 'lifted', holding: false }, (world) => effects.forEach((e) => world.do(e)))
@@ -416,69 +339,16 @@ export class Panel {
     if (ms > 0) this.beepTimer = this.timers.after(ms * 1000, () => this.on && this.memory.setOwn('beep', 0))
   }
 
+  private markFailed(widget: number): void {
+    const shown = this.shownWidget(widget)
+    if (shown) this.glass.mark(shown)
+  }
+
   // --- reports
-
-  /**
-   * Tells the host of a cell that the panel has written, where it travels to the host: at once when the finger is done with it,
-   * at most every 100 ms while it goes on.
-   */
-  private report(cell: Cell, { widget }: Origin, last: boolean): void {
-    if (cell.travels !== 'panel to host' && cell.travels !== 'both') return
-    const held = this.heldReports.get(cell.address)
-    const send = () => {
-      this.heldReports.set(cell.address, { nextUs: this.timers.nowUs + heldReportUs, event: null, send })
-      this.talk.say(
-        { operation: 'report', address: cell.address, payload: this.memory.bytesOf(cell.address, cell.words) },
-        widget,
-      )
-    }
-    if (last || !held || held.nextUs <= this.timers.nowUs) {
-      this.timers.cancel(held?.event ?? null)
-      return send()
-    }
-    if (!held.event) held.event = this.timers.at(held.nextUs, send)
-    held.send = send
-  }
-
-  /** The finger is gone: what was still to be said of what it changed is said now. */
-  private flushReports(): void {
-    for (const held of this.heldReports.values()) {
-      if (!held.event) continue
-      this.timers.cancel(held.event)
-      held.send()
-    }
-    this.heldReports.clear()
-  }
-
-  /** A report that the host refused, or that never got through: its variable is again what both sides agreed on. */
-  private reportEnded(address: number, payload: readonly number[], widget: number, ending: Ending): void {
-    const words = bytesToWords(payload, this.build.header.memory.order)
-    if (ending === 'done') return this.memory.agree(address, words)
-    if (widget === 0) return
-    this.fail(widget)
-    if (!this.talk.hasNewer(address)) this.memory.takeBack(address, words.length)
-  }
-
-  private fail(widget: number): void {
-    if (widget === 0) return
-    this.timers.cancel(this.failed.get(widget) ?? null)
-    const mark = () => {
-      const shown = this.shownWidget(widget)
-      if (shown) this.glass.mark(shown)
-    }
-    this.failed.set(
-      widget,
-      this.timers.after(failedUs, () => {
-        this.failed.delete(widget)
-        mark()
-      }),
-    )
-    mark()
-  }
 
   /** Whether the last report of a widget was refused or never got through, less than two seconds ago. */
   hasFailed(widget: number): boolean {
-    return this.failed.has(widget)
+    return this.reports.hasFailed(widget)
   }
 
   /** The frames that a press of a widget, or its lifting, would send now: nothing is done. */
@@ -499,7 +369,7 @@ export class Panel {
 
   private saidOf(widget: number, effect: Effect, words: Uint16Array | null) {
     if (effect.do === 'event') return { operation: 'event' as const, address: widget, what: effect.what }
-    if (!words || !('cell' in effect) || (effect.cell.travels !== 'panel to host' && effect.cell.travels !== 'both')) return null
+    if (!words || !('cell' in effect) || !travelsToHost(effect.cell.travels)) return null
     return { operation: 'report' as const, address: effect.cell.address, payload: this.memory.payloadOf(words) }
   }
 
@@ -576,7 +446,7 @@ export class Panel {
   }
 
   private wrote(message: Message, words: number): void {
-    this.hostWrote(message.address, words)
+    for (const cell of this.memory.cellsIn(message.address, words)) this.staleness.wrote(cell)
     this.talk.done(message)
   }
 

@@ -4,6 +4,9 @@ import type { Holds } from './holds.ts'
 /** Who changes a variable: the host, the panel, both, or the panel without telling anyone. */
 export type Travels = 'host to panel' | 'panel to host' | 'both' | 'stays'
 export const travelKinds: readonly Travels[] = ['host to panel', 'panel to host', 'both', 'stays']
+/** Whether the panel tells the host of what it writes. */
+export const travelsToHost = (travels: Travels): boolean => travels === 'panel to host' || travels === 'both'
+
 export const travelWords: Record<Travels, string> = {
   'host to panel': 'host → panel',
   'panel to host': 'panel → host',

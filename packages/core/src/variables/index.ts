@@ -42,5 +42,5 @@ export {
   formatAddress,
   parseAddress,
 } from './addresses.ts'
-export { type Cell, type Travels, type Staleness, travelKinds, travelWords } from './cell.ts'
+export { type Cell, type Travels, type Staleness, travelKinds, travelWords, travelsToHost } from './cell.ts'
 export { type OwnWord, ownWords, ownWordById, ownWordCount, ownOffset } from './own-words.ts'

@@ -1,0 +1,84 @@
+import type { TimedEvent, Timers } from '../base/index.ts'
+import type { Cell } from '../variables/index.ts'
+import { travelsToHost } from '../variables/index.ts'
+import type { Memory } from './memory.ts'
+import type { Ending, Talk } from './talk.ts'
+
+/** What a finger goes on changing is reported at most so often. */
+const heldReportUs = 100_000
+/** How long a widget shows that its report was refused or never got through. */
+const failedUs = 2_000_000
+
+interface Held {
+  nextUs: number
+  event: TimedEvent | null
+  send: () => void
+}
+
+/** What the host is told of what touches write, and what becomes of it when the host does not have it. */
+export class Reports {
+  private held = new Map<number, Held>()
+  private failed = new Map<number, TimedEvent>()
+
+  /** `marked`: a widget shows that it failed, or no longer. */
+  constructor(
+    private timers: Timers,
+    private memory: Memory,
+    private talk: () => Talk,
+    private marked: (widget: number) => void,
+  ) {}
+
+  /**
+   * Tells the host of a cell that a widget has written, where it travels to the host: at once when the finger is done with it
+   * (`last`), at most every 100 ms while it goes on.
+   */
+  say(cell: Cell, widget: number, last: boolean): void {
+    if (!travelsToHost(cell.travels)) return
+    const before = this.held.get(cell.address)
+    const send = () => {
+      this.held.set(cell.address, { nextUs: this.timers.nowUs + heldReportUs, event: null, send })
+      const payload = this.memory.bytesOf(cell.address, cell.words)
+      this.talk().say({ operation: 'report', address: cell.address, payload }, widget)
+    }
+    if (last || !before || before.nextUs <= this.timers.nowUs) {
+      this.timers.cancel(before?.event ?? null)
+      return send()
+    }
+    before.event ??= this.timers.at(before.nextUs, send)
+    before.send = send
+  }
+
+  /** The finger is gone: what was still to be said of what it changed is said now. */
+  flush(): void {
+    for (const { event, send } of this.held.values()) {
+      if (!event) continue
+      this.timers.cancel(event)
+      send()
+    }
+    this.held.clear()
+  }
+
+  /** How a report ended: where the host does not have it, its variable is again what both sides agreed on. */
+  ended(address: number, words: Uint16Array, widget: number, ending: Ending): void {
+    if (ending === 'done') return this.memory.agree(address, words)
+    if (widget === 0) return
+    this.fail(widget)
+    if (!this.talk().hasNewer(address)) this.memory.takeBack(address, words.length)
+  }
+
+  fail(widget: number): void {
+    if (widget === 0) return
+    this.timers.cancel(this.failed.get(widget) ?? null)
+    this.failed.set(
+      widget,
+      this.timers.after(failedUs, () => {
+        this.failed.delete(widget)
+        this.marked(widget)
+      }),
+    )
+    this.marked(widget)
+  }
+
+  /** Whether the last report of a widget was refused or never got through, less than two seconds ago. */
+  hasFailed = (widget: number): boolean => this.failed.has(widget)
+}

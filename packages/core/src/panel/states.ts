@@ -1,0 +1,67 @@
+import type { TimedEvent, Timers } from '../base/index.ts'
+import type { BuildWidget } from '../compile/index.ts'
+import type { Values } from '../describe/index.ts'
+import { widgetKind, type Live } from '../widgets/index.ts'
+
+/** What the states of widgets ask of the panel. */
+export interface StatesView {
+  settled(widget: BuildWidget): Values
+  live(widget: BuildWidget): Live
+  /** What it keeps is another: it may look different. */
+  changed(widget: BuildWidget): void
+}
+
+/** What the panel keeps for its widgets, by their numbers, from power-on; those that sample do so on whatever page. */
+export class States {
+  private states = new Map<number, { kind: string; state: unknown }>()
+  private samplers = new Map<number, { everyMs: number; event: TimedEvent }>()
+  private widgets: ReadonlyMap<number, BuildWidget> = new Map()
+
+  constructor(
+    private timers: Timers,
+    private view: StatesView,
+  ) {}
+
+  of(widget: BuildWidget): unknown {
+    const known = this.states.get(widget.number)
+    if (known) return known.state
+    const state: unknown = widgetKind(widget.kind)?.state?.(this.view.settled(widget))
+    this.states.set(widget.number, { kind: widget.kind, state })
+    return state
+  }
+
+  /** The widgets of a build: what is kept goes on where its widget is still of its kind. */
+  become(widgets: ReadonlyMap<number, BuildWidget>): void {
+    this.widgets = widgets
+    for (const [number, { kind, state }] of this.states) {
+      const widget = widgets.get(number)
+      if (!widget || widget.kind !== kind) this.states.delete(number)
+      else this.states.set(number, { kind, state: widgetKind(kind)?.keeps?.(state, this.view.settled(widget)) ?? state })
+    }
+    for (const [number, { everyMs, event }] of this.samplers) {
+      if (this.everyMs(widgets.get(number)) === everyMs) continue
+      this.timers.cancel(event)
+      this.samplers.delete(number)
+    }
+    for (const widget of widgets.values()) {
+      const everyMs = this.everyMs(widget)
+      if (everyMs && !this.samplers.has(widget.number)) this.sampleAfter(widget.number, everyMs)
+    }
+  }
+
+  private everyMs(widget: BuildWidget | undefined): number | null {
+    const every = widget && widgetKind(widget.kind)?.samplesEveryMs
+    return (every && every(this.view.settled(widget))) ?? null
+  }
+
+  private sampleAfter(number: number, everyMs: number): void {
+    const event = this.timers.after(everyMs * 1000, () => {
+      const widget = this.widgets.get(number)
+      if (!widget) return
+      widgetKind(widget.kind)?.sample?.(this.view.settled(widget), this.of(widget), this.view.live(widget))
+      this.view.changed(widget)
+      this.sampleAfter(number, everyMs)
+    })
+    this.samplers.set(number, { everyMs, event })
+  }
+}
