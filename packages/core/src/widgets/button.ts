@@ -4,7 +4,7 @@ import { described, settingTypes as t } from '../settings/index.ts'
 import { kindOf } from './kind.ts'
 import { faceType } from './setting-types.ts'
 import { usualLetters } from '../artwork/index.ts'
-import { commonFields, paintWords, textFields } from './text-box.ts'
+import { commonFields, paintWords, textFields, touchFields } from './text-box.ts'
 
 export const button = kindOf({
   kind: 'button',
@@ -24,8 +24,7 @@ export const button = kindOf({
       max: 10_000,
       group: 'When touched',
     },
-    beeps: { label: 'Beeps', type: t.yesNo, default: true, group: 'When touched' },
-    enabled: { label: 'In use', type: t.yesNo, default: true, group: 'Behaviour', follows: true },
+    ...touchFields(true),
     ...textFields(20, 'centre'),
     face: { label: 'Face', type: faceType, default: { ...noFace, fill: '#2a4474', radius: 8 }, group: 'Looks' },
     pressedFace: {

@@ -5,8 +5,8 @@ import { formatValue, isInRange, isNumber, parseValue, type Cell } from '../vari
 import { usualLetters } from '../artwork/index.ts'
 import { kindOf, type Live } from './kind.ts'
 import { numberLetters } from './number.ts'
-import { faceType } from './setting-types.ts'
-import { commonFields, paintWords, textFields } from './text-box.ts'
+import { faceType, valueFace } from './setting-types.ts'
+import { commonFields, paintWords, textFields, touchFields } from './text-box.ts'
 
 /** What has been typed; null while its keypad is not open. `wrong`: it was not accepted as it stands. */
 interface Typing {
@@ -58,15 +58,9 @@ export const entry = kindOf({
       essential: true,
       hint: 'a page of the kind keypad',
     },
-    beeps: { label: 'Beeps', type: t.yesNo, default: true, group: 'When touched' },
-    enabled: { label: 'In use', type: t.yesNo, default: true, group: 'Behaviour', follows: true },
+    ...touchFields(true),
     ...textFields(30, 'right'),
-    face: {
-      label: 'Face',
-      type: faceType,
-      default: { ...noFace, fill: '#16233f', border: '#34507f', borderWidth: 1, radius: 6 },
-      group: 'Looks',
-    },
+    face: valueFace,
     typingFace: {
       label: 'Face while typing',
       type: faceType,

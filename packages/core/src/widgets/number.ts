@@ -1,9 +1,9 @@
 import { inset, type Rect } from '../base/index.ts'
-import { faceCovers, noFace, paintFace, type CompiledFace } from '../faces/index.ts'
+import { faceCovers, paintFace, type CompiledFace } from '../faces/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { formatDecimals, formatValue, freshHolds, isNumber, type Cell, type Holds } from '../variables/index.ts'
 import { kindOf, type Live } from './kind.ts'
-import { faceType } from './setting-types.ts'
+import { valueFace } from './setting-types.ts'
 import { commonFields, paintWords, textFields } from './text-box.ts'
 
 /** Digits before the point that a value may take up; more show as `####`. */
@@ -76,12 +76,7 @@ export const number = kindOf({
     zeros: { label: 'Leading zeros', type: t.yesNo, default: false, group: 'Shows' },
     unit: { label: 'With its unit', type: t.yesNo, default: true, group: 'Shows' },
     ...textFields(30, 'left'),
-    face: {
-      label: 'Face',
-      type: faceType,
-      default: { ...noFace, fill: '#16233f', border: '#34507f', borderWidth: 1, radius: 6 },
-      group: 'Looks',
-    },
+    face: valueFace,
     ...commonFields,
   }),
   fresh: () => ({ settings: { digits: 5 }, variable: freshHolds('u16') }),

@@ -1,6 +1,6 @@
 import Joi from 'joi'
 import { colourText, itemList, type Item } from '../describe/index.ts'
-import { compileFace, faceSchema, type CompiledFace, type Face } from '../faces/index.ts'
+import { compileFace, faceSchema, noFace, type CompiledFace, type Face } from '../faces/index.ts'
 import { colourToRgb565, type Rgb565 } from '../raster/index.ts'
 import type { Type } from '../describe/index.ts'
 
@@ -43,6 +43,14 @@ const stateList = itemList('state', {
 }).max(32)
 
 export const faceType: Type<Face, CompiledFace> = { name: 'face', schema: faceSchema, compile: compileFace }
+
+/** What a value stands on. */
+export const valueFace = {
+  label: 'Face',
+  type: faceType,
+  default: { ...noFace, fill: '#16233f', border: '#34507f', borderWidth: 1, radius: 6 },
+  group: 'Looks',
+}
 
 export const statesType: Type<readonly State[], readonly CompiledState[]> = {
   name: 'states',

@@ -5,7 +5,7 @@ import { described, settingTypes as t } from '../settings/index.ts'
 import { formatValue, isNumber, type Cell, type Value } from '../variables/index.ts'
 import { kindOf, type Live } from './kind.ts'
 import { faceType } from './setting-types.ts'
-import { commonFields, faded } from './text-box.ts'
+import { commonFields, faded, touchFields } from './text-box.ts'
 
 /** The value under the finger; null while no finger is on it. */
 interface Held {
@@ -76,8 +76,7 @@ export const slider = kindOf({
       essential: true,
     },
     knob: { label: 'Knob', type: t.whole, default: 36, min: 8, max: 200, unit: 'px', group: 'Looks' },
-    beeps: { label: 'Beeps', type: t.yesNo, default: false, group: 'When touched' },
-    enabled: { label: 'In use', type: t.yesNo, default: true, group: 'Behaviour', follows: true },
+    ...touchFields(false),
     track: {
       label: 'Track',
       type: faceType,

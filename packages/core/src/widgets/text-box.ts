@@ -57,6 +57,12 @@ export const textFields = (size: number, align: Align, colour = '#e8e4d8') => ({
 /** What carries text is painted with. */
 export type TextLook = SettledOf<ReturnType<typeof textFields>>
 
+/** Settings of everything a finger does something to. */
+export const touchFields = (beeps: boolean) => ({
+  beeps: { label: 'Beeps', type: t.yesNo, default: beeps, group: 'When touched' },
+  enabled: { label: 'In use', type: t.yesNo, default: true, group: 'Behaviour', follows: true as const },
+})
+
 /** Settings every widget has. */
 export const commonFields = {
   visible: { label: 'Visible', type: t.yesNo, default: true, group: 'Behaviour', follows: true as const },

@@ -1,6 +1,7 @@
 import Joi from 'joi'
 import { sameJson, type Problem } from '../../base/index.ts'
 import { isRecord } from '../patches.ts'
+import { unbindAll, usersOf } from '../references.ts'
 import type { Project } from '../types.ts'
 
 /** What an edit has to say besides its change: how many users it unbound, say. */
@@ -118,6 +119,14 @@ export function mustFind<T>(map: Record<string, T>, id: string): T {
 
 export function mustBeNew(map: Record<string, unknown>, id: string): void {
   if (Object.hasOwn(map, id)) refuse('taken', { id })
+}
+
+/** Takes a record out of its map, and every reference to it; says how many users it unbound. */
+export function takeOut<I extends string>(draft: Project, before: Project, records: Record<I, unknown>, id: I): number {
+  mustFind(records, id)
+  const unbound = unbindAll(draft, id, usersOf(before, id))
+  delete records[id]
+  return unbound
 }
 
 /** A list with `ids` right after `after` ('' or unknown: at the end; null: at the beginning), each once. */

@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import { idPattern, type PageId, type Rect, type TypefaceId, type WidgetId } from '../../base/index.ts'
+import { idPattern, type PageId, type Rect, type WidgetId } from '../../base/index.ts'
 import { noFace } from '../../faces/index.ts'
 import type { FontChoice } from '../../settings/index.ts'
 import { widgetKind } from '../../widgets/index.ts'
@@ -160,35 +160,6 @@ const addWidgets: Edit<{
   },
 }
 
-const addTypeface: Edit<{ id: TypefaceId; name: string; asset: string }> = {
-  name: 'add typeface',
-  args: Joi.object({
-    id: idSchema('typeface').required(),
-    name: Joi.string().trim().min(1).max(60).required(),
-    asset: Joi.string()
-      .pattern(/^[0-9a-f]{64}$/)
-      .required(),
-  }),
-  apply(draft, { id, name, asset }) {
-    mustBeNew(draft.typefaces, id)
-    const names = Object.values(draft.typefaces).map((t) => t.name)
-    draft.typefaces[id] = { id, name: freeName(name, names), asset }
-    draft.typefaceOrder = [...draft.typefaceOrder, id]
-  },
-}
-
-const deleteTypeface: Edit<{ id: TypefaceId }> = {
-  name: 'delete typeface',
-  args: Joi.object({ id: idSchema('typeface').required() }),
-  apply(draft, { id }, before) {
-    mustFind(draft.typefaces, id)
-    const unbound = unbindAll(draft, id, usersOf(before, id))
-    delete draft.typefaces[id]
-    draft.typefaceOrder = draft.typefaceOrder.filter((other) => other !== id)
-    return { unbound }
-  },
-}
-
 /** Every text has a font: the first typeface of the project where none was chosen. */
 function withTypeface(draft: Project, settings: Values): Values {
   const font = settings['font'] as FontChoice | undefined
@@ -292,6 +263,4 @@ export const pageEdits = [
   setWidgets,
   nameWidget,
   orderWidgets,
-  addTypeface,
-  deleteTypeface,
 ] as Edit[]

@@ -12,11 +12,22 @@ import {
   type Holds,
   type Span,
 } from '../../variables/index.ts'
-import { unbindAll, usersOf } from '../references.ts'
 import { idSchema } from '../schema.ts'
 import { memoryPlanOf } from '../profile.ts'
 import type { Project, Variable } from '../types.ts'
-import { freeName, keyOf, mustBeNew, mustFind, placed, refuse, setsValues, valuesFor, type Edit, type Values } from './edit.ts'
+import {
+  freeName,
+  keyOf,
+  mustBeNew,
+  mustFind,
+  placed,
+  takeOut,
+  refuse,
+  setsValues,
+  valuesFor,
+  type Edit,
+  type Values,
+} from './edit.ts'
 
 /** Every span an address may not be given in: live variables but `self`, and what is retired. */
 export function takenSpans(project: Project, self?: VariableId): Span[] {
@@ -145,9 +156,7 @@ const deleteVariable: Edit<{ id: VariableId }> = {
   name: 'delete variable',
   args: Joi.object({ id: idSchema('variable').required() }),
   apply(draft, { id }, before) {
-    mustFind(draft.variables, id)
-    const unbound = unbindAll(draft, id, usersOf(before, id))
-    delete draft.variables[id]
+    const unbound = takeOut(draft, before, draft.variables, id)
     draft.variableOrder = draft.variableOrder.filter((other) => other !== id)
     return { unbound }
   },
