@@ -179,7 +179,10 @@ describe('on the desk', () => {
 describe('a typeface from a file', () => {
   test('is there at once, drawn, saved, and there for the next window; what is no font is said', async () => {
     const font = join(mkdtempSync(join(tmpdir(), 'moth-lamp-font-')), 'Night letters.woff')
-    writeFileSync(font, testAssets.get(testTypefaces[0]!.asset)!)
+    // The version of a WOFF file is its maker's own business (W3C WOFF 1.0, 3): a file that the server has not.
+    const bytes = testAssets.get(testTypefaces[0]!.asset)!.slice()
+    bytes.set([0, 7, 0, 9], 20)
+    writeFileSync(font, bytes)
     const wrong = join(mkdtempSync(join(tmpdir(), 'moth-lamp-font-')), 'notes.ttf')
     writeFileSync(wrong, 'no font at all')
     await hand.page.goto(`${server.url}/project/${id}/pages`)
@@ -192,18 +195,23 @@ describe('a typeface from a file', () => {
     }
     await take(wrong)
     await hand.sees('is no font that can be used')
+    chromium.serverAway = true
+    await server.stop()
     await take(font)
     await hand.page.waitForFunction(() =>
       (
         document.querySelector('[aria-label="Letters: typeface"]') as HTMLSelectElement
       )?.selectedOptions[0]?.textContent?.includes('Night letters'),
     )
+    await hand.sees('Not saved: kept in this browser')
+    await server.start()
     const project = await saved()
     const made = Object.values(project.typefaces).find((t) => t.name === 'Night letters')!
     expect((named(project, 'Target').settings['font'] as { typeface: string }).typeface).toBe(made.id)
     await expect
       .poll(async () => (await fetch(`${server.url}/api/assets/${made.asset}`)).status, { timeout: 10_000, interval: 100 })
       .toBe(200)
+    chromium.serverAway = false
   })
 })
 
