@@ -55,7 +55,7 @@ export class StandIn {
   private sequence = 0
   private known = new Map<number, Value>()
   private moving: Moving[]
-  private pendingEffects = new Map<number, TimedEvent[]>()
+  private pendingEffects = new Map<string, TimedEvent[]>()
   private lastHeard: { key: string; answer: Message | null; atUs: number } | null = null
   private lastSyncUs = -Infinity
   private expiry: TimedEvent | null = null
@@ -83,7 +83,8 @@ export class StandIn {
    */
   become(build: HostBuild): void {
     const old = this.build
-    if (old.layout !== build.layout || old.book.memory !== build.book.memory) {
+    const sameWait = old.link.confirmTimeoutMs === build.link.confirmTimeoutMs
+    if (old.layout !== build.layout || old.book.memory !== build.book.memory || !sameWait) {
       this.protocol = mustHold(protocolFor(build.layout, build.book))
       this.dialogue = this.protocol.dialogue(build.link.confirmTimeoutMs * 1000)
       this.receiver = new Receiver(this.protocol, 'to host', this.dialogue)
@@ -112,7 +113,10 @@ export class StandIn {
       if (this.hasStarted) this.after(k, () => this.moving.includes(fresh) && this.tick(fresh))
       return fresh
     })
-    for (const gone of before) this.timers.cancel(this.ticks.get(gone) ?? null)
+    for (const gone of before) {
+      this.timers.cancel(this.ticks.get(gone) ?? null)
+      this.ticks.delete(gone)
+    }
   }
   private ticks = new Map<Moving, TimedEvent>()
   private hasStarted = false
@@ -330,12 +334,18 @@ export class StandIn {
   /** A new effect on a value cancels those still waiting for it from earlier reactions, unless of the same instant. */
   private startEffect({ afterMs, variable: cell, value }: CompiledEffect): void {
     if (!cell) return
-    const waiting = this.pendingEffects.get(cell.address) ?? []
+    const name = this.build.cells.find((c) => c.cell === cell)?.name
+    const key = name ?? String(cell.address)
+    const waiting = this.pendingEffects.get(key) ?? []
     const nowUs = this.timers.nowUs
     for (const event of waiting) if (this.effectMadeUs.get(event) !== nowUs) this.timers.cancel(event)
-    const event = this.after(afterMs * 1000, () => this.write(cell, value))
+    const event = this.after(afterMs * 1000, () => {
+      // Where its variable is by then: another build may have moved it, or have it no more.
+      const now = name === undefined ? cell : this.build.cells.find((c) => c.name === name)?.cell
+      if (now) this.write(now, value)
+    })
     this.effectMadeUs.set(event, nowUs)
-    this.pendingEffects.set(cell.address, [...waiting.filter(this.timers.isPending), event])
+    this.pendingEffects.set(key, [...waiting.filter(this.timers.isPending), event])
   }
   private effectMadeUs = new WeakMap<TimedEvent, number>()
 

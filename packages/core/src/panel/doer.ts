@@ -10,6 +10,12 @@ export interface Origin {
   holding: boolean
 }
 
+/** An effect of a run, and the words it leaves in its cell where it writes one. */
+export interface Done {
+  effect: Effect
+  words: Uint16Array | null
+}
+
 /** What the panel does of an effect besides its memory. */
 export interface DoerView {
   memory(): Memory
@@ -31,15 +37,25 @@ export class Doer {
 
   /** Does a run, and says which cells it wrote. */
   run(origin: Origin, what: (world: World) => void): readonly Cell[] {
-    return this.collect(origin.moment, what).flatMap((effect) => this.commit(origin, effect))
+    return this.dry(origin.moment, what).flatMap((done) => this.commit(origin, done))
   }
 
   /** What a run would do, with the words each write would leave; nothing is changed. */
-  dry(moment: EventKind, what: (world: World) => void): { effect: Effect; words: Uint16Array | null }[] {
-    return this.collect(moment, what).map((effect) => ({
-      effect,
-      words: this.wordsAfter(effect, (cell) => this.memory.wordsOf(cell)),
-    }))
+  dry(moment: EventKind, what: (world: World) => void): Done[] {
+    const { memory } = this
+    const all: Done[] = []
+    const own = new Map<number, number>()
+    const wordsOf = (cell: Cell) => memory.wordsOf(cell).map((word, k) => own.get(cell.address + k) ?? word)
+    what({
+      moment,
+      read: (cell) => (own.size ? memory.decode(cell, wordsOf(cell)) : memory.read(cell).value),
+      do: (effect) => {
+        const words = this.wordsAfter(effect, wordsOf)
+        all.push({ effect, words })
+        if (words && 'cell' in effect) words.forEach((word, k) => own.set(effect.cell.address + k, word))
+      },
+    })
+    return all
   }
 
   private get memory(): Memory {
@@ -53,27 +69,10 @@ export class Doer {
     return wordsOf(effect.cell).map((word) => (word & ~effect.mask) | (effect.bits & effect.mask))
   }
 
-  private collect(moment: EventKind, what: (world: World) => void): Effect[] {
-    const { memory } = this
-    const effects: Effect[] = []
-    const own = new Map<number, number>()
-    const wordsOf = (cell: Cell) => memory.wordsOf(cell).map((word, k) => own.get(cell.address + k) ?? word)
-    what({
-      moment,
-      read: (cell) => (own.size ? memory.decode(cell, wordsOf(cell)) : memory.read(cell).value),
-      do: (effect) => {
-        effects.push(effect)
-        if ('cell' in effect) this.wordsAfter(effect, wordsOf)?.forEach((word, k) => own.set(effect.cell.address + k, word))
-      },
-    })
-    return effects
-  }
-
-  private commit(origin: Origin, effect: Effect): Cell[] {
+  private commit(origin: Origin, { effect, words }: Done): Cell[] {
     switch (effect.do) {
       case 'write':
       case 'bits': {
-        const words = this.wordsAfter(effect, (cell) => this.memory.wordsOf(cell))
         if (!words || !this.memory.panelWrite(effect.cell.address, words)) return []
         this.view.report(effect.cell, origin, !origin.holding && (effect.do === 'bits' || effect.last))
         return [effect.cell]

@@ -188,6 +188,18 @@ describe('limits bind touches as they bind hosts', () => {
     press(bench, of(p, 'Open shutter'))
     expect(valueOf(bench)).toBe(99)
   })
+  test('so are bits: two deeds on one word leave both, and the press is known to send both', () => {
+    const bits = (mask: number) => ({ deed: 'set bits', with: { variable: level, mask } })
+    const p = edited(openWith([{ on: { moment: 'pressed', everyMs: 0 }, lines: [bits(1), bits(4)] }]), 'set variable', {
+      id: level,
+      values: { initial: 0 },
+    })
+    const bench = started(p)
+    const frames = bench.framesOf(widgetNamed(p, 'Open shutter').id, 'pressed')
+    expect(frames.map(({ message }) => (message as unknown as { payload: number[] }).payload[0])).toEqual([1, 5])
+    press(bench, of(p, 'Open shutter'))
+    expect(valueOf(bench)).toBe(5)
+  })
   test('what a press would send is known before it is pressed, and nothing is done by asking', () => {
     const bench = started()
     const open = widgetNamed(project, 'Open shutter')

@@ -134,6 +134,14 @@ describe('what stands in memory', () => {
     made.take(edited(made.project, 'set variable', { id: 'variable:flat_level', values: { address: 0x310 } }))
     expect([known('dome_azimuth'), known('flat_level'), made.rig.clock.asked]).toEqual(before)
   })
+  test('an effect of the stand-in that waits goes to where its variable is by then', () => {
+    const made = bench()
+    press(made, 'Open shutter')
+    expect(made.values()['variable:shutter_state']!.value).toBe(1)
+    made.take(edited(project, 'set variable', { id: 'variable:shutter_state', values: { address: 0x320 } }))
+    made.advance(8_000_000)
+    expect(made.values()['variable:shutter_state']!.value).toBe(2)
+  })
   test('a shorter text clears the rest of its variable, a write inside it too, and half a word is allowed in a text alone', () => {
     const { memory } = bench().rig.panel
     const variable = Object.values(project.variables).find((v) => v.name === 'site_note')!
