@@ -286,3 +286,41 @@ describe('a project file', () => {
     await page.close()
   })
 })
+
+describe('what leaves a project', () => {
+  test('a panel is kept as a profile by name and put into another project; undo takes it out again', async () => {
+    const [a, b] = [await project(), await project()]
+    const page = await chromium.page()
+    const hand = new Hand(page)
+    await page.goto(`${server.url}/project/${a.id}/panel`)
+    await hand.fill('Width', '470')
+    await hand.click('Profiles', 'button')
+    await hand.fill('Name of the profile', 'Bench glass')
+    await hand.sees('470 × 320')
+    await page.goto(`${server.url}/project/${b.id}/panel`)
+    await hand.click('Profiles', 'button')
+    await (await page.waitForSelector('[role=menuitem]::-p-text(Bench glass)', { visible: true }))!.click()
+    const width = async () => (await saved(b.id)).project.panel.width
+    await expect.poll(width, { timeout: 5000 }).toBe(470)
+    await hand.click('Undo', 'button')
+    await expect.poll(width, { timeout: 5000 }).not.toBe(470)
+    await page.close()
+  })
+  test('a file that is saved spends its addresses first', async () => {
+    const { id } = await project()
+    const { name } = (await saved(id)).project
+    const page = await chromium.page()
+    const hand = new Hand(page)
+    await page.goto(`${server.url}/project/${id}/variables`)
+    await hand.click('+ Variable N', 'button')
+    const spent = async () => Object.keys((await saved(id)).project.spent.addresses).length
+    await hand.sees('No address is frozen')
+    await hand.sees('Saved · revision 2')
+    expect(await spent()).toBe(0)
+    await page.goto(server.url)
+    await hand.click(`More for ${name}`, 'button')
+    await (await page.waitForSelector('[role=menuitem]::-p-text(Save as a project file)', { visible: true }))!.click()
+    await expect.poll(spent, { timeout: 5000 }).toBe(1)
+    await page.close()
+  })
+})

@@ -441,6 +441,12 @@ const reaction = (name: string, settings: Record<string, unknown>) =>
   })
 const effects = (...list: [number, number][]) =>
   list.map(([afterMs, value]) => ({ afterMs, variable: v('shutter_state'), value }))
+// The host has a clock of its own, and sets the panel's whenever it has started.
+reaction('clock', {
+  variable: 'variable:own-version',
+  compare: 'any',
+  effects: [{ afterMs: 20, variable: 'variable:own-clock', value: 77_226 }],
+})
 reaction('rain', {
   value: 1,
   whenVariable: v('weather_flags'),
@@ -537,6 +543,9 @@ exchange(
   memory('dome_target', '232.0', 1500),
   memory('shutter_state', 'closed', 1500),
 )
+
+// The file leaves the house.
+edit('spend addresses', {})
 
 function findByName(name: string): string {
   return Object.values(project.widgets).find((w) => w.name === name && w.page === dome)!.id

@@ -1,6 +1,6 @@
 import Joi from 'joi'
 import { idPattern, type Problem } from '@moth-lamp/core/base'
-import type { Project } from '@moth-lamp/core/project'
+import { panelSchema, type PanelProfile, type Project } from '@moth-lamp/core/project'
 import { mostAsked, mostChanges, type SaveRequest } from '@moth-lamp/core/saver'
 
 /** A project on the shelf. */
@@ -37,6 +37,12 @@ export interface ExchangeRecord {
   ranAt: string
 }
 
+/** A panel profile that projects share. */
+export interface KeptProfile {
+  name: string
+  panel: PanelProfile
+}
+
 /** Every answer that is not 2xx. `message` is a sentence for people. */
 export interface ApiProblem {
   code: string
@@ -61,7 +67,12 @@ export const liveBeatMs = 15_000
 
 /** Revisions are counted in a 32-bit column. */
 const revision = Joi.number().integer().min(0).max(2_147_483_647)
-const name = Joi.string().trim().min(1).max(60).required()
+const name = Joi.string()
+  .trim()
+  .min(1)
+  .max(60)
+  .pattern(/^[^\0]*$/, 'text without NUL')
+  .required()
 
 export const createSchema = Joi.object({
   name,
@@ -69,6 +80,9 @@ export const createSchema = Joi.object({
   height: Joi.number().integer().min(16).max(2048).required(),
   diagonalInches: Joi.number().min(0.5).max(40).required(),
 })
+
+export const profileSchema = Joi.object<KeptProfile>({ name, panel: panelSchema.required() })
+export const profileParams = Joi.object({ name })
 
 export const saveSchema = Joi.object<SaveRequest>({
   // A window of the time before forms were told is of form 2.
@@ -133,6 +147,7 @@ export const apiSentences: Record<string, string> = {
     'The project cannot be read as it is stored ({where}: {why}). Nothing has been changed; restore a backup or import its file.',
   'api.no-picture': 'There is no picture of its start page: {why}.',
   'api.disk-full': 'The disk of the database is full. What you have done is kept here and saved when there is room again.',
+  'api.many-profiles': 'There are {most} profiles already. Remove one first.',
   'api.no-asset': 'There is no such asset.',
   'api.bad-asset': 'The file was not taken: {why}.',
   'api.large': 'That is too large: {most} bytes are allowed.',

@@ -2,9 +2,9 @@ import { connect } from 'node:net'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { strToU8, zipSync } from 'fflate'
 import supertest from 'supertest'
-import type { OpenedProject, ProjectSummary } from '@moth-lamp/contract'
+import type { KeptProfile, OpenedProject, ProjectSummary } from '@moth-lamp/contract'
 import { seededRandom } from '@moth-lamp/core/base'
-import { currentForm, unpackProject } from '@moth-lamp/core/project'
+import { currentForm, plainPanel, unpackProject } from '@moth-lamp/core/project'
 import { demoBytes, serverForTest } from './testing.ts'
 import type { Running } from './server.ts'
 import { Store } from './store.ts'
@@ -79,6 +79,34 @@ describe('projects', () => {
     await http.get(`/api/projects/${id}`).expect(200)
     const copy = (await http.post(`/api/projects/${id}/duplicate`).expect(201)).body as { id: string }
     expect(((await http.get(`/api/projects/${copy.id}`)).body as OpenedProject).project.name).toBe('Bench two copy')
+  })
+  test('a project that is handed out has its addresses spent, once', async () => {
+    const { id } = (await http.post('/api/projects').send({ name: 'Out', width: 320, height: 240, diagonalInches: 3 })).body as {
+      id: string
+    }
+    await save(id, 0, change('v', 'add variable', { id: 'variable:v', name: 'v' })).expect(200)
+    await http.post(`/api/projects/${id}/spend`).expect(200, { spent: 1 })
+    await http.post(`/api/projects/${id}/spend`).expect(200, { spent: 0 })
+    const opened = (await http.get(`/api/projects/${id}`)).body as OpenedProject
+    expect([opened.revision, Object.values(opened.project.spent.addresses)]).toEqual([2, [{ address: 16, words: 1, name: 'v' }]])
+    await http.post('/api/projects/project:none/spend').expect(404)
+  })
+  test('a panel profile is kept by name, replaced, shared and removed; what is none is refused', async () => {
+    const panel = { ...plainPanel, width: 480, height: 272 }
+    await http.put('/api/profiles').send({ name: 'Small glass', panel }).expect(204)
+    await http
+      .put('/api/profiles')
+      .send({ name: 'Small glass', panel: { ...panel, touch: 'none' } })
+      .expect(204)
+    const kept = (await http.get('/api/profiles')).body as KeptProfile[]
+    expect(kept).toEqual([{ name: 'Small glass', panel: { ...panel, touch: 'none' } }])
+    await http
+      .put('/api/profiles')
+      .send({ name: 'Bad', panel: { ...panel, memoryTo: panel.memoryFrom - 1 } })
+      .expect(400)
+    await http.put('/api/profiles').send({ name: 'a\0b', panel }).expect(400)
+    await http.delete('/api/profiles/Small%20glass').expect(204)
+    expect((await http.get('/api/profiles')).body).toEqual([])
   })
   test('a batch sent again is saved once; behind a newer revision one is told what came between', async () => {
     const { id } = (await http.post('/api/projects').send({ name: 'Twice', width: 320, height: 240, diagonalInches: 3 }))

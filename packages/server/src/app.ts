@@ -14,14 +14,18 @@ import {
   createSchema,
   idParams,
   knownSchema,
+  profileParams,
+  profileSchema,
   resultSchema,
   saveSchema,
   type ExchangeRecord,
+  type KeptProfile,
   type SaveRequest,
 } from '@moth-lamp/contract'
 import { isAway, ping, type Database } from './database.ts'
 import { isOwnOrigin } from './origin.ts'
 import { importFile } from './import.ts'
+import type { Profiles } from './profiles.ts'
 import type { Pictures } from './pictures.ts'
 import { asAnswer, HttpProblem, problemWords } from './problem.ts'
 import type { Store } from './store.ts'
@@ -33,6 +37,7 @@ export interface AppParts {
   store: Store
   work: Workroom
   pictures: Pictures
+  profiles: Profiles
   log: Logger
   /** Chance for the ids of a new project. */
   random: Random
@@ -107,6 +112,15 @@ function api(parts: AppParts): express.Router {
   router.post('/projects/import', express.raw({ type: () => true, limit: mostFileBytes }), async (req, res) => {
     await importFile(parts, Buffer.isBuffer(req.body) ? req.body : Buffer.alloc(0), req, res)
   })
+  router.get('/profiles', async (_req, res) => void res.json(await parts.profiles.list()))
+  router.put('/profiles', json, async (req, res) => {
+    await parts.profiles.keep(valid<KeptProfile>(profileSchema, req.body))
+    res.status(204).end()
+  })
+  router.delete('/profiles/:name', async (req, res) => {
+    await parts.profiles.remove(valid<{ name: string }>(profileParams, req.params).name)
+    res.status(204).end()
+  })
   router.put('/assets/:sha', express.raw({ type: () => true, limit: mostFontBytes }), async (req, res) => {
     const { sha } = valid<{ sha: string }>(assetParams, req.params)
     const bytes = Buffer.isBuffer(req.body) ? req.body : Buffer.alloc(0)
@@ -138,6 +152,10 @@ function projectRoutes(router: express.Router, { store, work, pictures }: AppPar
   })
   router.post('/projects/:id/known', json, async (req, res) => {
     res.json({ known: await store.known(idOf(req.params), valid<{ ids: string[] }>(knownSchema, req.body).ids) })
+  })
+  // A project that is handed out is frozen first: what has been seen outside is nobody else's again.
+  router.post('/projects/:id/spend', async (req, res) => {
+    res.json({ spent: await store.spendAddresses(idOf(req.params)) })
   })
   router.get('/projects/:id/file', async (req, res) => {
     const { project } = await store.open(idOf(req.params))

@@ -3,6 +3,7 @@ import pg from 'pg'
 import type { Problem } from '@moth-lamp/core/base'
 import * as first from './migrations/001-first.ts'
 import * as forms from './migrations/002-forms.ts'
+import * as profiles from './migrations/003-profiles.ts'
 
 export interface ProjectTable {
   id: string
@@ -50,6 +51,11 @@ export interface PictureTable {
   problem: ColumnType<Problem | null, string | null, string | null>
 }
 
+export interface ProfileTable {
+  name: string
+  panel: ColumnType<unknown, string, string>
+}
+
 export interface ResultTable {
   id: Generated<number>
   project_id: string
@@ -67,6 +73,7 @@ export interface Tables {
   assets: AssetTable
   results: ResultTable
   pictures: PictureTable
+  profiles: ProfileTable
 }
 
 export type Database = Kysely<Tables>
@@ -85,7 +92,7 @@ export function connect(url: string, onLost: (error: Error) => void): Database {
   return new Kysely<Tables>({ dialect: new PostgresDialect({ pool }) })
 }
 
-const migrations: Record<string, Migration> = { '001-first': first, '002-forms': forms }
+const migrations: Record<string, Migration> = { '001-first': first, '002-forms': forms, '003-profiles': profiles }
 
 export async function migrateToLatest(db: Database): Promise<void> {
   const { error } = await new Migrator({ db, provider: { getMigrations: () => Promise.resolve(migrations) } }).migrateToLatest()

@@ -10,6 +10,7 @@ import { connect, migrateToLatest, type Database } from './database.ts'
 import { bundledFonts } from './fonts.ts'
 import { serveLive } from './live.ts'
 import { Pictures } from './pictures.ts'
+import { Profiles } from './profiles.ts'
 import { Store, type StoreHooks } from './store.ts'
 import { Workroom } from './work/workroom.ts'
 
@@ -51,6 +52,7 @@ export async function startServer(options: Options): Promise<Running> {
     store,
     work,
     pictures: new Pictures(db, store, work),
+    profiles: new Profiles(db),
     log,
     random: chance,
     fonts: bundledFonts(),

@@ -1,5 +1,5 @@
 import { newId, sameJson, type ChangeId, type Problem, type Random } from '@moth-lamp/core/base'
-import { currentForm, passGate, type Patch, type Project, type Request } from '@moth-lamp/core/project'
+import { currentForm, passGate, unspentAddresses, type Patch, type Project, type Request } from '@moth-lamp/core/project'
 import type {
   ExchangeRecord,
   LiveNote,
@@ -212,6 +212,22 @@ export class Store {
     })
     if (committed) this.documents.remember(id, committed)
     return answer
+  }
+
+  /**
+   * Spends every address of a project, as a change of its own: it leaves the house now. Returns how many were not spent
+   * before. Tries again where somebody saves meanwhile.
+   */
+  async spendAddresses(id: string): Promise<number> {
+    for (;;) {
+      const { project, revision } = await this.open(id)
+      const unspent = unspentAddresses(project).length
+      if (!unspent) return 0
+      const change = { changeId: newId('change', this.random), edit: 'spend addresses', args: {} }
+      const answer = await this.save(id, { form: currentForm, base: revision, changes: [change] })
+      if (answer.outcome === 'saved') return unspent
+      if (answer.outcome === 'refused') throw new HttpProblem(422, answer.problem.code, answer.problem.facts)
+    }
   }
 
   /** Which of the requests have been saved before: the very same, or another under its id. */

@@ -254,6 +254,7 @@ describe('starting and synchronising', () => {
   test('one that does not synchronise stays silent', () => {
     let p = edited(project, 'set host', { values: { synchronises: false } })
     for (const id of p.host.quantityOrder) p = edited(p, 'delete from host', { part: 'quantities', id })
+    p = edited(p, 'delete from host', { part: 'reactions', id: 'reaction:clock' })
     const bench = new Workbench(p, assets)
     bench.advance(3_000_000)
     expect(

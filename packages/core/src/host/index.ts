@@ -1,2 +1,2 @@
-export { StandIn, type HostPort, type HostVerdict, type OutputState } from './stand-in.ts'
+export { StandIn, type OutputState } from './stand-in.ts'
 export { approach } from './quantity.ts'

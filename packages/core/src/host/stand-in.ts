@@ -9,8 +9,8 @@ import {
   type VirtualClock,
 } from '../base/index.ts'
 import type { HostBuild } from '../compile/index.ts'
-import { bitsPerByte, type Message, type Reason } from '../frames/index.ts'
-import { protocolFor, Receiver, type Dialogue, type Heard, type Protocol } from '../protocols/index.ts'
+import { bitsPerByte, type Message } from '../frames/index.ts'
+import { protocolFor, Receiver, type Dialogue, type End, type Heard, type Protocol, type Wire } from '../protocols/index.ts'
 import type { CompiledCondition, CompiledEffect, CompiledReaction } from '../scripts/index.ts'
 import { decodeValue, encodeValue, type Cell, type Value } from '../variables/index.ts'
 import { compares } from './condition.ts'
@@ -23,13 +23,6 @@ const startUs = 30_000
 const watchMs = 100
 /** Two reasons to synchronise within this time are one. */
 const syncGapUs = 400_000
-
-export type HostVerdict = 'ok' | 'refused' | 'repeated' | 'unexpected'
-
-export interface HostPort {
-  send(bytes: Uint8Array, message: Message | null): number
-  heard(heard: Heard, verdict: HostVerdict | null, reason: Reason | null): void
-}
 
 /** What a quantity does, variables by their names: the same text, the same doings. */
 const specText = ({ cells }: HostBuild, { kind, settings }: HostBuild['quantities'][number]): string =>
@@ -46,7 +39,7 @@ export interface OutputState {
 }
 
 /** A microcontroller that does what its script says, from its start until it is dropped. */
-export class StandIn {
+export class StandIn implements End<HostBuild> {
   silent = false
   private protocol: Protocol
   private dialogue: Dialogue
@@ -65,7 +58,7 @@ export class StandIn {
   constructor(
     public build: HostBuild,
     clock: VirtualClock,
-    private port: HostPort,
+    private wire: Wire,
     seed: number,
   ) {
     this.timers = new Timers(clock, hostSource)
@@ -121,7 +114,7 @@ export class StandIn {
   private ticks = new Map<Moving, TimedEvent>()
   private hasStarted = false
 
-  switchOff(): void {
+  stop(): void {
     this.on = false
     this.timers.stop()
   }
@@ -178,7 +171,7 @@ export class StandIn {
   private send(message: Message): void {
     if (this.silent || !this.protocol.can('to panel', message.operation)) return
     const bytes = this.protocol.encode('to panel', message)
-    if (bytes.ok) this.dialogue.said('to panel', message, this.port.send(bytes.value, message))
+    if (bytes.ok) this.dialogue.said('to panel', message, this.wire.send(bytes.value, message, 0))
   }
 
   private sendWrite(cell: Cell, value: Value): void {
@@ -248,7 +241,7 @@ export class StandIn {
   }
 
   private take(heard: Heard): void {
-    if (heard.kind === 'bad') return this.port.heard(heard, null, null)
+    if (heard.kind === 'bad') return this.wire.heard(heard, null, null)
     const { message } = heard
     switch (message.operation) {
       case 'report':
@@ -257,12 +250,12 @@ export class StandIn {
       case 'value':
         this.remember(message.address, message.payload)
         if (message.address === this.build.version.address) this.versionHeard()
-        return this.port.heard(heard, 'ok', null)
+        return this.wire.heard(heard, 'ok', null)
       case 'done':
       case 'refused':
-        return this.port.heard(heard, 'ok', null)
+        return this.wire.heard(heard, 'ok', null)
       default:
-        return this.port.heard(heard, 'unexpected', null)
+        return this.wire.heard(heard, 'unexpected', null)
     }
   }
 
@@ -286,14 +279,14 @@ export class StandIn {
     if (this.protocol.lastSequence && this.lastHeard?.key === key && nowUs - this.lastHeard.atUs <= this.repeatsWithinUs) {
       this.lastHeard.atUs = nowUs
       if (this.lastHeard.answer) this.answerAfter(this.lastHeard.answer, 5)
-      return this.port.heard(heard, 'repeated', null)
+      return this.wire.heard(heard, 'repeated', null)
     }
     const reaction = this.build.reactions.find((r) => this.fits(r, message))
     const answer = this.answerFor(reaction, message)
     this.lastHeard = { key, answer, atUs: nowUs }
     const refused = answer?.operation === 'refused'
     if (message.operation === 'report' && !refused) this.remember(message.address, message.payload)
-    this.port.heard(heard, refused ? 'refused' : 'ok', answer?.operation === 'refused' ? answer.reason : null)
+    this.wire.heard(heard, refused ? 'refused' : 'ok', answer?.operation === 'refused' ? answer.reason : null)
     if (answer) this.answerAfter(answer, reaction ? reaction.answerAfterMs : 5)
     for (const effect of reaction?.effects ?? []) this.startEffect(effect)
     if (message.address === this.build.version.address && message.operation === 'report') this.versionHeard()

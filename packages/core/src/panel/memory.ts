@@ -10,6 +10,8 @@ import {
   ownOffset,
   ownWordCount,
   ownWords,
+  spansOverlap,
+  unknownTime,
   type Cell,
   type Value,
 } from '../variables/index.ts'
@@ -36,6 +38,7 @@ export class Memory {
     this.words[own + ownOffset.page] = header.startPage
     this.words[own + ownOffset.backlight] = 100
     this.words[own + ownOffset.version] = header.version
+    this.words.set(this.clockWords(unknownTime), own + ownOffset.clock)
     this.agreed.set(this.words)
   }
 
@@ -159,14 +162,16 @@ export class Memory {
     return this.header.memory.order === 'low' ? [low, high] : [high, low]
   }
 
-  clock(): number {
-    return Number(
+  /** The time of day, s since midnight; null until someone has set it. */
+  clock(): number | null {
+    const seconds = Number(
       decodeValue(
         { type: 'time' },
         this.words.subarray(this.ownAddress('clock'), this.ownAddress('clock') + 2),
         this.header.memory.order,
       ),
     )
+    return seconds === unknownTime ? null : seconds
   }
 
   read(cell: Cell): { value: Value; inRange: boolean } {
@@ -274,6 +279,7 @@ export class Memory {
       if (word.holds.type === 'u16' && (words[i]! < word.holds.min || words[i]! > word.holds.max)) return 'value'
     }
     const clockAt = memory.ownFrom + ownOffset.clock
+    if (!spansOverlap({ address, words: words.length }, { address: clockAt, words: 2 })) return null
     // As it would be afterwards, also where only one of its two words is written.
     const clock = [clockAt, clockAt + 1].map((at) => words[at - address] ?? this.words[at]!)
     if (Number(decodeValue({ type: 'time' }, Uint16Array.from(clock), this.header.memory.order)) > 86_399) return 'value'

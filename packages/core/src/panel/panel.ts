@@ -1,7 +1,7 @@
 import { holdsPoint, mustHold, Timers, type Rect, type TimedEvent, type VirtualClock } from '../base/index.ts'
 import type { Build, BuildPage, BuildWidget } from '../compile/index.ts'
 import type { EventKind, Message, Reason } from '../frames/index.ts'
-import { protocolFor, Receiver, type Heard, type Protocol } from '../protocols/index.ts'
+import { protocolFor, Receiver, type End, type Heard, type Protocol, type Wire } from '../protocols/index.ts'
 import { perform, type Effect } from '../rules/index.ts'
 import { Surface } from '../raster/index.ts'
 import { settledOf, widgetKind, type Gesture } from '../widgets/index.ts'
@@ -16,17 +16,6 @@ import { States } from './states.ts'
 import { panelSource, Talk } from './talk.ts'
 import { linesAt, Touch, widgetAt } from './touch.ts'
 
-/** What became of a frame the panel heard. */
-export type Verdict = 'ok' | 'refused' | 'out of range' | 'unexpected'
-
-/** What a panel is connected to. */
-export interface PanelPort {
-  /** Bytes for the host; returns when the last will be in (µs). */
-  send(bytes: Uint8Array, message: Message, attempt: number): number
-  /** For who watches the line: what was heard, and what came of it. */
-  heard(heard: Heard, verdict: Verdict | null, reason: Reason | null): void
-}
-
 /** What an edit did to values: the names of variables that were reset, and of those that started at something else. */
 export interface Carried {
   reset: string[]
@@ -37,7 +26,7 @@ export interface Carried {
 const touchBeepMs = 30
 
 /** The simulated panel, from power-on until it is dropped. Everything happens at the clock's time. */
-export class Panel {
+export class Panel implements End<Build, Carried> {
   readonly memory: Memory
   readonly glass: Glass
   /** What the desk draws: any page as it is now, without the panel knowing. */
@@ -66,7 +55,7 @@ export class Panel {
   constructor(
     public build: Build,
     clock: VirtualClock,
-    private port: PanelPort,
+    private wire: Wire,
   ) {
     const { header } = build
     this.timers = new Timers(clock, panelSource)
@@ -105,7 +94,7 @@ export class Panel {
       this.protocol,
       (message, attempt) => {
         const bytes = this.protocol.encode('to host', message)
-        return bytes.ok && this.on ? this.port.send(bytes.value, message, attempt) : null
+        return bytes.ok && this.on ? this.wire.send(bytes.value, message, attempt) : null
       },
       (what, widget, ending) => {
         if (what.operation === 'report') this.reports.ended(what.address, this.memory.wordsIn(what.payload), widget, ending)
@@ -156,7 +145,8 @@ export class Panel {
   private startClocks(): void {
     const tick = () => {
       if (!this.on) return
-      this.memory.setOwn('clock', (this.memory.clock() + 1) % 86_400)
+      const clock = this.memory.clock()
+      if (clock !== null) this.memory.setOwn('clock', (clock + 1) % 86_400)
       this.timers.after(1_000_000, tick)
     }
     this.timers.after(1_000_000, tick)
@@ -164,8 +154,7 @@ export class Panel {
     this.states.become(this.widgets)
   }
 
-  /** Power is gone: nothing of this panel happens any more. */
-  switchOff(): void {
+  stop(): void {
     this.on = false
     this.talk.stop()
     this.timers.stop()
@@ -400,13 +389,13 @@ export class Panel {
   }
 
   private take(heard: Heard): void {
-    if (heard.kind === 'bad') return this.port.heard(heard, null, null)
+    if (heard.kind === 'bad') return this.wire.heard(heard, null, null)
     this.hostIsAlive()
     const { message } = heard
     if (message.operation === 'done' || message.operation === 'refused')
-      return this.port.heard(heard, this.talk.heardAnswer(message) ? 'ok' : 'unexpected', null)
+      return this.wire.heard(heard, this.talk.heardAnswer(message) ? 'ok' : 'unexpected', null)
     const reason = this.obey(message)
-    this.port.heard(heard, reason ? 'refused' : this.isOutOfRange(message) ? 'out of range' : 'ok', reason)
+    this.wire.heard(heard, reason ? 'refused' : this.isOutOfRange(message) ? 'out of range' : 'ok', reason)
     if (reason) this.talk.refuse(message, reason)
   }
 

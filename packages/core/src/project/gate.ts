@@ -2,7 +2,7 @@ import { enablePatches, produceWithPatches, setAutoFreeze, type Patch as ImmerPa
 import { bad, good, type ChangeId, type Result } from '../base/index.ts'
 import { EditRefused, edits, type EditNote } from './edits/index.ts'
 import { unkeepable } from './keepable.ts'
-import { applyPatches, patchesBetween, pathOf, pointer, recordDepth, type Patch } from './patches.ts'
+import { applyPatches, patchesBetween, pathOf, pointer, recordDepth, staysSpent, type Patch } from './patches.ts'
 import type { Project } from './types.ts'
 import { validateTouched } from './validate.ts'
 
@@ -77,8 +77,7 @@ function settle(before: Project, drafted: Project, raw: readonly ImmerPatch[]): 
     patches.push(...between.patches)
     inverse.unshift(...between.inverse)
   }
-  // What is spent stays spent: no undo gives a number or an address back.
-  const undoable = inverse.filter((patch) => !patch.path.startsWith('/spent/'))
+  const undoable = inverse.filter(staysSpent)
   const project = patches.length ? applyPatches(before, patches) : before
   if (!project) throw new Error('patches lead nowhere')
   return good({ project, change: { patches, inverse: undoable } })

@@ -15,7 +15,7 @@ export { type Patch, applyPatches, patchesBetween, stillStands } from './patches
 export { type Request, type Change, type Done, passGate, narrowed, undoOf, gateSentences } from './gate.ts'
 export { mostChangeSize } from './keepable.ts'
 export { numberKeypad, keypadSize } from './keypad.ts'
-export { edits, retiredAddresses, takenSpans, freeName } from './edits/index.ts'
+export { edits, retiredAddresses, unspentAddresses, takenSpans, freeName } from './edits/index.ts'
 export { validateProject } from './validate.ts'
 export { migrate, migrateRequest, formOf } from './migrate.ts'
 export {
@@ -32,4 +32,13 @@ export {
   readDocument,
 } from './file.ts'
 export { type BundledTypeface, freshProject } from './fresh.ts'
-export { type PanelProfile, panelSettings, plainPanel, memoryPlanOf, pixelsPerMm, hasOwnWord, ownWordsOf } from './profile.ts'
+export {
+  type PanelProfile,
+  panelSettings,
+  panelSchema,
+  plainPanel,
+  memoryPlanOf,
+  pixelsPerMm,
+  hasOwnWord,
+  ownWordsOf,
+} from './profile.ts'

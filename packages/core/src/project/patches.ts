@@ -120,3 +120,7 @@ export function isInRecord(path: string): boolean {
   const hostKind = first === 'host' && Object.hasOwn(hostMaps, second) ? hostMaps[second] : undefined
   return hostKind ? idPattern(hostKind).test(third) : true
 }
+
+/** What is spent stays spent: no undo gives a number or an address back, but one may retire again what was released. */
+export const staysSpent = ({ op, path }: Patch): boolean =>
+  !path.startsWith('/spent/') || (op === 'add' && path.startsWith('/spent/addresses/'))

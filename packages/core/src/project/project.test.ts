@@ -187,6 +187,10 @@ test('all retired addresses may be released at once, and may then be given again
   let project = fresh()
   for (const id of ['variable:a', 'variable:b', 'variable:c']) project = must(project, 'add variable', { id })
   for (const id of ['variable:a', 'variable:b']) project = must(project, 'delete variable', { id })
+  expect(retiredAddresses(project)).toEqual([])
+  for (const id of ['variable:a', 'variable:b']) project = must(project, 'add variable', { id })
+  project = must(project, 'spend addresses', {})
+  for (const id of ['variable:a', 'variable:b']) project = must(project, 'delete variable', { id })
   expect(retiredAddresses(project).length).toBe(2)
   const live = project.variables['variable:c' as never]['address']
   project = must(project, 'release all addresses', {})

@@ -2,6 +2,7 @@ import { describe, expect, test } from 'vitest'
 import { hashOfWords, seededRandom } from '../base/index.ts'
 import { Compiler, compileHost } from '../compile/index.ts'
 import { demo, edited } from '../testing/demo.ts'
+import { ownOffset } from '../variables/index.ts'
 import { Rig } from './index.ts'
 import { MadeChunks } from '../artwork/index.ts'
 
@@ -102,8 +103,16 @@ describe('power', () => {
   })
   test('the clock of the panel goes, and can be set by the host', () => {
     const rig = make()
+    const [clock, page] = [rig.panel.build.header.memory.ownFrom + ownOffset.clock, rig.panel.build.header.memory.ownFrom]
+    rig.host.silent = true
     rig.advance(3_500_000)
-    expect(rig.panel.memory.clock()).toBe(3)
+    expect(rig.panel.memory.clock()).toBe(null)
+    // While it is unknown the words around it may be written; half of a time is none.
+    expect(rig.panel.memory.hostWrite(page, [1, 0])).toBe(null)
+    expect(rig.panel.memory.hostWrite(clock, [7, 0])).toBe('value')
+    expect(rig.panel.memory.hostWrite(clock, [7, 0, 0, 0])).toBe(null)
+    rig.advance(2_000_000)
+    expect(rig.panel.memory.clock()).toBe(9)
     rig.panel.memory.setOwn('clock', 86_398)
     rig.advance(3_000_000)
     expect(rig.panel.memory.clock()).toBe(1)

@@ -4,7 +4,7 @@ import { bitsPerByte, type Direction, type Message } from '../frames/index.ts'
 import { StandIn } from '../host/index.ts'
 import { Line, type Passed } from '../line/index.ts'
 import { Panel, type Carried } from '../panel/index.ts'
-import type { Heard } from '../protocols/index.ts'
+import type { End, Heard, Wire } from '../protocols/index.ts'
 import type { Value } from '../variables/index.ts'
 import { Conversation, type Entry } from './conversation.ts'
 
@@ -45,22 +45,24 @@ export class Rig {
 
   /** In a method of its own: what a panel is connected by must keep no other panel alive. */
   private madePanel(): Panel {
-    return new Panel(this.build, this.clock, {
-      send: (bytes, message, attempt) => this.line.send('to host', bytes, { message, attempt }),
-      heard: (heard, verdict, reason) => this.note('to panel', heard, verdict, reason),
-    })
+    return new Panel(this.build, this.clock, this.wire('to host'))
   }
 
   private startHost(): void {
-    this.host = new StandIn(
-      this.hostBuild,
-      this.clock,
-      {
-        send: (bytes, message) => this.line.send('to panel', bytes, { message, attempt: 0 }),
-        heard: (heard, verdict, reason) => this.note('to host', heard, verdict, reason),
-      },
-      this.seed,
-    )
+    this.host = new StandIn(this.hostBuild, this.clock, this.wire('to panel'), this.seed)
+  }
+
+  /** The line as the end that speaks in one direction has it; it hears the other. */
+  private wire(speaks: Direction): Wire {
+    const hears = speaks === 'to host' ? 'to panel' : 'to host'
+    return {
+      send: (bytes, message, attempt) => this.line.send(speaks, bytes, { message, attempt }),
+      heard: (heard, verdict, reason) => this.note(hears, heard, verdict, reason),
+    }
+  }
+
+  private hearing(direction: Direction): End<unknown, unknown> {
+    return direction === 'to panel' ? this.panel : this.host
   }
 
   private deliver(passed: Passed<Sent>): void {
@@ -79,8 +81,7 @@ export class Rig {
       return
     }
     this.passing = passed
-    if (passed.direction === 'to panel') this.panel.receive(passed.arrived, passed.fromUs)
-    else this.host.receive(passed.arrived, passed.fromUs)
+    this.hearing(passed.direction).receive(passed.arrived, passed.fromUs)
     this.passing = null
   }
 
@@ -120,8 +121,8 @@ export class Rig {
 
   /** Nothing happens any more: both ends are off, and nothing is on its way. */
   stop(): void {
-    this.panel.switchOff()
-    this.host.switchOff()
+    this.panel.stop()
+    this.host.stop()
     this.line.stop()
   }
 
@@ -129,12 +130,12 @@ export class Rig {
     const at = { fromUs: this.nowUs, toUs: this.nowUs }
     this.conversation.add({ ...blank, ...at, kind: 'power', direction: 'to host', note: which, book: this.build.book })
     if (which !== 'host') {
-      this.panel.switchOff()
+      this.panel.stop()
       this.line.cutOff('to host')
       this.startPanel()
     }
     if (which !== 'panel') {
-      this.host.switchOff()
+      this.host.stop()
       this.line.cutOff('to panel')
       this.startHost()
     }

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { freshProject, passGate, plainPanel, retiredAddresses, type Project } from '../project/index.ts'
+import { freshProject, passGate, plainPanel, retiredAddresses, unspentAddresses, type Project } from '../project/index.ts'
 import { edited } from '../testing/demo.ts'
 import { testTypefaces } from '../testing/fonts.ts'
 import { Replica } from './index.ts'
@@ -7,14 +7,31 @@ import { Replica } from './index.ts'
 const fresh = () => freshProject('Test', plainPanel, testTypefaces)
 const must = (project: Project, edit: string, args: unknown): Project => edited(project, edit, args)
 
-describe('numbers and addresses are never handed out again', () => {
-  test('not after delete, not after undo; only release frees an address', () => {
+describe('addresses that have left the house are never handed out again', () => {
+  const adding = (replica: Replica) => (id: string) =>
+    replica.edit({ changeId: `change:${id}`, edit: 'add variable', args: { id: `variable:${id}`, name: id } })
+  test('those that nobody has seen are: an undo or a slip retires nothing', () => {
     const replica = new Replica(fresh(), 0)
-    const add = (id: string) =>
-      replica.edit({ changeId: `change:${id}`, edit: 'add variable', args: { id: `variable:${id}`, name: id } })
+    const add = adding(replica)
+    add('a')
+    add('b')
+    replica.undo('change:u')
+    replica.edit({ changeId: 'change:m', edit: 'set variable', args: { id: 'variable:a', values: { address: 0x40 } } })
+    replica.edit({ changeId: 'change:n', edit: 'set variable', args: { id: 'variable:a', values: { address: 0x10 } } })
+    add('c')
+    expect(replica.project.variables['variable:c']!.address).toBe(17)
+    expect(retiredAddresses(replica.project)).toEqual([])
+  })
+  test('not after delete, not after undo; only release frees one, and its undo retires it again', () => {
+    const replica = new Replica(fresh(), 0)
+    const add = adding(replica)
     add('a')
     add('b')
     expect([16, 17]).toEqual(Object.values(replica.project.variables).map((v) => v.address))
+    expect(unspentAddresses(replica.project).map((v) => v.name)).toEqual(['a', 'b'])
+    replica.edit({ changeId: 'change:s', edit: 'spend addresses', args: {} })
+    expect(unspentAddresses(replica.project)).toEqual([])
+    // Spending cannot be taken back, so the undo is that of the variable.
     replica.undo('change:u')
     expect(Object.keys(replica.project.variables)).toEqual(['variable:a'])
     add('c')
@@ -25,6 +42,9 @@ describe('numbers and addresses are never handed out again', () => {
       [17, 'b'],
     ])
     replica.edit({ changeId: 'change:r', edit: 'release address', args: { key: 'variable:b@17' } })
+    expect(replica.undo('change:v')?.ok).toBe(true)
+    expect(retiredAddresses(replica.project).length).toBe(2)
+    replica.edit({ changeId: 'change:q', edit: 'release address', args: { key: 'variable:b@17' } })
     add('e')
     expect(replica.project.variables['variable:e']!.address).toBe(17)
   })
@@ -45,8 +65,17 @@ describe('numbers and addresses are never handed out again', () => {
     })
     expect(project.variables['variable:a']!.address).toBe(16)
     project = must(project, 'give new address', { id: 'variable:a' })
-    // The words it grew over stay spent too: a host may already write them.
     expect(project.variables['variable:a']!.address).toBe(26)
+  })
+  test('the words it grew over stay spent once they were, since a host may write them', () => {
+    let project = must(fresh(), 'add variable', { id: 'variable:a', name: 'a' })
+    const text = { type: 'text', bytes: 20, encoding: 'latin-1' }
+    project = must(project, 'set variable', { id: 'variable:a', values: { holds: text } })
+    expect(unspentAddresses(project).length).toBe(1)
+    project = must(project, 'spend addresses', {})
+    project = must(project, 'give new address', { id: 'variable:a' })
+    expect(project.variables['variable:a']!.address).toBe(26)
+    expect(retiredAddresses(project).map((r) => [r.address, r.words])).toEqual([[16, 10]])
   })
 })
 
@@ -83,8 +112,8 @@ test('one’s own unsaved changes run again on top of theirs, or are set aside b
   })
   const { aside } = replica.takeTheirs(done.map((change, i) => ({ ...change, revision: 6 + i })))!
   expect(aside.map((s) => [s.request.edit, s.problem.code])).toEqual([['set variable', 'edit.gone']])
-  expect(replica.project.variables['variable:b']).toMatchObject({ name: 'b_2', address: 18 })
-  expect(replica.project.variables['variable:c']).toMatchObject({ name: 'b', address: 17 })
+  expect(replica.project.variables['variable:b']).toMatchObject({ name: 'b_2', address: 17 })
+  expect(replica.project.variables['variable:c']).toMatchObject({ name: 'b', address: 16 })
 })
 
 describe('changes of others', () => {

@@ -33,7 +33,7 @@ export class Replica {
     const narrow = narrowed(this.project, request)
     if (!narrow) return { ok: true, change: null, note: {} }
     const result = this.run(narrow)
-    if (result.ok && result.change) {
+    if (result.ok && result.change?.inverse.length) {
       this.undoStack.push(request.changeId)
       this.redoStack = []
     }
@@ -74,7 +74,7 @@ export class Replica {
     const request = change && undoOf(change, changeId)
     if (!request) return null
     const result = this.run(request)
-    if (result.ok) to.push(changeId)
+    if (result.ok && result.change?.inverse.length) to.push(changeId)
     return result
   }
 

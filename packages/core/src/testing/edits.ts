@@ -156,6 +156,7 @@ export class EditMaker {
           id: this.pick(variables),
           values: this.random.below(2) ? { travels: this.pick(travelKinds) } : { holds: freshHolds(this.pick(holdsTypes)) },
         }
+      case 'spend addresses':
       case 'release all addresses':
         return {}
       case 'release address': {

@@ -24,6 +24,7 @@ export {
   formatDecimals,
   formatValue,
   formatTime,
+  unknownTime,
   parseValue,
   textToBytes,
   bytesToText,

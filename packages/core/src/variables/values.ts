@@ -156,7 +156,12 @@ export function formatValue(holds: Holds, value: Value, withUnit = true): string
   return `#${value.toString(16).toUpperCase().padStart(4, '0')}`
 }
 
+/** A time of day that nobody has said yet: all bits set, in either order. It is what a panel's clock holds from power-on. */
+export const unknownTime = 0xffff_ffff
+
+/** `21:47:06` of seconds since midnight; `--:--:--` while unknown, `##:##:##` past the end of the day. */
 export function formatTime(seconds: number): string {
+  if (seconds === unknownTime) return '--:--:--'
   const two = (n: number) => String(Math.floor(n)).padStart(2, '0')
   return seconds > 86_399 ? '##:##:##' : `${two(seconds / 3600)}:${two((seconds / 60) % 60)}:${two(seconds % 60)}`
 }

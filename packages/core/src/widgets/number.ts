@@ -36,7 +36,7 @@ function textOf(s: Looks, live: Live): { text: string; stale: boolean } {
   const { value, inRange, stale } = live.read(cell)
   const [digits, zeros, unit] = [s.digits, s.zeros, s.unit]
   if (stale && cell.stale?.shows === 'dashes') return { text: '---', stale }
-  if (!inRange) return { text: hashes(cell.holds, digits, unit), stale }
+  if (!inRange && cell.holds.type !== 'time') return { text: hashes(cell.holds, digits, unit), stale }
   return { text: write(cell.holds, Number(value), digits, zeros, unit), stale }
 }
 

@@ -6,7 +6,16 @@ import { Surface } from '../raster/index.ts'
 import type { Values } from '../describe/index.ts'
 import type { CompileContext } from '../settings/index.ts'
 import { testAssets, testTypefaces } from '../testing/fonts.ts'
-import { freshHolds, holdsTypes, isInRange, isNumber, type Cell, type Holds, type Value } from '../variables/index.ts'
+import {
+  freshHolds,
+  holdsTypes,
+  isInRange,
+  isNumber,
+  unknownTime,
+  type Cell,
+  type Holds,
+  type Value,
+} from '../variables/index.ts'
 import { widgetKinds, type Live, type WidgetKind } from './index.ts'
 
 const sheet = makeSheet(mustHold(readTypeface(testAssets.get(testTypefaces[0]!.asset)!)), 20)
@@ -204,6 +213,8 @@ describe('what a person reads', () => {
     expect(shows('number', {}, tenths, 4, { afterMs: 10, shows: 'dashes' }, true)).toBe('---')
     expect(shows('number', {}, tenths, 4, { afterMs: 10, shows: 'dim' }, true)).toBe('4.0°C')
     expect(shows('number', {}, { type: 'time' }, 3661)).toBe('01:01:01')
+    expect(shows('number', {}, { type: 'time' }, unknownTime)).toBe('--:--:--')
+    expect(shows('number', {}, { type: 'time' }, 86_400)).toBe('##:##:##')
   })
   test('a text, empty or stale', () => {
     const text: Holds = { type: 'text', bytes: 8, encoding: 'latin-1' }

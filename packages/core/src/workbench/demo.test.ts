@@ -157,6 +157,7 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
   retired: {
     edits: [
       ['add variable', { id: 'variable:old', name: 'old', values: { address: 0x70 } }],
+      ['spend addresses', {}],
       ['delete variable', { id: 'variable:old' }],
       ['set variable', { id: 'variable:humidity', values: { address: 0x70 } }],
     ],

@@ -3,6 +3,7 @@ import type {
   ApiProblem,
   ExchangeRecord,
   ImportNote,
+  KeptProfile,
   OpenedProject,
   ProjectSummary,
   SaveAnswer,
@@ -50,10 +51,10 @@ async function call(path: string, init: RequestInit = {}): Promise<Response> {
 const mostAtLast = 60_000
 
 const get = async <T>(path: string): Promise<T> => (await call(path)).json() as Promise<T>
-function send(path: string, body: unknown, last = false): Promise<Response> {
+function send(path: string, body: unknown, { method = 'POST', last = false } = {}): Promise<Response> {
   const text = JSON.stringify(body)
   const keepalive = last && text.length * 3 < mostAtLast
-  return call(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: text, keepalive })
+  return call(path, { method, headers: { 'content-type': 'application/json' }, body: text, keepalive })
 }
 
 /** The values of an answer that comes as one JSON text a line, as soon as each is there. */
@@ -96,7 +97,7 @@ export const api = {
   open: (id: string) => get<OpenedProject>(`/projects/${id}`),
   /** `last`: the page is about to be gone, and the request should outlive it. */
   save: async (id: string, request: SaveRequest, last: boolean) =>
-    (await send(`/projects/${id}/changes`, request, last)).json() as Promise<SaveAnswer>,
+    (await send(`/projects/${id}/changes`, request, { last })).json() as Promise<SaveAnswer>,
   changes: (id: string, since: number) =>
     get<{ revision: number; changes: SavedChange[] }>(`/projects/${id}/changes?since=${since}`),
   known: async (id: string, ids: readonly ChangeId[]) =>
@@ -108,6 +109,11 @@ export const api = {
       body: bytes as BodyInit,
     })),
   asset: async (sha: string) => new Uint8Array(await (await call(`/assets/${sha}`)).arrayBuffer()),
+  spendAddresses: async (id: string) =>
+    (await call(`/projects/${id}/spend`, { method: 'POST' })).json() as Promise<{ spent: number }>,
+  profiles: () => get<KeptProfile[]>('/profiles'),
+  keepProfile: (profile: KeptProfile) => send('/profiles', profile, { method: 'PUT' }),
+  removeProfile: (name: string) => call(`/profiles/${encodeURIComponent(name)}`, { method: 'DELETE' }),
   duplicate: async (id: string) =>
     (await call(`/projects/${id}/duplicate`, { method: 'POST' })).json() as Promise<{ id: string }>,
   remove: async (id: string) => (await call(`/projects/${id}`, { method: 'DELETE' })).json() as Promise<unknown>,

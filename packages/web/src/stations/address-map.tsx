@@ -1,4 +1,4 @@
-import { retiredAddresses, type Project, type Variable } from '@moth-lamp/core/project'
+import { retiredAddresses, unspentAddresses, type Project, type Variable } from '@moth-lamp/core/project'
 import { findOverlaps, formatAddress, wordsOf, type Travels } from '@moth-lamp/core/variables'
 import { useSession } from '../shell/context.tsx'
 
@@ -13,6 +13,7 @@ const wayClass: Record<Travels, string> = {
 export function AddressMap({ project, picked }: { project: Project; picked: string | null }) {
   const session = useSession()
   const retired = retiredAddresses(project)
+  const unspent = unspentAddresses(project)
   const list = Object.values(project.variables)
   const spans = list.map((v) => ({ address: v.address, words: wordsOf(v.holds) }))
   const clashing = new Set(findOverlaps(spans).flatMap((o) => [list[o.first]!.id, list[o.second]!.id]))
@@ -57,6 +58,15 @@ export function AddressMap({ project, picked }: { project: Project; picked: stri
             }),
           ])}
         </div>
+        {unspent.length > 0 && (
+          <div className="row small" style={{ marginTop: 6 }}>
+            {unspent.length === list.length ? 'No address is' : `${list.length - unspent.length} of ${list.length} addresses are`}{' '}
+            frozen: the others are free again when their variable goes. Saving a project file freezes all.
+            <button className="button tiny" onClick={() => session.edit('spend addresses', {})}>
+              Freeze all
+            </button>
+          </div>
+        )}
         {retired.length > 1 && (
           <div className="row small" style={{ marginTop: 6 }}>
             {retired.length} addresses were given to variables that are gone or moved.

@@ -5,6 +5,7 @@ import { formatAddress, wordsOf } from '@moth-lamp/core/variables'
 import { SettingRow } from '../inspector/setting-fields.tsx'
 import { TextField } from '../parts/fields.tsx'
 import { FindingBar } from '../parts/finding-bar.tsx'
+import { PanelProfiles } from './panel-profiles.tsx'
 import { useProject, useSession } from '../shell/context.tsx'
 
 function ProjectNameField() {
@@ -66,6 +67,7 @@ export function PanelStation() {
           <span className="end muted">
             {panel.width} × {panel.height} px · {panel.diagonalInches}″ · {pixelsPerMm(panel).toFixed(2)} px/mm
           </span>
+          <PanelProfiles />
         </header>
         <div className="body" style={{ maxHeight: 330, overflow: 'auto' }}>
           <div className="setting">

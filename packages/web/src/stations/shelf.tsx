@@ -161,6 +161,15 @@ function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void
         : `${exchanges} exchanges, ${passed} pass`
   const duplicate = useMutation({ mutationFn: () => api.duplicate(id), onSuccess: onChange })
   const remove = useMutation({ mutationFn: () => api.remove(id), onSuccess: onChange })
+  // What leaves the house is frozen first: nobody else gets an address that someone outside may write to.
+  const handOut = useMutation({
+    mutationFn: () => api.spendAddresses(id),
+    onSuccess: () => {
+      window.location.assign(`/api/projects/${id}/file`)
+      onChange()
+    },
+  })
+  const wrong = duplicate.error ?? remove.error ?? handOut.error
   return (
     <article className="tile">
       <Link to={`/project/${id}/bench`} className="picture" aria-label={`Open ${name} on the Bench`}>
@@ -184,9 +193,7 @@ function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void
             </button>
           </Menu.Target>
           <Menu.Dropdown>
-            <Menu.Item component="a" href={`/api/projects/${id}/file`} download>
-              Save as a project file
-            </Menu.Item>
+            <Menu.Item onClick={() => handOut.mutate()}>Save as a project file</Menu.Item>
             <Menu.Item onClick={() => duplicate.mutate()}>Duplicate</Menu.Item>
             <Menu.Item color="red" onClick={() => remove.mutate()}>
               Delete to history
@@ -194,9 +201,9 @@ function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void
           </Menu.Dropdown>
         </Menu>
       </div>
-      {(duplicate.error ?? remove.error) && (
+      {wrong && (
         <p className="bad" role="alert">
-          {said(duplicate.error ?? remove.error)}
+          {said(wrong)}
         </p>
       )}
     </article>

@@ -11,4 +11,4 @@ export const edits: ReadonlyMap<string, Edit> = new Map(
 )
 
 export { EditRefused, freeName, type EditNote } from './edit.ts'
-export { retiredAddresses, takenSpans } from './variables.ts'
+export { retiredAddresses, takenSpans, unspentAddresses } from './variables.ts'

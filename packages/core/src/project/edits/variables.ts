@@ -42,8 +42,12 @@ export function takenSpans(project: Project, self?: VariableId): Span[] {
 
 const key = (variable: { id: string; address: number }): string => `${variable.id}@${variable.address}`
 
-function remember(draft: Project, variable: Variable): void {
-  draft.spent.addresses[key(variable)] = { address: variable.address, words: wordsOf(variable.holds), name: variable.name }
+/** Variables whose address nobody outside has been given yet: it may be given to another once they are gone or moved. */
+export function unspentAddresses(project: Project): Variable[] {
+  return Object.values(project.variables).filter((v) => {
+    const spent = project.spent.addresses[key(v)]
+    return !spent || spent.words < wordsOf(v.holds)
+  })
 }
 
 function freeAddress(draft: Project, holds: Holds, self?: VariableId): number {
@@ -102,7 +106,6 @@ export function putVariable(draft: Project, { id, name, after, values = {} }: Ne
   }
   draft.variables[id] = variable
   draft.variableOrder = placed(draft.variableOrder, [id], after ?? '')
-  remember(draft, variable)
 }
 
 /** With `bind`, a setting of a widget refers to the new variable at once. */
@@ -130,7 +133,6 @@ const setVariable = setsValues<{ id: VariableId; values: Values }>({
     const keys = Object.keys(values).map(keyOf)
     const holdsOther = keys.includes('holds') && !sameJson(variable.holds, before.variables[id]!.holds)
     if (holdsOther && !keys.includes('initial') && !fitsInitial(variable)) variable.initial = freshValue(variable.holds)
-    if (keys.includes('address') || keys.includes('holds')) remember(draft, variable)
   },
 })
 
@@ -141,14 +143,13 @@ const fitsInitial = ({ holds, initial }: Variable): boolean => {
   return encoded.ok && isInRange(holds, initial)
 }
 
-/** A new address for a variable, nobody's before; the old one is retired. */
+/** A new address for a variable, nobody's before; the old one is retired if it was spent. */
 const moveVariable: Edit<{ id: VariableId }> = {
   name: 'give new address',
   args: Joi.object({ id: idSchema('variable').required() }),
   apply(draft, { id }) {
     const variable = mustFind(draft.variables, id)
     variable.address = freeAddress(draft, variable.holds)
-    remember(draft, variable)
   },
 }
 
@@ -168,6 +169,18 @@ const orderVariable: Edit<{ id: VariableId; after: string | null }> = {
   apply(draft, { id, after }) {
     mustFind(draft.variables, id)
     draft.variableOrder = placed(draft.variableOrder, [id], after)
+  },
+}
+
+/** Every address there is has left the house: from now on nothing hands it out again but a release by hand. */
+const spendAddresses: Edit<Record<string, never>> = {
+  name: 'spend addresses',
+  args: Joi.object({}),
+  apply(draft, _args, before) {
+    for (const variable of unspentAddresses(before)) {
+      const { address, holds, name } = variable
+      draft.spent.addresses[key(variable)] = { address, words: wordsOf(holds), name }
+    }
   },
 }
 
@@ -201,6 +214,7 @@ export const variableEdits = [
   moveVariable,
   deleteVariable,
   orderVariable,
+  spendAddresses,
   releaseAddress,
   releaseAll,
 ] as Edit[]

@@ -1,6 +1,6 @@
 import Joi from 'joi'
 import { idPattern } from '../../base/index.ts'
-import { applyPatches, isInRecord, pathOf, pointer, recordDepth, stillStands, type Patch } from '../patches.ts'
+import { applyPatches, isInRecord, pathOf, pointer, recordDepth, staysSpent, stillStands, type Patch } from '../patches.ts'
 import { linkSettings } from '../../frames/index.ts'
 import { panelSettings } from '../profile.ts'
 import { layoutKeys } from '../schema.ts'
@@ -56,7 +56,7 @@ const undo: Edit<{ of: string; patches: Patch[]; left: Patch[] }> = {
     left: Joi.array().items(patch).max(20_000).required(),
   }),
   apply(draft, { patches, left }, before) {
-    if (patches.some((p) => pathOf(p.path)[0] === 'spent')) refuse('spent')
+    if (!patches.every(staysSpent)) refuse('spent')
     const outside = [...patches, ...left].find((p) => !isInRecord(p.path))
     if (outside) refuse('path', { path: outside.path })
     if (!stillStands(before, left)) refuse('changed-since')

@@ -1,0 +1,29 @@
+import type { Message, Reason } from '../frames/index.ts'
+import type { Heard } from './receiver.ts'
+
+/** What became of a frame that an end heard. */
+export type Verdict = 'ok' | 'refused' | 'out of range' | 'repeated' | 'unexpected'
+
+/** The line as one end has it. */
+export interface Wire {
+  /**
+   * Bytes for the other end, with what their sender means by them and which try this is (0 where tries are not counted).
+   * Returns when the last will be in (µs).
+   */
+  send(bytes: Uint8Array, message: Message | null, attempt: number): number
+  /** For who watches the line: what was heard, and what came of it; no verdict on what is no frame. */
+  heard(heard: Heard, verdict: Verdict | null, reason: Reason | null): void
+}
+
+/**
+ * One end of the line, from power-on until it stops: the panel, the stand-in, whatever else may speak there. `Told` is what
+ * another build has done to it.
+ */
+export interface End<Build, Told = void> {
+  /** A burst from the other end, wholly in by now; its first bit came at `fromUs`. */
+  receive(bytes: Uint8Array, fromUs: number): void
+  /** Takes another build while it runs, and goes on. */
+  become(build: Build): Told
+  /** Power is gone: nothing of this end happens any more, and no timer of it is left. */
+  stop(): void
+}
