@@ -152,21 +152,22 @@ export class Hand {
     await this.page.keyboard.press('Enter')
   }
 
-  /** Chooses in a list with the arrow keys. */
+  /** Opens a list by its name and takes what is called so. */
   async choose(name: string, label: string): Promise<void> {
-    const list = await this.find(name)
-    await list.focus()
-    const [from, to] = await list.evaluate((e, wanted) => {
-      const { options, selectedIndex } = e as HTMLSelectElement
-      return [selectedIndex, Array.from(options).findIndex((o) => o.textContent === wanted)]
-    }, label)
-    if (to === undefined || from === undefined || to < 0) throw new Error(`${name} does not offer ${label}`)
-    // Arrow keys on a closed list choose at once; typing the beginning of a name jumps over what lies between.
-    await list.type(label)
-    const now = () => this.page.evaluate((e) => (e as HTMLSelectElement).selectedOptions[0]?.textContent ?? '', list)
-    for (let tries = 0; (await now()) !== label && tries < 60; tries++)
-      await this.page.keyboard.press(to > from ? 'ArrowDown' : 'ArrowUp')
-    if ((await now()) !== label) throw new Error(`${name} says ${await now()}, not ${label}`)
+    const list = await this.find(name, 'combobox')
+    await list.evaluate((e) => e.scrollIntoView({ block: 'nearest' }))
+    await list.click()
+    const option = await this.page
+      .waitForSelector(`::-p-aria([name="${label}"][role="option"])`, { timeout: 5000, visible: true })
+      .catch(() => null)
+    if (!option) throw new Error(`${name} does not offer ${label}`)
+    await option.click()
+    await this.page.waitForFunction(
+      (e, wanted) => e.textContent?.trim() === wanted && e.getAttribute('aria-expanded') === 'false',
+      { timeout: 5000, polling: 50 },
+      list,
+      label,
+    )
   }
 
   /** Clicks on the glass at its own pixels. */

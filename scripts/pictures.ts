@@ -57,7 +57,7 @@ await picture('exchanges', `/project/${id}/exchanges`, async () => {
   await value.type('232.6')
   await page.keyboard.press('Enter')
   await page.click('[aria-label^="Step 4"]')
-  await (await page.waitForSelector('button.main::-p-text(Run)'))!.click()
+  await (await page.waitForSelector('button::-p-text(Run)'))!.click()
 })
 await page.click('[aria-label="Undo"]')
 await pause(1200)

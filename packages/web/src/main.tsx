@@ -2,28 +2,20 @@ import '@fontsource/atkinson-hyperlegible-next/latin-400.css'
 import '@fontsource/atkinson-hyperlegible-next/latin-700.css'
 import '@fontsource/atkinson-hyperlegible-mono/latin-400.css'
 import '@mantine/core/styles.css'
+import '@mantine/notifications/styles.css'
+import '@mantine/spotlight/styles.css'
 import './style.css'
-import { MantineProvider, createTheme } from '@mantine/core'
+import { MantineProvider } from '@mantine/core'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { createBrowserRouter, Navigate, useParams } from 'react-router'
 import { RouterProvider } from 'react-router/dom'
+import { theme } from './controls/theme.ts'
 import { Broken } from './shell/broken.tsx'
 import { OpenProject } from './shell/open-project.tsx'
 import { Shelf } from './stations/shelf.tsx'
 
-const theme = createTheme({
-  fontFamily: 'var(--words)',
-  fontFamilyMonospace: 'var(--mono)',
-  primaryColor: 'dark',
-  defaultRadius: 7,
-  // A menu that fades away gives the focus back late, into whatever someone has begun to type.
-  components: {
-    Menu: { defaultProps: { transitionProps: { duration: 0 } } },
-    Popover: { defaultProps: { transitionProps: { duration: 0 } } },
-  },
-})
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 2, refetchOnWindowFocus: true } } })
 
 /** Another project is another session: everything below is made anew. */

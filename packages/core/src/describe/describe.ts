@@ -57,6 +57,18 @@ export interface Field<R, C, X> {
   /** May follow a variable instead of being fixed. */
   follows?: true
   hint?: string
+  /** Whose value it is: the key of the variable beside it. */
+  of?: ValueOf
+}
+
+/**
+ * A value of a variable that stands under another key of the same record: the value itself, a step of it, a value to compare
+ * with (under `compare` stands how: a bit is told by its number), or the value in words.
+ */
+export interface ValueOf {
+  variable: string
+  as: 'value' | 'step' | 'bits' | 'words'
+  compare?: string
 }
 
 /** A field with the key it is stored under. */

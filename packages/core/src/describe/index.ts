@@ -9,6 +9,7 @@ export {
   type RawOf,
   type SettledOf,
   type CompiledOf,
+  type ValueOf,
   type Follows,
   type CompiledFollow,
   type FollowContext,

@@ -16,18 +16,20 @@ const everyMs = {
 }
 /** The two settings that all kinds of quantity have. */
 const shared = { variable: { label: 'Variable', type: t.written, default: '', group, essential: true }, everyMs }
+const of = { variable: 'variable', as: 'value' } as const
 const number = (label: string, value: number) => ({ label, type: t.number, default: value, group, essential: true })
+const valued = (label: string, value: number) => ({ ...number(label, value), of })
 const perSecond = { ...number('Units a second', 1), min: 0 }
 
 /** How a value of the host moves by itself, by kind. */
 export const quantityKinds = {
-  constant: { label: 'stays at', settings: described({ ...shared, value: number('Value', 0) }) },
+  constant: { label: 'stays at', settings: described({ ...shared, value: valued('Value', 0) }) },
   ramp: {
     label: 'goes from … to …',
     settings: described({
       ...shared,
-      from: number('From', 0),
-      to: number('To', 100),
+      from: valued('From', 0),
+      to: valued('To', 100),
       perSecond,
       atEnd: { label: 'At the end', type: oneOf('stop', 'begin again', 'back'), default: 'begin again', group },
     }),
@@ -36,7 +38,7 @@ export const quantityKinds = {
     label: 'approaches',
     settings: described({
       ...shared,
-      start: number('Begins at', 0),
+      start: valued('Begins at', 0),
       target: { label: 'Target', type: t.variable, default: '', group, essential: true },
       perSecond,
       circle: { ...number('Circle of', 0), min: 0, hint: '360 for an angle: the short way round. 0: no circle' },
@@ -54,9 +56,9 @@ export const quantityKinds = {
     label: 'wanders',
     settings: described({
       ...shared,
-      low: number('Between', 0),
-      high: number('and', 10),
-      start: number('Begins at', 5),
+      low: valued('Between', 0),
+      high: valued('and', 10),
+      start: valued('Begins at', 5),
       step: { ...number('By at most', 1), min: 0 },
     }),
   },
@@ -77,14 +79,21 @@ export type Compare = (typeof compare)[number]
 const condition = (label: string, group: string, essential: boolean) => ({
   whenVariable: { label, type: t.variable, default: '', group, essential },
   whenCompare: { label: 'how', type: oneOf(...compare), default: 'is', group, essential },
-  whenValue: { label: 'what', type: t.number, default: 0, group, essential },
+  whenValue: {
+    label: 'what',
+    type: t.number,
+    default: 0,
+    group,
+    essential,
+    of: { variable: 'whenVariable', as: 'value', compare: 'whenCompare' } as const,
+  },
 })
 
 /** After so long, a value of the host becomes this. A later effect on the same variable cancels those still waiting. */
 const effect = described({
   afterMs: { label: 'After', type: t.whole, default: 0, group: 'Effect', unit: 'ms', min: 0, max: 3_600_000 },
   variable: { label: 'variable', type: t.written, default: '', group: 'Effect' },
-  value: { label: 'becomes', type: t.number, default: 0, group: 'Effect' },
+  value: { label: 'becomes', type: t.number, default: 0, group: 'Effect', of },
 })
 export type Effect = { id?: string } & RawOf<typeof effect.fields>
 export type CompiledEffect = CompiledOf<typeof effect.fields>
@@ -97,7 +106,14 @@ export const reactionSettings = described({
   widget: { label: 'of widget', type: t.widget, default: '', group: 'When' },
   what: { label: 'when it was', type: oneOf('any', ...eventKinds), default: 'any', group: 'When' },
   compare: { label: 'and the value', type: oneOf('any', ...compare), default: 'any', group: 'When', essential: true },
-  value: { label: 'compared with', type: t.number, default: 0, group: 'When', essential: true },
+  value: {
+    label: 'compared with',
+    type: t.number,
+    default: 0,
+    group: 'When',
+    essential: true,
+    of: { variable: 'variable', as: 'value', compare: 'compare' },
+  },
   ...condition('and only when', 'When', false),
   answer: { label: 'Answers', type: oneOf('done', 'refused', 'nothing'), default: 'done', group: 'Then', essential: true },
   reason: { label: 'Reason', type: oneOf(...reasons), default: 'busy', group: 'Then' },

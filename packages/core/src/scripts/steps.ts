@@ -12,6 +12,7 @@ const value = {
   group,
   essential: true,
   hint: 'as it is shown: 231.0, open, rain wind',
+  of: { variable: 'variable', as: 'words' as const },
 }
 const withinMs = {
   label: 'Within',

@@ -1,3 +1,4 @@
+import { Button } from '@mantine/core'
 import { useEffect, useRef, type ReactNode } from 'react'
 import type { PaintedRect } from '../worker/messages.ts'
 import { useStore } from '../session/store.ts'
@@ -65,9 +66,9 @@ function Stopped() {
           ? 'It has not answered for some seconds. If it does not soon, it is started anew; the project is safe.'
           : `It broke three times in a row (${worker.why.split('\n')[0]}). The project is safe: undo the last change, or start it again.`}
       </span>
-      <button className="button main" onClick={() => session.worker.startAgain()}>
+      <Button variant="filled" onClick={() => session.worker.startAgain()}>
         Start it again
-      </button>
+      </Button>
     </div>
   )
 }

@@ -1,7 +1,9 @@
-import { Popover } from '@mantine/core'
+import { Button, Popover } from '@mantine/core'
 import type { Face } from '@moth-lamp/core/faces'
 import type { ReactNode } from 'react'
-import { Choice, ColourField, NumberField } from '../parts/fields.tsx'
+import { Choice } from '../controls/choice.tsx'
+import { ColourField } from '../controls/colour-field.tsx'
+import { NumberField } from '../controls/fields.tsx'
 
 const faceCss = (f: Face) => ({
   background: f.fill
@@ -19,14 +21,10 @@ export function FaceField({ label, value, onChange }: { label: string; value: Fa
   return (
     <Popover position="left" width={270} withArrow trapFocus>
       <Popover.Target>
-        <button
-          className="button"
-          style={{ width: '100%', justifyContent: 'flex-start' }}
-          aria-label={`${label}: ${value.fill || 'no fill'}`}
-        >
+        <Button style={{ width: '100%', justifyContent: 'flex-start' }} aria-label={`${label}: ${value.fill || 'no fill'}`}>
           <span className="face-demo" style={faceCss(value)} />
           <span className="cut small mono">{value.fill || 'no fill'}</span>
-        </button>
+        </Button>
       </Popover.Target>
       <Popover.Dropdown>
         <div className="stack" style={{ gap: 5 }}>

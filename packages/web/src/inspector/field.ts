@@ -1,4 +1,4 @@
-import type { FormField } from '@moth-lamp/core/describe'
+import type { FormField, Values } from '@moth-lamp/core/describe'
 import type { ComponentType } from 'react'
 
 /** What a field for one setting is given. `mixed`: several are selected and differ. */
@@ -7,6 +7,8 @@ export interface FieldProps {
   value: unknown
   mixed: boolean
   onChange(value: unknown): void
+  /** The other settings of the same record. */
+  beside: Values
   /** For new variables made from here. */
   nameHint: string
   /** What stands before the field; without this, the label of the setting. */

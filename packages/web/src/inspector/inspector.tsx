@@ -1,3 +1,4 @@
+import { FindField } from '../controls/find-field.tsx'
 import { useState } from 'react'
 import { sameJson, type WidgetId } from '@moth-lamp/core/base'
 import type { Project, Widget } from '@moth-lamp/core/project'
@@ -24,6 +25,7 @@ export function Inspector({ project, ids }: { project: Project; ids: string[] })
       value={first.settings[s.key]}
       mixed={widgets.some((w) => !sameJson(w.settings[s.key], first.settings[s.key]))}
       nameHint={first.name}
+      beside={first.settings}
       onChange={(value) => set(s.key, value)}
     />
   )
@@ -32,13 +34,7 @@ export function Inspector({ project, ids }: { project: Project; ids: string[] })
   return (
     <section className="settings" aria-label="Settings">
       <div className="row">
-        <input
-          className="field"
-          placeholder="All settings …"
-          aria-label="Find a setting"
-          value={find}
-          onChange={(e) => setFind(e.target.value)}
-        />
+        <FindField label="Find a setting" value={find} onChange={setFind} placeholder="All settings …" />
       </div>
       {widgets.length > 1 && <p className="muted small">{widgets.length} selected: what they share.</p>}
       <div style={{ height: 6 }} />

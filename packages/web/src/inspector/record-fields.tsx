@@ -1,12 +1,18 @@
+import { Button, Group } from '@mantine/core'
 import { noFace } from '@moth-lamp/core/faces'
 import { eventKinds } from '@moth-lamp/core/frames'
 import { deedKind, deedKinds, freshLine, momentWords, type Action, type Line } from '@moth-lamp/core/rules'
 import { freshEffect, type Effect } from '@moth-lamp/core/scripts'
 import type { State, StateWhen } from '@moth-lamp/core/widgets'
 import type { ReactNode } from 'react'
-import { Choice, ColourField, NumberField, TextField, YesNo } from '../parts/fields.tsx'
-import { VariablePicker } from '../parts/pickers.tsx'
+import { Choice } from '../controls/choice.tsx'
+import { ColourField } from '../controls/colour-field.tsx'
+import { NumberField, TextField, YesNo } from '../controls/fields.tsx'
+import { VariablePicker } from '../controls/pickers.tsx'
 import { useProject, useSession } from '../shell/context.tsx'
+import { ValueField } from '../controls/value-field.tsx'
+import type { Holds } from '@moth-lamp/core/variables'
+import { holdsOf } from './holds-of.ts'
 import { FaceField } from './face-field.tsx'
 import type { FieldProps, RowedProps } from './field.ts'
 
@@ -16,35 +22,40 @@ const freshWhen: Record<StateWhen['by'], StateWhen> = {
   bit: { by: 'bit', bit: 0, set: true },
 }
 
-function WhenFields({ when, onChange, label }: { when: StateWhen; onChange(when: StateWhen): void; label: string }) {
+/** When a state holds, in the words of the variable that it is a state of. */
+function WhenFields({
+  when,
+  onChange,
+  label,
+  holds,
+}: {
+  when: StateWhen
+  onChange(when: StateWhen): void
+  label: string
+  holds: Holds | null
+}) {
+  const bitName = (bit: number) => (holds?.type === 'flags' && holds.names[bit]) || `bit ${bit}`
+  const number = (key: string, value: number, put: (value: number) => void) => (
+    <ValueField holds={holds} label={`${label}: ${key}`} value={value} onChange={(v) => put(Number(v))} />
+  )
   return (
-    <span className="row">
-      <span style={{ width: 66 }}>
-        <Choice
-          label={`${label}: by`}
-          value={when.by}
-          options={['value', 'range', 'bit']}
-          onChange={(by) => onChange(freshWhen[by as StateWhen['by']])}
-        />
-      </span>
-      {when.by === 'value' && (
-        <NumberField label={`${label}: value`} value={when.value} onCommit={(value) => onChange({ ...when, value })} />
-      )}
-      {when.by === 'range' && (
-        <>
-          <NumberField label={`${label}: from`} value={when.from} onCommit={(from) => onChange({ ...when, from })} />
-          <NumberField label={`${label}: to`} value={when.to} onCommit={(to) => onChange({ ...when, to })} />
-        </>
-      )}
+    <Group gap={4} wrap="nowrap" grow preventGrowOverflow={false}>
+      <Choice
+        label={`${label}: by`}
+        value={when.by}
+        options={['value', 'range', 'bit']}
+        onChange={(by) => onChange(freshWhen[by as StateWhen['by']])}
+      />
+      {when.by === 'value' && number('value', when.value, (value) => onChange({ ...when, value }))}
+      {when.by === 'range' && number('from', when.from, (from) => onChange({ ...when, from }))}
+      {when.by === 'range' && number('to', when.to, (to) => onChange({ ...when, to }))}
       {when.by === 'bit' && (
         <>
-          <NumberField
+          <Choice
             label={`${label}: bit`}
-            value={when.bit}
-            min={0}
-            max={15}
-            whole
-            onCommit={(bit) => onChange({ ...when, bit })}
+            value={String(when.bit)}
+            options={Array.from({ length: 16 }, (_, bit) => ({ value: String(bit), label: bitName(bit) }))}
+            onChange={(bit) => onChange({ ...when, bit: Number(bit) })}
           />
           <Choice
             label={`${label}: is`}
@@ -54,8 +65,25 @@ function WhenFields({ when, onChange, label }: { when: StateWhen; onChange(when:
           />
         </>
       )}
-    </span>
+    </Group>
   )
+}
+
+/** One more state: of the first word or bit that none speaks of yet. */
+function nextState(states: readonly State[], holds: Holds | null): State {
+  const face = states.at(-1)?.face ?? { ...noFace, fill: '#7fe07a' }
+  const looks = { face, textColour: states.at(-1)?.textColour ?? '#10202c' }
+  const values = states.flatMap(({ when }) => (when.by === 'value' ? [when.value] : []))
+  const bits = states.flatMap(({ when }) => (when.by === 'bit' ? [when.bit] : []))
+  if (holds?.type === 'choice') {
+    const free = holds.choices.find((c) => !values.includes(c.value))
+    if (free) return { when: { by: 'value', value: free.value }, meaning: free.word, ...looks }
+  }
+  if (holds?.type === 'flags') {
+    const bit = holds.names.findIndex((name, k) => name && !bits.includes(k))
+    if (bit >= 0) return { when: { by: 'bit', bit, set: true }, meaning: holds.names[bit]!, ...looks }
+  }
+  return { when: { by: 'value', value: states.length }, meaning: `state ${states.length}`, ...looks }
 }
 
 /** A list of records edited whole: each may be changed, taken out, and one more added. */
@@ -80,35 +108,37 @@ function ListField<T>({
         <div className="sub" key={i}>
           {item(value, (next) => put(i, next), i)}
           <span className="row">
-            <button className="button tiny plain end" aria-label={`Take out number ${i + 1}`} onClick={() => put(i, null)}>
-              take out
-            </button>
+            <Button
+              variant="subtle"
+              size="compact-xs"
+              className="end"
+              aria-label={`Remove number ${i + 1}`}
+              onClick={() => put(i, null)}
+            >
+              Remove
+            </Button>
           </span>
         </div>
       ))}
-      <button className="button tiny" onClick={() => onChange([...items, add()])}>
+      <Button size="compact-xs" onClick={() => onChange([...items, add()])}>
         {addLabel}
-      </button>
+      </Button>
     </div>
   )
 }
 
-export function StatesField({ value, onChange }: FieldProps) {
+export function StatesField({ value, onChange, beside }: FieldProps) {
+  const holds = holdsOf(useProject(), beside['variable'])
   const states = value as State[]
   return (
     <ListField
       items={states}
       onChange={onChange}
       addLabel="+ State"
-      add={() => ({
-        when: { by: 'value' as const, value: states.length },
-        meaning: `state ${states.length}`,
-        face: states.at(-1)?.face ?? { ...noFace, fill: '#7fe07a' },
-        textColour: '#10202c',
-      })}
+      add={() => nextState(states, holds)}
       item={(state, set, i) => (
         <>
-          <WhenFields label={`State ${i + 1}`} when={state.when} onChange={(when) => set({ ...state, when })} />
+          <WhenFields holds={holds} label={`State ${i + 1}`} when={state.when} onChange={(when) => set({ ...state, when })} />
           <span className="row">
             <TextField
               label={`State ${i + 1}: meaning`}
@@ -159,6 +189,7 @@ function LineFields({
           value={line.with[field.key]}
           mixed={false}
           nameHint={nameHint}
+          beside={line.with}
           onChange={(value) => set({ ...line, with: { ...line.with, [field.key]: value } })}
         />
       ))}
@@ -227,30 +258,11 @@ export function ActionsField({ value, onChange, nameHint, Row }: RowedProps) {
   )
 }
 
-/** Another deed on the same variable. */
-const keepTarget = (fresh: Line, old: Line): Line =>
-  'variable' in fresh.with && 'variable' in old.with
-    ? { ...fresh, with: { ...fresh.with, variable: old.with['variable'] } }
-    : fresh
-
-/** Some of sixteen bits; the last that is left stays. */
-export function MaskField({ setting, value, onChange }: FieldProps) {
-  const mask = Number(value)
-  return (
-    <span className="row wrap" role="group" aria-label={setting.label} style={{ gap: 2 }}>
-      {Array.from({ length: 16 }, (_, bit) => (
-        <button
-          key={bit}
-          className={`button tiny ${mask & (1 << bit) ? 'on' : ''}`}
-          aria-pressed={(mask & (1 << bit)) !== 0}
-          style={{ padding: '0 4px' }}
-          onClick={() => (mask ^ (1 << bit)) !== 0 && onChange(mask ^ (1 << bit))}
-        >
-          {bit}
-        </button>
-      ))}
-    </span>
-  )
+/** Another deed with all that both know: its variable, and what stands under the same name and type. */
+function keepTarget(fresh: Line, old: Line): Line {
+  const [from, to] = [deedKind(old.deed)?.settings.fields, deedKind(fresh.deed)?.settings.fields]
+  const kept = Object.entries(old.with).filter(([key]) => to?.[key] && from?.[key]?.type === to[key].type)
+  return { ...fresh, with: { ...fresh.with, ...Object.fromEntries(kept) } }
 }
 
 export function EffectsField({ value, onChange }: FieldProps) {
@@ -263,7 +275,7 @@ export function EffectsField({ value, onChange }: FieldProps) {
       addLabel="+ Effect"
       add={() => freshEffect}
       item={(effect, set, i) => (
-        <span className="row">
+        <Group gap={4} wrap="nowrap" grow>
           <NumberField
             label={`Effect ${i + 1}: after`}
             value={effect.afterMs}
@@ -280,8 +292,13 @@ export function EffectsField({ value, onChange }: FieldProps) {
             value={effect.variable}
             onChange={(variable) => set({ ...effect, variable })}
           />
-          <NumberField label={`Effect ${i + 1}: becomes`} value={effect.value} onCommit={(v) => set({ ...effect, value: v })} />
-        </span>
+          <ValueField
+            holds={holdsOf(project, effect.variable)}
+            label={`Effect ${i + 1}: becomes`}
+            value={effect.value}
+            onChange={(v) => set({ ...effect, value: Number(v) })}
+          />
+        </Group>
       )}
     />
   )

@@ -1,16 +1,21 @@
 import { fromHex, toHex } from '@moth-lamp/core/base'
 import type { Face } from '@moth-lamp/core/faces'
-import { doesFollow } from '@moth-lamp/core/describe'
+import { doesFollow, type ValueOf } from '@moth-lamp/core/describe'
 import type { FontChoice } from '@moth-lamp/core/settings'
 import { formatAddress, parseAddress, type HoldsType } from '@moth-lamp/core/variables'
-import { FileButton } from '@mantine/core'
+import { ActionIcon, Button, FileButton } from '@mantine/core'
+import { Link2 } from 'lucide-react'
 import type { ReactNode } from 'react'
-import { Choice, ColourField, NumberField, TextField, YesNo } from '../parts/fields.tsx'
-import { PagePicker, VariablePicker, WidgetPicker } from '../parts/pickers.tsx'
+import { Choice } from '../controls/choice.tsx'
+import { ColourField } from '../controls/colour-field.tsx'
+import { NumberField, TextField, YesNo } from '../controls/fields.tsx'
+import { PagePicker, VariablePicker, WidgetPicker } from '../controls/pickers.tsx'
 import { useProject, useSession } from '../shell/context.tsx'
+import { BitChips, ValueField, WordsField } from '../controls/value-field.tsx'
 import { FaceField } from './face-field.tsx'
 import type { FieldProps, RowedProps } from './field.ts'
-import { ActionsField, EffectsField, MaskField, StatesField } from './record-fields.tsx'
+import { holdsOf } from './holds-of.ts'
+import { ActionsField, EffectsField, StatesField } from './record-fields.tsx'
 
 type Field = (props: RowedProps) => ReactNode
 
@@ -77,14 +82,14 @@ function FontField({ setting, value, onChange }: FieldProps) {
         onChange={(file) => file && void session.addTypeface(file).then((id) => id && onChange({ ...font, typeface: id }))}
       >
         {(props) => (
-          <button
+          <Button
             {...props}
-            className="button tiny"
+            size="compact-xs"
             title="another typeface, from a font file"
             aria-label={`${setting.label}: from a file`}
           >
             +
-          </button>
+          </Button>
         )}
       </FileButton>
       <span style={{ width: 74 }}>
@@ -206,7 +211,11 @@ const fields: Record<string, { field: Field; tall?: boolean }> = {
   bytes: { field: (props) => <BytesField {...props} /> },
   codes: { field: (props) => <CodesField {...props} />, tall: true },
   address: { field: (props) => <AddressField {...props} /> },
-  mask: { field: (props) => <MaskField {...props} /> },
+  mask: {
+    field: ({ setting, value, onChange }) => (
+      <BitChips holds={null} mask={Number(value)} label={setting.label} onChange={onChange} atLeastOne />
+    ),
+  },
   face: {
     field: ({ setting, value, onChange }) => <FaceField label={setting.label} value={value as Face} onChange={onChange} />,
   },
@@ -234,6 +243,36 @@ function JsonField({ setting, value, onChange }: FieldProps) {
   )
 }
 
+/** A value of a variable that stands beside it, by the type of that variable. */
+function ValueOfField({ setting, value, onChange, beside, of }: FieldProps & { of: ValueOf }) {
+  const project = useProject()
+  const id = beside[of.variable]
+  const holds = holdsOf(project, doesFollow(id) ? id.follows : id)
+  const byBit = of.compare !== undefined && String(beside[of.compare]).endsWith('bit')
+  const { label } = setting
+  if (of.as === 'bits') return <BitChips holds={holds} mask={Number(value)} label={label} onChange={onChange} atLeastOne />
+  if (of.as === 'words' && holds) return <WordsField holds={holds} words={String(value)} label={label} onChange={onChange} />
+  if (byBit && holds?.type === 'flags')
+    return (
+      <Choice
+        label={label}
+        value={String(value)}
+        options={Array.from({ length: 16 }, (_, bit) => ({ value: String(bit), label: holds.names[bit] || `bit ${bit}` }))}
+        onChange={(bit) => onChange(Number(bit))}
+      />
+    )
+  if (of.as === 'words') return <TextField label={label} value={String(value)} onCommit={onChange} />
+  return (
+    <ValueField
+      holds={holds?.type === 'text' || byBit ? null : holds}
+      value={Number(value)}
+      label={label}
+      onChange={onChange}
+      isStep={of.as === 'step'}
+    />
+  )
+}
+
 /** One setting with its name: fixed, or following a variable where it may. */
 export function SettingRow(props: FieldProps) {
   const { setting, value, onChange } = props
@@ -256,19 +295,22 @@ export function SettingRow(props: FieldProps) {
               makes={props.nameHint}
               onChange={(id) => onChange({ follows: id })}
             />
+          ) : setting.of && !props.mixed ? (
+            <ValueOfField {...props} of={setting.of} />
           ) : (
             <Field {...props} Row={SettingRow} />
           )}
         </span>
         {setting.follows && (
-          <button
-            className={`button tiny ${follows ? 'on' : ''}`}
+          <ActionIcon
+            size={25}
             aria-pressed={follows !== null}
             title={follows ? 'fix it again' : 'let it follow a variable'}
+            aria-label={`${setting.label}: follows a variable`}
             onClick={() => onChange(follows ? setting.default : { follows: '' })}
           >
-            var
-          </button>
+            <Link2 size={13} />
+          </ActionIcon>
         )}
       </span>
     </div>

@@ -1,3 +1,4 @@
+import { Button } from '@mantine/core'
 import { useEffect, useState } from 'react'
 import { formatAddress, formatValue, parseAddress, travelKinds, travelWords, type Travels } from '@moth-lamp/core/variables'
 import type { WidgetId } from '@moth-lamp/core/base'
@@ -6,7 +7,8 @@ import { signalPaths, type Selection, type SignalPath } from '@moth-lamp/core/si
 import { widgetKind } from '@moth-lamp/core/widgets'
 import { useStore } from '../session/store.ts'
 import { useSession } from '../shell/context.tsx'
-import { Choice, NumberField, TextField } from '../parts/fields.tsx'
+import { Choice } from '../controls/choice.tsx'
+import { NumberField, TextField } from '../controls/fields.tsx'
 import { Bytes, CopyFrame } from '../parts/frame.tsx'
 import { useRunningProtocol } from '../parts/protocol.ts'
 import type { PressFrames as Frames } from '../worker/messages.ts'
@@ -169,13 +171,15 @@ function VariableStopView({ path }: { path: SignalPath }) {
           <span className="row" style={{ gap: 6 }}>
             <span className="mono">{formatValue(variable.holds, now.value)}</span>
             {now.written && now.value !== variable.initial && (
-              <button
-                className="button plain tiny end"
+              <Button
+                variant="subtle"
+                size="compact-xs"
+                className="end"
                 title={`starts at ${formatValue(variable.holds, variable.initial)}; host or touch have written it since`}
                 onClick={() => session.worker.send({ type: 'reset variable', id: variable.id })}
               >
                 reset to {formatValue(variable.holds, variable.initial)}
-              </button>
+              </Button>
             )}
           </span>
         </div>

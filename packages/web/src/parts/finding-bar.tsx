@@ -1,3 +1,4 @@
+import { ActionIcon, Button } from '@mantine/core'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { findingWords, type Finding, type FindingStation } from '@moth-lamp/core/findings'
@@ -32,29 +33,16 @@ export function FindingBar({ station }: { station: FindingStation }) {
     <div className="findings" role="region" aria-label="Findings">
       <span className={`word ${finding.severity}`}>{words[finding.severity]}</span>
       <span className="grow">{findingWords(finding)}</span>
-      {finding.at && (
-        <button className="button" onClick={() => jumpTo(session, finding, navigate)}>
-          Show it
-        </button>
-      )}
-      {finding.fix && (
-        <button className="button" onClick={() => session.edit(finding.fix!.edit, finding.fix!.args)}>
-          {finding.fix.label}
-        </button>
-      )}
+      {finding.at && <Button onClick={() => jumpTo(session, finding, navigate)}>Show it</Button>}
+      {finding.fix && <Button onClick={() => session.edit(finding.fix!.edit, finding.fix!.args)}>{finding.fix.label}</Button>}
       <span className="row muted" style={{ gap: 2 }}>
-        <button className="button icon plain" aria-label="Finding before" disabled={at === 0} onClick={() => setIndex(at - 1)}>
+        <ActionIcon variant="subtle" aria-label="Finding before" disabled={at === 0} onClick={() => setIndex(at - 1)}>
           ‹
-        </button>
+        </ActionIcon>
         {at + 1} of {here.length}
-        <button
-          className="button icon plain"
-          aria-label="Next finding"
-          disabled={at >= here.length - 1}
-          onClick={() => setIndex(at + 1)}
-        >
+        <ActionIcon variant="subtle" aria-label="Next finding" disabled={at >= here.length - 1} onClick={() => setIndex(at + 1)}>
           ›
-        </button>
+        </ActionIcon>
       </span>
     </div>
   )

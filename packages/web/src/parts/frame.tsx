@@ -1,3 +1,4 @@
+import { Button } from '@mantine/core'
 import { frameAsCArray, frameAsHex, type Anatomy, type Piece } from '@moth-lamp/core/frames'
 import { hexByte } from '@moth-lamp/core/base'
 import { useState } from 'react'
@@ -73,16 +74,16 @@ export function CopyFrame({ bytes, call }: { bytes: Uint8Array; call?: string })
   return (
     <span className="row small muted" style={{ gap: 4, whiteSpace: 'nowrap' }}>
       Copy as
-      <button className="button plain tiny" onClick={() => copy('hex', frameAsHex(bytes))}>
+      <Button variant="subtle" size="compact-xs" onClick={() => copy('hex', frameAsHex(bytes))}>
         hex
-      </button>
-      <button className="button plain tiny" onClick={() => copy('C array', frameAsCArray(bytes))}>
+      </Button>
+      <Button variant="subtle" size="compact-xs" onClick={() => copy('C array', frameAsCArray(bytes))}>
         C array
-      </button>
+      </Button>
       {call && (
-        <button className="button plain tiny" onClick={() => copy('call', call)}>
+        <Button variant="subtle" size="compact-xs" onClick={() => copy('call', call)}>
           call
-        </button>
+        </Button>
       )}
       {done && <span role="status">{done} copied</span>}
     </span>

@@ -25,7 +25,7 @@ export interface DocumentState {
   canUndo: boolean
   canRedo: boolean
   /** Something to say once: why an edit was refused, how many users were unbound. */
-  notice: { text: string; tone: 'info' | 'bad'; n: number } | null
+  notice: { text: string; tone: 'info' | 'bad'; undo: boolean; n: number } | null
 }
 
 export interface LiveState {
@@ -180,8 +180,8 @@ export class Session {
     return this.saver.project
   }
 
-  say(text: string, tone: 'info' | 'bad' = 'info'): void {
-    this.document.set({ notice: { text, tone, n: ++this.noticeCount } })
+  say(text: string, tone: 'info' | 'bad' = 'info', undo = false): void {
+    this.document.set({ notice: { text, tone, undo, n: ++this.noticeCount } })
   }
 
   // --- editing and saving
@@ -250,7 +250,7 @@ export class Session {
       case 'refuse':
         return this.say(problemWords(command.problem), 'bad')
       case 'note':
-        if (command.note['unbound']) this.say(`${command.note['unbound']} user(s) of it were unbound.`)
+        if (command.note['unbound']) this.say(`${command.note['unbound']} user(s) of it were unbound.`, 'info', true)
         return
       case 'load again':
         return this.loadAgain(command.problem)

@@ -1,3 +1,4 @@
+import { Button } from '@mantine/core'
 import { useRouteError } from 'react-router'
 
 /** What is shown when a part of the page broke: never a blank screen. What was edited is kept in the browser. */
@@ -9,12 +10,12 @@ export function Broken() {
       <h2>A part of the page broke</h2>
       <p>What you have edited is kept. Load the page again; if it breaks again, this line says where: {message}</p>
       <span className="row">
-        <button className="button main" onClick={() => location.reload()}>
+        <Button variant="filled" onClick={() => location.reload()}>
           Load again
-        </button>
-        <a className="button" href="/">
+        </Button>
+        <Button component="a" href="/">
           To the shelf
-        </a>
+        </Button>
       </span>
     </main>
   )

@@ -1,92 +1,110 @@
-import { useMemo, useState } from 'react'
+import { Spotlight, type SpotlightActionGroupData } from '@mantine/spotlight'
+import { Search } from 'lucide-react'
+import { useMemo } from 'react'
 import { useNavigate } from 'react-router'
 import { formatAddress } from '@moth-lamp/core/variables'
+import { widgetKinds } from '@moth-lamp/core/widgets'
+import { freshId } from '../session/session.ts'
+import { addWidget } from '../stations/page-commands.ts'
 import { useProject, useSession } from './context.tsx'
 import { stations } from './station-list.ts'
 
-interface Found {
-  key: string
-  name: string
-  what: string
-  go(): void
+/** Finds any page, widget, variable, exchange or station by a part of its name, and anything that can be done from anywhere. */
+export function Finder({ onKeys }: { onKeys(): void }) {
+  const groups = useFindable(onKeys)
+  return (
+    <Spotlight
+      actions={groups}
+      shortcut={['mod + K']}
+      tagsToIgnore={[]}
+      limit={60}
+      scrollable
+      maxHeight={430}
+      highlightQuery
+      nothingFound="Nothing has that name."
+      transitionProps={{ duration: 0 }}
+      searchProps={{
+        leftSection: <Search size={16} />,
+        placeholder: 'Find a page, widget, variable, exchange, or what to do …',
+        'aria-label': 'Find a page, widget, variable, exchange or station',
+      }}
+    />
+  )
 }
 
-/** Finds any page, widget, variable, exchange or station by a part of its name. */
-export function Finder({ onClose }: { onClose(): void }) {
+function useFindable(onKeys: () => void): SpotlightActionGroupData[] {
   const session = useSession()
   const project = useProject()
   const navigate = useNavigate()
-  const [text, setText] = useState('')
-  const [at, setAt] = useState(0)
-  const all = useMemo((): Found[] => {
+  return useMemo(() => {
     const to = (station: string) => void navigate(`/project/${session.id}/${station}`)
+    const page = () =>
+      project.pages[session.view.value.page as keyof typeof project.pages] ?? project.pages[project.pageOrder[0]!]!
+    const item = (id: string, label: string, description: string, onClick: () => void) => ({ id, label, description, onClick })
     return [
-      ...stations.map((s) => ({ key: s.path, name: s.name, what: 'station', go: () => to(s.path) })),
-      ...project.pageOrder.map((id) => ({
-        key: id,
-        name: project.pages[id]!.name,
-        what: 'page',
-        go: () => (session.view.set({ page: id, widgets: [] }), to('pages')),
-      })),
-      ...project.variableOrder.map((id) => ({
-        key: id,
-        name: project.variables[id]!.name,
-        what: `variable at ${formatAddress(project.variables[id]!.address)}`,
-        go: () => (session.view.set({ variable: id }), to('variables')),
-      })),
-      ...Object.values(project.widgets).map((w) => ({
-        key: w.id,
-        name: w.name,
-        what: `${w.kind} on ${project.pages[w.page]!.name}`,
-        go: () => (session.view.set({ page: w.page, widgets: [w.id] }), to('pages')),
-      })),
-      ...project.exchangeOrder.map((id) => ({
-        key: id,
-        name: project.exchanges[id]!.name,
-        what: 'exchange',
-        go: () => to('exchanges'),
-      })),
+      {
+        group: 'Do',
+        actions: [
+          item('do undo', 'Undo', 'Ctrl Z', session.undo),
+          item('do redo', 'Redo', 'Ctrl Y', session.redo),
+          item('do lamp', 'Edit or Touch', 'the lamp, L', () =>
+            session.view.set({ lamp: session.view.value.lamp === 'edit' ? 'touch' : 'edit' }),
+          ),
+          item('do power', 'Power cycle', 'panel and host begin anew', () => session.worker.send({ type: 'restart' })),
+          item('do variable', 'New variable', 'with a free address', () => {
+            const id = freshId('variable')
+            if (session.edit('add variable', { id, after: '' })) session.view.set({ variable: id })
+            to('variables')
+          }),
+          item('do page', 'New page', 'after the one that is open', () => {
+            const id = freshId('page')
+            if (session.edit('add page', { id, after: page().id, kind: 'page' })) session.view.set({ page: id, widgets: [] })
+            to('pages')
+          }),
+          item('do freeze', 'Freeze all addresses', 'nothing hands them out again', () => session.edit('spend addresses', {})),
+          item('do keys', 'Keys', 'the list of all keys, ?', onKeys),
+          item('do shelf', 'To the shelf', 'all projects', () => void navigate('/')),
+          ...widgetKinds().map((kind) =>
+            item(`add ${kind.kind}`, `Add: ${kind.label.toLowerCase()}`, kind.meaning, () => {
+              to('pages')
+              addWidget(session, page(), kind)
+            }),
+          ),
+        ],
+      },
+      { group: 'Stations', actions: stations.map((s) => item(`to ${s.path}`, s.name, 'station', () => to(s.path))) },
+      {
+        group: 'Pages',
+        actions: project.pageOrder.map((id) =>
+          item(id, project.pages[id]!.name, `${project.pages[id]!.kind} ${project.pages[id]!.number}`, () => {
+            session.view.set({ page: id, widgets: [] })
+            to('pages')
+          }),
+        ),
+      },
+      {
+        group: 'Variables',
+        actions: project.variableOrder.map((id) => {
+          const { name, address } = project.variables[id]!
+          return item(id, name, `variable at ${formatAddress(address)}`, () => {
+            session.view.set({ variable: id })
+            to('variables')
+          })
+        }),
+      },
+      {
+        group: 'Exchanges',
+        actions: project.exchangeOrder.map((id) => item(id, project.exchanges[id]!.name, 'exchange', () => to('exchanges'))),
+      },
+      {
+        group: 'Widgets',
+        actions: Object.values(project.widgets).map((w) =>
+          item(w.id, w.name, `${w.kind} on ${project.pages[w.page]!.name}`, () => {
+            session.view.set({ page: w.page, widgets: [w.id] })
+            to('pages')
+          }),
+        ),
+      },
     ]
-  }, [project, session, navigate])
-  const words = text.toLowerCase().split(/\s+/).filter(Boolean)
-  const found = all.filter((f) => words.every((w) => `${f.name} ${f.what}`.toLowerCase().includes(w))).slice(0, 60)
-  const go = (f: Found | undefined) => {
-    if (!f) return
-    f.go()
-    onClose()
-  }
-  return (
-    <div className="sheet-over" onClick={onClose}>
-      <div
-        className="sheet"
-        role="dialog"
-        aria-label="Find"
-        onClick={(e) => e.stopPropagation()}
-        onKeyDown={(e) => {
-          if (e.key === 'Escape') onClose()
-          if (e.key === 'ArrowDown') setAt(Math.min(at + 1, found.length - 1))
-          if (e.key === 'ArrowUp') setAt(Math.max(at - 1, 0))
-          if (e.key === 'Enter') go(found[at])
-        }}
-      >
-        <input
-          className="field"
-          autoFocus
-          aria-label="Find a page, widget, variable, exchange or station"
-          placeholder="Find …"
-          value={text}
-          onChange={(e) => (setText(e.target.value), setAt(0))}
-        />
-        <div className="scroll">
-          {found.map((f, i) => (
-            <button key={f.key} className="listed" aria-current={i === at ? true : undefined} onClick={() => go(f)}>
-              <span className="grow cut">{f.name}</span>
-              <span className="muted small">{f.what}</span>
-            </button>
-          ))}
-          {!found.length && <p className="empty">Nothing has that name.</p>}
-        </div>
-      </div>
-    </div>
-  )
+  }, [project, session, navigate, onKeys])
 }

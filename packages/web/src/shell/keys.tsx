@@ -1,49 +1,51 @@
-import { useEffect, useRef } from 'react'
+import { Kbd, Modal, Table } from '@mantine/core'
 
 const keys: [string, string][] = [
   ['L', 'Edit or Touch'],
   ['Alt, held', 'Touch for as long'],
   ['1 … 6', 'to a station'],
-  ['Ctrl K', 'find a page, widget, variable'],
+  ['Ctrl K', 'find anything, or do anything'],
   ['Ctrl Z, Ctrl Y', 'undo, redo'],
+  ['[, ]', 'fold the left, the right column'],
   ['A', 'add a widget (Pages)'],
-  ['Tab, Shift Tab', 'next, previous widget on the glass'],
-  ['Arrows', 'move by 1 px, with Shift by 10'],
-  ['Ctrl D', 'duplicate'],
+  ['Tab to the glass, then < >', 'widget before, next widget'],
+  ['Enter, Esc', 'from the glass to its settings, and back'],
+  ['Arrows', 'move by 1 px, with Shift by 10, with Ctrl size'],
+  ['Ctrl C, Ctrl X, Ctrl V', 'copy, cut, paste: also to other pages and projects'],
+  ['Ctrl D', 'duplicate; again with the same offset'],
+  ['R', 'repeat n × m'],
   ['Ctrl A', 'select all of the page'],
   ['Delete', 'delete'],
-  ['Page up, Page down', 'one layer up, down'],
+  ['Page up, Page down', 'one up, one down among what overlaps'],
+  ['S', 'show all touch areas'],
   ['N', 'new variable (Variables)'],
   ['Space', 'hold or run the clock (Bench)'],
   ['?', 'this list'],
 ]
 
 /** The keys there are. */
-export function KeySheet({ onClose }: { onClose(): void }) {
-  const close = useRef<HTMLButtonElement>(null)
-  useEffect(() => close.current?.focus(), [])
+export function KeySheet({ opened, onClose }: { opened: boolean; onClose(): void }) {
   return (
-    <div className="sheet-over" onClick={onClose} onKeyDown={(e) => e.key === 'Escape' && onClose()}>
-      <div className="sheet" role="dialog" aria-label="Keys" onClick={(e) => e.stopPropagation()}>
-        <div className="row">
-          <h2 className="grow">Keys</h2>
-          <button ref={close} className="button" onClick={onClose}>
-            Close
-          </button>
-        </div>
-        <table>
-          <tbody>
-            {keys.map(([key, what]) => (
-              <tr key={key}>
-                <td className="mono" style={{ width: 190 }}>
-                  {key}
-                </td>
-                <td>{what}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
-    </div>
+    <Modal
+      opened={opened}
+      onClose={onClose}
+      title="Keys"
+      size={520}
+      transitionProps={{ duration: 0 }}
+      closeButtonProps={{ 'aria-label': 'Close' }}
+    >
+      <Table verticalSpacing={4}>
+        <Table.Tbody>
+          {keys.map(([key, what]) => (
+            <Table.Tr key={key}>
+              <Table.Td w={210}>
+                <Kbd size="xs">{key}</Kbd>
+              </Table.Td>
+              <Table.Td>{what}</Table.Td>
+            </Table.Tr>
+          ))}
+        </Table.Tbody>
+      </Table>
+    </Modal>
   )
 }

@@ -1,24 +1,41 @@
-import { useEffect, useState } from 'react'
+import { Button, Group } from '@mantine/core'
+import { Notifications, notifications } from '@mantine/notifications'
+import { useEffect } from 'react'
 import { useStore } from '../session/store.ts'
 import { useSession } from './context.tsx'
+import styles from './notice.module.css'
 
-/** One line that says what just happened; it goes by itself, or when it is closed. */
-export function Notice() {
+/** What just happened, under the bar: it goes by itself, or when it is closed; what can be taken back has its Undo. */
+export function Notices() {
   const session = useSession()
   const notice = useStore(session.document, (d) => d.notice)
-  const [closed, setClosed] = useState(0)
   useEffect(() => {
     if (!notice) return
-    const timer = window.setTimeout(() => setClosed(notice.n), notice.tone === 'bad' ? 12_000 : 5_000)
-    return () => clearTimeout(timer)
-  }, [notice])
-  if (!notice || notice.n <= closed) return null
-  return (
-    <div className={`notice ${notice.tone}`} role={notice.tone === 'bad' ? 'alert' : 'status'}>
-      {notice.text}
-      <button className="button plain tiny" aria-label="Close" onClick={() => setClosed(notice.n)}>
-        ✕
-      </button>
-    </div>
-  )
+    const { text, tone, undo, n } = notice
+    const id = `notice ${n}`
+    const back = () => {
+      notifications.hide(id)
+      session.undo()
+    }
+    notifications.clean()
+    notifications.show({
+      id,
+      message: (
+        <Group gap={10} wrap="nowrap">
+          <span className="grow">{text}</span>
+          {undo && (
+            <Button size="compact-xs" onClick={back}>
+              Undo
+            </Button>
+          )}
+        </Group>
+      ),
+      autoClose: tone === 'bad' ? 12_000 : 5_000,
+      withBorder: true,
+      color: tone === 'bad' ? 'red' : 'ink',
+      role: tone === 'bad' ? 'alert' : 'status',
+      closeButtonProps: { 'aria-label': 'Close' },
+    })
+  }, [notice, session])
+  return <Notifications position="top-center" containerWidth={560} transitionDuration={0} limit={1} className={styles.under} />
 }

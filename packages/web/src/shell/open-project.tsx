@@ -1,3 +1,4 @@
+import { Button } from '@mantine/core'
 import { useEffect, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { Session } from '../session/session.ts'
@@ -46,12 +47,12 @@ export function OpenProject({ id }: { id: string }) {
         <>
           <p role="alert">{problem}</p>
           <span className="row">
-            <button className="button main" onClick={() => setAttempt((n) => n + 1)}>
+            <Button variant="filled" onClick={() => setAttempt((n) => n + 1)}>
               Try again
-            </button>
-            <Link className="button" to="/">
+            </Button>
+            <Button component={Link} to="/">
               To the shelf
-            </Link>
+            </Button>
           </span>
         </>
       ) : (

@@ -1,9 +1,12 @@
-import { Popover } from '@mantine/core'
+import { ActionIcon, Button, Group, Stack, UnstyledButton } from '@mantine/core'
+import { Redo2, Undo2 } from 'lucide-react'
 import { Link } from 'react-router'
 import type { Finding } from '@moth-lamp/core/findings'
 import { problemWords } from '../session/session.ts'
 import { useStore } from '../session/store.ts'
 import { useSession } from './context.tsx'
+import { Pop } from '../controls/pop.tsx'
+import { requestWords } from './request-words.ts'
 import { stations } from './station-list.ts'
 
 const isEmptyAt: Record<string, (p: ReturnType<typeof useSession>['project']) => boolean> = {
@@ -43,7 +46,7 @@ export function TopBar({ here, touching }: { here: string; touching: boolean }) 
         </ol>
       </nav>
       <UndoButtons />
-      <button
+      <UnstyledButton
         className={`switch ${touching ? 'touch' : ''}`}
         role="switch"
         aria-checked={touching}
@@ -60,7 +63,7 @@ export function TopBar({ here, touching }: { here: string; touching: boolean }) 
           <span className="small muted">{touching ? 'panel is live' : 'panel is held'}</span>
         </span>
         <span className="key">L</span>
-      </button>
+      </UnstyledButton>
     </header>
   )
 }
@@ -81,7 +84,7 @@ function Count({ findings }: { findings: Finding[] }) {
   const words = `${findings.length} ${findings.length === 1 ? 'finding' : 'findings'}${errors ? `, ${errors} of them errors` : ''}`
   return (
     <span className={`count ${errors ? 'error' : ''}`} title={words} aria-label={words}>
-      {findings.length}
+      {findings.length > 99 ? '99+' : findings.length}
     </span>
   )
 }
@@ -104,36 +107,30 @@ function SaveWords() {
         {words}
       </span>
       {save.kind === 'load again' && (
-        <button className="button tiny" onClick={() => location.reload()}>
+        <Button size="compact-xs" onClick={() => location.reload()}>
           Load again
-        </button>
+        </Button>
       )}
       {setAside.length > 0 && (
-        <Popover position="bottom-start" width={420}>
-          <Popover.Target>
-            <button className="button tiny">{setAside.length} set aside</button>
-          </Popover.Target>
-          <Popover.Dropdown>
-            <div className="stack">
-              <p>These changes of yours could not be kept with the others. They stay listed here until you let them go:</p>
-              {setAside.map((aside) => (
-                <div key={aside.request.changeId} className="sub">
-                  <strong>{aside.request.edit}</strong>
-                  <span>{problemWords(aside.problem)}</span>
-                  <code className="mono small cut">{JSON.stringify(aside.request.args).slice(0, 400)}</code>
-                  <span className="row">
-                    <button className="button tiny" onClick={() => session.tryAgain(aside)}>
-                      Try again
-                    </button>
-                    <button className="button tiny" onClick={() => session.forgetSetAside(aside.request.changeId)}>
-                      Let it go
-                    </button>
-                  </span>
-                </div>
-              ))}
-            </div>
-          </Popover.Dropdown>
-        </Popover>
+        <Pop position="bottom-start" width={440} target={<Button size="compact-xs">{setAside.length} set aside</Button>}>
+          <Stack gap={8}>
+            <p>These changes of yours could not be kept with the others. They stay listed here until you remove them:</p>
+            {setAside.map((aside) => (
+              <div key={aside.request.changeId} className="sub">
+                <strong>{requestWords(session.project, aside.request)}</strong>
+                <span>{problemWords(aside.problem)}</span>
+                <Group gap={6}>
+                  <Button size="compact-xs" onClick={() => session.tryAgain(aside)}>
+                    Try again
+                  </Button>
+                  <Button size="compact-xs" onClick={() => session.forgetSetAside(aside.request.changeId)}>
+                    Remove
+                  </Button>
+                </Group>
+              </div>
+            ))}
+          </Stack>
+        </Pop>
       )}
     </span>
   )
@@ -145,12 +142,12 @@ function UndoButtons() {
   const canRedo = useStore(session.document, (d) => d.canRedo)
   return (
     <span className="row" style={{ gap: 2 }}>
-      <button className="button icon plain" aria-label="Undo" title="Undo (Ctrl Z)" disabled={!canUndo} onClick={session.undo}>
-        ↶
-      </button>
-      <button className="button icon plain" aria-label="Redo" title="Redo (Ctrl Y)" disabled={!canRedo} onClick={session.redo}>
-        ↷
-      </button>
+      <ActionIcon variant="subtle" aria-label="Undo" title="Undo (Ctrl Z)" disabled={!canUndo} onClick={session.undo}>
+        <Undo2 size={17} />
+      </ActionIcon>
+      <ActionIcon variant="subtle" aria-label="Redo" title="Redo (Ctrl Y)" disabled={!canRedo} onClick={session.redo}>
+        <Redo2 size={17} />
+      </ActionIcon>
     </span>
   )
 }

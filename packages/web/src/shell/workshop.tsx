@@ -1,4 +1,4 @@
-import { useEffect, useState, type ComponentType } from 'react'
+import { useCallback, useEffect, useState, type ComponentType } from 'react'
 import { useNavigate } from 'react-router'
 import { useStore } from '../session/store.ts'
 import { BenchStation } from '../stations/bench.tsx'
@@ -10,8 +10,8 @@ import { VariablesStation } from '../stations/variables.tsx'
 import { useSession } from './context.tsx'
 import { Finder } from './finder.tsx'
 import { KeySheet } from './keys.tsx'
-import { Notice } from './notice.tsx'
-import { isTyping } from '../parts/typing.ts'
+import { Notices } from './notice.tsx'
+import { isTyping } from '../controls/typing.ts'
 import { stations, type StationPath } from './station-list.ts'
 import { TopBar } from './top-bar.tsx'
 
@@ -28,7 +28,8 @@ const views: Record<StationPath, ComponentType> = {
 export function Workshop({ station }: { station: string }) {
   const session = useSession()
   const navigate = useNavigate()
-  const [over, setOver] = useState<'finder' | 'keys' | null>(null)
+  const [keys, setKeys] = useState(false)
+  const showKeys = useCallback(() => setKeys(true), [])
   const lamp = useStore(session.view, (v) => (v.alt ? 'touch' : v.lamp))
   const here = stations.find((s) => s.path === station) ?? stations[1]
   const benched = here.path === 'bench'
@@ -41,10 +42,7 @@ export function Workshop({ station }: { station: string }) {
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       const control = e.ctrlKey || e.metaKey
-      if (control && e.key.toLowerCase() === 'k') {
-        e.preventDefault()
-        setOver('finder')
-      } else if (isTyping(e.target)) return
+      if (isTyping(e.target)) return
       else if (control && e.key.toLowerCase() === 'z') {
         e.preventDefault()
         if (e.shiftKey) session.redo()
@@ -53,7 +51,7 @@ export function Workshop({ station }: { station: string }) {
         e.preventDefault()
         session.redo()
       } else if (control || e.altKey) return
-      else if (e.key === '?') setOver('keys')
+      else if (e.key === '?') setKeys(true)
       else if (e.key.toLowerCase() === 'l' && !benched)
         session.view.set({ lamp: session.view.value.lamp === 'edit' ? 'touch' : 'edit' })
       else if (/^[1-6]$/.test(e.key)) void navigate(`/project/${session.id}/${stations[Number(e.key) - 1]!.path}`)
@@ -84,9 +82,9 @@ export function Workshop({ station }: { station: string }) {
       <main style={{ minHeight: 0, minWidth: 0 }}>
         <View />
       </main>
-      <Notice />
-      {over === 'finder' && <Finder onClose={() => setOver(null)} />}
-      {over === 'keys' && <KeySheet onClose={() => setOver(null)} />}
+      <Notices />
+      <Finder onKeys={showKeys} />
+      <KeySheet opened={keys} onClose={() => setKeys(false)} />
     </div>
   )
 }

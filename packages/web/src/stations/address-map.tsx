@@ -1,3 +1,4 @@
+import { Button } from '@mantine/core'
 import { retiredAddresses, unspentAddresses, type Project, type Variable } from '@moth-lamp/core/project'
 import { findOverlaps, formatAddress, wordsOf, type Travels } from '@moth-lamp/core/variables'
 import { useSession } from '../shell/context.tsx'
@@ -62,25 +63,25 @@ export function AddressMap({ project, picked }: { project: Project; picked: stri
           <div className="row small" style={{ marginTop: 6 }}>
             {unspent.length === list.length ? 'No address is' : `${list.length - unspent.length} of ${list.length} addresses are`}{' '}
             frozen: the others are free again when their variable goes. Saving a project file freezes all.
-            <button className="button tiny" onClick={() => session.edit('spend addresses', {})}>
+            <Button size="compact-xs" onClick={() => session.edit('spend addresses', {})}>
               Freeze all
-            </button>
+            </Button>
           </div>
         )}
         {retired.length > 1 && (
           <div className="row small" style={{ marginTop: 6 }}>
             {retired.length} addresses were given to variables that are gone or moved.
-            <button className="button tiny" onClick={() => session.edit('release all addresses', {})}>
+            <Button size="compact-xs" onClick={() => session.edit('release all addresses', {})}>
               Release all
-            </button>
+            </Button>
           </div>
         )}
         {retired.map((r) => (
           <div key={r.key} className="row small" style={{ marginTop: 6 }}>
             {formatAddress(r.address)} was {r.name}; firmware in the field may still write it.
-            <button className="button tiny" onClick={() => session.edit('release address', { key: r.key })}>
+            <Button size="compact-xs" onClick={() => session.edit('release address', { key: r.key })}>
               Release
-            </button>
+            </Button>
           </div>
         ))}
       </div>

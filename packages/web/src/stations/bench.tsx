@@ -1,3 +1,4 @@
+import { Button, TextInput } from '@mantine/core'
 import { useEffect, useRef, useState } from 'react'
 import { fromHex, type VariableId } from '@moth-lamp/core/base'
 import type { Direction } from '@moth-lamp/core/frames'
@@ -5,14 +6,15 @@ import type { Project } from '@moth-lamp/core/project'
 import { formatValue, parseValue } from '@moth-lamp/core/variables'
 import { Glass } from '../glass/glass.tsx'
 import { TouchLayer } from '../glass/touch-layer.tsx'
-import { Choice, NumberField } from '../parts/fields.tsx'
-import { HexField } from '../parts/hex-field.tsx'
+import { Choice } from '../controls/choice.tsx'
+import { NumberField, YesNo } from '../controls/fields.tsx'
+import { HexField } from '../controls/hex-field.tsx'
 import { Bytes } from '../parts/frame.tsx'
 import { useRunningProtocol } from '../parts/protocol.ts'
 import { valueProblemWords } from '../parts/value-words.ts'
 import { useStore } from '../session/store.ts'
 import { useProject, useSession } from '../shell/context.tsx'
-import { isTyping } from '../parts/typing.ts'
+import { isTyping } from '../controls/typing.ts'
 import { ConversationCard } from './conversation.tsx'
 import { HostScriptCard } from './host-script.tsx'
 
@@ -59,9 +61,15 @@ function HostCard({ project, onScript }: { project: Project; onScript(): void })
     <section className="card" aria-label="Host">
       <header>
         <h2>Host</h2>
-        <button className="button tiny end" style={{ minWidth: 0 }} title="what the stand-in does, in data" onClick={onScript}>
+        <Button
+          size="compact-xs"
+          className="end"
+          style={{ minWidth: 0 }}
+          title="what the stand-in does, in data"
+          onClick={onScript}
+        >
           <span className="cut">stand-in: {project.host.name}</span> ▸
-        </button>
+        </Button>
       </header>
       <div className="body">
         <div className="values">
@@ -150,11 +158,12 @@ function SendValue({ session, project }: { session: ReturnType<typeof useSession
           options={choices.map((v) => ({ value: v.id, label: v.name }))}
           onChange={(v) => (setId(v), setText(null))}
         />
-        <input
-          className={`field mono ${read?.ok ? '' : 'wrong'}`}
+        <TextInput
           aria-label="Value to send"
+          classNames={{ input: 'mono' }}
+          error={!read?.ok}
           value={shown}
-          onChange={(e) => setText(e.target.value)}
+          onChange={(e) => setText(e.currentTarget.value)}
         />
       </span>
       {read && !read.ok ? (
@@ -165,12 +174,12 @@ function SendValue({ session, project }: { session: ReturnType<typeof useSession
         bytes && <Bytes bytes={bytes} anatomy={protocol?.dissect('to panel', bytes) ?? null} />
       )}
       <span className="row">
-        <button className="button" type="submit" disabled={value === null}>
+        <Button type="submit" disabled={value === null}>
           Send ⏎
-        </button>
-        <button className="button" type="button" onClick={() => session.worker.send({ type: 'host asks', id: variable.id })}>
+        </Button>
+        <Button type="button" onClick={() => session.worker.send({ type: 'host asks', id: variable.id })}>
           Ask for it
-        </button>
+        </Button>
       </span>
     </form>
   )
@@ -193,9 +202,9 @@ function SendBytes({ direction }: { direction: Direction }) {
     >
       <HexField label="Bytes to send" rows={3} placeholder="7E 51 12 00 …" value={text} onChange={setText} />
       <span className="row">
-        <button className="button" type="submit" disabled={!read.ok}>
+        <Button type="submit" disabled={!read.ok}>
           Send {read.ok ? `${read.value.length} bytes` : ''} {direction === 'to panel' ? 'to the panel' : 'to the host'}
-        </button>
+        </Button>
       </span>
     </form>
   )
@@ -229,12 +238,12 @@ function ClockCard() {
       </header>
       <div className="body stack">
         <span className="row">
-          <button className={`button ${running ? '' : 'on'}`} onClick={hold} style={{ width: 66, justifyContent: 'center' }}>
+          <Button className={`${running ? '' : 'on'}`} onClick={hold} style={{ width: 66, justifyContent: 'center' }}>
             {running ? 'Hold' : 'Run'}
-          </button>
-          <button className="button" disabled={running} onClick={() => session.worker.send({ type: 'step', us: stepMs * 1000 })}>
+          </Button>
+          <Button disabled={running} onClick={() => session.worker.send({ type: 'step', us: stepMs * 1000 })}>
             Step
-          </button>
+          </Button>
           <NumberField label="Length of a step" value={stepMs} min={1} max={600_000} whole unit="ms" onCommit={setStepMs} />
         </span>
         <span className="row">
@@ -253,28 +262,18 @@ function ClockCard() {
           />
         </span>
         <span className="row wrap" style={{ gap: 5 }}>
-          <button
-            className="button"
-            onClick={() => session.worker.send({ type: 'restart' })}
-            title="panel and host begin anew, at 0.000 s"
-          >
+          <Button onClick={() => session.worker.send({ type: 'restart' })} title="panel and host begin anew, at 0.000 s">
             Power cycle
-          </button>
-          <button className="button" onClick={() => session.worker.send({ type: 'power', which: 'panel' })}>
-            panel only
-          </button>
-          <button className="button" onClick={() => session.worker.send({ type: 'power', which: 'host' })}>
-            host only
-          </button>
+          </Button>
+          <Button onClick={() => session.worker.send({ type: 'power', which: 'panel' })}>panel only</Button>
+          <Button onClick={() => session.worker.send({ type: 'power', which: 'host' })}>host only</Button>
         </span>
-        <label className="row">
-          <input
-            type="checkbox"
-            checked={silent}
-            onChange={(e) => session.worker.send({ type: 'host silent', silent: e.target.checked })}
-          />
-          host is silent
-        </label>
+        <YesNo
+          label="host is silent"
+          words="host is silent"
+          value={silent}
+          onChange={(is) => session.worker.send({ type: 'host silent', silent: is })}
+        />
       </div>
     </section>
   )

@@ -1,3 +1,5 @@
+import { FindField } from '../controls/find-field.tsx'
+import { UnstyledButton } from '@mantine/core'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { hexByte } from '@moth-lamp/core/base'
 import { badWords, linkInWords, type Piece } from '@moth-lamp/core/frames'
@@ -76,14 +78,7 @@ export function ConversationCard({ project }: { project: Project }) {
         </p>
       )}
       <div className="row" style={{ padding: '0 14px 8px' }}>
-        <input
-          className="field"
-          style={{ width: 170 }}
-          placeholder="Find …"
-          aria-label="Find in the conversation"
-          value={find}
-          onChange={(e) => setFind(e.target.value)}
-        />
+        <FindField label="Find in the conversation" value={find} onChange={setFind} width={170} />
         <span className="muted small">{shown.length} shown</span>
       </div>
       <TimeStrip entries={entries} />
@@ -197,7 +192,7 @@ function EntryRow({ entry: e, answer, previous, gapUs, picked, onPick }: RowProp
   const { words, wrong } = outcomeOf(e, answer)
   const toPanel = e.direction === 'to panel'
   return (
-    <button
+    <UnstyledButton
       className={`entry ${toPanel ? '' : 'host'} ${wrong ? 'wrong' : ''} ${picked ? 'picked' : ''}`}
       onClick={onPick}
       aria-pressed={picked}
@@ -216,7 +211,7 @@ function EntryRow({ entry: e, answer, previous, gapUs, picked, onPick }: RowProp
         })}
         {e.bytes.length > 64 ? '…' : ''}
       </span>
-    </button>
+    </UnstyledButton>
   )
 }
 

@@ -1,4 +1,4 @@
-import { Menu } from '@mantine/core'
+import { Button, Menu, UnstyledButton } from '@mantine/core'
 import { useEffect, useRef, useState } from 'react'
 import type { ExchangeId } from '@moth-lamp/core/base'
 import { exchangeProblemWords, type Progress, type StepResult } from '@moth-lamp/core/exchanges'
@@ -9,7 +9,7 @@ import { stepKindNames, stepKind, stepWords, type Exchange, type Step, type Step
 import { nameOfId } from '@moth-lamp/core/signal-path'
 import { putPainted } from '../glass/glass.tsx'
 import { SettingRow } from '../inspector/setting-fields.tsx'
-import { NumberField, TextField, YesNo } from '../parts/fields.tsx'
+import { NumberField, TextField, YesNo } from '../controls/fields.tsx'
 import { FindingBar } from '../parts/finding-bar.tsx'
 import { Bytes } from '../parts/frame.tsx'
 import { useRunningProtocol } from '../parts/protocol.ts'
@@ -79,13 +79,11 @@ export function ExchangesStation() {
         <header>
           <h2 className="grow">{order.length === 1 ? '1 exchange' : `${order.length} exchanges`}</h2>
           {busy ? (
-            <button className="button" onClick={() => stop.current.abort()}>
-              Stop
-            </button>
+            <Button onClick={() => stop.current.abort()}>Stop</Button>
           ) : (
-            <button className="button" disabled={!order.length} onClick={() => void run(order)}>
+            <Button disabled={!order.length} onClick={() => void run(order)}>
               Run all
-            </button>
+            </Button>
           )}
         </header>
         <div className="body" style={{ padding: '0 8px 10px' }}>
@@ -93,7 +91,7 @@ export function ExchangesStation() {
             const result = valid(id)
             const failed = result ? result.steps.findIndex((s) => s.status === 'failed') : -1
             return (
-              <button
+              <UnstyledButton
                 key={id}
                 className="listed"
                 aria-current={id === current?.id ? true : undefined}
@@ -114,12 +112,12 @@ export function ExchangesStation() {
                           : 'left over'
                       : 'not run'}
                 </span>
-              </button>
+              </UnstyledButton>
             )
           })}
-          <button className="button" style={{ margin: '8px 4px' }} onClick={add}>
+          <Button style={{ margin: '8px 4px' }} onClick={add}>
             + Exchange
-          </button>
+          </Button>
           {!order.length && (
             <p className="muted" style={{ padding: 8 }}>
               An exchange is a scripted check: touch something, say what report must come, what must be shown.
@@ -185,12 +183,12 @@ function ExchangeCard({ project, exchange, result, busy, onRun }: CardProps) {
             onCommit={(name) => set({ name })}
           />
         </span>
-        <button className="button main" disabled={busy} onClick={onRun}>
+        <Button variant="filled" disabled={busy} onClick={onRun}>
           Run
-        </button>
+        </Button>
         <Menu position="bottom-end" width={220} transitionProps={{ duration: 0 }}>
           <Menu.Target>
-            <button className="button">+ Step</button>
+            <Button>+ Step</Button>
           </Menu.Target>
           <Menu.Dropdown>
             {stepKindNames().map((kind) => (
@@ -200,9 +198,7 @@ function ExchangeCard({ project, exchange, result, busy, onRun }: CardProps) {
             ))}
           </Menu.Dropdown>
         </Menu>
-        <button className="button" onClick={() => session.edit('delete exchange', { id: exchange.id })}>
-          Delete
-        </button>
+        <Button onClick={() => session.edit('delete exchange', { id: exchange.id })}>Delete</Button>
       </header>
       <div className="row small" style={{ padding: '0 14px 8px' }}>
         <span className="muted">power on, seed</span>
@@ -276,15 +272,15 @@ function StepRow({ project, exchange, step, index, result, open, onOpen }: StepP
       <div className="main-line">
         <Mark status={result?.status ?? 'not run'} />
         <strong>{stepKind(step.kind).label}</strong>
-        <button
-          className="button plain"
+        <Button
+          variant="subtle"
           style={{ justifyContent: 'flex-start', fontWeight: 400, minWidth: 0 }}
           aria-expanded={open}
           aria-label={`Step ${index + 1}: ${stepKind(step.kind).label} ${stepWords(step, name)}`}
           onClick={onOpen}
         >
           <span className="cut">{stepWords(step, name)}</span>
-        </button>
+        </Button>
         <span className="mono small muted">{result && result.status !== 'not run' ? (result.atUs / 1e6).toFixed(3) : ''}</span>
       </div>
       {open && (
@@ -296,26 +292,28 @@ function StepRow({ project, exchange, step, index, result, open, onOpen }: StepP
               value={(step.settings as Values)[s.key]}
               mixed={false}
               nameHint="value"
+              beside={step.settings as Values}
               onChange={(value) => session.edit('set step', { exchange: exchange.id, id: step.id, values: { [s.key]: value } })}
             />
           ))}
           <span className="row">
-            <button className="button tiny" disabled={index === 0} onClick={() => move(exchange.stepOrder[index - 2] ?? null)}>
+            <Button size="compact-xs" disabled={index === 0} onClick={() => move(exchange.stepOrder[index - 2] ?? null)}>
               Earlier
-            </button>
-            <button
-              className="button tiny"
+            </Button>
+            <Button
+              size="compact-xs"
               disabled={index === exchange.stepOrder.length - 1}
               onClick={() => move(exchange.stepOrder[index + 1]!)}
             >
               Later
-            </button>
-            <button
-              className="button tiny end"
+            </Button>
+            <Button
+              size="compact-xs"
+              className="end"
               onClick={() => session.edit('delete step', { exchange: exchange.id, id: step.id })}
             >
-              Take out
-            </button>
+              Remove
+            </Button>
           </span>
         </div>
       )}

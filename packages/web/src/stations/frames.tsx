@@ -1,3 +1,5 @@
+import { FindField } from '../controls/find-field.tsx'
+import { UnstyledButton } from '@mantine/core'
 import { useMemo, useState } from 'react'
 import { fromHex } from '@moth-lamp/core/base'
 import { bookOf } from '@moth-lamp/core/compile'
@@ -5,9 +7,9 @@ import { catalogue, explainBytes, type FrameExample } from '@moth-lamp/core/expl
 import type { Direction } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
 import { SignalPathColumn } from '../inspector/signal-path.tsx'
-import { Choice } from '../parts/fields.tsx'
+import { Choice } from '../controls/choice.tsx'
 import { FindingBar } from '../parts/finding-bar.tsx'
-import { HexField } from '../parts/hex-field.tsx'
+import { HexField } from '../controls/hex-field.tsx'
 import { Bytes, CopyFrame } from '../parts/frame.tsx'
 import { TableRows } from '../parts/table-rows.tsx'
 import { useStore } from '../session/store.ts'
@@ -69,14 +71,7 @@ function Catalogue({ project }: { project: Project }) {
             onChange={(w) => setWay(w as typeof way)}
           />
         </span>
-        <input
-          className="field"
-          style={{ width: 160 }}
-          placeholder="Find …"
-          aria-label="Find a frame"
-          value={find}
-          onChange={(e) => setFind(e.target.value)}
-        />
+        <FindField label="Find a frame" value={find} onChange={setFind} width={160} />
         <span className="end muted">{shown.length} frames</span>
       </header>
       <div className="body" ref={setScroller}>
@@ -126,9 +121,9 @@ function FrameRow({ frame, picked, onPick }: { frame: FrameExample; picked: bool
   return (
     <tr className={picked ? 'picked' : ''} onClick={onPick}>
       <td className={toPanel ? 'to-panel' : 'to-host'} style={{ whiteSpace: 'nowrap', paddingLeft: 8 }}>
-        <button className="plain-text" aria-pressed={picked} onClick={onPick}>
+        <UnstyledButton className="plain-text" aria-pressed={picked} onClick={onPick}>
           {toPanel ? '→' : '←'} {frame.operation} {frame.name}
-        </button>
+        </UnstyledButton>
       </td>
       <td>
         <Bytes bytes={frame.bytes.length > 20 ? frame.bytes.slice(0, 20) : frame.bytes} anatomy={frame.anatomy} />

@@ -1,6 +1,7 @@
 import { fromHex, toHex } from '@moth-lamp/core/base'
 import { payloadOrders, type Framing, type Layout } from '@moth-lamp/core/frames'
-import { Choice, NumberField, TextField } from '../parts/fields.tsx'
+import { Choice } from '../controls/choice.tsx'
+import { NumberField, TextField } from '../controls/fields.tsx'
 
 const freshFraming: Record<Framing['kind'], Framing> = {
   delimited: { kind: 'delimited', flag: 0x7e, escape: 0x7d, xor: 0x20 },

@@ -1,8 +1,9 @@
-import { Popover } from '@mantine/core'
+import { Button, Popover } from '@mantine/core'
 import type { Variable } from '@moth-lamp/core/project'
 import { isNumber, type Holds } from '@moth-lamp/core/variables'
 import type { ReactNode } from 'react'
-import { Choice, NumberField, TextField } from '../parts/fields.tsx'
+import { Choice } from '../controls/choice.tsx'
+import { NumberField, TextField } from '../controls/fields.tsx'
 
 function scaleWords(holds: Holds): string {
   if (isNumber(holds)) {
@@ -28,14 +29,16 @@ export function ScaleButton({ variable, onChange }: { variable: Variable; onChan
   return (
     <Popover position="bottom-start" width={400} trapFocus>
       <Popover.Target>
-        <button
-          className="button plain tiny cut"
+        <Button
+          variant="subtle"
+          size="compact-xs"
+          className="cut"
           style={{ maxWidth: 220, justifyContent: 'flex-start', padding: '0 6px' }}
           title={words}
           aria-label={`Scale of ${variable.name}: ${words}`}
         >
           <span className="cut">{words}</span>
-        </button>
+        </Button>
       </Popover.Target>
       <Popover.Dropdown>
         <HoldsFields holds={variable.holds} onChange={onChange} />

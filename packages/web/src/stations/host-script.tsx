@@ -1,3 +1,4 @@
+import { Button, UnstyledButton } from '@mantine/core'
 import { useState, type ReactNode } from 'react'
 import type { IdKind } from '@moth-lamp/core/base'
 import type { Project } from '@moth-lamp/core/project'
@@ -5,7 +6,8 @@ import { outputSettings, quantityKinds, reactionSettings, type QuantityKind, typ
 import type { FormField, Values } from '@moth-lamp/core/describe'
 import { nameOfId } from '@moth-lamp/core/signal-path'
 import { SettingRow } from '../inspector/setting-fields.tsx'
-import { Choice, TextField, YesNo } from '../parts/fields.tsx'
+import { Choice } from '../controls/choice.tsx'
+import { TextField, YesNo } from '../controls/fields.tsx'
 import { freshId } from '../session/session.ts'
 import { useSession } from '../shell/context.tsx'
 
@@ -41,9 +43,9 @@ export function HostScriptCard({ project, onClose }: { project: Project; onClose
           />
           synchronises
         </label>
-        <button className="button end" onClick={onClose}>
+        <Button className="end" onClick={onClose}>
           Done
-        </button>
+        </Button>
       </header>
       <div className="body" style={{ display: 'grid', gridTemplateColumns: 'repeat(3, minmax(0, 1fr))', gap: 14 }}>
         <PartList
@@ -115,14 +117,14 @@ function PartList({ title, part, order, words, settingsOf, valuesOf, above }: Li
       </div>
       {order.map((id, i) => (
         <div key={id}>
-          <button
+          <UnstyledButton
             className="listed"
             style={{ padding: '4px 6px' }}
             aria-expanded={open === id}
             onClick={() => setOpen(open === id ? null : id)}
           >
             <span className="cut">{words(id)}</span>
-          </button>
+          </UnstyledButton>
           {open === id && (
             <div className="sub">
               {above?.(id)}
@@ -133,28 +135,29 @@ function PartList({ title, part, order, words, settingsOf, valuesOf, above }: Li
                   value={valuesOf(id)[s.key]}
                   mixed={false}
                   nameHint="value"
+                  beside={valuesOf(id)}
                   onChange={(value) => session.edit('set in host', { part, id, values: { [s.key]: value } })}
                 />
               ))}
               <span className="row">
-                <button
-                  className="button tiny"
+                <Button
+                  size="compact-xs"
                   disabled={i === 0}
                   onClick={() => session.edit('move in host', { part, id, after: order[i - 2] ?? null })}
                 >
                   Earlier
-                </button>
-                <button className="button tiny end" onClick={() => session.edit('delete from host', { part, id })}>
-                  Take out
-                </button>
+                </Button>
+                <Button size="compact-xs" className="end" onClick={() => session.edit('delete from host', { part, id })}>
+                  Remove
+                </Button>
               </span>
             </div>
           )}
         </div>
       ))}
-      <button className="button tiny" onClick={add}>
+      <Button size="compact-xs" onClick={add}>
         + {title.slice(0, -1)}
-      </button>
+      </Button>
     </div>
   )
 }

@@ -1,4 +1,4 @@
-import { Menu } from '@mantine/core'
+import { Button, Menu, UnstyledButton } from '@mantine/core'
 import { useState } from 'react'
 import { sentence, toHex, type Order } from '@moth-lamp/core/base'
 import {
@@ -14,7 +14,7 @@ import {
   type Operation,
 } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
-import { NumberField, TextField } from '../parts/fields.tsx'
+import { NumberField, TextField } from '../controls/fields.tsx'
 import { Bytes } from '../parts/frame.tsx'
 import { useProtocol } from '../parts/protocol.ts'
 import { useSession } from '../shell/context.tsx'
@@ -68,7 +68,7 @@ export function LayoutCard({ project }: { project: Project }) {
         </span>
         <Menu position="bottom-start">
           <Menu.Target>
-            <button className="button tiny">Start from ▾</button>
+            <Button size="compact-xs">Start from ▾</Button>
           </Menu.Target>
           <Menu.Dropdown>
             <Menu.Item onClick={() => set({ ...lampBinary })}>lamp binary: flags, escapes, FCS-16</Menu.Item>
@@ -85,9 +85,9 @@ export function LayoutCard({ project }: { project: Project }) {
         <FramingRow layout={layout} set={set} />
         <div className="tabs" role="tablist" aria-label="Operation">
           {operations.map((op) => (
-            <button key={op} role="tab" aria-selected={op === operation} onClick={() => setOperation(op)}>
+            <UnstyledButton key={op} role="tab" aria-selected={op === operation} onClick={() => setOperation(op)}>
               {op}
-            </button>
+            </UnstyledButton>
           ))}
         </div>
         {form ? (
@@ -110,8 +110,8 @@ export function LayoutCard({ project }: { project: Project }) {
         ) : (
           <p className="muted">
             This layout has no “{operation}”.{' '}
-            <button
-              className="button tiny"
+            <Button
+              size="compact-xs"
               onClick={() =>
                 set({
                   forms: [
@@ -122,7 +122,7 @@ export function LayoutCard({ project }: { project: Project }) {
               }
             >
               Add it
-            </button>
+            </Button>
           </p>
         )}
         <div className="row wrap">
@@ -139,12 +139,9 @@ export function LayoutCard({ project }: { project: Project }) {
                   onCommit={(code) => setForm({ code })}
                 />
               </span>
-              <button
-                className="button tiny"
-                onClick={() => set({ forms: layout.forms.filter((f) => f.operation !== operation) })}
-              >
+              <Button size="compact-xs" onClick={() => set({ forms: layout.forms.filter((f) => f.operation !== operation) })}>
                 Leave out “{operation}”
-              </button>
+              </Button>
             </>
           )}
           <span className="end row">

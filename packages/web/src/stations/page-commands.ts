@@ -65,7 +65,8 @@ function keypadOf(session: Session): string | null {
 
 export function deleteWidgets(session: Session): void {
   const ids = pickedWidgets(session).map((w) => w.id)
-  if (ids.length) session.edit('delete widgets', { ids })
+  if (ids.length && session.edit('delete widgets', { ids }))
+    session.say(ids.length === 1 ? 'One widget was deleted.' : `${ids.length} widgets were deleted.`, 'info', true)
 }
 
 export function duplicateWidgets(session: Session, page: Page): void {

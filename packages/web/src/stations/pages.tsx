@@ -1,4 +1,4 @@
-import { Menu } from '@mantine/core'
+import { Button, Menu, UnstyledButton } from '@mantine/core'
 import { useEffect, useRef, useState } from 'react'
 import type { PageId, WidgetId } from '@moth-lamp/core/base'
 import type { Face } from '@moth-lamp/core/faces'
@@ -11,11 +11,12 @@ import { Inspector } from '../inspector/inspector.tsx'
 import { FaceField } from '../inspector/face-field.tsx'
 import { SignalPathColumn, widgetSelection } from '../inspector/signal-path.tsx'
 import { FindingBar } from '../parts/finding-bar.tsx'
-import { Choice, TextField } from '../parts/fields.tsx'
+import { Choice } from '../controls/choice.tsx'
+import { TextField } from '../controls/fields.tsx'
 import { freshId } from '../session/session.ts'
 import { useStore } from '../session/store.ts'
 import { useProject, useSession } from '../shell/context.tsx'
-import { isTyping } from '../parts/typing.ts'
+import { isTyping } from '../controls/typing.ts'
 import {
   addWidget,
   alignments,
@@ -68,7 +69,7 @@ function PageStrip({ project, current }: { project: Project; current: string }) 
   return (
     <nav className="strip" aria-label="Pages">
       {project.pageOrder.map((id) => (
-        <button
+        <UnstyledButton
           key={id}
           className="page"
           aria-current={id === current ? 'page' : undefined}
@@ -79,14 +80,12 @@ function PageStrip({ project, current }: { project: Project; current: string }) 
             {project.pages[id]!.number} · {project.pages[id]!.name}
             {project.pages[id]!.kind !== 'page' && <span className="muted"> · {project.pages[id]!.kind}</span>}
           </span>
-        </button>
+        </UnstyledButton>
       ))}
-      <button className="button" onClick={() => add('page')}>
-        + Page
-      </button>
-      <button className="button tiny" title="it lies over a page until it is closed" onClick={() => add('layer')}>
+      <Button onClick={() => add('page')}>+ Page</Button>
+      <Button size="compact-xs" title="it lies over a page until it is closed" onClick={() => add('layer')}>
         + Layer
-      </button>
+      </Button>
     </nav>
   )
 }
@@ -198,9 +197,9 @@ function Tools({ page }: { page: Page }) {
     <>
       <Menu opened={open} onChange={setOpen} position="bottom-start" width={330} transitionProps={{ duration: 0 }}>
         <Menu.Target>
-          <button className="button">
+          <Button>
             + Add <span className="key">A</span>
-          </button>
+          </Button>
         </Menu.Target>
         <Menu.Dropdown>
           {widgetKinds().map((kind) => (
@@ -212,9 +211,7 @@ function Tools({ page }: { page: Page }) {
       </Menu>
       <Menu position="bottom-start" disabled={picked.length < 1}>
         <Menu.Target>
-          <button className="button" disabled={picked.length < 1}>
-            Align ▾
-          </button>
+          <Button disabled={picked.length < 1}>Align ▾</Button>
         </Menu.Target>
         <Menu.Dropdown>
           {alignments.map((a) => (
@@ -224,12 +221,12 @@ function Tools({ page }: { page: Page }) {
           ))}
         </Menu.Dropdown>
       </Menu>
-      <button className="button" disabled={!picked.length} onClick={() => duplicateWidgets(session, page)}>
+      <Button disabled={!picked.length} onClick={() => duplicateWidgets(session, page)}>
         Duplicate
-      </button>
-      <button className="button" disabled={!picked.length} onClick={() => deleteWidgets(session)}>
+      </Button>
+      <Button disabled={!picked.length} onClick={() => deleteWidgets(session)}>
         Delete
-      </button>
+      </Button>
     </>
   )
 }
@@ -307,34 +304,27 @@ function PageSettings({ project, page }: { project: Project; page: Page }) {
         <TextField lines={3} label="What the page is for" value={page.note} onCommit={(note) => set({ note })} />
       </div>
       <div className="row wrap">
-        <button
-          className="button"
+        <Button
           disabled={project.startPage === page.id || page.kind !== 'page'}
           onClick={() => session.edit('set start page', { id: page.id })}
         >
           {project.startPage === page.id ? 'Shown at power-on' : 'Show at power-on'}
-        </button>
-        <button
-          className="button"
+        </Button>
+        <Button
           disabled={at <= 0}
           onClick={() => session.edit('move page', { id: page.id, after: project.pageOrder[at - 2] ?? null })}
         >
           Up
-        </button>
-        <button
-          className="button"
+        </Button>
+        <Button
           disabled={at >= project.pageOrder.length - 1}
           onClick={() => session.edit('move page', { id: page.id, after: project.pageOrder[at + 1] })}
         >
           Down
-        </button>
-        <button
-          className="button"
-          disabled={project.pageOrder.length < 2}
-          onClick={() => session.edit('delete page', { id: page.id })}
-        >
+        </Button>
+        <Button disabled={project.pageOrder.length < 2} onClick={() => session.edit('delete page', { id: page.id })}>
           Delete page
-        </button>
+        </Button>
       </div>
       {!page.widgets.length && (
         <p className="muted" style={{ paddingTop: 10 }}>
@@ -353,10 +343,15 @@ function WidgetList({ project, page }: { project: Project; page: Page }) {
     <details>
       <summary className="muted">All widgets of this page, top to bottom</summary>
       {[...page.widgets].reverse().map((id) => (
-        <button key={id} className="listed" style={{ padding: '3px 8px' }} onClick={() => session.view.set({ widgets: [id] })}>
+        <UnstyledButton
+          key={id}
+          className="listed"
+          style={{ padding: '3px 8px' }}
+          onClick={() => session.view.set({ widgets: [id] })}
+        >
           <span className="grow cut">{project.widgets[id as WidgetId]!.name}</span>
           <span className="muted small">{project.widgets[id as WidgetId]!.kind}</span>
-        </button>
+        </UnstyledButton>
       ))}
     </details>
   )

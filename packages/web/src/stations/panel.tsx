@@ -1,9 +1,10 @@
+import { Button } from '@mantine/core'
 import type { NamedField } from '@moth-lamp/core/describe'
 import { bitsPerByte, linkInWords, linkSettings } from '@moth-lamp/core/frames'
 import { memoryPlanOf, ownWordsOf, panelSettings, pixelsPerMm } from '@moth-lamp/core/project'
 import { formatAddress, wordsOf } from '@moth-lamp/core/variables'
 import { SettingRow } from '../inspector/setting-fields.tsx'
-import { TextField } from '../parts/fields.tsx'
+import { TextField } from '../controls/fields.tsx'
 import { FindingBar } from '../parts/finding-bar.tsx'
 import { PanelProfiles } from './panel-profiles.tsx'
 import { useProject, useSession } from '../shell/context.tsx'
@@ -44,6 +45,7 @@ function Described({
             value={values[field.key]}
             mixed={false}
             nameHint=""
+            beside={values}
             onChange={(value) => set({ [field.key]: value })}
           />
         ))}
@@ -76,12 +78,9 @@ export function PanelStation() {
           </div>
           <Described list={panelSettings.list} values={panel} set={(values) => session.edit('set panel', { values })} />
           <div className="row">
-            <button
-              className="button"
-              onClick={() => session.edit('set panel', { values: { width: panel.height, height: panel.width } })}
-            >
+            <Button onClick={() => session.edit('set panel', { values: { width: panel.height, height: panel.width } })}>
               Turn it by 90°
-            </button>
+            </Button>
           </div>
         </div>
       </section>

@@ -1,5 +1,5 @@
-import { Menu, Popover } from '@mantine/core'
-import type { FormField } from '@moth-lamp/core/describe'
+import { ActionIcon, Button, Menu, Popover, UnstyledButton } from '@mantine/core'
+import type { FormField, Values } from '@moth-lamp/core/describe'
 import { freshPart, partKind, partKinds, type Layout, type Part } from '@moth-lamp/core/frames'
 import { SettingRow } from '../inspector/setting-fields.tsx'
 import { tintOf } from '../parts/frame.tsx'
@@ -32,24 +32,24 @@ export function PartList({
       {parts.map((part, i) => (
         <Popover key={`${i} ${part.part} ${parts.length}`} position="bottom" width={280} trapFocus withArrow>
           <Popover.Target>
-            <button className={`part ${tintOf(part.part)}`} title={`stands in ${hint}`}>
+            <UnstyledButton className={`part ${tintOf(part.part)}`} title={`stands in ${hint}`}>
               <strong>{partKind(part.part)?.label ?? part.part}</strong>
               <span className="small">{partWords(part)}</span>
-            </button>
+            </UnstyledButton>
           </Popover.Target>
           <Popover.Dropdown>
             <div className="stack">
               <PartFields part={part} onChange={(next) => put(i, next)} />
               <span className="row">
-                <button className="button tiny" disabled={i === 0} onClick={() => swap(i, -1)}>
+                <Button size="compact-xs" disabled={i === 0} onClick={() => swap(i, -1)}>
                   Earlier
-                </button>
-                <button className="button tiny" disabled={i === parts.length - 1} onClick={() => swap(i, 1)}>
+                </Button>
+                <Button size="compact-xs" disabled={i === parts.length - 1} onClick={() => swap(i, 1)}>
                   Later
-                </button>
-                <button className="button tiny end" onClick={() => put(i, null)}>
-                  Take out
-                </button>
+                </Button>
+                <Button size="compact-xs" className="end" onClick={() => put(i, null)}>
+                  Remove
+                </Button>
               </span>
               <span className="small muted">Stands in {place === 'parts' ? `“${hint}” only` : 'every frame'}.</span>
             </div>
@@ -58,13 +58,12 @@ export function PartList({
       ))}
       <Menu position="bottom-start">
         <Menu.Target>
-          <button
-            className="button icon"
+          <ActionIcon
             style={{ alignSelf: 'center' }}
             aria-label={`Add a part ${place === 'head' ? 'to the head of every frame' : place === 'end' ? 'to the end of every frame' : `to ${hint}`}`}
           >
             +
-          </button>
+          </ActionIcon>
         </Menu.Target>
         <Menu.Dropdown>
           {partKinds().map((kind) => (
@@ -100,6 +99,7 @@ function PartFields({ part, onChange }: { part: Part; onChange(part: Part): void
           value={part[field.key as keyof Part]}
           mixed={false}
           nameHint=""
+          beside={part as unknown as Values}
           onChange={(value) => onChange({ ...part, [field.key]: value } as Part)}
         />
       ))}

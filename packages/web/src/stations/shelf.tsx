@@ -1,10 +1,10 @@
-import { Menu, Progress } from '@mantine/core'
+import { ActionIcon, Button, Menu, Progress, UnstyledButton, TextInput } from '@mantine/core'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import type { ProjectSummary } from '@moth-lamp/contract'
 import { api } from '../session/api.ts'
-import { NumberField } from '../parts/fields.tsx'
+import { NumberField } from '../controls/fields.tsx'
 
 const said = (error: unknown): string => (error instanceof Error ? error.message : 'That did not work.')
 
@@ -26,9 +26,9 @@ function ReadingFile({ name, done, of, stop }: Reading) {
         Reading {name}: {of ? `typeface ${Math.min(done + 1, of)} of ${of}` : 'its document'} …
       </span>
       <Progress className="grow" value={of ? (100 * (done + 1)) / (of + 1) : 5} aria-label="Reading the file" />
-      <button className="button tiny" onClick={() => stop.abort()}>
+      <Button size="compact-xs" onClick={() => stop.abort()}>
         Stop
-      </button>
+      </Button>
     </div>
   )
 }
@@ -84,12 +84,10 @@ export function Shelf() {
             e.target.value = ''
           }}
         />
-        <button className="button" onClick={() => file.current?.click()}>
-          Read a project file…
-        </button>
-        <button className="button main" onClick={() => setMaking(true)}>
+        <Button onClick={() => file.current?.click()}>Read a project file…</Button>
+        <Button variant="filled" onClick={() => setMaking(true)}>
           New panel <span className="key">N</span>
-        </button>
+        </Button>
       </header>
       <main className="shelf">
         {reading && <ReadingFile {...reading} />}
@@ -101,10 +99,7 @@ export function Shelf() {
         {making && <NewPanel onClose={() => setMaking(false)} onMade={(id) => void navigate(`/project/${id}/pages`)} />}
         {projects.isError && (
           <p className="bad" role="alert">
-            {said(projects.error)}{' '}
-            <button className="button" onClick={() => void projects.refetch()}>
-              Try again
-            </button>
+            {said(projects.error)} <Button onClick={() => void projects.refetch()}>Try again</Button>
           </p>
         )}
         <div className="grid">
@@ -115,9 +110,9 @@ export function Shelf() {
         {projects.isSuccess && !live.length && !making && (
           <div className="empty">
             There is no project yet.
-            <button className="button main" onClick={() => setMaking(true)}>
+            <Button variant="filled" onClick={() => setMaking(true)}>
               Make a new panel
-            </button>
+            </Button>
           </div>
         )}
         {gone.length > 0 && <History projects={gone} onChange={() => void refresh()} />}
@@ -188,9 +183,9 @@ function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void
         </div>
         <Menu position="bottom-end">
           <Menu.Target>
-            <button className="button icon" style={{ marginTop: 6 }} aria-label={`More for ${name}`}>
+            <ActionIcon style={{ marginTop: 6 }} aria-label={`More for ${name}`}>
               ⋯
-            </button>
+            </ActionIcon>
           </Menu.Target>
           <Menu.Dropdown>
             <Menu.Item onClick={() => handOut.mutate()}>Save as a project file</Menu.Item>
@@ -218,9 +213,9 @@ function History({ projects, onChange }: { projects: ProjectSummary[]; onChange(
       {projects.map((p) => (
         <p key={p.id} className="row">
           {p.name} <span className="muted">revision {p.revision}</span>
-          <button className="button tiny" onClick={() => restore.mutate(p.id)}>
+          <Button size="compact-xs" onClick={() => restore.mutate(p.id)}>
             Bring back
-          </button>
+          </Button>
         </p>
       ))}
     </details>
@@ -255,19 +250,18 @@ function NewPanel({ onClose, onMade }: { onClose(): void; onMade(id: string): vo
       <h2>A new panel</h2>
       <label className="row">
         <span style={{ width: 70 }}>Name</span>
-        <input
-          className="field"
-          style={{ maxWidth: 320 }}
+        <TextInput
+          w={320}
           value={name}
           maxLength={60}
           autoFocus
           placeholder="New panel"
-          onChange={(e) => setName(e.target.value)}
+          onChange={(e) => setName(e.currentTarget.value)}
         />
       </label>
       <div className="sizes" role="group" aria-label="Size of the glass">
         {sizes.map((s) => (
-          <button
+          <UnstyledButton
             type="button"
             key={`${s.width} ${s.height}`}
             aria-pressed={s.width === glass.width && s.height === glass.height}
@@ -275,7 +269,7 @@ function NewPanel({ onClose, onMade }: { onClose(): void; onMade(id: string): vo
           >
             <i style={{ width: s.width / 16, height: s.height / 16 }} />
             {s.width} × {s.height}
-          </button>
+          </UnstyledButton>
         ))}
       </div>
       <div className="row">
@@ -308,9 +302,9 @@ function NewPanel({ onClose, onMade }: { onClose(): void; onMade(id: string): vo
             onCommit={(inches) => setGlass({ ...glass, inches })}
           />
         </span>
-        <button type="button" className="button" onClick={() => setGlass({ ...glass, width: glass.height, height: glass.width })}>
+        <Button type="button" onClick={() => setGlass({ ...glass, width: glass.height, height: glass.width })}>
           Turn it
-        </button>
+        </Button>
       </div>
       {make.isError && (
         <p className="bad" role="alert">
@@ -318,12 +312,12 @@ function NewPanel({ onClose, onMade }: { onClose(): void; onMade(id: string): vo
         </p>
       )}
       <div className="row">
-        <button className="button main" type="submit" disabled={make.isPending}>
+        <Button variant="filled" type="submit" disabled={make.isPending}>
           Make it
-        </button>
-        <button className="button" type="button" onClick={onClose}>
+        </Button>
+        <Button type="button" onClick={onClose}>
           Not now
-        </button>
+        </Button>
       </div>
     </form>
   )

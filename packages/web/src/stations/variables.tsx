@@ -1,3 +1,5 @@
+import { FindField } from '../controls/find-field.tsx'
+import { Button } from '@mantine/core'
 import { useEffect, useState } from 'react'
 import type { VariableId } from '@moth-lamp/core/base'
 import { usersOf, type Project, type Variable } from '@moth-lamp/core/project'
@@ -15,13 +17,14 @@ import {
   type Travels,
 } from '@moth-lamp/core/variables'
 import { SignalPathColumn, nameProblem } from '../inspector/signal-path.tsx'
-import { Choice, NumberField, TextField, YesNo } from '../parts/fields.tsx'
+import { Choice } from '../controls/choice.tsx'
+import { NumberField, TextField, YesNo } from '../controls/fields.tsx'
 import { FindingBar } from '../parts/finding-bar.tsx'
 import { freshId } from '../session/session.ts'
 import { useStore } from '../session/store.ts'
 import { useProject, useSession } from '../shell/context.tsx'
 import { TableRows } from '../parts/table-rows.tsx'
-import { isTyping } from '../parts/typing.ts'
+import { isTyping } from '../controls/typing.ts'
 import { AddressMap } from './address-map.tsx'
 import { ScaleButton } from './holds-fields.tsx'
 import { valueProblem } from '../parts/value-words.ts'
@@ -57,17 +60,10 @@ export function VariablesStation() {
       <div className="pad" style={{ gridTemplateRows: 'minmax(240px, 1fr) auto auto' }}>
         <section className="card" aria-label="Variables">
           <header>
-            <button className="button" onClick={add}>
+            <Button onClick={add}>
               + Variable <span className="key">N</span>
-            </button>
-            <input
-              className="field"
-              style={{ width: 160 }}
-              placeholder="Find …"
-              aria-label="Find a variable"
-              value={find}
-              onChange={(e) => setFind(e.target.value)}
-            />
+            </Button>
+            <FindField label="Find a variable" value={find} onChange={setFind} width={160} />
             <span className="end" style={{ width: 96 }}>
               <Choice
                 label="Addresses"
@@ -198,12 +194,12 @@ function Details({ project, picked }: { project: Project; picked: string | null 
     <section className="card" aria-label={`More of ${v.name}`}>
       <header>
         <h2 className="cut">{v.name}</h2>
-        <button className="button tiny end" onClick={() => session.edit('give new address', { id: v.id })}>
+        <Button size="compact-xs" className="end" onClick={() => session.edit('give new address', { id: v.id })}>
           New address
-        </button>
-        <button className="button tiny" onClick={() => session.edit('delete variable', { id: v.id })}>
+        </Button>
+        <Button size="compact-xs" onClick={() => session.edit('delete variable', { id: v.id })}>
           Delete
-        </button>
+        </Button>
       </header>
       <div className="body">
         <div className="setting">

@@ -7,7 +7,10 @@ const onBits = (deed: string, label: string, verb: string, becomes: (now: number
   deedOf({
     deed,
     label,
-    settings: described({ variable, mask: { label: 'bits', type: t.mask, default: 1, group: 'Deed' } }),
+    settings: described({
+      variable,
+      mask: { label: 'bits', type: t.mask, default: 1, group: 'Deed', of: { variable: 'variable', as: 'bits' } },
+    }),
     words({ variable: id, mask }, nameOf) {
       const bits = Array.from({ length: 16 }, (_, bit) => bit).filter((bit) => mask & (1 << bit))
       return `${verb} bit ${bits.join(', ')} of ${named(id, nameOf)}`

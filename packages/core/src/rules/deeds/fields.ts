@@ -8,13 +8,14 @@ const group = 'Deed'
 /** The variable that a deed writes. */
 export const variable = { label: 'variable', type: t.written, default: '', group }
 
-/** A number, fixed or that of a variable. */
-export const amount = (label: string, value: number) => ({
+/** A number, fixed or that of a variable: a value of the deed's own variable, or a step of it. */
+export const amount = (label: string, value: number, as: 'value' | 'step') => ({
   label,
   type: t.number,
   default: value,
   group,
   follows: true as const,
+  of: { variable: 'variable', as },
 })
 
 export const amountWords = (amount: number | Follows, nameOf: NameOf): string =>

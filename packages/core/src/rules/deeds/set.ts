@@ -7,7 +7,7 @@ import { amount, amountWords, variable } from './fields.ts'
 export const set = deedOf({
   deed: 'set',
   label: 'sets',
-  settings: described({ variable, to: amount('to', 1) }),
+  settings: described({ variable, to: amount('to', 1, 'value') }),
   words: (raw, nameOf) => `sets ${named(raw.variable, nameOf)} to ${amountWords(raw.to, nameOf)}`,
   run({ variable: cell, to }, world) {
     const value: Value = isCompiledFollow<Cell>(to) ? world.read(to.follow) : (to as number)

@@ -11,7 +11,7 @@ export const step = deedOf({
   label: 'adds to',
   settings: described({
     variable,
-    by: amount('amount', 1),
+    by: amount('amount', 1, 'step'),
     atEnd: { label: 'at the end', type: oneOf('stop', 'wrap'), default: 'stop', group: 'Deed' },
   }),
   words({ variable: id, by, atEnd }, nameOf) {

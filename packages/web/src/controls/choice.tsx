@@ -1,0 +1,119 @@
+import { Combobox, InputBase, useCombobox } from '@mantine/core'
+import { useState, type ReactNode } from 'react'
+import { useInPopover } from './pop.tsx'
+import styles from './choice.module.css'
+
+/** One thing to choose. */
+export interface Option {
+  value: string
+  label: string
+  /** A heading it stands under. */
+  group?: string
+  /** What else is known of it, in small at the end of its row. */
+  detail?: string
+}
+
+interface Props {
+  value: string
+  onChange(value: string): void
+  label: string
+  options: readonly (string | Option)[]
+  disabled?: boolean | undefined
+  /** Found by typing; by itself from a dozen on. */
+  searchable?: boolean
+  mono?: boolean
+  /** Shown where nothing that is offered is chosen. */
+  placeholder?: string
+}
+
+/** More than so many are found by typing. */
+const searchedFrom = 12
+
+/**
+ * One of a list. Closed it takes no letters and no arrows, so that nobody changes by passing; Enter or a click opens it, and
+ * in the open list arrows move, Enter takes, Escape leaves all as it was.
+ */
+export function Choice({ value, onChange, label, options, disabled, searchable, mono, placeholder }: Props) {
+  const [find, setFind] = useState('')
+  const inPopover = useInPopover()
+  const store = useCombobox({
+    onDropdownClose: () => (store.resetSelectedOption(), setFind('')),
+    onDropdownOpen: () => (searches ? store.focusSearchInput() : undefined, store.selectActiveOption(), undefined),
+  })
+  const all = options.map((o) => (typeof o === 'string' ? { value: o, label: o } : o))
+  const searches = searchable ?? all.length > searchedFrom
+  const words = find.toLowerCase().split(/\s+/).filter(Boolean)
+  const shown = all.filter((o) => words.every((w) => `${o.label} ${o.detail ?? ''} ${o.group ?? ''}`.toLowerCase().includes(w)))
+  const chosen = all.find((o) => o.value === value)
+  return (
+    <Combobox
+      store={store}
+      disabled={disabled ?? false}
+      withinPortal={!inPopover}
+      position="bottom-start"
+      width="max-content"
+      middlewares={{ size: { padding: 8 } }}
+      onOptionSubmit={(picked) => {
+        store.closeDropdown()
+        if (picked !== value) onChange(picked)
+      }}
+    >
+      <Combobox.Target targetType="button" withKeyboardNavigation={store.dropdownOpened} withExpandedAttribute>
+        <InputBase
+          component="button"
+          type="button"
+          pointer
+          disabled={disabled ?? false}
+          aria-label={label}
+          classNames={{ input: `${styles.closed} ${mono ? 'mono' : ''}` }}
+          rightSection={<Combobox.Chevron size="xs" />}
+          rightSectionPointerEvents="none"
+          rightSectionWidth={22}
+          onClick={() => store.toggleDropdown()}
+          onKeyDown={(e) => e.key === 'Escape' && store.dropdownOpened && e.stopPropagation()}
+        >
+          {chosen ? <span className={styles.text}>{chosen.label}</span> : <span className="muted">{placeholder ?? value}</span>}
+        </InputBase>
+      </Combobox.Target>
+      <Combobox.Dropdown
+        miw={120}
+        maw={420}
+        className={styles.dropdown}
+        onKeyDown={(e) => e.key === 'Escape' && e.stopPropagation()}
+      >
+        {searches && (
+          <Combobox.Search
+            value={find}
+            placeholder="Find …"
+            aria-label={`Find in ${label}`}
+            onChange={(e) => (setFind(e.currentTarget.value), store.selectFirstOption())}
+          />
+        )}
+        <Combobox.Options className={styles.list} aria-label={label}>
+          {grouped(shown, value)}
+          {!shown.length && <Combobox.Empty>Nothing has that name.</Combobox.Empty>}
+        </Combobox.Options>
+      </Combobox.Dropdown>
+    </Combobox>
+  )
+}
+
+function grouped(options: readonly Option[], value: string): ReactNode {
+  const item = (o: Option) => (
+    <Combobox.Option key={o.value} value={o.value} active={o.value === value} aria-label={o.label} className={styles.option}>
+      <span className={styles.label}>{o.label}</span>
+      {o.detail && <span className={styles.detail}>{o.detail}</span>}
+    </Combobox.Option>
+  )
+  const groups = [...new Set(options.map((o) => o.group))]
+  return groups.map((group) => {
+    const items = options.filter((o) => o.group === group).map(item)
+    return group ? (
+      <Combobox.Group key={group} label={group}>
+        {items}
+      </Combobox.Group>
+    ) : (
+      items
+    )
+  })
+}

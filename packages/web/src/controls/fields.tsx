@@ -1,0 +1,154 @@
+import { Checkbox, Textarea, TextInput } from '@mantine/core'
+import { useState, type KeyboardEvent, type ReactNode } from 'react'
+import { arithmetic } from './arithmetic.ts'
+import { goHome } from './home.ts'
+
+interface TextProps {
+  value: string
+  onCommit(value: string): boolean | void
+  label: string
+  /** Why a text cannot be taken; null when it can. */
+  check?: ((value: string) => string | null) | undefined
+  mono?: boolean
+  placeholder?: string | undefined
+  lines?: number
+  disabled?: boolean | undefined
+  /** A name: blanks at its ends are left away. */
+  isName?: boolean
+  left?: ReactNode
+  right?: ReactNode
+  rightWidth?: number
+  onKeyDown?(e: KeyboardEvent<HTMLInputElement>): void
+}
+
+/**
+ * Text edited in place: taken on Enter or on leaving, put back on Escape, and either gives the focus back to where the work
+ * is. What is wrong stays, and says why.
+ */
+export function TextField(props: TextProps) {
+  const { value, onCommit, label, check, mono, placeholder, lines, disabled, isName, left, right, rightWidth } = props
+  // A draft belongs to the value it was begun on: when that changes from outside, the draft is gone.
+  const [typed, setTyped] = useState<{ text: string; on: string; wrong: string | null } | null>(null)
+  const now = typed?.on === value ? typed : null
+  const draft = now?.text ?? null
+  const wrong = now?.wrong ?? null
+  /** Whether nothing is left to say. */
+  const commit = (): boolean => {
+    if (draft === null) return true
+    const text = isName ? draft.trim() : draft
+    const problem = check?.(text) ?? null
+    if (problem) return (setTyped({ text: draft, on: value, wrong: problem }), false)
+    if (text !== value && onCommit(text) === false) return false
+    setTyped(null)
+    return true
+  }
+  const back = (e: KeyboardEvent<HTMLElement>) => {
+    e.stopPropagation()
+    setTyped(null)
+    goHome(e.currentTarget)
+  }
+  const shared = {
+    value: draft ?? value,
+    'aria-label': label,
+    error: wrong && <span role="alert">{wrong}</span>,
+    placeholder,
+    disabled: disabled ?? false,
+    onBlur: commit,
+    leftSection: left,
+    ...(left ? { leftSectionWidth: typeof left === 'string' ? 20 : 26 } : {}),
+    rightSection: right,
+    rightSectionWidth: rightWidth,
+    classNames: mono ? { input: 'mono' } : {},
+    onChange: (e: { currentTarget: { value: string } }) => setTyped({ text: e.currentTarget.value, on: value, wrong: null }),
+  }
+  if (lines) return <Textarea {...shared} rows={lines} onKeyDown={(e) => e.key === 'Escape' && back(e)} />
+  return (
+    <TextInput
+      {...shared}
+      onFocus={(e) => e.currentTarget.select()}
+      onKeyDown={(e) => {
+        props.onKeyDown?.(e)
+        if (e.key === 'Enter' && commit()) goHome(e.currentTarget)
+        if (e.key === 'Escape') back(e)
+      }}
+    />
+  )
+}
+
+interface NumberProps {
+  value: number | null
+  onCommit(value: number): boolean | void
+  label: string
+  min?: number | undefined
+  max?: number | undefined
+  step?: number | undefined
+  whole?: boolean
+  unit?: string | undefined
+  disabled?: boolean
+  /** In small before it: what of several the number is. */
+  left?: string
+}
+
+/** A number edited in place: takes arithmetic (`3*40+8`), arrow keys step it. `null` shows as mixed. */
+export function NumberField({ value, onCommit, label, min, max, step = 1, whole, unit, disabled, left }: NumberProps) {
+  const read = (text: string): { ok: number } | { why: string } => {
+    const found = arithmetic(text)
+    if (found === null) return { why: 'That is no number.' }
+    const rounded = whole ? Math.round(found) : found
+    if (min !== undefined && rounded < min) return { why: `At least ${min}.` }
+    if (max !== undefined && rounded > max) return { why: `At most ${max}.` }
+    return { ok: rounded }
+  }
+  const stepBy = (e: KeyboardEvent<HTMLInputElement>) => {
+    if (e.key !== 'ArrowUp' && e.key !== 'ArrowDown') return
+    const now = arithmetic(e.currentTarget.value)
+    if (now === null) return
+    e.preventDefault()
+    const next = read(String(Math.round((now + (e.key === 'ArrowUp' ? 1 : -1) * step * (e.shiftKey ? 10 : 1)) * 1e6) / 1e6))
+    if ('ok' in next) onCommit(next.ok)
+  }
+  return (
+    <TextField
+      mono
+      label={label}
+      value={value === null ? '' : String(value)}
+      placeholder={value === null ? 'mixed' : undefined}
+      disabled={disabled}
+      left={left}
+      right={unit}
+      {...(unit ? { rightWidth: 10 + 7 * unit.length } : {})}
+      check={(text) => {
+        const found = read(text)
+        return 'why' in found ? found.why : null
+      }}
+      onCommit={(text) => {
+        const found = read(text)
+        return 'ok' in found ? onCommit(found.ok) : false
+      }}
+      onKeyDown={stepBy}
+    />
+  )
+}
+
+/** Yes or no; null shows as mixed. `words` stand beside the box. */
+export function YesNo({
+  value,
+  onChange,
+  label,
+  words,
+}: {
+  value: boolean | null
+  onChange(value: boolean): void
+  label: string
+  words?: string
+}) {
+  return (
+    <Checkbox
+      aria-label={label}
+      label={words}
+      checked={value === true}
+      indeterminate={value === null}
+      onChange={(e) => onChange(e.currentTarget.checked)}
+    />
+  )
+}

@@ -1,0 +1,33 @@
+import { TextInput } from '@mantine/core'
+import { Search } from 'lucide-react'
+import { goHome } from './home.ts'
+
+interface Props {
+  label: string
+  value: string
+  onChange(text: string): void
+  placeholder?: string
+  width?: number
+}
+
+/** Finds by a part of a name as one types; Escape empties it and gives the focus back. */
+export function FindField({ label, value, onChange, placeholder = 'Find …', width }: Props) {
+  return (
+    <TextInput
+      aria-label={label}
+      placeholder={placeholder}
+      value={value}
+      {...(width ? { w: width } : { flex: 1 })}
+      leftSection={<Search size={13} />}
+      leftSectionWidth={26}
+      onChange={(e) => onChange(e.currentTarget.value)}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') goHome(e.currentTarget)
+        if (e.key !== 'Escape') return
+        e.stopPropagation()
+        onChange('')
+        goHome(e.currentTarget)
+      }}
+    />
+  )
+}

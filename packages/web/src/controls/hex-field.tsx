@@ -1,0 +1,28 @@
+import { Textarea } from '@mantine/core'
+import { fromHex } from '@moth-lamp/core/base'
+import { valueProblemWords } from '../parts/value-words.ts'
+
+interface Props {
+  label: string
+  rows: number
+  value: string
+  onChange(text: string): void
+  placeholder: string
+}
+
+/** Bytes as hex, in whatever way people paste them; what is no hex is said below. */
+export function HexField({ label, rows, value, onChange, placeholder }: Props) {
+  const read = fromHex(value)
+  const wrong = value !== '' && !read.ok ? valueProblemWords(read.problem) : null
+  return (
+    <Textarea
+      rows={rows}
+      aria-label={label}
+      placeholder={placeholder}
+      value={value}
+      error={wrong && <span role="alert">{wrong}</span>}
+      classNames={{ input: 'mono' }}
+      onChange={(e) => onChange(e.currentTarget.value)}
+    />
+  )
+}

@@ -1,0 +1,10 @@
+/**
+ * Gives the focus back to where the work is: the row that a field stands in, else the glass or the list of the station.
+ * Inside a dialog or a popover it stays where it is.
+ */
+export function goHome(from: HTMLElement): void {
+  if (from.closest('[role="dialog"]')) return
+  const home = from.closest<HTMLElement>('[data-home]') ?? document.querySelector<HTMLElement>('[data-station-home]')
+  if (home) home.focus({ preventScroll: true })
+  else from.blur()
+}

@@ -1,0 +1,89 @@
+import { ActionIcon, Group } from '@mantine/core'
+import type { Project } from '@moth-lamp/core/project'
+import { ownWordsOf } from '@moth-lamp/core/project'
+import { formatAddress, formatValue, freshHolds, type HoldsType } from '@moth-lamp/core/variables'
+import { Plus } from 'lucide-react'
+import { freshId, type Session } from '../session/session.ts'
+import { useStore } from '../session/store.ts'
+import { Choice, type Option } from './choice.tsx'
+
+interface VariableProps {
+  session: Session
+  project: Project
+  value: string
+  onChange(id: string): void
+  label: string
+  accepts?: readonly HoldsType[] | undefined
+  /** Offers to make a variable by this name, which is bound at once. */
+  makes?: string | undefined
+}
+
+const none: Option = { value: '', label: 'none' }
+
+/** A name a variable may have, of whatever someone called a thing. */
+const nameFor = (words: string): string =>
+  words
+    .toLowerCase()
+    .replaceAll(/[^a-z0-9]+/g, '_')
+    .replace(/^[^a-z]+|_+$/g, '')
+    .slice(0, 24) || 'value'
+
+/** Any variable of the project that fits, with its address and value now; the panel's own words; and beside it, a new one. */
+export function VariablePicker({ session, project, value, onChange, label, accepts, makes }: VariableProps) {
+  const values = useStore(session.live, (l) => l.values)
+  const fits = (type: HoldsType) => !accepts?.length || accepts.includes(type)
+  const make = () => {
+    const id = freshId('variable')
+    const holds = freshHolds(accepts?.[0] ?? 'u16')
+    if (session.edit('add variable', { id, name: nameFor(makes ?? 'value'), values: { holds, travels: 'both' } })) onChange(id)
+  }
+  const variables = project.variableOrder
+    .map((id) => project.variables[id]!)
+    .filter((v) => fits(v.holds.type))
+    .map((v) => {
+      const now = values[v.id]
+      const detail = `${v.holds.type} ${formatAddress(v.address)}${now ? ` ${formatValue(v.holds, now.value)}` : ''}`
+      return { value: v.id, label: v.name, detail, group: 'Variables' }
+    })
+  const own = ownWordsOf(project.panel)
+    .filter((w) => fits(w.holds.type))
+    .map((w) => ({ value: w.id, label: w.name, detail: w.meaning, group: 'The panel’s own words' }))
+  const list = <Choice label={label} value={value} options={[none, ...variables, ...own]} searchable onChange={onChange} />
+  if (makes === undefined) return list
+  return (
+    <Group gap={4} wrap="nowrap">
+      <div className="grow">{list}</div>
+      <ActionIcon size={25} aria-label={`${label}: a new variable`} title="a new variable, bound at once" onClick={make}>
+        <Plus size={14} />
+      </ActionIcon>
+    </Group>
+  )
+}
+
+interface ListProps {
+  project: Project
+  value: string
+  onChange(id: string): void
+  label: string
+}
+
+/** A page of one of some kinds: pages, layers, keypads. What stands there already is offered, whatever it is. */
+export function PagePicker({ project, accepts, ...list }: ListProps & { accepts?: readonly string[] | undefined }) {
+  const fits = (id: keyof typeof project.pages) => !accepts || accepts.includes(project.pages[id]!.kind) || id === list.value
+  const pages = project.pageOrder.filter(fits).map((id) => {
+    const { name, kind, number } = project.pages[id]!
+    return { value: id, label: name, detail: kind === 'page' ? `page ${number}` : kind }
+  })
+  return <Choice {...list} options={[none, ...pages]} />
+}
+
+/** A widget by its page and name. */
+export function WidgetPicker({ project, ...list }: ListProps) {
+  const widgets = project.pageOrder.flatMap((page) =>
+    project.pages[page]!.widgets.map((id) => {
+      const { name, kind } = project.widgets[id]!
+      return { value: id, label: name, detail: kind, group: project.pages[page]!.name }
+    }),
+  )
+  return <Choice {...list} options={[none, ...widgets]} searchable />
+}

@@ -1,0 +1,63 @@
+import {
+  ActionIcon,
+  Button,
+  Checkbox,
+  createTheme,
+  Input,
+  Menu,
+  Popover,
+  SegmentedControl,
+  Tooltip,
+  Combobox,
+} from '@mantine/core'
+import styles from './theme.module.css'
+
+/** Ink, from a tint for hovering to the darkest: what is filled or chosen. */
+const ink = [
+  '#f4f4f6',
+  '#e4e5ea',
+  '#c6c9d3',
+  '#a5a9b8',
+  '#8489a0',
+  '#5b6071',
+  '#3c4358',
+  '#22283a',
+  '#1a2033',
+  '#121726',
+] as const
+
+/** How every control looks, from the tokens. A thing that fades away gives the focus back late: nothing fades. */
+export const theme = createTheme({
+  fontFamily: 'var(--words)',
+  fontFamilyMonospace: 'var(--mono)',
+  colors: { ink },
+  primaryColor: 'ink',
+  primaryShade: 7,
+  black: '#22283a',
+  defaultRadius: 6,
+  cursorType: 'pointer',
+  fontSizes: { xs: '12px', sm: '13px', md: '14px', lg: '15px', xl: '17px' },
+  components: {
+    Menu: Menu.extend({
+      defaultProps: { transitionProps: { duration: 0 }, shadow: 'md', classNames: { item: styles.menuItem } },
+    }),
+    Popover: Popover.extend({ defaultProps: { transitionProps: { duration: 0 }, shadow: 'md' } }),
+    Combobox: Combobox.extend({ defaultProps: { transitionProps: { duration: 0 }, shadow: 'md' } }),
+    Tooltip: Tooltip.extend({ defaultProps: { transitionProps: { duration: 0 }, openDelay: 400, fz: 12 } }),
+    Button: Button.extend({
+      defaultProps: { variant: 'default', size: 'compact-sm', fw: 400 },
+      classNames: { root: styles.button, label: styles.buttonLabel },
+    }),
+    ActionIcon: ActionIcon.extend({
+      defaultProps: { variant: 'default', size: 26 },
+      classNames: { root: styles.actionIcon },
+    }),
+    Input: Input.extend({
+      defaultProps: { size: 'xs' },
+      classNames: { input: styles.input, section: styles.section },
+      vars: () => ({ wrapper: { '--input-height': '25px', '--input-fz': '13px', '--input-padding': '7px' } }),
+    }),
+    Checkbox: Checkbox.extend({ defaultProps: { size: 'xs' } }),
+    SegmentedControl: SegmentedControl.extend({ defaultProps: { size: 'xs', transitionDuration: 0, color: 'ink' } }),
+  },
+})
