@@ -173,7 +173,12 @@ export class Hand {
   /** Clicks on the glass at its own pixels. */
   async press(x: number, y: number): Promise<void> {
     const canvas = await this.page.waitForSelector('.bezel canvas', { visible: true })
-    const box = (await canvas!.boundingBox())!
+    // The glass finds its size when the window has told how much room there is.
+    let box = (await canvas!.boundingBox())!
+    for (let before = ''; before !== JSON.stringify(box); box = (await canvas!.boundingBox())!) {
+      before = JSON.stringify(box)
+      await new Promise((resolve) => setTimeout(resolve, 60))
+    }
     const width = await canvas!.evaluate((c) => (c as HTMLCanvasElement).width)
     await this.page.mouse.click(box.x + (x * box.width) / width, box.y + (y * box.width) / width)
   }

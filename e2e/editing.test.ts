@@ -83,7 +83,8 @@ describe('on the desk', () => {
     const before = await saved()
     const target = named(before, 'Open shutter')
     await hand.press(...centre(target.place))
-    await hand.sees('on press: sets shutter_order to 1')
+    await hand.find('Action 1: to', 'combobox')
+    expect(await hand.page.$eval('[aria-label="Action 1: to"]', (at) => at.textContent)).toBe('open')
     await withKey('Control', () => drag(centre(target.place), [centre(target.place)[0] - 40, centre(target.place)[1] + 13]))
     const after = await saved()
     expect(named(after, 'Open shutter').place).toEqual({ ...target.place, x: target.place.x - 40, y: target.place.y + 13 })
@@ -122,7 +123,9 @@ describe('on the desk', () => {
     const place = named(await saved(), 'Stop shutter').place
     await hand.press(...centre(place))
     await hand.find('Width of the widget')
-    await drag([place.x + place.width + 1, place.y + place.height + 1], [place.x + place.width - 19, place.y + place.height + 11])
+    await withKey('Control', () =>
+      drag([place.x + place.width + 1, place.y + place.height + 1], [place.x + place.width - 19, place.y + place.height + 11]),
+    )
     expect(named(await saved(), 'Stop shutter').place).toEqual({ ...place, width: place.width - 20, height: place.height + 10 })
     await hand.fill('Width of the widget', '168/2')
     await hand.fill('Height of the widget', '70')
@@ -138,8 +141,7 @@ describe('on the desk', () => {
     expect(named(await saved(), 'Stop shutter').place).toEqual({ ...stop, x: stop.x + 10, y: stop.y + 1 })
     await withKey('Shift', async () => hand.press(...centre(close)))
     await hand.sees('2 selected')
-    await hand.click('Align ▾', 'button')
-    await (await hand.page.waitForSelector('[role="menuitem"]::-p-text(Top edges)', { visible: true }))!.click()
+    await hand.click('Top edges', 'button')
     expect(named(await saved(), 'Stop shutter').place.y).toBe(close.y)
     await withKey('Control', () => hand.page.keyboard.press('d'))
     const doubled = await saved()
@@ -188,9 +190,9 @@ describe('a typeface from a file', () => {
     await hand.page.goto(`${server.url}/project/${id}/pages`)
     const target = named(await saved(), 'Target')
     await hand.press(...centre(target.place))
-    await hand.find('Letters: from a file', 'button')
+    await hand.find('Type: from a file', 'button')
     const take = async (file: string) => {
-      const [chooser] = await Promise.all([hand.page.waitForFileChooser(), hand.click('Letters: from a file', 'button')])
+      const [chooser] = await Promise.all([hand.page.waitForFileChooser(), hand.click('Type: from a file', 'button')])
       await chooser.accept([file])
     }
     await take(wrong)
@@ -199,7 +201,7 @@ describe('a typeface from a file', () => {
     await server.stop()
     await take(font)
     await hand.page.waitForFunction(() =>
-      document.querySelector('[aria-label="Letters: typeface"]')?.textContent?.includes('Night letters'),
+      document.querySelector('[aria-label="Type: typeface"]')?.textContent?.includes('Night letters'),
     )
     await hand.sees('Not saved: kept in this browser')
     await server.start()

@@ -190,7 +190,7 @@ describe('what was shown is there', () => {
     await page.reload()
     await hand.click('1 set aside', 'button')
     await hand.sees('Not this one.')
-    await hand.click('Let it go', 'button')
+    await hand.click('Remove', 'button')
     await page.waitForFunction(() => !document.body.innerText.includes('set aside'))
     expect((await saved(id)).project.name).toBe('Good again')
     await page.close()

@@ -57,6 +57,8 @@ export interface Field<R, C, X> {
   /** May follow a variable instead of being fixed. */
   follows?: true
   hint?: string
+  /** What stands before it in a sentence; where it is not said, its label. */
+  before?: string
   /** Whose value it is: the key of the variable beside it. */
   of?: ValueOf
 }

@@ -1,2 +1,2 @@
-export { Panel, type Carried } from './panel.ts'
+export { Panel, type Carried, type Pretended } from './panel.ts'
 export { panelSource } from './talk.ts'

@@ -5,7 +5,7 @@ import { protocolFor, Receiver, type End, type Heard, type Protocol, type Wire }
 import { perform, type Effect } from '../rules/index.ts'
 import { Surface } from '../raster/index.ts'
 import { settledOf, widgetKind, type Gesture } from '../widgets/index.ts'
-import { ownOffset, spansOverlap, travelsToHost, type Cell, type Value } from '../variables/index.ts'
+import { isInRange, ownOffset, spansOverlap, travelsToHost, type Cell, type Value } from '../variables/index.ts'
 import { Doer } from './doer.ts'
 import { Following } from './follow.ts'
 import { Glass } from './glass.ts'
@@ -20,6 +20,12 @@ import { linesAt, Touch, widgetAt } from './touch.ts'
 export interface Carried {
   reset: string[]
   startsAt: string[]
+}
+
+/** Values in place of those that are stored, by the address of their variable; `stale`: as if nobody had written them. */
+export interface Pretended {
+  values: ReadonlyMap<number, Value>
+  stale: boolean
 }
 
 /** How long a touch beeps, ms. */
@@ -75,7 +81,7 @@ export class Panel implements End<Build, Carried> {
       nowUs: () => this.timers.nowUs,
     }
     this.glass = new Glass(build, view, true)
-    this.desk = new Glass(build, view, false)
+    this.desk = new Glass(build, { ...view, read: (cell: Cell) => this.readForDesk(cell) }, false)
     this.staleness = new Staleness(this.timers, ({ address, words }) => this.touchWords(address, words))
     this.states = new States(this.timers, {
       settled: (widget) => this.glass.settled(widget),
@@ -473,6 +479,24 @@ export class Panel implements End<Build, Carried> {
   }
 
   private deskPage: BuildPage | null = null
+
+  /** What the desk shows in place of what is stored; the panel knows nothing of it. */
+  private instead: Pretended | null = null
+
+  /** Has the desk show other values than are stored, by address, until it is told otherwise. */
+  pretend(instead: Pretended | null): void {
+    const addresses = new Set([...(this.instead?.values.keys() ?? []), ...(instead?.values.keys() ?? [])])
+    this.instead = instead
+    for (const address of addresses) this.desk.touchWords(address, 1)
+  }
+
+  private readForDesk(cell: Cell): ReturnType<Panel['read']> {
+    const found = this.read(cell)
+    const value = this.instead?.values.get(cell.address)
+    return value === undefined
+      ? found
+      : { ...found, value, inRange: isInRange(cell.holds, value), stale: this.instead!.stale && cell.stale !== null }
+  }
 
   /** The page the desk draws from now on; null: none. */
   lookAt(number: number | null): void {

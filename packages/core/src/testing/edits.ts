@@ -51,7 +51,7 @@ export class EditMaker {
     const widgets = Object.keys(project.widgets) as WidgetId[]
     const variables = project.variableOrder
     const exchanges = project.exchangeOrder
-    const needsWidget = ['delete widgets', 'place widgets', 'set widgets', 'name widget', 'order widgets']
+    const needsWidget = ['delete widgets', 'place widgets', 'set widgets', 'name widget', 'order widgets', 'repeat widgets']
     const needsVariable = ['set variable', 'give new address', 'delete variable', 'move variable in the list']
     const needsExchange = ['set exchange', 'delete exchange', 'move exchange', 'add step', 'set step', 'delete step', 'move step']
     if (needsWidget.includes(name) && !widgets.length) return null
@@ -133,6 +133,14 @@ export class EditMaker {
             { id: this.id('widget'), kind, place: this.rect(), settings: this.settingsFor(project, kind) },
             { id: this.id('widget'), kind: 'number', place: this.rect(), settings: { variable: fresh } },
           ],
+        }
+      }
+      case 'repeat widgets': {
+        const place = this.rect()
+        const original = project.widgets[widget]!
+        return {
+          add: { page: original.page, after: '', widgets: [{ id: this.id('widget'), kind: original.kind, place }] },
+          originals: [{ id: widget, settings: this.settingsFor(project, original.kind) }],
         }
       }
       case 'delete widgets':

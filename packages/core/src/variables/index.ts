@@ -31,6 +31,7 @@ export {
   freshValue,
   emptyWords,
 } from './values.ts'
+export { type Extreme, extremes, extremeOf } from './extremes.ts'
 export {
   type Span,
   type MemoryPlan,

@@ -16,7 +16,7 @@ export const button = kindOf({
     text: { label: 'Text', type: t.text, default: 'Button', group: 'Shows', essential: true, follows: true },
     actions: { label: 'When touched', type: actionsType, default: [], group: 'When touched', essential: true },
     holdMs: {
-      label: 'Held long after',
+      label: 'Counts as held after',
       type: t.whole,
       default: 800,
       unit: 'ms',

@@ -55,7 +55,7 @@ export const indicator = kindOf({
       accepts: ['u16', 'i16', 'u32', 'i32', 'f32', 'choice', 'flags'],
     },
     states: { label: 'States', type: statesType, default: [offState, onState], group: 'Shows', essential: true },
-    writes: { label: 'Writes its meaning', type: t.yesNo, default: false, group: 'Shows', essential: true },
+    writes: { label: 'Shows its word', type: t.yesNo, default: false, group: 'Shows', essential: true },
     otherwise: {
       label: 'Face otherwise',
       type: faceType,

@@ -65,7 +65,7 @@ export const number = kindOf({
       accepts: ['u16', 'i16', 'u32', 'i32', 'f32', 'choice', 'time'],
     },
     digits: {
-      label: 'Digits before the point',
+      label: 'Digits',
       type: t.whole,
       default: 3,
       min: 1,

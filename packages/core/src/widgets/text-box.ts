@@ -49,9 +49,9 @@ export const faded = (colour: Rgb565): Rgb565 => blend565(0x7bef, colour, 90)
 
 /** Settings of everything that carries text. */
 export const textFields = (size: number, align: Align, colour = '#e8e4d8') => ({
-  font: { label: 'Letters', type: t.font, default: { typeface: '', size }, group: 'Looks', essential: true },
+  font: { label: 'Type', type: t.font, default: { typeface: '', size }, group: 'Looks', essential: true },
   colour: { label: 'Text colour', type: t.colour, default: colour, group: 'Looks', essential: true, follows: true as const },
-  align: { label: 'Set', type: oneOf('left', 'centre', 'right'), default: align, group: 'Looks' },
+  align: { label: 'Words stand', type: oneOf('left', 'centre', 'right'), default: align, group: 'Looks' },
 })
 
 /** What carries text is painted with. */
@@ -60,7 +60,7 @@ export type TextLook = SettledOf<ReturnType<typeof textFields>>
 /** Settings of everything a finger does something to. */
 export const touchFields = (beeps: boolean) => ({
   beeps: { label: 'Beeps', type: t.yesNo, default: beeps, group: 'When touched' },
-  enabled: { label: 'In use', type: t.yesNo, default: true, group: 'Behaviour', follows: true as const },
+  enabled: { label: 'Can be touched', type: t.yesNo, default: true, group: 'Behaviour', follows: true as const },
 })
 
 /** Settings every widget has. */

@@ -138,6 +138,18 @@ export class Workbench {
     this.rig.panel.lookAt(this.build.symbols.pages.find((p) => p.id === id)?.number ?? null)
   }
 
+  /** Has the desk show other values, by variable id, than the panel holds; null: what it holds. */
+  pretend(values: Record<string, Value> | null, stale = false): void {
+    this.rig.panel.pretend(
+      values && {
+        values: new Map(
+          this.build.symbols.variables.flatMap(({ id, address }) => (id in values ? [[address, values[id]!]] : [])),
+        ),
+        stale,
+      },
+    )
+  }
+
   paint(): Rect[] {
     return this.rig.paint()
   }

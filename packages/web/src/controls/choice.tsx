@@ -1,7 +1,9 @@
-import { Combobox, InputBase, useCombobox } from '@mantine/core'
-import { useState, type ReactNode } from 'react'
+import { Combobox, InputBase, UnstyledButton, useCombobox } from '@mantine/core'
+import { useState, type KeyboardEvent, type ReactNode } from 'react'
 import { useInPopover } from './pop.tsx'
+import { useInSentence } from './sentence.tsx'
 import styles from './choice.module.css'
+import sentence from './sentence.module.css'
 
 /** One thing to choose. */
 export interface Option {
@@ -36,6 +38,7 @@ const searchedFrom = 12
 export function Choice({ value, onChange, label, options, disabled, searchable, mono, placeholder }: Props) {
   const [find, setFind] = useState('')
   const inPopover = useInPopover()
+  const inSentence = useInSentence()
   const store = useCombobox({
     onDropdownClose: () => (store.resetSelectedOption(), setFind('')),
     onDropdownOpen: () => (searches ? store.focusSearchInput() : undefined, store.selectActiveOption(), undefined),
@@ -45,6 +48,12 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
   const words = find.toLowerCase().split(/\s+/).filter(Boolean)
   const shown = all.filter((o) => words.every((w) => `${o.label} ${o.detail ?? ''} ${o.group ?? ''}`.toLowerCase().includes(w)))
   const chosen = all.find((o) => o.value === value)
+  const shared = {
+    'aria-label': label,
+    disabled: disabled ?? false,
+    onClick: () => store.toggleDropdown(),
+    onKeyDown: (e: KeyboardEvent) => e.key === 'Escape' && store.dropdownOpened && e.stopPropagation(),
+  }
   return (
     <Combobox
       store={store}
@@ -59,21 +68,24 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
       }}
     >
       <Combobox.Target targetType="button" withKeyboardNavigation={store.dropdownOpened} withExpandedAttribute>
-        <InputBase
-          component="button"
-          type="button"
-          pointer
-          disabled={disabled ?? false}
-          aria-label={label}
-          classNames={{ input: `${styles.closed} ${mono ? 'mono' : ''}` }}
-          rightSection={<Combobox.Chevron size="xs" />}
-          rightSectionPointerEvents="none"
-          rightSectionWidth={22}
-          onClick={() => store.toggleDropdown()}
-          onKeyDown={(e) => e.key === 'Escape' && store.dropdownOpened && e.stopPropagation()}
-        >
-          {chosen ? <span className={styles.text}>{chosen.label}</span> : <span className="muted">{placeholder ?? value}</span>}
-        </InputBase>
+        {inSentence ? (
+          <UnstyledButton {...shared} className={`${sentence.word} ${mono ? 'mono' : ''}`}>
+            {chosen?.label || placeholder || '…'}
+          </UnstyledButton>
+        ) : (
+          <InputBase
+            {...shared}
+            component="button"
+            type="button"
+            pointer
+            classNames={{ input: `${styles.closed} ${mono ? 'mono' : ''}` }}
+            rightSection={<Combobox.Chevron size="xs" />}
+            rightSectionPointerEvents="none"
+            rightSectionWidth={22}
+          >
+            {chosen ? <span className={styles.text}>{chosen.label}</span> : <span className="muted">{placeholder ?? value}</span>}
+          </InputBase>
+        )}
       </Combobox.Target>
       <Combobox.Dropdown
         miw={120}

@@ -2,6 +2,8 @@ import { Checkbox, Textarea, TextInput } from '@mantine/core'
 import { useState, type KeyboardEvent, type ReactNode } from 'react'
 import { arithmetic } from './arithmetic.ts'
 import { goHome } from './home.ts'
+import { useInSentence } from './sentence.tsx'
+import sentence from './sentence.module.css'
 
 interface TextProps {
   value: string
@@ -27,6 +29,7 @@ interface TextProps {
  */
 export function TextField(props: TextProps) {
   const { value, onCommit, label, check, mono, placeholder, lines, disabled, isName, left, right, rightWidth } = props
+  const inSentence = useInSentence()
   // A draft belongs to the value it was begun on: when that changes from outside, the draft is gone.
   const [typed, setTyped] = useState<{ text: string; on: string; wrong: string | null } | null>(null)
   const now = typed?.on === value ? typed : null
@@ -55,8 +58,8 @@ export function TextField(props: TextProps) {
     disabled: disabled ?? false,
     onBlur: commit,
     leftSection: left,
-    ...(left ? { leftSectionWidth: typeof left === 'string' ? 20 : 26 } : {}),
-    rightSection: right,
+    ...(left ? { leftSectionWidth: typeof left === 'string' ? 17 : 26 } : {}),
+    rightSection: inSentence ? undefined : right,
     rightSectionWidth: rightWidth,
     classNames: mono ? { input: 'mono' } : {},
     onChange: (e: { currentTarget: { value: string } }) => setTyped({ text: e.currentTarget.value, on: value, wrong: null }),
@@ -65,6 +68,14 @@ export function TextField(props: TextProps) {
   return (
     <TextInput
       {...shared}
+      {...(inSentence
+        ? {
+            classNames: { input: `${sentence.input} ${mono ? 'mono' : ''}` },
+            leftSection: undefined,
+            size: 'xs',
+            styles: { input: { width: `${Math.max(2, shared.value.length + 1)}ch` } },
+          }
+        : {})}
       onFocus={(e) => e.currentTarget.select()}
       onKeyDown={(e) => {
         props.onKeyDown?.(e)

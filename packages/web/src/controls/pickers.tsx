@@ -1,3 +1,4 @@
+import { useInSentence } from './sentence.tsx'
 import { ActionIcon, Group } from '@mantine/core'
 import type { Project } from '@moth-lamp/core/project'
 import { ownWordsOf } from '@moth-lamp/core/project'
@@ -31,6 +32,7 @@ const nameFor = (words: string): string =>
 /** Any variable of the project that fits, with its address and value now; the panel's own words; and beside it, a new one. */
 export function VariablePicker({ session, project, value, onChange, label, accepts, makes }: VariableProps) {
   const values = useStore(session.live, (l) => l.values)
+  const inSentence = useInSentence()
   const fits = (type: HoldsType) => !accepts?.length || accepts.includes(type)
   const make = () => {
     const id = freshId('variable')
@@ -51,9 +53,14 @@ export function VariablePicker({ session, project, value, onChange, label, accep
   const list = <Choice label={label} value={value} options={[none, ...variables, ...own]} searchable onChange={onChange} />
   if (makes === undefined) return list
   return (
-    <Group gap={4} wrap="nowrap">
+    <Group gap={inSentence ? 1 : 4} wrap="nowrap">
       <div className="grow">{list}</div>
-      <ActionIcon size={25} aria-label={`${label}: a new variable`} title="a new variable, bound at once" onClick={make}>
+      <ActionIcon
+        {...(inSentence ? { size: 17, variant: 'subtle' } : { size: 25 })}
+        aria-label={`${label}: a new variable`}
+        title="a new variable, bound at once"
+        onClick={make}
+      >
         <Plus size={14} />
       </ActionIcon>
     </Group>

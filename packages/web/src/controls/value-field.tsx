@@ -1,5 +1,5 @@
 import { Button, Group } from '@mantine/core'
-import { formatValue, isNumber, parseValue, type Holds, type Value } from '@moth-lamp/core/variables'
+import { formatValue, isNumber, parseValue, usedBits, type FlagsHolds, type Holds, type Value } from '@moth-lamp/core/variables'
 import { valueProblem } from '../parts/value-words.ts'
 import { Choice } from './choice.tsx'
 import { NumberField, TextField } from './fields.tsx'
@@ -81,6 +81,16 @@ export function BitChips({
           {names[bit] || bit}
         </Button>
       ))}
+      {named && bits.length > 1 && (
+        <Button
+          size="compact-xs"
+          variant="subtle"
+          title="all that have a name"
+          onClick={() => onChange(usedBits(holds as FlagsHolds))}
+        >
+          all
+        </Button>
+      )}
     </Group>
   )
 }

@@ -1,10 +1,32 @@
-import { useRef } from 'react'
-import { useSession } from '../shell/context.tsx'
+import { useRef, useState } from 'react'
+import type { WidgetId } from '@moth-lamp/core/base'
+import type { Project, Widget } from '@moth-lamp/core/project'
+import { widgetKind } from '@moth-lamp/core/widgets'
+import { useStore } from '../session/store.ts'
+import { useProject, useSession } from '../shell/context.tsx'
+import styles from './glass.module.css'
 
-/** Fingers on the live glass: one pointer at a time, captured until it is lifted. */
+/** What of the page that is shown can be touched, in reading order. */
+function touchable(project: Project, page: string | null): Widget[] {
+  const widgets = page ? (project.pages[page as keyof typeof project.pages]?.widgets ?? []) : []
+  return widgets
+    .map((id: WidgetId) => project.widgets[id]!)
+    .filter((w) => widgetKind(w.kind)?.touchable)
+    .sort((a, b) => Math.round(a.place.y / 24) - Math.round(b.place.y / 24) || a.place.x - b.place.x)
+}
+
+/**
+ * Fingers on the live glass: one pointer at a time, captured until it is lifted. By keyboard Tab walks what can be touched,
+ * Space presses for as long as it is held.
+ */
 export function TouchLayer({ scale }: { scale: number }) {
   const session = useSession()
-  const down = useRef<number | null>(null)
+  const project = useProject()
+  const page = useStore(session.live, (l) => l.page)
+  const down = useRef<number | 'key' | null>(null)
+  const [at, setAt] = useState<number | null>(null)
+  const all = touchable(project, page)
+  const here = at === null ? undefined : all[at]
   const send = (phase: 'down' | 'move' | 'up', e: React.PointerEvent) => {
     const box = e.currentTarget.getBoundingClientRect()
     session.touch(phase, Math.floor((e.clientX - box.left) / scale), Math.floor((e.clientY - box.top) / scale))
@@ -14,19 +36,55 @@ export function TouchLayer({ scale }: { scale: number }) {
     down.current = null
     send('up', e)
   }
+  const byKey = (phase: 'down' | 'up') => {
+    if (!here || (down.current === 'key') === (phase === 'down')) return
+    down.current = phase === 'down' ? 'key' : null
+    session.touch(phase, Math.floor(here.place.x + here.place.width / 2), Math.floor(here.place.y + here.place.height / 2))
+  }
   return (
     <div
-      style={{ position: 'absolute', inset: 0, cursor: 'pointer', touchAction: 'none' }}
+      className={styles.live}
       data-glass="touch"
+      data-station-home
+      tabIndex={0}
+      role="application"
+      aria-label={here ? `${here.name}: Space presses it` : 'The live glass: Tab walks what can be touched, Space presses'}
       onPointerDown={(e) => {
         if (down.current !== null || e.button !== 0) return
         down.current = e.pointerId
+        setAt(null)
         e.currentTarget.setPointerCapture(e.pointerId)
         send('down', e)
       }}
       onPointerMove={(e) => down.current === e.pointerId && send('move', e)}
       onPointerUp={lift}
       onPointerCancel={lift}
-    />
+      onKeyDown={(e) => {
+        if (e.key === 'Tab' && !e.altKey && !e.ctrlKey) {
+          const next = at === null ? (e.shiftKey ? all.length - 1 : 0) : at + (e.shiftKey ? -1 : 1)
+          byKey('up')
+          setAt(all[next] ? next : null)
+          if (all[next]) e.preventDefault()
+        } else if (e.key === ' ' && here) {
+          e.preventDefault()
+          e.stopPropagation()
+          if (!e.repeat) byKey('down')
+        } else if (e.key === 'Escape') setAt(null)
+      }}
+      onKeyUp={(e) => e.key === ' ' && byKey('up')}
+      onBlur={() => (byKey('up'), setAt(null))}
+    >
+      {here && (
+        <div
+          className={styles.finger}
+          style={{
+            left: here.place.x * scale,
+            top: here.place.y * scale,
+            width: here.place.width * scale,
+            height: here.place.height * scale,
+          }}
+        />
+      )}
+    </div>
   )
 }

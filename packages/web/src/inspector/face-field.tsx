@@ -1,11 +1,13 @@
-import { Button, Popover } from '@mantine/core'
+import { Button } from '@mantine/core'
 import type { Face } from '@moth-lamp/core/faces'
 import type { ReactNode } from 'react'
 import { Choice } from '../controls/choice.tsx'
 import { ColourField } from '../controls/colour-field.tsx'
+import { Pop } from '../controls/pop.tsx'
 import { NumberField } from '../controls/fields.tsx'
 
-const faceCss = (f: Face) => ({
+/** A face as the browser draws something like it, for a small picture of it. */
+export const faceCss = (f: Face) => ({
   background: f.fill
     ? f.fillTo
       ? `linear-gradient(${f.gradient === 'down' ? '180deg' : '90deg'}, ${f.fill}, ${f.fillTo})`
@@ -17,73 +19,81 @@ const faceCss = (f: Face) => ({
 
 /** A face as a swatch that opens what it is made of. */
 export function FaceField({ label, value, onChange }: { label: string; value: Face; onChange(face: Face): void }) {
-  const set = (change: Partial<Face>) => onChange({ ...value, ...change })
   return (
-    <Popover position="left" width={270} withArrow trapFocus>
-      <Popover.Target>
-        <Button style={{ width: '100%', justifyContent: 'flex-start' }} aria-label={`${label}: ${value.fill || 'no fill'}`}>
+    <Pop
+      position="left"
+      width={270}
+      target={
+        <Button fullWidth justify="flex-start" aria-label={`${label}: ${value.fill || 'no fill'}`}>
           <span className="face-demo" style={faceCss(value)} />
           <span className="cut small mono">{value.fill || 'no fill'}</span>
         </Button>
-      </Popover.Target>
-      <Popover.Dropdown>
-        <div className="stack" style={{ gap: 5 }}>
-          <strong>{label}</strong>
-          <Line name="Shape">
-            <Choice
-              label={`${label}: shape`}
-              value={value.shape}
-              options={['box', 'ellipse']}
-              onChange={(shape) => set({ shape: shape as Face['shape'] })}
-            />
-          </Line>
-          <Line name="Fill">
-            <ColourField optional label={`${label}: fill`} value={value.fill} onCommit={(fill) => set({ fill })} />
-          </Line>
-          <Line name="Fades to">
-            <ColourField optional label={`${label}: fades to`} value={value.fillTo} onCommit={(fillTo) => set({ fillTo })} />
-          </Line>
-          <Line name="Fades">
-            <Choice
-              label={`${label}: direction`}
-              value={value.gradient}
-              options={['down', 'right']}
-              onChange={(gradient) => set({ gradient: gradient as Face['gradient'] })}
-            />
-          </Line>
-          <Line name="Border">
-            <ColourField
-              optional
-              label={`${label}: border`}
-              value={value.border}
-              onCommit={(border) => set({ border, borderWidth: border && !value.borderWidth ? 1 : value.borderWidth })}
-            />
-          </Line>
-          <Line name="Border width">
-            <NumberField
-              label={`${label}: border width`}
-              value={value.borderWidth}
-              min={0}
-              max={40}
-              whole
-              unit="px"
-              onCommit={(borderWidth) => set({ borderWidth })}
-            />
-          </Line>
-          <Line name="Radius">
-            <NumberField
-              label={`${label}: radius`}
-              value={value.radius}
-              min={0}
-              max={400}
-              whole
-              unit="px"
-              onCommit={(radius) => set({ radius })}
-            />
-          </Line>
-        </div>
-      </Popover.Dropdown>
-    </Popover>
+      }
+    >
+      <FaceFields label={label} value={value} onChange={onChange} />
+    </Pop>
+  )
+}
+
+/** What a face is made of. */
+export function FaceFields({ label, value, onChange }: { label: string; value: Face; onChange(face: Face): void }) {
+  const set = (change: Partial<Face>) => onChange({ ...value, ...change })
+  return (
+    <div className="stack" style={{ gap: 5 }}>
+      <strong>{label}</strong>
+      <Line name="Shape">
+        <Choice
+          label={`${label}: shape`}
+          value={value.shape}
+          options={['box', 'ellipse']}
+          onChange={(shape) => set({ shape: shape as Face['shape'] })}
+        />
+      </Line>
+      <Line name="Fill">
+        <ColourField optional label={`${label}: fill`} value={value.fill} onCommit={(fill) => set({ fill })} />
+      </Line>
+      <Line name="Fades to">
+        <ColourField optional label={`${label}: fades to`} value={value.fillTo} onCommit={(fillTo) => set({ fillTo })} />
+      </Line>
+      <Line name="Fades">
+        <Choice
+          label={`${label}: direction`}
+          value={value.gradient}
+          options={['down', 'right']}
+          onChange={(gradient) => set({ gradient: gradient as Face['gradient'] })}
+        />
+      </Line>
+      <Line name="Border">
+        <ColourField
+          optional
+          label={`${label}: border`}
+          value={value.border}
+          onCommit={(border) => set({ border, borderWidth: border && !value.borderWidth ? 1 : value.borderWidth })}
+        />
+      </Line>
+      <Line name="Border width">
+        <NumberField
+          label={`${label}: border width`}
+          value={value.borderWidth}
+          min={0}
+          max={40}
+          whole
+          unit="px"
+          onCommit={(borderWidth) => set({ borderWidth })}
+        />
+      </Line>
+      <Line name="Radius">
+        <NumberField
+          label={`${label}: radius`}
+          value={value.radius}
+          min={0}
+          max={400}
+          whole
+          unit="px"
+          onCommit={(radius) => set({ radius })}
+        />
+      </Line>
+    </div>
   )
 }
 

@@ -1,23 +1,24 @@
-import { FindField } from '../controls/find-field.tsx'
+import { Button, Collapse } from '@mantine/core'
+import { useKeys } from '../controls/keys.ts'
 import { useState } from 'react'
 import { sameJson, type WidgetId } from '@moth-lamp/core/base'
 import type { Project, Widget } from '@moth-lamp/core/project'
 import type { FormField } from '@moth-lamp/core/describe'
 import { widgetKind } from '@moth-lamp/core/widgets'
+import { FindField } from '../controls/find-field.tsx'
 import { useSession } from '../shell/context.tsx'
 import { SettingRow } from './setting-fields.tsx'
 
-/** Every setting of what is selected: the essential ones first, the others by group, found by a part of their name. */
+/** Every setting of what is selected by group, found by a part of its name; closed until it is asked for. */
 export function Inspector({ project, ids }: { project: Project; ids: string[] }) {
   const session = useSession()
+  const [open, setOpen] = useState(false)
   const [find, setFind] = useState('')
+  useKeys([['/', () => setOpen((was) => !was)]])
   const widgets = ids.map((id) => project.widgets[id as WidgetId]).filter((w): w is Widget => w !== undefined)
   const first = widgets[0]
   if (!first) return null
-  const shared = sharedSettings(widgets)
-  const matching = shared.filter((s) => `${s.label} ${s.group}`.toLowerCase().includes(find.toLowerCase()))
-  const set = (key: string, value: unknown) =>
-    session.edit('set widgets', { ids: widgets.map((w) => w.id), values: { [key]: value } })
+  const matching = sharedSettings(widgets).filter((s) => `${s.label} ${s.group}`.toLowerCase().includes(find.toLowerCase()))
   const row = (s: FormField) => (
     <SettingRow
       key={`${ids.join()} ${s.key}`}
@@ -26,28 +27,49 @@ export function Inspector({ project, ids }: { project: Project; ids: string[] })
       mixed={widgets.some((w) => !sameJson(w.settings[s.key], first.settings[s.key]))}
       nameHint={first.name}
       beside={first.settings}
-      onChange={(value) => set(s.key, value)}
+      onChange={(value) =>
+        session.edit('set widgets', { ids: widgets.map((w) => w.id), values: partsThatDiffer(s, first.settings[s.key], value) })
+      }
     />
   )
-  const essential = matching.filter((s) => s.essential)
-  const groups = [...new Set(matching.filter((s) => !s.essential).map((s) => s.group))]
+  const groups = [...new Set(matching.map((s) => s.group))]
   return (
     <section className="settings" aria-label="Settings">
-      <div className="row">
-        <FindField label="Find a setting" value={find} onChange={setFind} placeholder="All settings …" />
-      </div>
-      {widgets.length > 1 && <p className="muted small">{widgets.length} selected: what they share.</p>}
-      <div style={{ height: 6 }} />
-      {essential.map(row)}
-      {groups.map((group) => (
-        <div key={group}>
-          <div className="group">{group}</div>
-          {matching.filter((s) => !s.essential && s.group === group).map(row)}
-        </div>
-      ))}
-      {!matching.length && <p className="muted">No setting has that name.</p>}
+      <Button
+        fullWidth
+        justify="space-between"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+        rightSection={<span className="key">/</span>}
+      >
+        All settings
+      </Button>
+      <Collapse expanded={open} transitionDuration={0}>
+        {open && (
+          <>
+            <div style={{ padding: '6px 0' }}>
+              <FindField label="Find a setting" placeholder="Find a setting …" value={find} onChange={setFind} />
+            </div>
+            {groups.map((group) => (
+              <div key={group}>
+                <div className="group">{group}</div>
+                {matching.filter((s) => s.group === group).map(row)}
+              </div>
+            ))}
+            {!matching.length && <p className="muted">No setting has that name.</p>}
+          </>
+        )}
+      </Collapse>
     </section>
   )
+}
+
+/** Of a type or a face only the parts that were touched are set, so that several keep what else they have. */
+function partsThatDiffer({ key, type }: FormField, from: unknown, to: unknown): Record<string, unknown> {
+  if (type.name !== 'font' && type.name !== 'face') return { [key]: to }
+  const [before, after] = [from, to] as Record<string, unknown>[]
+  const parts = Object.entries(after!).filter(([part, value]) => !sameJson(value, before![part]))
+  return Object.fromEntries(parts.map(([part, value]) => [`${key}/${part}`, value]))
 }
 
 /** Settings that all the selected have, of the same type. */

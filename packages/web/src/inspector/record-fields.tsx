@@ -1,4 +1,5 @@
-import { Button, Group } from '@mantine/core'
+import { ActionIcon, Button, Group, Stack } from '@mantine/core'
+import { X } from 'lucide-react'
 import { noFace } from '@moth-lamp/core/faces'
 import { eventKinds } from '@moth-lamp/core/frames'
 import { deedKind, deedKinds, freshLine, momentWords, type Action, type Line } from '@moth-lamp/core/rules'
@@ -13,7 +14,7 @@ import { useProject, useSession } from '../shell/context.tsx'
 import { ValueField } from '../controls/value-field.tsx'
 import type { Holds } from '@moth-lamp/core/variables'
 import { holdsOf } from './holds-of.ts'
-import { FaceField } from './face-field.tsx'
+import { FaceFields } from './face-field.tsx'
 import type { FieldProps, RowedProps } from './field.ts'
 
 const freshWhen: Record<StateWhen['by'], StateWhen> = {
@@ -69,8 +70,25 @@ function WhenFields({
   )
 }
 
+/** States by what a variable can be: one for each word of a choice; of flags the first named bit, set and clear. */
+export function statesFromWords(states: readonly State[], holds: Holds | null): State[] | null {
+  const looks = (k: number) => {
+    const { face, textColour } = states[Math.min(k, states.length - 1)] ?? nextState([], null)
+    return { face, textColour }
+  }
+  if (holds?.type === 'choice')
+    return holds.choices.map((c, k) => ({ when: { by: 'value', value: c.value }, meaning: c.word, ...looks(k) }))
+  if (holds?.type !== 'flags') return null
+  const bit = Math.max(0, holds.names.findIndex(Boolean))
+  return [false, true].map((set, k) => ({
+    when: { by: 'bit', bit, set },
+    meaning: set ? holds.names[bit] || 'on' : 'off',
+    ...looks(k),
+  }))
+}
+
 /** One more state: of the first word or bit that none speaks of yet. */
-function nextState(states: readonly State[], holds: Holds | null): State {
+export function nextState(states: readonly State[], holds: Holds | null): State {
   const face = states.at(-1)?.face ?? { ...noFace, fill: '#7fe07a' }
   const looks = { face, textColour: states.at(-1)?.textColour ?? '#10202c' }
   const values = states.flatMap(({ when }) => (when.by === 'value' ? [when.value] : []))
@@ -137,24 +155,43 @@ export function StatesField({ value, onChange, beside }: FieldProps) {
       addLabel="+ State"
       add={() => nextState(states, holds)}
       item={(state, set, i) => (
-        <>
-          <WhenFields holds={holds} label={`State ${i + 1}`} when={state.when} onChange={(when) => set({ ...state, when })} />
-          <span className="row">
-            <TextField
-              label={`State ${i + 1}: meaning`}
-              value={state.meaning}
-              onCommit={(meaning) => set({ ...state, meaning })}
-            />
-            <FaceField label={`State ${i + 1}: face`} value={state.face} onChange={(face) => set({ ...state, face })} />
-          </span>
-          <ColourField
-            label={`State ${i + 1}: text colour`}
-            value={state.textColour}
-            onCommit={(textColour) => set({ ...state, textColour })}
-          />
-        </>
+        <StateFields label={`State ${i + 1}`} state={state} holds={holds} set={(next) => next && set(next)} />
       )}
     />
+  )
+}
+
+/** What one state is: when it holds, its word, its face; null takes it out. */
+export function StateFields({
+  label,
+  state,
+  holds,
+  set,
+}: {
+  label: string
+  state: State
+  holds: Holds | null
+  set(state: State | null): void
+}) {
+  return (
+    <Stack gap={5}>
+      <WhenFields holds={holds} label={label} when={state.when} onChange={(when) => set({ ...state, when })} />
+      <Group gap={4} wrap="nowrap">
+        <div className="grow">
+          <TextField label={`${label}: meaning`} value={state.meaning} onCommit={(meaning) => set({ ...state, meaning })} />
+        </div>
+        <ColourField
+          swatchOnly
+          label={`${label}: text colour`}
+          value={state.textColour}
+          onCommit={(textColour) => set({ ...state, textColour })}
+        />
+        <ActionIcon size={25} variant="subtle" aria-label={`Remove ${label}`} title="remove it" onClick={() => set(null)}>
+          <X size={14} />
+        </ActionIcon>
+      </Group>
+      <FaceFields label={`${label}: face`} value={state.face} onChange={(face) => set({ ...state, face })} />
+    </Stack>
   )
 }
 
@@ -259,7 +296,7 @@ export function ActionsField({ value, onChange, nameHint, Row }: RowedProps) {
 }
 
 /** Another deed with all that both know: its variable, and what stands under the same name and type. */
-function keepTarget(fresh: Line, old: Line): Line {
+export function keepTarget(fresh: Line, old: Line): Line {
   const [from, to] = [deedKind(old.deed)?.settings.fields, deedKind(fresh.deed)?.settings.fields]
   const kept = Object.entries(old.with).filter(([key]) => to?.[key] && from?.[key]?.type === to[key].type)
   return { ...fresh, with: { ...fresh.with, ...Object.fromEntries(kept) } }

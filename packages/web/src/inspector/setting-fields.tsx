@@ -1,10 +1,11 @@
+import { useInSentence } from '../controls/sentence.tsx'
 import { fromHex, toHex } from '@moth-lamp/core/base'
 import type { Face } from '@moth-lamp/core/faces'
 import { doesFollow, type ValueOf } from '@moth-lamp/core/describe'
 import type { FontChoice } from '@moth-lamp/core/settings'
 import { formatAddress, parseAddress, type HoldsType } from '@moth-lamp/core/variables'
-import { ActionIcon, Button, FileButton } from '@mantine/core'
-import { Link2 } from 'lucide-react'
+import { ActionIcon, FileButton, Group } from '@mantine/core'
+import { Link2, Plus } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { Choice } from '../controls/choice.tsx'
 import { ColourField } from '../controls/colour-field.tsx'
@@ -57,53 +58,57 @@ function VariableField({ setting, value, mixed, onChange, nameHint }: FieldProps
   )
 }
 
-function FontField({ setting, value, onChange }: FieldProps) {
+/** Typeface and size. Of several, what differs is shown as mixed, and only the part that is touched is set. */
+export function FontField({
+  label,
+  value: font,
+  others,
+  onChange,
+}: {
+  label: string
+  value: FontChoice
+  others?: readonly FontChoice[]
+  onChange(part: Partial<FontChoice>): void
+}) {
   const session = useSession()
   const project = useProject()
-  const font = value as FontChoice
+  const same = (key: keyof FontChoice) => !others?.some((other) => other[key] !== font[key])
   return (
-    <span className="row" style={{ gap: 4 }}>
-      <span className="grow">
+    <Group gap={4} wrap="nowrap">
+      <div className="grow">
         <Choice
-          label={`${setting.label}: typeface`}
-          value={font.typeface}
+          label={`${label}: typeface`}
+          value={same('typeface') ? font.typeface : 'mixed'}
+          placeholder="mixed"
           options={[
             { value: '', label: 'none' },
-            ...project.typefaceOrder.map((id) => ({
-              value: id,
-              label: project.typefaces[id]!.name.replace('Atkinson Hyperlegible ', ''),
-            })),
+            ...project.typefaceOrder.map((id) => ({ value: id, label: project.typefaces[id]!.name })),
           ]}
-          onChange={(typeface) => onChange({ ...font, typeface })}
+          onChange={(typeface) => onChange({ typeface })}
         />
-      </span>
+      </div>
       <FileButton
         accept=".ttf,.otf,.woff"
-        onChange={(file) => file && void session.addTypeface(file).then((id) => id && onChange({ ...font, typeface: id }))}
+        onChange={(file) => file && void session.addTypeface(file).then((id) => id && onChange({ typeface: id }))}
       >
         {(props) => (
-          <Button
-            {...props}
-            size="compact-xs"
-            title="another typeface, from a font file"
-            aria-label={`${setting.label}: from a file`}
-          >
-            +
-          </Button>
+          <ActionIcon {...props} size={25} title="another typeface, from a font file" aria-label={`${label}: from a file`}>
+            <Plus size={14} />
+          </ActionIcon>
         )}
       </FileButton>
-      <span style={{ width: 74 }}>
+      <span style={{ width: 66 }}>
         <NumberField
-          label={`${setting.label}: size`}
-          value={font.size}
+          label={`${label}: size`}
+          value={same('size') ? font.size : null}
           min={6}
           max={200}
           whole
           unit="px"
-          onCommit={(size) => onChange({ ...font, size })}
+          onCommit={(size) => onChange({ size })}
         />
       </span>
-    </span>
+    </Group>
   )
 }
 
@@ -188,7 +193,15 @@ const fields: Record<string, { field: Field; tall?: boolean }> = {
       <ColourField label={setting.label} value={mixed ? '' : String(value)} onCommit={onChange} />
     ),
   },
-  font: { field: (props) => <FontField {...props} /> },
+  font: {
+    field: ({ setting, value, onChange }) => (
+      <FontField
+        label={setting.label}
+        value={value as FontChoice}
+        onChange={(part) => onChange({ ...(value as FontChoice), ...part })}
+      />
+    ),
+  },
   variable: { field: (props) => <VariableField {...props} /> },
   page: {
     field: function Page({ setting, value, onChange }) {
@@ -273,46 +286,53 @@ function ValueOfField({ setting, value, onChange, beside, of }: FieldProps & { o
   )
 }
 
-/** One setting with its name: fixed, or following a variable where it may. */
-export function SettingRow(props: FieldProps) {
+/** The field of one setting: fixed, or following a variable where it may. */
+export function SettingField(props: FieldProps) {
   const { setting, value, onChange } = props
   const session = useSession()
   const project = useProject()
-  const found = fields[setting.type.name]
+  const inSentence = useInSentence()
   const follows = setting.follows && doesFollow(value) ? value : null
-  const Field = found?.field ?? JsonField
+  const Field = fields[setting.type.name]?.field ?? JsonField
+  const field = follows ? (
+    <VariablePicker
+      session={session}
+      project={project}
+      label={`${setting.label} follows`}
+      value={follows.follows}
+      makes={props.nameHint}
+      onChange={(id) => onChange({ follows: id })}
+    />
+  ) : setting.of && !props.mixed ? (
+    <ValueOfField {...props} of={setting.of} />
+  ) : (
+    <Field {...props} Row={SettingRow} />
+  )
+  if (!setting.follows) return field
   return (
-    <div className={`setting ${found?.tall ? 'tall' : ''}`}>
+    <Group gap={inSentence ? 1 : 4} wrap="nowrap" align={inSentence ? 'center' : 'flex-start'}>
+      <div className="grow">{field}</div>
+      <ActionIcon
+        size={inSentence ? 17 : 25}
+        variant={follows ? 'filled' : inSentence ? 'subtle' : 'default'}
+        aria-pressed={follows !== null}
+        title={follows ? 'fix it again' : 'let it follow a variable'}
+        aria-label={`${setting.label}: follows a variable`}
+        onClick={() => onChange(follows ? setting.default : { follows: '' })}
+      >
+        <Link2 size={13} />
+      </ActionIcon>
+    </Group>
+  )
+}
+
+/** One setting with its name. */
+export function SettingRow(props: FieldProps) {
+  const { setting } = props
+  return (
+    <div className={`setting ${fields[setting.type.name]?.tall ? 'tall' : ''}`}>
       <label title={setting.hint}>{props.shown ?? setting.label}</label>
-      <span className="row" style={{ gap: 4, alignItems: 'flex-start' }}>
-        <span className="grow">
-          {follows ? (
-            <VariablePicker
-              session={session}
-              project={project}
-              label={`${setting.label} follows`}
-              value={follows.follows}
-              makes={props.nameHint}
-              onChange={(id) => onChange({ follows: id })}
-            />
-          ) : setting.of && !props.mixed ? (
-            <ValueOfField {...props} of={setting.of} />
-          ) : (
-            <Field {...props} Row={SettingRow} />
-          )}
-        </span>
-        {setting.follows && (
-          <ActionIcon
-            size={25}
-            aria-pressed={follows !== null}
-            title={follows ? 'fix it again' : 'let it follow a variable'}
-            aria-label={`${setting.label}: follows a variable`}
-            onClick={() => onChange(follows ? setting.default : { follows: '' })}
-          >
-            <Link2 size={13} />
-          </ActionIcon>
-        )}
-      </span>
+      <SettingField {...props} />
     </div>
   )
 }

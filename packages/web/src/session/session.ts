@@ -1,4 +1,4 @@
-import { sentence, type ChangeId, type Problem } from '@moth-lamp/core/base'
+import { sentence, type ChangeId, type Problem, type Rect } from '@moth-lamp/core/base'
 import type { Finding } from '@moth-lamp/core/findings'
 import { assetsOf, gateSentences, fileSentences, type Project } from '@moth-lamp/core/project'
 import { Saver, saverSentences, type Failure, type SaverCommand, type SaverEvent, type SetAside } from '@moth-lamp/core/saver'
@@ -17,6 +17,15 @@ export { freshId } from './chance.ts'
 
 export type SaveWords = { kind: 'saved' | 'waiting' | 'saving' } | { kind: 'away' | 'load again'; message: string }
 
+/** What is said once, under the bar: with a way back, or another way on. */
+export interface Notice {
+  text: string
+  tone: 'info' | 'bad'
+  undo: boolean
+  act: { label: string; run(): void } | null
+  n: number
+}
+
 export interface DocumentState {
   project: Project
   revision: number
@@ -25,7 +34,7 @@ export interface DocumentState {
   canUndo: boolean
   canRedo: boolean
   /** Something to say once: why an edit was refused, how many users were unbound. */
-  notice: { text: string; tone: 'info' | 'bad'; undo: boolean; n: number } | null
+  notice: Notice | null
 }
 
 export interface LiveState {
@@ -59,7 +68,18 @@ export interface ViewState {
   widgets: string[]
   variable: string | null
   addresses: 'hex' | 'decimal'
+  /** The kind that the next click or drag on the glass adds. */
+  adding: string | null
+  /** Where the menu of kinds was asked for by a drag. */
+  addAt: Rect | null
+  /** Touch areas are outlined. */
+  areas: boolean
+  /** Which values the desk shows instead of those that are stored. */
+  shown: Shown
 }
+
+export const shownValues = ['now', 'least', 'most', 'longest', 'stale'] as const
+export type Shown = (typeof shownValues)[number]
 
 /** A page that has loaded itself again for a server's sake does so once: sessionStorage remembers for which. */
 const loadedAgainKey = 'moth-lamp loaded again'
@@ -122,6 +142,10 @@ export class Session {
       widgets: [],
       variable: null,
       addresses: 'hex',
+      adding: null,
+      addAt: null,
+      areas: false,
+      shown: 'now',
     })
     this.client = new BenchClient(
       () => this.saver.project,
@@ -180,8 +204,8 @@ export class Session {
     return this.saver.project
   }
 
-  say(text: string, tone: 'info' | 'bad' = 'info', undo = false): void {
-    this.document.set({ notice: { text, tone, undo, n: ++this.noticeCount } })
+  say(text: string, tone: Notice['tone'] = 'info', undo = false, act: Notice['act'] = null): void {
+    this.document.set({ notice: { text, tone, undo, act, n: ++this.noticeCount } })
   }
 
   // --- editing and saving
@@ -377,6 +401,11 @@ export class Session {
   /** The glass as it must be in Edit (a page of the held panel) or in Touch (the panel itself, its clock running). */
   lookAt(page: string | null): void {
     this.client.send({ type: 'look at', page })
+  }
+
+  /** Has the desk show other values than the panel holds. */
+  pretend(values: Record<string, Value> | null, stale = false): void {
+    this.client.send({ type: 'pretend', values, stale })
   }
 
   setClock(run: boolean, speed = this.live.value.speed): void {

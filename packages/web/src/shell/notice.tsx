@@ -11,7 +11,7 @@ export function Notices() {
   const notice = useStore(session.document, (d) => d.notice)
   useEffect(() => {
     if (!notice) return
-    const { text, tone, undo, n } = notice
+    const { text, tone, undo, act, n } = notice
     const id = `notice ${n}`
     const back = () => {
       notifications.hide(id)
@@ -23,6 +23,17 @@ export function Notices() {
       message: (
         <Group gap={10} wrap="nowrap">
           <span className="grow">{text}</span>
+          {act && (
+            <Button
+              size="compact-xs"
+              onClick={() => {
+                notifications.hide(id)
+                act.run()
+              }}
+            >
+              {act.label}
+            </Button>
+          )}
           {undo && (
             <Button size="compact-xs" onClick={back}>
               Undo

@@ -32,14 +32,14 @@ export function TopBar({ here, touching }: { here: string; touching: boolean }) 
         <ProjectName />
         <SaveWords />
       </div>
-      <nav aria-label="Stations" style={{ margin: '0 auto' }}>
+      <nav aria-label="Stations">
         <ol className="stations">
           {stations.map(({ path, name }) => (
             <li key={path}>
               <Link to={`/project/${session.id}/${path}`} aria-current={path === here ? 'page' : undefined}>
                 <span className={`lamp ${isEmptyAt[path]?.(project) ? 'hollow' : ''}`} />
                 <Count findings={findings.filter((f) => f.station === name)} />
-                {name}
+                <span className="station-name">{name}</span>
               </Link>
             </li>
           ))}
@@ -58,7 +58,7 @@ export function TopBar({ here, touching }: { here: string; touching: boolean }) 
         <span className="track">
           <span className="thumb" />
         </span>
-        <span style={{ width: 74 }}>
+        <span className="lamp-words">
           <strong>{touching ? 'Touch' : 'Edit'}</strong>
           <span className="small muted">{touching ? 'panel is live' : 'panel is held'}</span>
         </span>

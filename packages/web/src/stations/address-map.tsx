@@ -33,7 +33,7 @@ export function AddressMap({ project, picked }: { project: Project; picked: stri
           {retired.length ? ` · ${retired.length} retired` : ''}
         </span>
       </header>
-      <div className="body" style={{ maxHeight: 190 }}>
+      <div className="body map-body">
         {!rows.length && <p className="muted">Nothing stands in memory yet.</p>}
         <div className="map">
           {rows.flatMap((row) => [

@@ -20,23 +20,36 @@ import { HostScriptCard } from './host-script.tsx'
 
 const seconds = (us: number) => `${(us / 1_000_000).toFixed(3)} s`
 
+/** The room inside an element, as it changes. */
+function useRoom(element: HTMLElement | null): { width: number; height: number } {
+  const [room, setRoom] = useState({ width: 850, height: 720 })
+  useEffect(() => {
+    if (!element) return
+    const watch = new ResizeObserver(() => setRoom({ width: element.clientWidth, height: element.clientHeight }))
+    watch.observe(element)
+    return () => watch.disconnect()
+  }, [element])
+  return room
+}
+
 /** The panel live with its host: glass, values, sending, conversation. */
 export function BenchStation() {
   const project = useProject()
   const [scripting, setScripting] = useState(false)
-  const scale =
-    project.panel.width <= 400 && project.panel.height <= 300
-      ? 2
-      : project.panel.width > 812 || project.panel.height > 500
-        ? Math.min(806 / project.panel.width, 490 / project.panel.height)
-        : 1
+  const [left, setLeft] = useState<HTMLDivElement | null>(null)
+  const room = useRoom(left)
+  const { width, height } = project.panel
+  // The glass takes the width there is and leaves some height for what is below; small glasses are doubled.
+  const fit = Math.min((room.width - 44) / width, Math.max(200, room.height - 210) / height)
+  const scale = fit >= 2 ? Math.min(3, Math.floor(fit)) : fit >= 1 ? 1 : Math.max(0.2, fit)
   return (
     <div className="bench">
-      <div className="left">
-        <div style={{ alignSelf: 'flex-start' }}>
+      <div className="left" ref={setLeft}>
+        <div className="bench-glass">
           <Glass page={null} scale={scale} live label="Glass of the live panel">
             <TouchLayer scale={scale} />
           </Glass>
+          {scale < 1 && <span className="small muted">preview {Math.round(scale * 100)} %</span>}
         </div>
         {scripting ? (
           <HostScriptCard project={project} onClose={() => setScripting(false)} />

@@ -136,7 +136,7 @@ export function ExchangesStation() {
       ) : (
         <section className="card" />
       )}
-      <div className="stack" style={{ minHeight: 0 }}>
+      <div className="stack run-side">
         <ResultGlass project={project} result={current ? valid(current.id) : null} />
         <FindingBar station="Exchanges" />
       </div>
@@ -274,7 +274,8 @@ function StepRow({ project, exchange, step, index, result, open, onOpen }: StepP
         <strong>{stepKind(step.kind).label}</strong>
         <Button
           variant="subtle"
-          style={{ justifyContent: 'flex-start', fontWeight: 400, minWidth: 0 }}
+          justify="flex-start"
+          miw={0}
           aria-expanded={open}
           aria-label={`Step ${index + 1}: ${stepKind(step.kind).label} ${stepWords(step, name)}`}
           onClick={onOpen}

@@ -32,7 +32,7 @@ export function FramesStation() {
         : null
   return (
     <div className="two">
-      <div className="pad" style={{ gridTemplateRows: 'auto minmax(150px, 1fr) auto auto' }}>
+      <div className="pad frames-rows">
         <LayoutCard project={project} />
         <Catalogue project={project} />
         <ExplainCard project={project} />

@@ -27,10 +27,28 @@ function freePlace(session: Session, page: Page, size: { width: number; height: 
   return { x: Math.floor((panel.width - width) / 2), y: Math.floor((panel.height - height) / 2), width, height }
 }
 
+/** Where something new is put: a point it is centred on, a rectangle, or wherever there is room. */
+export type At = { x: number; y: number } | Rect | null
+
+function placeAt(session: Session, page: Page, size: { width: number; height: number }, at: At): Rect {
+  if (!at) return freePlace(session, page, size)
+  const { panel } = session.project
+  const { width, height } = 'width' in at ? at : size
+  const [left, top] = 'width' in at ? [at.x, at.y] : [at.x - width / 2, at.y - height / 2]
+  const inside = (from: number, length: number, whole: number) => Math.round(Math.max(0, Math.min(from, whole - length)))
+  return {
+    x: inside(left, width, panel.width),
+    y: inside(top, height, panel.height),
+    width: Math.round(width),
+    height: Math.round(height),
+  }
+}
+
 /** Adds a widget; one that shows a variable gets one of its own, with an address; one that is typed into gets a keypad. */
-export function addWidget(session: Session, page: Page, kind: WidgetKind): void {
+export function addWidget(session: Session, page: Page, kind: WidgetKind, at: At = null): void {
   const id = freshId('widget')
-  const place = freePlace(session, page, kind.size)
+  const place = placeAt(session, page, kind.size, at)
+  session.view.set({ adding: null, addAt: null })
   const { settings = {}, variable: holds } = kind.fresh?.() ?? {}
   const variable = holds ? freshId('variable') : null
   const keypad = Object.hasOwn(kind.settings.fields, 'keypad') ? keypadOf(session) : null
@@ -69,18 +87,43 @@ export function deleteWidgets(session: Session): void {
     session.say(ids.length === 1 ? 'One widget was deleted.' : `${ids.length} widgets were deleted.`, 'info', true)
 }
 
+/** By how much the last copies were moved from what they were copied of: the next ones are moved as far. */
+const offsets = new WeakMap<Session, { of: string[]; made: string[] }>()
+
+/** Copies of what is picked; once they were moved, the next copies stand as far from them. */
 export function duplicateWidgets(session: Session, page: Page): void {
   const widgets = page.widgets.map((id) => session.project.widgets[id]!).filter((w) => session.view.value.widgets.includes(w.id))
   if (!widgets.length) return
+  const [dx, dy] = lastOffset(session, widgets)
   const copies = widgets.map((w) => ({
     id: freshId('widget'),
     kind: w.kind,
     name: w.name,
-    place: { ...w.place, x: w.place.x + 16, y: w.place.y + 16 },
+    place: { ...w.place, x: w.place.x + dx, y: w.place.y + dy },
     settings: w.settings,
   }))
-  if (session.edit('add widgets', { page: page.id, after: '', widgets: copies }))
-    session.view.set({ widgets: copies.map((c) => c.id) })
+  if (!session.edit('add widgets', { page: page.id, after: '', widgets: copies })) return
+  const ids = copies.map((c) => c.id)
+  offsets.set(session, { of: widgets.map((w) => w.id), made: ids })
+  session.view.set({ widgets: ids })
+}
+
+function lastOffset(session: Session, widgets: readonly Widget[]): [number, number] {
+  const last = offsets.get(session)
+  const of = last && session.project.widgets[last.of[0] as WidgetId]
+  if (!last || !of || last.made.join() !== widgets.map((w) => w.id).join()) return [16, 16]
+  const [dx, dy] = [widgets[0]!.place.x - of.place.x, widgets[0]!.place.y - of.place.y]
+  return dx || dy ? [dx, dy] : [16, 16]
+}
+
+export function sizeWidgets(session: Session, dw: number, dh: number): void {
+  const places = Object.fromEntries(
+    pickedWidgets(session).map((w) => [
+      w.id,
+      { ...w.place, width: Math.max(1, w.place.width + dw), height: Math.max(1, w.place.height + dh) },
+    ]),
+  )
+  session.edit('place widgets', { places })
 }
 
 export function nudgeWidgets(session: Session, dx: number, dy: number): void {
@@ -101,14 +144,12 @@ export function layerWidgets(session: Session, page: Page, by: 1 | -1): void {
   session.edit('order widgets', { page: page.id, ids, after: target === 0 ? null : rest[target - 1] })
 }
 
-/** Tab from one widget to the next; false past either end, where Tab leaves the glass. */
-export function tabToWidget(session: Session, page: Page, by: 1 | -1): boolean {
+/** From one widget to the next, and round. */
+export function walkWidgets(session: Session, page: Page, by: 1 | -1): void {
   const at = page.widgets.indexOf(session.view.value.widgets[0] as WidgetId)
-  const next = at < 0 ? (by > 0 ? 0 : page.widgets.length - 1) : at + by
-  const id = page.widgets[next]
-  if (!id) return false
-  session.view.set({ widgets: [id], variable: null })
-  return true
+  const count = page.widgets.length
+  const id = page.widgets[at < 0 ? (by > 0 ? 0 : count - 1) : (at + by + count) % count]
+  if (id) session.view.set({ widgets: [id], variable: null })
 }
 
 export interface Alignment {

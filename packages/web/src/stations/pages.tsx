@@ -1,9 +1,9 @@
-import { Button, Menu, UnstyledButton } from '@mantine/core'
+import { Button, UnstyledButton } from '@mantine/core'
 import { useEffect, useRef, useState } from 'react'
 import type { PageId, WidgetId } from '@moth-lamp/core/base'
 import type { Face } from '@moth-lamp/core/faces'
-import type { Page, Project, Widget } from '@moth-lamp/core/project'
-import { widgetKinds } from '@moth-lamp/core/widgets'
+import { usersOf, type Page, type Project, type Widget } from '@moth-lamp/core/project'
+import { widgetKind } from '@moth-lamp/core/widgets'
 import { EditLayer } from '../glass/edit-layer.tsx'
 import { Glass, putPainted } from '../glass/glass.tsx'
 import { TouchLayer } from '../glass/touch-layer.tsx'
@@ -13,19 +13,21 @@ import { SignalPathColumn, widgetSelection } from '../inspector/signal-path.tsx'
 import { FindingBar } from '../parts/finding-bar.tsx'
 import { Choice } from '../controls/choice.tsx'
 import { TextField } from '../controls/fields.tsx'
-import { freshId } from '../session/session.ts'
+import { extremeOf } from '@moth-lamp/core/variables'
+import { freshId, shownValues } from '../session/session.ts'
+import { copiedText, pasteText } from './clipboard.ts'
+import { PageTools } from './page-tools.tsx'
 import { useStore } from '../session/store.ts'
 import { useProject, useSession } from '../shell/context.tsx'
 import { isTyping } from '../controls/typing.ts'
 import {
   addWidget,
-  alignments,
-  alignWidgets,
   deleteWidgets,
   duplicateWidgets,
   layerWidgets,
   nudgeWidgets,
-  tabToWidget,
+  sizeWidgets,
+  walkWidgets,
 } from './page-commands.ts'
 
 /** Pages on the left, the glass in the middle, the way of what is selected on the right. */
@@ -39,7 +41,7 @@ export function PagesStation() {
   const selected = view.widgets.filter((id) => id in project.widgets)
   return (
     <div className="pages">
-      <PageStrip project={project} current={page.id} />
+      <PageStrip project={project} current={page.id} touching={touching} />
       <section className="desk" aria-label="Desk">
         <Desk project={project} page={page} touching={touching} />
         <div style={{ minHeight: 66 }}>
@@ -49,7 +51,7 @@ export function PagesStation() {
       <aside className="column" aria-label="Selection">
         {selected.length ? (
           <>
-            {selected.length === 1 && <SignalPathColumn project={project} selection={widgetSelection(selected, project)} />}
+            <SignalPathColumn project={project} selection={widgetSelection(selected, project)} ids={selected} />
             <Inspector project={project} ids={selected} />
           </>
         ) : (
@@ -60,11 +62,24 @@ export function PagesStation() {
   )
 }
 
-function PageStrip({ project, current }: { project: Project; current: string }) {
+function PageStrip({ project, current, touching }: { project: Project; current: string; touching: boolean }) {
   const session = useSession()
   const add = (kind: 'page' | 'layer') => {
     const id = freshId('page')
     if (session.edit('add page', { id, after: current, kind })) session.view.set({ page: id, widgets: [] })
+  }
+  /** In Touch the panel itself goes there, as if its host had sent it; in Edit the desk does. */
+  const open = (id: PageId) => {
+    const { number, kind } = project.pages[id]!
+    if (touching && kind === 'page') session.worker.send({ type: 'host writes', id: 'variable:own-page', value: number })
+    session.view.set({ page: id, widgets: [] })
+  }
+  const move = (from: string, to: string) => {
+    if (from === to || !(from in project.pages)) return
+    const order = project.pageOrder.filter((id) => id !== from)
+    const down = project.pageOrder.indexOf(from as PageId) < project.pageOrder.indexOf(to as PageId)
+    const at = order.indexOf(to as PageId) + (down ? 1 : 0)
+    session.edit('move page', { id: from, after: order[at - 1] ?? null })
   }
   return (
     <nav className="strip" aria-label="Pages">
@@ -73,10 +88,22 @@ function PageStrip({ project, current }: { project: Project; current: string }) 
           key={id}
           className="page"
           aria-current={id === current ? 'page' : undefined}
-          onClick={() => session.view.set({ page: id, widgets: [], lamp: 'edit' })}
+          onClick={() => open(id)}
+          draggable
+          onDragStart={(e) => e.dataTransfer.setData('text/moth-lamp-page', id)}
+          onDragOver={(e) => e.dataTransfer.types.includes('text/moth-lamp-page') && e.preventDefault()}
+          onDrop={(e) => move(e.dataTransfer.getData('text/moth-lamp-page'), id)}
+          onKeyDown={(e) => {
+            if (!e.altKey || (e.key !== 'ArrowUp' && e.key !== 'ArrowDown')) return
+            e.preventDefault()
+            const at = project.pageOrder.indexOf(id)
+            const to = project.pageOrder[at + (e.key === 'ArrowUp' ? -1 : 1)]
+            if (to) move(id, to)
+          }}
+          title="drag to reorder, or Alt with the arrows"
         >
           <Thumbnail page={id} stamp={stampOf(project, project.pages[id]!)} />
-          <span className="cut" style={{ display: 'block' }}>
+          <span className="page-name">
             {project.pages[id]!.number} · {project.pages[id]!.name}
             {project.pages[id]!.kind !== 'page' && <span className="muted"> · {project.pages[id]!.kind}</span>}
           </span>
@@ -137,22 +164,22 @@ function Desk({ project, page, touching }: { project: Project; page: Page; touch
     return () => watch.disconnect()
   }, [])
   const { width, height } = project.panel
-  const fit = Math.min((room.width - 26) / width, (room.height - 26) / height)
+  const fit = Math.min((room.width - 40) / width, (room.height - 40) / height)
   const scale = zoom === 'auto' ? (fit >= 1 ? Math.min(3, Math.floor(fit)) : Math.max(0.1, fit)) : Number(zoom)
   useDeskKeys(page, touching)
+  usePretended(touching)
+  const power = () => session.worker.send({ type: 'restart' })
   return (
     <>
       <div className="tools">
         {touching ? (
           <span>
-            <strong>The panel is live.</strong> Press what is on the glass; <span className="key">L</span> goes back to Edit.
+            <strong>The panel is live.</strong> Press what is on the glass; <span className="key">L</span> goes back to Edit.{' '}
+            <Button onClick={power}>Power cycle</Button>
           </span>
         ) : (
-          <Tools page={page} />
+          <PageTools project={project} page={page} />
         )}
-        <span className="end mono muted">
-          {width} × {height} · 16-bit colour{scale < 1 ? ` · preview ${Math.round(scale * 100)} %` : ''}
-        </span>
         <span style={{ width: 84 }}>
           <Choice
             label="Size on the screen"
@@ -176,58 +203,34 @@ function Desk({ project, page, touching }: { project: Project; page: Page; touch
           {touching ? <TouchLayer scale={scale} /> : <EditLayer project={project} page={page} scale={scale} />}
         </Glass>
       </div>
+      <PageFoot project={project} page={page} scale={scale} />
     </>
   )
 }
 
-function Tools({ page }: { page: Page }) {
+/** What is known of the page, under the glass; how it is reached; and the way to try it. */
+function PageFoot({ project, page, scale }: { project: Project; page: Page; scale: number }) {
   const session = useSession()
-  const picked = useStore(session.view, (v) => v.widgets)
-  const [open, setOpen] = useState(false)
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (e.key.toLowerCase() !== 'a' || e.ctrlKey || e.metaKey || e.altKey || isTyping(e.target)) return
-      e.preventDefault()
-      setOpen(true)
-    }
-    window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
-  }, [])
+  const { width, height } = project.panel
+  const live = useStore(session.live, (l) => l.page)
+  const touching = useStore(session.view, (v) => v.lamp === 'touch' || v.alt)
+  const viewed = useStore(session.view, (v) => v.page)
+  const from = [...new Set(usersOf(project, page.id).flatMap((u) => project.widgets[u.from as WidgetId]?.page ?? []))]
+  const other = touching && live && live !== viewed && viewed in project.pages ? project.pages[viewed as PageId] : null
   return (
-    <>
-      <Menu opened={open} onChange={setOpen} position="bottom-start" width={330} transitionProps={{ duration: 0 }}>
-        <Menu.Target>
-          <Button>
-            + Add <span className="key">A</span>
-          </Button>
-        </Menu.Target>
-        <Menu.Dropdown>
-          {widgetKinds().map((kind) => (
-            <Menu.Item key={kind.kind} onClick={() => addWidget(session, page, kind)}>
-              <strong>{kind.label}</strong> <span className="muted">{kind.meaning}</span>
-            </Menu.Item>
-          ))}
-        </Menu.Dropdown>
-      </Menu>
-      <Menu position="bottom-start" disabled={picked.length < 1}>
-        <Menu.Target>
-          <Button disabled={picked.length < 1}>Align ▾</Button>
-        </Menu.Target>
-        <Menu.Dropdown>
-          {alignments.map((a) => (
-            <Menu.Item key={a.label} disabled={picked.length < a.least} onClick={() => alignWidgets(session, a)}>
-              {a.label}
-            </Menu.Item>
-          ))}
-        </Menu.Dropdown>
-      </Menu>
-      <Button disabled={!picked.length} onClick={() => duplicateWidgets(session, page)}>
-        Duplicate
-      </Button>
-      <Button disabled={!picked.length} onClick={() => deleteWidgets(session)}>
-        Delete
-      </Button>
-    </>
+    <div className="page-foot small muted">
+      <span className="grow cut">
+        {width} × {height} px{scale < 1 ? ` · preview ${Math.round(scale * 100)} %` : ''} ·{' '}
+        {project.startPage === page.id ? 'shown at power-on · ' : ''}
+        {from.length ? `reached from ${from.map((id) => project.pages[id]!.name).join(', ')} · ` : ''}
+        {page.widgets.length} widgets
+      </span>
+      {other && (
+        <Button onClick={() => session.worker.send({ type: 'host writes', id: 'variable:own-page', value: other.number })}>
+          The panel is on {page.name}: open {other.name}
+        </Button>
+      )}
+    </div>
   )
 }
 
@@ -238,41 +241,96 @@ function useDeskKeys(page: Page, touching: boolean) {
     const onKey = (e: KeyboardEvent) => {
       if (isTyping(e.target)) return
       const onDesk = !(e.target instanceof Element) || e.target === document.body || e.target.closest('.desk') !== null
-      const step = e.shiftKey ? 10 : 1
-      const control = e.ctrlKey || e.metaKey
-      const ways: Record<string, [number, number]> = {
-        ArrowLeft: [-step, 0],
-        ArrowRight: [step, 0],
-        ArrowUp: [0, -step],
-        ArrowDown: [0, step],
+      if (deskKey(session, page, e, onDesk)) e.preventDefault()
+    }
+    const onClip = (e: ClipboardEvent) => {
+      if (isTyping(e.target)) return
+      if (e.type === 'paste') {
+        if (pasteText(session, page, e.clipboardData?.getData('text/plain') ?? '')) e.preventDefault()
+        return
       }
-      const way = ways[e.key]
-      const done = () => e.preventDefault()
-      if (way && onDesk && session.view.value.widgets.length) {
-        done()
-        nudgeWidgets(session, ...way)
-      } else if (control && e.key.toLowerCase() === 'd') {
-        done()
-        duplicateWidgets(session, page)
-      } else if (control && e.key.toLowerCase() === 'a') {
-        done()
-        session.view.set({ widgets: [...page.widgets] })
-      } else if (e.key === 'Delete' || e.key === 'Backspace') deleteWidgets(session)
-      else if (e.key === 'Escape') session.view.set({ widgets: [] })
-      else if ((e.key === 'PageUp' || e.key === 'PageDown') && onDesk) {
-        done()
-        layerWidgets(session, page, e.key === 'PageUp' ? 1 : -1)
-      } else if (
-        e.key === 'Tab' &&
-        e.target instanceof HTMLElement &&
-        e.target.dataset['glass'] === 'edit' &&
-        tabToWidget(session, page, e.shiftKey ? -1 : 1)
-      )
-        done()
+      const text = copiedText(session, page)
+      if (!text) return
+      e.clipboardData?.setData('text/plain', text)
+      e.preventDefault()
+      if (e.type === 'cut') deleteWidgets(session)
     }
     window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
+    for (const type of ['copy', 'cut', 'paste'] as const) window.addEventListener(type, onClip)
+    return () => {
+      window.removeEventListener('keydown', onKey)
+      for (const type of ['copy', 'cut', 'paste'] as const) window.removeEventListener(type, onClip)
+    }
   }, [session, page, touching])
+}
+
+const ways: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+}
+
+/** What a key does on the desk; false where it does nothing there. */
+function deskKey(session: ReturnType<typeof useSession>, page: Page, e: KeyboardEvent, onDesk: boolean): boolean {
+  const control = e.ctrlKey || e.metaKey
+  const way = ways[e.key]
+  const { widgets: picked, adding, shown, areas } = session.view.value
+  if (way && onDesk && picked.length) {
+    const step = e.shiftKey ? 10 : 1
+    ;(control ? sizeWidgets : nudgeWidgets)(session, way[0] * step, way[1] * step)
+    return true
+  }
+  if (control && e.key.toLowerCase() === 'd') return (duplicateWidgets(session, page), true)
+  if (control && e.key.toLowerCase() === 'a') return (session.view.set({ widgets: [...page.widgets] }), true)
+  if (control || e.altKey) return false
+  switch (e.key) {
+    case 'Delete':
+    case 'Backspace':
+      return (deleteWidgets(session), true)
+    case 'Escape':
+      return (session.view.set(adding ? { adding: null } : { widgets: [] }), true)
+    case '[':
+    case ']':
+      return (walkWidgets(session, page, e.key === ']' ? 1 : -1), true)
+    case '<':
+    case '>': {
+      const next = shownValues.indexOf(shown) + (e.key === '>' ? 1 : -1)
+      return (session.view.set({ shown: shownValues[(next + shownValues.length) % shownValues.length]! }), true)
+    }
+    case 's':
+    case 'S':
+      return (session.view.set({ areas: !areas }), true)
+    case 'PageUp':
+    case 'PageDown':
+      return onDesk && (layerWidgets(session, page, e.key === 'PageUp' ? 1 : -1), true)
+    case 'Enter': {
+      const kind = adding && widgetKind(adding)
+      if (kind && onDesk) return (addWidget(session, page, kind), true)
+      if (!onDesk || !(e.target instanceof HTMLElement) || e.target.dataset['glass'] !== 'edit') return false
+      document.querySelector<HTMLElement>('.column input, .column button')?.focus()
+      return picked.length > 0
+    }
+  }
+  return false
+}
+
+/** The values the desk shows instead of those that are stored; gone with the lamp. */
+function usePretended(touching: boolean) {
+  const session = useSession()
+  const project = useProject()
+  const shown = useStore(session.view, (v) => v.shown)
+  const which = touching ? 'now' : shown
+  const values = useStore(session.live, (l) => l.values)
+  const now = which === 'stale' ? values : null
+  useEffect(() => {
+    if (which === 'now') return session.pretend(null)
+    const all = Object.values(project.variables).map(
+      (v) => [v.id, which === 'stale' ? (now?.[v.id]?.value ?? v.initial) : extremeOf(v.holds, which)] as const,
+    )
+    session.pretend(Object.fromEntries(all), which === 'stale')
+    return () => session.pretend(null)
+  }, [session, which, project.variables, now])
 }
 
 function PageSettings({ project, page }: { project: Project; page: Page }) {

@@ -59,10 +59,7 @@ export function PanelStation() {
   const project = useProject()
   const { panel, link } = project
   return (
-    <div
-      className="pad"
-      style={{ gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1fr)', gridTemplateRows: 'auto minmax(0, 1fr) auto' }}
-    >
+    <div className="pad panel-columns">
       <section className="card" aria-label="Panel">
         <header>
           <h2>The panel</h2>
@@ -71,7 +68,7 @@ export function PanelStation() {
           </span>
           <PanelProfiles />
         </header>
-        <div className="body" style={{ maxHeight: 330, overflow: 'auto' }}>
+        <div className="body">
           <div className="setting">
             <label>Project</label>
             <ProjectNameField />
@@ -95,9 +92,9 @@ export function PanelStation() {
           <Described list={linkSettings.list} values={link} set={(values) => session.edit('set link', { values })} />
         </div>
       </section>
-      <section className="card" style={{ gridColumn: '1 / 3' }} aria-label="Own words">
+      <section className="card whole-row" aria-label="Own words">
         <header>
-          <h2>What follows</h2>
+          <h2>The panel’s own words</h2>
           <span className="end muted">
             {memoryPlanOf(panel).to - memoryPlanOf(panel).from} words for variables ·{' '}
             {((panel.width * panel.height * 2) / 1024).toFixed(0)} KiB a full picture
@@ -131,7 +128,7 @@ export function PanelStation() {
           </table>
         </div>
       </section>
-      <div style={{ gridColumn: '1 / 3' }}>
+      <div className="whole-row">
         <FindingBar station="Panel" />
       </div>
     </div>

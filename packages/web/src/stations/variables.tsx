@@ -16,7 +16,8 @@ import {
   type HoldsType,
   type Travels,
 } from '@moth-lamp/core/variables'
-import { SignalPathColumn, nameProblem } from '../inspector/signal-path.tsx'
+import { SignalPathColumn } from '../inspector/signal-path.tsx'
+import { nameProblem } from '../parts/names.ts'
 import { Choice } from '../controls/choice.tsx'
 import { NumberField, TextField, YesNo } from '../controls/fields.tsx'
 import { FindingBar } from '../parts/finding-bar.tsx'
@@ -26,7 +27,7 @@ import { useProject, useSession } from '../shell/context.tsx'
 import { TableRows } from '../parts/table-rows.tsx'
 import { isTyping } from '../controls/typing.ts'
 import { AddressMap } from './address-map.tsx'
-import { ScaleButton } from './holds-fields.tsx'
+import { ScaleButton } from '../parts/holds-fields.tsx'
 import { valueProblem } from '../parts/value-words.ts'
 
 /** The register of variables, edited in place; the memory below; the way of the selected one on the right. */
@@ -57,7 +58,7 @@ export function VariablesStation() {
     .filter((v) => `${v.name} ${v.meaning}`.toLowerCase().includes(find.toLowerCase()))
   return (
     <div className="two">
-      <div className="pad" style={{ gridTemplateRows: 'minmax(240px, 1fr) auto auto' }}>
+      <div className="pad variables-rows">
         <section className="card" aria-label="Variables">
           <header>
             <Button onClick={add}>
@@ -83,7 +84,7 @@ export function VariablesStation() {
             </p>
           )}
         </section>
-        <div style={{ display: 'grid', gridTemplateColumns: '470px minmax(0, 1fr)', gap: 10 }}>
+        <div className="map-row">
           <AddressMap project={project} picked={picked} />
           <Details project={project} picked={picked} />
         </div>
@@ -100,7 +101,7 @@ function Register({ project, shown, picked }: { project: Project; shown: Variabl
   const [scroller, setScroller] = useState<HTMLDivElement | null>(null)
   return (
     <div className="body" ref={setScroller}>
-      <table>
+      <table className="register">
         <thead>
           <tr>
             <th style={{ width: '19%' }}>Name</th>

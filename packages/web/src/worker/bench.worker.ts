@@ -252,6 +252,8 @@ function hear(message: ToWorker): void {
     case 'cancel preview':
       bench.cancelPreview()
       return tell()
+    case 'pretend':
+      return bench.pretend(message.values, message.stale)
     case 'look at':
       desk = message.page
       glassStale = true

@@ -29,7 +29,10 @@ export type ToWorker =
   | { type: 'power'; which: 'panel' | 'host' | 'both' }
   | { type: 'restart' }
   /** Which page the desk draws; null: the glass shows the live panel. */
+  | { type: 'pretend'; values: Record<string, Value> | null; stale: boolean }
   | { type: 'look at'; page: string | null }
+  /** Values for the desk to show instead of what is stored, by variable; null: what is stored. */
+  | { type: 'pretend'; values: Record<string, Value> | null; stale: boolean }
   | { type: 'taken' }
   | { type: 'are you there'; ask: number }
   | { type: 'conversation'; since: number; ask: number }

@@ -108,12 +108,14 @@ interface NewWidget {
   settings?: Values
 }
 
-const addWidgets: Edit<{
+interface AddedWidgets {
   page: PageId
   after: string | null
   widgets: NewWidget[]
   variables?: Parameters<typeof putVariable>[1][]
-}> = {
+}
+
+const addWidgets: Edit<AddedWidgets> = {
   name: 'add widgets',
   args: Joi.object({
     page,
@@ -201,6 +203,25 @@ const placeWidgets: Edit<{ places: Record<WidgetId, Partial<Rect>> }> = {
   },
 }
 
+/** Copies of some widgets, and what the originals become as the first of their row. */
+const repeatWidgets: Edit<{ add: AddedWidgets; originals: { id: WidgetId; settings: Values }[] }> = {
+  name: 'repeat widgets',
+  args: Joi.object({
+    add: addWidgets.args.required(),
+    originals: Joi.array()
+      .items(Joi.object({ id: idSchema('widget').required(), settings: Joi.object().required() }))
+      .max(500)
+      .required(),
+  }),
+  apply(draft, { add, originals }, before) {
+    for (const { id, settings } of originals) {
+      const widget = mustFind(draft.widgets, id)
+      assign(widget.settings, valuesOfKind(widget, settings))
+    }
+    return addWidgets.apply(draft, add, before)
+  },
+}
+
 /** Of the values, each widget takes those that its kind has. */
 const setWidgets: Edit<{ ids: WidgetId[]; values: Values }> = {
   name: 'set widgets',
@@ -258,6 +279,7 @@ export const pageEdits = [
   setStartPage,
   deletePage,
   addWidgets,
+  repeatWidgets,
   deleteWidgets,
   placeWidgets,
   setWidgets,

@@ -24,4 +24,4 @@ const onBits = (deed: string, label: string, verb: string, becomes: (now: number
 
 export const setBits = onBits('set bits', 'sets bits of', 'sets', (_now, mask) => mask)
 export const clearBits = onBits('clear bits', 'clears bits of', 'clears', () => 0)
-export const toggleBits = onBits('toggle bits', 'turns over bits of', 'turns over', (now) => ~now)
+export const toggleBits = onBits('toggle bits', 'switches bits of', 'switches', (now) => ~now)

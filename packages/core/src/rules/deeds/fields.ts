@@ -6,7 +6,7 @@ import { isText, named, type NameOf } from '../deed.ts'
 const group = 'Deed'
 
 /** The variable that a deed writes. */
-export const variable = { label: 'variable', type: t.written, default: '', group }
+export const variable = { label: 'variable', type: t.written, default: '', group, before: '' }
 
 /** A number, fixed or that of a variable: a value of the deed's own variable, or a step of it. */
 export const amount = (label: string, value: number, as: 'value' | 'step') => ({

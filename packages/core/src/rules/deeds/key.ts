@@ -16,6 +16,7 @@ export const typeKey = deedOf({
   settings: described({
     key: {
       label: 'key',
+      before: '',
       type: oneOf('0', '1', '2', '3', '4', '5', '6', '7', '8', '9', '.', 'sign', 'delete', 'clear', 'accept'),
       default: '0',
       group: 'Deed',

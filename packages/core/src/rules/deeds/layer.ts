@@ -4,7 +4,9 @@ import { deedOf, named } from '../deed.ts'
 export const openLayer = deedOf({
   deed: 'open layer',
   label: 'opens layer',
-  settings: described({ layer: { label: 'layer', type: t.page, default: '', accepts: ['layer', 'keypad'], group: 'Deed' } }),
+  settings: described({
+    layer: { label: 'layer', before: '', type: t.page, default: '', accepts: ['layer', 'keypad'], group: 'Deed' },
+  }),
   words: (raw, nameOf) => `opens ${named(raw.layer, nameOf)} over the page`,
   run({ layer }, world) {
     if (layer !== null) world.do({ do: 'layer', number: layer })

@@ -4,7 +4,7 @@ import { deedOf, named } from '../deed.ts'
 export const goToPage = deedOf({
   deed: 'go to page',
   label: 'opens page',
-  settings: described({ page: { label: 'page', type: t.page, default: '', accepts: ['page'], group: 'Deed' } }),
+  settings: described({ page: { label: 'page', before: '', type: t.page, default: '', accepts: ['page'], group: 'Deed' } }),
   words: (raw, nameOf) => `opens ${named(raw.page, nameOf)}`,
   run({ page }, world) {
     if (page !== null) world.do({ do: 'page', number: page as number })

@@ -8,17 +8,17 @@ import { amount, amountWords, needsNumbers, variable } from './fields.ts'
 /** Adds (shown units, may be negative); at the end of the range it stops or begins again at the other end. */
 export const step = deedOf({
   deed: 'step',
-  label: 'adds to',
+  label: 'adds',
   settings: described({
-    variable,
-    by: amount('amount', 1, 'step'),
+    by: { ...amount('amount', 1, 'step'), before: '' },
+    variable: { ...variable, before: 'to' },
     atEnd: { label: 'at the end', type: oneOf('stop', 'wrap'), default: 'stop', group: 'Deed' },
   }),
   words({ variable: id, by, atEnd }, nameOf) {
     const takes = typeof by === 'number' && by < 0
     const much = typeof by === 'number' ? String(Math.abs(by)) : amountWords(by, nameOf)
     const way = takes ? `takes ${much} from` : `adds ${much} to`
-    return `${way} ${named(id, nameOf)}, ${atEnd === 'stop' ? 'then stops at the end' : 'goes round at the end'}`
+    return `${way} ${named(id, nameOf)}, ${atEnd === 'stop' ? 'then stops at the end' : 'starts again at the end'}`
   },
   run({ variable: cell, by, atEnd }, world) {
     const much = amountOf(by, world)

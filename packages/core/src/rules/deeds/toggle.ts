@@ -4,9 +4,9 @@ import { needsNumbers, variable } from './fields.ts'
 
 export const toggle = deedOf({
   deed: 'toggle',
-  label: 'turns over',
+  label: 'switches',
   settings: described({ variable }),
-  words: (raw, nameOf) => `turns ${named(raw.variable, nameOf)} over`,
+  words: (raw, nameOf) => `switches ${named(raw.variable, nameOf)}`,
   run: ({ variable: cell }, world) => change(cell, world, (now) => (now === 0 ? 1 : 0)),
   mistyped: needsNumbers,
 })

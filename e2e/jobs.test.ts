@@ -1,0 +1,232 @@
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import type { OpenedProject } from '@moth-lamp/contract'
+import type { Project } from '@moth-lamp/core/project'
+import type { KeyInput, Page } from 'puppeteer-core'
+import { freshDatabase } from '../packages/server/src/testing.ts'
+import { Chromium, Hand, ServerProcess } from './browser.ts'
+
+// Whole jobs as someone does them, gestures counted: a click, a drag, or a group of keystrokes; fields reached by Tab in one
+// go count once.
+
+const chromium = new Chromium()
+let server: ServerProcess
+
+beforeAll(async () => {
+  server = new ServerProcess(await freshDatabase())
+  await server.start()
+  await chromium.start()
+})
+afterAll(async () => {
+  await chromium.stop()
+  await server.stop()
+})
+
+class Counted {
+  gestures = 0
+  private hand: Hand
+  constructor(
+    private page: Page,
+    private id: string,
+  ) {
+    this.hand = new Hand(page)
+  }
+
+  async saved(): Promise<Project> {
+    await this.hand.sees('Saved · revision')
+    return ((await (await fetch(`${server.url}/api/projects/${this.id}`)).json()) as OpenedProject).project
+  }
+
+  /** A click on what is called so. */
+  async click(name: string, role?: string): Promise<void> {
+    this.gestures++
+    await this.hand.click(name, role)
+  }
+
+  /** A group of keystrokes, blanks between: names of keys, `Ctrl+x`, or `=text` to type. */
+  async keys(...keys: string[]): Promise<void> {
+    this.gestures++
+    for (const key of keys) {
+      if (key.startsWith('=')) await this.page.keyboard.type(key.slice(1))
+      else {
+        const [last, ...held] = key.split('+').reverse() as [KeyInput, ...KeyInput[]]
+        for (const k of held) await this.page.keyboard.down(k)
+        await this.page.keyboard.press(last)
+        for (const k of held) await this.page.keyboard.up(k)
+      }
+      await new Promise((resolve) => setTimeout(resolve, 40))
+    }
+  }
+
+  private async at(x: number, y: number): Promise<[number, number]> {
+    const canvas = (await this.page.waitForSelector('.bezel canvas', { visible: true }))!
+    const box = (await canvas.boundingBox())!
+    const scale = box.width / (await canvas.evaluate((c) => (c as HTMLCanvasElement).width))
+    return [box.x + x * scale, box.y + y * scale]
+  }
+
+  /** A click on the glass. */
+  async press(x: number, y: number): Promise<void> {
+    this.gestures++
+    await this.page.mouse.click(...(await this.at(x, y)))
+    await new Promise((resolve) => setTimeout(resolve, 120))
+  }
+
+  async drag(from: [number, number], to: [number, number]): Promise<void> {
+    this.gestures++
+    await this.page.mouse.move(...(await this.at(...from)))
+    await this.page.mouse.down()
+    await this.page.mouse.move(...(await this.at(...to)), { steps: 5 })
+    await this.page.mouse.up()
+    await new Promise((resolve) => setTimeout(resolve, 120))
+  }
+
+  /** Opens a list and takes one of it: two clicks. */
+  async choose(name: string, label: string): Promise<void> {
+    this.gestures += 2
+    await this.hand.choose(name, label)
+  }
+
+  /** A click into a field, and what is typed there, taken with Enter. */
+  async fill(name: string, text: string): Promise<void> {
+    this.gestures += 2
+    await this.hand.fill(name, text)
+  }
+
+  sees = (text: string) => this.hand.sees(text)
+}
+
+let count = 0
+async function begin(): Promise<Counted> {
+  const made = await fetch(`${server.url}/api/projects`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ name: `Job ${++count}`, width: 800, height: 480, diagonalInches: 7 }),
+  })
+  const { id } = (await made.json()) as { id: string }
+  const page = await chromium.page()
+  await page.goto(`${server.url}/project/${id}/pages`)
+  await new Hand(page).sees('A adds, or drag a rectangle')
+  await new Hand(page).sees('Saved · revision')
+  return new Counted(page, id)
+}
+
+const variables = (project: Project) => project.variableOrder.map((id) => project.variables[id]!)
+const widgets = (project: Project, kind: string) => Object.values(project.widgets).filter((w) => w.kind === kind)
+const actionsOf = (w: Project['widgets'][string & keyof Project['widgets']]) =>
+  w.settings['actions'] as { lines: { deed: string; with: Record<string, unknown> }[] }[]
+
+describe('five pumps in one flags word, not side by side, each a lamp and a button, all on and all off by mask', () => {
+  const bits = [0, 3, 5, 9, 12]
+  const names = ['oak', 'ash', 'elm', 'fir', 'yew']
+
+  const holds = (project: Project) => {
+    const [pumps] = variables(project)
+    expect(pumps!.holds).toMatchObject({ type: 'flags' })
+    const flags = (pumps!.holds as { names: string[] }).names
+    expect(bits.map((bit) => flags[bit])).toEqual(names)
+    expect(variables(project).length).toBe(1)
+    const lamps = widgets(project, 'indicator')
+    expect(lamps.map((w) => (w.settings['states'] as { when: { bit: number } }[])[0]!.when.bit)).toEqual(bits)
+    const buttons = widgets(project, 'button')
+    expect(buttons.map((w) => w.settings['text'])).toEqual([...names, 'all on', 'all off'])
+    const masks = buttons.map((w) => actionsOf(w)[0]!.lines[0]!)
+    expect(masks.slice(0, 5).map((line) => [line.deed, line.with['mask']])).toEqual(bits.map((bit) => ['toggle bits', 1 << bit]))
+    const all = bits.reduce((mask, bit) => mask | (1 << bit), 0)
+    expect(masks.slice(5).map((line) => [line.deed, line.with['mask']])).toEqual([
+      ['set bits', all],
+      ['clear bits', all],
+    ])
+  }
+
+  test('by pointer and keys, in 35 gestures at most', async () => {
+    const job = await begin()
+    // The lamp, and its variable as flags with five names.
+    await job.keys('a', 'i')
+    await job.press(60, 60)
+    await job.choose('Type of the variable', 'flags')
+    await job.click('16 bits', 'button')
+    const tabs = (n: number) => Array.from({ length: n }, () => 'Tab')
+    await job.keys('=oak', ...tabs(3), '=ash', ...tabs(2), '=elm', ...tabs(4), '=fir', ...tabs(3), '=yew', 'Enter', 'Escape')
+    await job.click('States from a bit', 'button')
+    // The button beside it.
+    await job.keys('a', 'b')
+    await job.press(180, 60)
+    await job.click('+ Action', 'button')
+    await job.choose('Action 1: does', 'switches bits of')
+    await job.choose('Action 1: variable', 'indicator')
+    // Both, five times.
+    await job.drag([20, 20], [300, 120])
+    await job.keys('r')
+    await job.click('Make 8', 'button')
+    // All on, and all off.
+    await job.keys('a', 'b')
+    await job.press(500, 60)
+    await job.click('+ Action', 'button')
+    await job.choose('Action 1: does', 'sets bits of')
+    await job.choose('Action 1: variable', 'indicator')
+    await job.click('all', 'button')
+    await job.fill('Text', 'all on')
+    await job.keys('Control+d')
+    await job.choose('Action 1: does', 'clears bits of')
+    await job.fill('Text', 'all off')
+    holds(await job.saved())
+    console.log(`five pumps: ${job.gestures} gestures`)
+    expect(job.gestures).toBeLessThanOrEqual(35)
+  })
+})
+
+test('three setpoints with − and + keys, in 40 gestures at most', async () => {
+  const job = await begin()
+  await job.keys('a', 'n')
+  await job.press(300, 60)
+  await job.choose('Travels', 'both ways')
+  await job.fill('Name of the variable', 'setpoint_1')
+  await job.keys('a', 'b')
+  await job.press(120, 60)
+  await job.fill('Text', '−')
+  await job.click('+ Action', 'button')
+  await job.fill('Action 1: amount', '-5')
+  await job.choose('Action 1: variable', 'setpoint_1')
+  await job.keys('Control+d')
+  await job.fill('Left', '400')
+  await job.fill('Text', '+')
+  await job.fill('Action 1: amount', '5')
+  await job.keys('Control+a')
+  await job.keys('r')
+  await job.click('Make 6', 'button')
+  const project = await job.saved()
+  expect(variables(project).map((v) => v.name)).toEqual(['setpoint_1', 'setpoint_2', 'setpoint_3'])
+  expect(new Set(variables(project).map((v) => v.address)).size).toBe(3)
+  const keys = widgets(project, 'button').map((w) => actionsOf(w)[0]!.lines[0]!.with)
+  expect(keys.map((line) => [variables(project).findIndex((v) => v.id === line['variable']), line['by']])).toEqual(
+    [0, 1, 2].flatMap((k) => [
+      [k, -5],
+      [k, 5],
+    ]),
+  )
+  console.log(`three setpoints: ${job.gestures} gestures`)
+  expect(job.gestures).toBeLessThanOrEqual(40)
+})
+
+test('a page of nine touch areas with one action that counts up, in 25 gestures at most', async () => {
+  const job = await begin()
+  await job.keys('a', 'b')
+  await job.drag([40, 40], [240, 140])
+  await job.fill('Text', 'zone 1')
+  await job.click('+ Action', 'button')
+  await job.choose('Action 1: does', 'sets')
+  await job.click('Action 1: variable: a new variable', 'button')
+  await job.click('Repeat R', 'button')
+  await job.click('Across')
+  await job.keys('Control+a', '=3', 'Tab', 'Control+a', '=3', 'Tab', 'Tab', 'Tab', 'Tab', 'Tab', 'Tab')
+  await job.click('the same', 'radio')
+  await job.fill('Value step', '1')
+  await job.click('Make 8', 'button')
+  const project = await job.saved()
+  const areas = widgets(project, 'button')
+  expect(areas.map((w) => w.settings['text'])).toEqual(Array.from({ length: 9 }, (_, k) => `zone ${k + 1}`))
+  expect(areas.map((w) => actionsOf(w)[0]!.lines[0]!.with['to'])).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9])
+  expect(variables(project).length).toBe(1)
+  console.log(`nine areas: ${job.gestures} gestures`)
+  expect(job.gestures).toBeLessThanOrEqual(25)
+})

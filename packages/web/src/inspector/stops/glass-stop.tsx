@@ -1,0 +1,216 @@
+import { Button, Group, Tooltip, UnstyledButton } from '@mantine/core'
+import { sameJson } from '@moth-lamp/core/base'
+import type { FormField } from '@moth-lamp/core/describe'
+import type { Face } from '@moth-lamp/core/faces'
+import { pixelsPerMm, type Project, type Widget } from '@moth-lamp/core/project'
+import type { FontChoice } from '@moth-lamp/core/settings'
+import { widgetKind, type State } from '@moth-lamp/core/widgets'
+import { ColourField } from '../../controls/colour-field.tsx'
+import { NumberField, TextField } from '../../controls/fields.tsx'
+import { Pop } from '../../controls/pop.tsx'
+import { useSession } from '../../shell/context.tsx'
+import { faceCss, FaceFields } from '../face-field.tsx'
+import { holdsOf } from '../holds-of.ts'
+import { nextState, StateFields, statesFromWords } from '../record-fields.tsx'
+import { FontField, SettingField } from '../setting-fields.tsx'
+import { Line, Stop } from './stop.tsx'
+import styles from './stops.module.css'
+
+/** What a widget is on the glass: its place, its words, its type, its faces. */
+export function GlassStop({ project, widgets }: { project: Project; widgets: Widget[] }) {
+  const session = useSession()
+  const first = widgets[0]!
+  const kind = widgetKind(first.kind)
+  const one = widgets.length === 1
+  const px = pixelsPerMm(project.panel)
+  const size = `${(first.place.width / px).toFixed(1)} × ${(first.place.height / px).toFixed(1)} mm`
+  const set = (key: string, value: unknown) =>
+    session.edit('set widgets', { ids: widgets.map((w) => w.id), values: { [key]: value } })
+  const setParts = (key: string, parts: object) =>
+    session.edit('set widgets', {
+      ids: widgets.map((w) => w.id),
+      values: Object.fromEntries(Object.entries(parts).map(([part, value]) => [`${key}/${part}`, value as unknown])),
+    })
+  const mixed = (key: string) => widgets.some((w) => !sameJson(w.settings[key], first.settings[key]))
+  const fields = new Map(one || widgets.every((w) => w.kind === first.kind) ? kind?.settings.list.map((f) => [f.key, f]) : [])
+  const typed = fields.has('font') && fields.has('colour')
+  const rest = [...fields.values()].filter(isOnGlass)
+  return (
+    <Stop
+      title="On the glass"
+      said={one ? `${kind?.label.toLowerCase()} ${first.number} · ${size}` : `${widgets.length} selected`}
+    >
+      {one && (
+        <Line name="Name">
+          <TextField
+            label="Name of the widget"
+            value={first.name}
+            isName
+            check={(t) => (t.trim() ? null : 'A widget has a name.')}
+            onCommit={(name) => session.edit('name widget', { id: first.id, name })}
+          />
+        </Line>
+      )}
+      <PlaceLine widgets={widgets} />
+      {rest.map((field) => (
+        <Line key={field.key} name={field.label}>
+          <SettingField
+            setting={field}
+            value={first.settings[field.key]}
+            mixed={mixed(field.key)}
+            nameHint={first.name}
+            beside={first.settings}
+            onChange={(value) => set(field.key, value)}
+          />
+        </Line>
+      ))}
+      {typed && (
+        <Line name="Type">
+          <Group gap={4} wrap="nowrap">
+            <div className="grow">
+              <FontField
+                label="Type"
+                value={first.settings['font'] as FontChoice}
+                others={widgets.map((w) => w.settings['font'] as FontChoice)}
+                onChange={(part) => setParts('font', part)}
+              />
+            </div>
+            {typeof first.settings['colour'] === 'string' && (
+              <ColourField
+                swatchOnly
+                label="Text colour"
+                value={mixed('colour') ? '' : first.settings['colour']}
+                onCommit={(colour) => set('colour', colour)}
+              />
+            )}
+          </Group>
+        </Line>
+      )}
+      {one && <Looks widget={first} fields={fields} set={set} project={project} />}
+    </Stop>
+  )
+}
+
+/** Of the essential fields those that say what is seen; faces, states, type and what is bound have places of their own. */
+const elsewhere = ['font', 'colour', 'variable', 'actions', 'states', 'face', 'pressedFace', 'keypad', 'traces']
+const isOnGlass = (field: FormField): boolean => field.essential === true && !elsewhere.includes(field.key)
+
+function PlaceLine({ widgets }: { widgets: Widget[] }) {
+  const session = useSession()
+  const shared = (key: keyof Widget['place']) => {
+    const [first, ...rest] = widgets.map((w) => w.place[key])
+    return rest.every((v) => v === first) ? first! : null
+  }
+  const set = (key: keyof Widget['place']) => (value: number) =>
+    session.edit('place widgets', { places: Object.fromEntries(widgets.map((w) => [w.id, { ...w.place, [key]: value }])) })
+  const names = { x: 'Left', y: 'Top', width: 'Width of the widget', height: 'Height of the widget' } as const
+  return (
+    <Line name="Place">
+      <span className={styles.quad}>
+        {(['x', 'y', 'width', 'height'] as const).map((key) => (
+          <NumberField
+            key={key}
+            label={names[key]}
+            left={key[0]!}
+            value={shared(key)}
+            whole
+            {...(key === 'width' || key === 'height' ? { min: 1 } : {})}
+            onCommit={set(key)}
+          />
+        ))}
+      </span>
+    </Line>
+  )
+}
+
+interface LooksProps {
+  widget: Widget
+  project: Project
+  fields: Map<string, FormField>
+  set(key: string, value: unknown): void
+}
+
+/** The faces of a widget as miniatures, each opening what it is made of: at rest and pressed, or one a state. */
+function Looks({ widget, fields, set, project }: LooksProps) {
+  const s = widget.settings
+  const words = typeof s['text'] === 'string' ? s['text'] : ''
+  const ink = typeof s['colour'] === 'string' ? s['colour'] : '#e8e4d8'
+  const faces = [
+    { key: 'face', name: fields.has('pressedFace') ? 'at rest' : 'face' },
+    { key: 'pressedFace', name: 'pressed' },
+  ].filter(({ key }) => fields.get(key)?.type.name === 'face')
+  const states = fields.has('states') ? (s['states'] as State[]) : null
+  const holds = holdsOf(project, s['variable'])
+  const fromWords = states && statesFromWords(states, holds)
+  if (!faces.length && !states) return null
+  return (
+    <div className={styles.states}>
+      {faces.map(({ key, name }) => (
+        <Mini key={key} label={fields.get(key)!.label} name={name} face={s[key] as Face} words={words} ink={ink}>
+          <FaceFields label={fields.get(key)!.label} value={s[key] as Face} onChange={(face) => set(key, face)} />
+        </Mini>
+      ))}
+      {states?.map((state, i) => (
+        <Mini
+          key={i}
+          label={`State ${i + 1}`}
+          name={state.meaning || '(no word)'}
+          face={state.face}
+          words={s['writes'] ? state.meaning : ''}
+          ink={state.textColour}
+        >
+          <StateFields
+            label={`State ${i + 1}`}
+            state={state}
+            holds={holds}
+            set={(next) => set('states', next ? states.with(i, next) : states.filter((_, k) => k !== i))}
+          />
+        </Mini>
+      ))}
+      {states && (
+        <Button size="compact-xs" variant="subtle" onClick={() => set('states', [...states, nextState(states, holds)])}>
+          + State
+        </Button>
+      )}
+      {fromWords &&
+        !sameJson(
+          fromWords.map(({ when }) => when),
+          states!.map(({ when }) => when),
+        ) && (
+          <Button
+            size="compact-xs"
+            variant="subtle"
+            title={holds?.type === 'flags' ? 'one for the bit set, one for it clear' : 'one for each word of its variable'}
+            onClick={() => set('states', fromWords)}
+          >
+            States from {holds?.type === 'flags' ? 'a bit' : 'its words'}
+          </Button>
+        )}
+    </div>
+  )
+}
+
+function Mini(props: { label: string; name: string; face: Face; words: string; ink: string; children: React.ReactNode }) {
+  const { label, name, face, words, ink, children } = props
+  return (
+    <Pop
+      position="left"
+      width={290}
+      target={
+        <Tooltip label={`${label}: what it is made of`}>
+          <UnstyledButton className={styles.state} aria-label={`${label}: ${name}`}>
+            <span
+              className={`${styles.mini} ${face.shape === 'ellipse' ? styles.round : ''}`}
+              style={{ ...faceCss(face), color: ink }}
+            >
+              {words}
+            </span>
+            {name}
+          </UnstyledButton>
+        </Tooltip>
+      }
+    >
+      {children}
+    </Pop>
+  )
+}

@@ -1,0 +1,157 @@
+import { Button, Group } from '@mantine/core'
+import type { FormField } from '@moth-lamp/core/describe'
+import type { Project, Widget } from '@moth-lamp/core/project'
+import type { SignalPath } from '@moth-lamp/core/signal-path'
+import {
+  formatAddress,
+  formatValue,
+  freshHolds,
+  holdsTypes,
+  parseAddress,
+  travelKinds,
+  travelWords,
+  type HoldsType,
+  type Travels,
+} from '@moth-lamp/core/variables'
+import { Choice } from '../../controls/choice.tsx'
+import { TextField } from '../../controls/fields.tsx'
+import { VariablePicker } from '../../controls/pickers.tsx'
+import { ValueField } from '../../controls/value-field.tsx'
+import { ScaleButton } from '../../parts/holds-fields.tsx'
+import { nameProblem } from '../../parts/names.ts'
+import { useStore } from '../../session/store.ts'
+import { useSession } from '../../shell/context.tsx'
+import { Line, Stop } from './stop.tsx'
+
+interface Props {
+  project: Project
+  path: SignalPath
+  widget: Widget | null
+  /** By which the widget is bound, where it is by a setting of its own. */
+  binding: FormField | null
+}
+
+/** The variable of a path: what it is called, where it stands, what it holds, how it travels, where it starts. */
+export function VariableStop({ project, path, widget, binding }: Props) {
+  const session = useSession()
+  const stop = path.variable
+  const bind = widget && binding && (
+    <VariablePicker
+      session={session}
+      project={project}
+      label={binding.label}
+      value={String(widget.settings[binding.key])}
+      accepts={binding.accepts as readonly HoldsType[] | undefined}
+      makes={widget.name}
+      onChange={(id) => session.edit('set widgets', { ids: [widget.id], values: { [binding.key]: id } })}
+    />
+  )
+  if (!stop) return bind && <Stop title="Variable">{bind}</Stop>
+  return (
+    <Stop title="Variable" said={stop.variable ? travelWords[stop.variable.travels] : 'the panel’s own word'}>
+      {bind && <Line name="Shows">{bind}</Line>}
+      {stop.variable ? <OfProject path={path} /> : <OwnWord path={path} />}
+      {stop.alsoOn.length > 0 && (
+        <div className="small muted">
+          also on: {stop.alsoOn.slice(0, 3).join(', ')}
+          {stop.alsoOn.length > 3 ? ` and ${stop.alsoOn.length - 3} more` : ''}
+        </div>
+      )}
+    </Stop>
+  )
+}
+
+function OwnWord({ path }: { path: SignalPath }) {
+  const addresses = useStore(useSession().view, (v) => v.addresses)
+  const { name, address, own } = path.variable!
+  return (
+    <Line name="Name">
+      <span className="mono cut" title={own!.meaning}>
+        {name} · {formatAddress(address, addresses)} · {own!.holds.type}
+      </span>
+    </Line>
+  )
+}
+
+function OfProject({ path }: { path: SignalPath }) {
+  const session = useSession()
+  const addresses = useStore(session.view, (v) => v.addresses)
+  const { id, name, address, variable } = path.variable!
+  const v = variable!
+  const now = useStore(session.live, (l) => l.values[id])
+  const set = (values: Record<string, unknown>) => session.edit('set variable', { id, values })
+  return (
+    <>
+      <Line name="Name">
+        <Group gap={4} wrap="nowrap">
+          <div className="grow">
+            <TextField
+              mono
+              label="Name of the variable"
+              value={name}
+              isName
+              check={nameProblem}
+              onCommit={(next) => set({ name: next })}
+            />
+          </div>
+          <span style={{ width: 70 }}>
+            <TextField
+              mono
+              label="Address"
+              value={formatAddress(address, addresses)}
+              check={(t) => (parseAddress(t) === null ? 'Not an address.' : null)}
+              onCommit={(t) => set({ address: parseAddress(t) })}
+            />
+          </span>
+        </Group>
+      </Line>
+      <Line name="Holds">
+        <Group gap={4} wrap="nowrap">
+          <span style={{ width: 74 }}>
+            <Choice
+              label="Type of the variable"
+              value={v.holds.type}
+              options={holdsTypes}
+              onChange={(type) => set({ holds: freshHolds(type as HoldsType) })}
+            />
+          </span>
+          <div className="grow">
+            <ScaleButton variable={v} onChange={(holds) => set({ holds })} />
+          </div>
+        </Group>
+      </Line>
+      <Line name="Travels">
+        <Group gap={4} wrap="nowrap" grow>
+          <Choice
+            label="Travels"
+            value={v.travels}
+            options={travelKinds.map((t) => ({ value: t, label: travelWords[t] }))}
+            onChange={(travels) => set({ travels: travels as Travels })}
+          />
+          <Group gap={4} wrap="nowrap">
+            <span className="small muted">start</span>
+            <div className="grow">
+              <ValueField holds={v.holds} label="Starts at" value={v.initial} onChange={(initial) => set({ initial })} />
+            </div>
+          </Group>
+        </Group>
+      </Line>
+      {now?.written && now.value !== v.initial && (
+        <Line name="Now">
+          <Group gap={6} wrap="nowrap">
+            <span className="mono cut">{formatValue(v.holds, now.value)}</span>
+            <Button
+              variant="subtle"
+              size="compact-xs"
+              ml="auto"
+              title={`starts at ${formatValue(v.holds, v.initial)}; host or touch have written it since`}
+              onClick={() => session.worker.send({ type: 'reset variable', id })}
+            >
+              reset to {formatValue(v.holds, v.initial)}
+            </Button>
+          </Group>
+        </Line>
+      )}
+    </>
+  )
+}

@@ -1,0 +1,99 @@
+import { ActionIcon, CopyButton, Group, Menu, Tooltip } from '@mantine/core'
+import { frameAsCArray, frameAsHex } from '@moth-lamp/core/frames'
+import type { SignalPath } from '@moth-lamp/core/signal-path'
+import { Copy } from 'lucide-react'
+import { useEffect, useState } from 'react'
+import { Bytes } from '../../parts/frame.tsx'
+import { useRunningProtocol } from '../../parts/protocol.ts'
+import { useStore } from '../../session/store.ts'
+import { useProject, useSession } from '../../shell/context.tsx'
+import { linkInWords } from '@moth-lamp/core/frames'
+import type { PressFrames as Frames } from '../../worker/messages.ts'
+import { Stop } from './stop.tsx'
+import styles from './stops.module.css'
+
+/** Copies a text in one of some forms; what was copied is said. */
+function CopyMenu({ forms }: { forms: { name: string; text: string }[] }) {
+  return (
+    <Menu position="bottom-end">
+      <Menu.Target>
+        <ActionIcon size={19} variant="subtle" aria-label="Copy the frame" title="copy it">
+          <Copy size={12} />
+        </ActionIcon>
+      </Menu.Target>
+      <Menu.Dropdown>
+        {forms.map(({ name, text }) => (
+          <CopyButton key={name} value={text}>
+            {({ copied, copy }) => (
+              <Menu.Item closeMenuOnClick={false} onClick={copy}>
+                {copied ? `${name}: copied` : `as ${name}`}
+              </Menu.Item>
+            )}
+          </CopyButton>
+        ))}
+      </Menu.Dropdown>
+    </Menu>
+  )
+}
+
+/** The frames that this widget or variable sends and hears, a row each; of a widget that is touched, what a press would send. */
+export function WireStop({ path, pressed }: { path: SignalPath; pressed: boolean }) {
+  const { link } = useProject()
+  return (
+    <Stop title="On the wire" said={linkInWords(link).replace(/^[^0-9]*/, '')}>
+      {pressed && path.widget && <PressFrames key={path.widget.id} widget={path.widget.id} />}
+      {path.frames
+        .filter((f) => !pressed || f.direction === 'to panel')
+        .map((f) => (
+          <div key={f.key} className={styles.frame}>
+            <Group gap={4} wrap="nowrap" className={`small ${f.direction === 'to panel' ? 'to-panel' : 'to-host'}`}>
+              <span className="grow cut">
+                {f.direction === 'to panel' ? 'host → panel' : 'panel → host'}, {f.operation}{' '}
+                {f.operation === 'event' ? f.value : ''}
+              </span>
+              <span className="mono muted">{(f.lineUs / 1000).toFixed(1)} ms</span>
+              <CopyMenu
+                forms={[
+                  { name: 'hex', text: frameAsHex(f.bytes) },
+                  { name: 'C array', text: frameAsCArray(f.bytes) },
+                  { name: 'call', text: f.call },
+                ]}
+              />
+            </Group>
+            <Bytes bytes={f.bytes} anatomy={f.anatomy} />
+          </div>
+        ))}
+    </Stop>
+  )
+}
+
+/** What a press of a widget, and its lifting, would send now, with the values the panel has. */
+function PressFrames({ widget }: { widget: string }) {
+  const session = useSession()
+  const protocol = useRunningProtocol()
+  const [frames, setFrames] = useState<Frames | null>(null)
+  const seen = useStore(session.live, (l) => `${l.count} ${l.running ? 0 : l.lastEntry}`)
+  useEffect(() => {
+    let gone = false
+    void session.worker.framesOf(widget).then((found) => !gone && setFrames(found))
+    return () => void (gone = true)
+  }, [session, widget, seen])
+  return (['pressed', 'lifted'] as const).flatMap((moment) =>
+    (frames?.[moment] ?? []).map((bytes, i) => (
+      <div key={`${moment} ${i}`} className={styles.frame}>
+        <Group gap={4} wrap="nowrap" className="small to-host">
+          <Tooltip label="with the values the panel has now">
+            <span className="grow cut">{moment === 'pressed' ? 'this press reports' : 'lifting reports'}</span>
+          </Tooltip>
+          <CopyMenu
+            forms={[
+              { name: 'hex', text: frameAsHex(bytes) },
+              { name: 'C array', text: frameAsCArray(bytes) },
+            ]}
+          />
+        </Group>
+        <Bytes bytes={bytes} anatomy={protocol?.dissect('to host', bytes) ?? null} />
+      </div>
+    )),
+  )
+}

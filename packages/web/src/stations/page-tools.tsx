@@ -1,0 +1,194 @@
+import { ActionIcon, Button, Group, Kbd, Menu, SegmentedControl } from '@mantine/core'
+import { useKeys } from '../controls/keys.ts'
+import {
+  AlignCenterHorizontal,
+  AlignCenterVertical,
+  AlignEndHorizontal,
+  AlignEndVertical,
+  AlignHorizontalSpaceAround,
+  AlignStartHorizontal,
+  AlignStartVertical,
+  AlignVerticalSpaceAround,
+  Copy,
+  Grid3x3,
+  RectangleHorizontal,
+  RectangleVertical,
+  Scan,
+  Trash2,
+  type LucideIcon,
+} from 'lucide-react'
+import { useState } from 'react'
+import type { Page, Project } from '@moth-lamp/core/project'
+import { widgetKind, widgetKinds } from '@moth-lamp/core/widgets'
+import { Pop } from '../controls/pop.tsx'
+import { shownValues, type Shown } from '../session/session.ts'
+import { useStore } from '../session/store.ts'
+import { useSession } from '../shell/context.tsx'
+import { addWidget, alignments, alignWidgets, deleteWidgets, duplicateWidgets } from './page-commands.ts'
+import { RepeatForm } from './repeat-form.tsx'
+
+/** A letter for each kind, the first of its name that no other has. */
+function kindKeys(): Map<string, string> {
+  const taken = new Map<string, string>()
+  for (const { kind, label } of widgetKinds()) {
+    const letter = [...label.toLowerCase()].find((c) => /[a-z]/.test(c) && ![...taken.values()].includes(c))
+    if (letter) taken.set(kind, letter)
+  }
+  return taken
+}
+
+/** What can be done on the desk: add, align, repeat, and see other values than those of now. */
+export function PageTools({ project, page }: { project: Project; page: Page }) {
+  const session = useSession()
+  const picked = useStore(session.view, (v) => v.widgets)
+  const adding = useStore(session.view, (v) => v.adding)
+  if (adding)
+    return (
+      <Group gap={8}>
+        <strong>{widgetKind(adding)?.label}:</strong> click where it is to be, or drag its size.
+        <Button onClick={() => session.view.set({ adding: null })}>
+          Cancel <Kbd size="xs">Esc</Kbd>
+        </Button>
+      </Group>
+    )
+  return (
+    <>
+      <AddMenu page={page} />
+      {picked.length > 0 ? <ForPicked project={project} page={page} picked={picked} /> : <TouchAreas />}
+      <ShownValues />
+    </>
+  )
+}
+
+function AddMenu({ page }: { page: Page }) {
+  const session = useSession()
+  const [open, setOpen] = useState(false)
+  const at = useStore(session.view, (v) => v.addAt)
+  const keys = kindKeys()
+  useKeys([['a', () => setOpen(true)]])
+  const choose = (kind: string) => {
+    setOpen(false)
+    if (at) return addWidget(session, page, widgetKind(kind)!, at)
+    session.view.set({ adding: kind, widgets: [] })
+    // The glass takes the focus, so that Enter puts it where there is room.
+    requestAnimationFrame(() => document.querySelector<HTMLElement>('[data-glass="edit"]')?.focus({ preventScroll: true }))
+  }
+  return (
+    <Menu
+      opened={open || at !== null}
+      onChange={(now) => (setOpen(now), !now && session.view.set({ addAt: null }))}
+      position="bottom-start"
+      width={360}
+      returnFocus={false}
+    >
+      <Menu.Target>
+        <Button>
+          + Add <Kbd size="xs">A</Kbd>
+        </Button>
+      </Menu.Target>
+      <Menu.Dropdown
+        onKeyDown={(e) => {
+          const kind = [...keys].find(([, key]) => key === e.key.toLowerCase())?.[0]
+          if (!kind || e.ctrlKey || e.metaKey) return
+          e.preventDefault()
+          e.stopPropagation()
+          choose(kind)
+        }}
+      >
+        {widgetKinds().map((kind) => (
+          <Menu.Item
+            key={kind.kind}
+            onClick={() => choose(kind.kind)}
+            rightSection={<Kbd size="xs">{keys.get(kind.kind)?.toUpperCase()}</Kbd>}
+          >
+            <strong>{kind.label}</strong> <span className="muted">{kind.meaning}</span>
+          </Menu.Item>
+        ))}
+      </Menu.Dropdown>
+    </Menu>
+  )
+}
+
+const icons: Record<string, LucideIcon> = {
+  'Left edges': AlignStartVertical,
+  'Middles, across': AlignCenterVertical,
+  'Right edges': AlignEndVertical,
+  'Top edges': AlignStartHorizontal,
+  'Middles, down': AlignCenterHorizontal,
+  'Bottom edges': AlignEndHorizontal,
+  'Same gaps, across': AlignHorizontalSpaceAround,
+  'Same gaps, down': AlignVerticalSpaceAround,
+  'Same width': RectangleHorizontal,
+  'Same height': RectangleVertical,
+}
+
+function ForPicked({ project, page, picked }: { project: Project; page: Page; picked: string[] }) {
+  const session = useSession()
+  const [repeating, setRepeating] = useState(false)
+  useKeys([['r', () => setRepeating(true)]])
+  return (
+    <>
+      <ActionIcon.Group>
+        {alignments.map((a) => {
+          const Icon = icons[a.label] ?? Scan
+          const words = picked.length === 1 ? `${a.label}, on the page` : a.label
+          return (
+            <ActionIcon
+              key={a.label}
+              aria-label={a.label}
+              title={words}
+              disabled={picked.length < a.least}
+              onClick={() => alignWidgets(session, a)}
+            >
+              <Icon size={15} />
+            </ActionIcon>
+          )
+        })}
+      </ActionIcon.Group>
+      <Pop
+        opened={repeating}
+        onChange={setRepeating}
+        position="bottom-start"
+        width={330}
+        target={
+          <Button onClick={() => setRepeating(!repeating)} leftSection={<Grid3x3 size={14} />}>
+            Repeat <Kbd size="xs">R</Kbd>
+          </Button>
+        }
+      >
+        {repeating && <RepeatForm project={project} page={page} picked={picked} onDone={() => setRepeating(false)} />}
+      </Pop>
+      <ActionIcon aria-label="Duplicate" title="duplicate (Ctrl D)" onClick={() => duplicateWidgets(session, page)}>
+        <Copy size={15} />
+      </ActionIcon>
+      <ActionIcon aria-label="Delete" title="delete (Del)" onClick={() => deleteWidgets(session)}>
+        <Trash2 size={15} />
+      </ActionIcon>
+    </>
+  )
+}
+
+/** Which values the desk shows; the wire hears nothing of it. */
+function ShownValues() {
+  const session = useSession()
+  const shown = useStore(session.view, (v) => v.shown)
+  return (
+    <SegmentedControl
+      ml="auto"
+      aria-label="Values shown on the desk"
+      data={[...shownValues]}
+      value={shown}
+      onChange={(value) => session.view.set({ shown: value as Shown })}
+    />
+  )
+}
+
+function TouchAreas() {
+  const session = useSession()
+  const areas = useStore(session.view, (v) => v.areas)
+  return (
+    <Button aria-pressed={areas} onClick={() => session.view.set({ areas: !areas })} leftSection={<Scan size={14} />}>
+      Touch areas <Kbd size="xs">S</Kbd>
+    </Button>
+  )
+}

@@ -1,0 +1,138 @@
+import { Button, Group, SegmentedControl, Stack, Textarea } from '@mantine/core'
+import { useEffect, useState } from 'react'
+import { around, type VariableId } from '@moth-lamp/core/base'
+import type { Page, Project } from '@moth-lamp/core/project'
+import { NumberField, TextField } from '../controls/fields.tsx'
+import { useSession } from '../shell/context.tsx'
+import { clashes, repeated, type Repeat } from './repeat.ts'
+
+/** The flags word that some settings act on, with its named bits. */
+function flagsOf(project: Project, picked: readonly string[]): { bits: number[]; names: string[] } {
+  const text = JSON.stringify(picked.map((id) => project.widgets[id as keyof typeof project.widgets]?.settings))
+  for (const id of text.match(/variable:[0-9a-z_-]{1,40}/g) ?? []) {
+    const holds = project.variables[id as VariableId]?.holds
+    if (holds?.type === 'flags') {
+      const bits = holds.names.flatMap((name, bit) => (name ? [bit] : []))
+      return { bits, names: bits.map((bit) => holds.names[bit]!) }
+    }
+  }
+  return { bits: [], names: [] }
+}
+
+const numbers = (text: string): number[] => (text.match(/\d+/g) ?? []).map(Number).filter((n) => n < 16)
+
+/** Repeats what is picked n × m; what it would make is shown on the glass before it is made, and made as one change. */
+export function RepeatForm({
+  project,
+  page,
+  picked,
+  onDone,
+}: {
+  project: Project
+  page: Page
+  picked: string[]
+  onDone(): void
+}) {
+  const session = useSession()
+  const widgets = picked.flatMap((id) => project.widgets[id as keyof typeof project.widgets] ?? [])
+  const whole = widgets.map((w) => w.place).reduce(around)
+  const flags = flagsOf(project, picked)
+  const [repeat, setRepeat] = useState<Repeat>({
+    across: 1,
+    down: flags.bits.length || 3,
+    pitchX: whole.width + 8,
+    pitchY: whole.height + 8,
+    variables: flags.bits.length ? 'the same' : 'own ones',
+    bits: flags.bits,
+    words: flags.names,
+    valueStep: 0,
+  })
+  const set = (change: Partial<Repeat>) => setRepeat({ ...repeat, ...change })
+  const request = repeated(project, page, picked, repeat)
+  const told = clashes(project, request)
+  useEffect(() => {
+    const made = repeated(project, page, picked, repeat)
+    if (made) session.preview('add widgets', made.add)
+    return () => session.cancelPreview()
+  }, [session, project, page, picked, repeat])
+  const make = () => {
+    session.cancelPreview()
+    if (request && session.edit('repeat widgets', request)) session.view.set({ widgets: request.add.widgets.map((w) => w.id) })
+    onDone()
+  }
+  const number = (label: string, key: 'across' | 'down' | 'pitchX' | 'pitchY' | 'valueStep', min?: number) => (
+    <NumberField label={label} left={label[0]!} value={repeat[key]} whole min={min} onCommit={(v) => set({ [key]: v })} />
+  )
+  const line = (name: string, field: React.ReactNode) => (
+    <div className="setting">
+      <label>{name}</label>
+      {field}
+    </div>
+  )
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault()
+        make()
+      }}
+    >
+      <Stack gap={4}>
+        {line(
+          'Copies',
+          <Group gap={4} wrap="nowrap" grow>
+            {number('Across', 'across', 1)}
+            {number('Down', 'down', 1)}
+          </Group>,
+        )}
+        {line(
+          'Pitch, px',
+          <Group gap={4} wrap="nowrap" grow>
+            {number('x pitch', 'pitchX')}
+            {number('y pitch', 'pitchY')}
+          </Group>,
+        )}
+        {line(
+          'Variables',
+          <SegmentedControl
+            aria-label="Variables of the copies"
+            data={['the same', 'own ones']}
+            value={repeat.variables}
+            onChange={(variables) => set({ variables: variables as Repeat['variables'] })}
+          />,
+        )}
+        {line(
+          'Bits',
+          <TextField
+            mono
+            label="Bits, in order"
+            value={repeat.bits.join(', ')}
+            placeholder="as the original"
+            onCommit={(t) => set({ bits: numbers(t) })}
+          />,
+        )}
+        {line(
+          'Words',
+          <Textarea
+            rows={3}
+            aria-label="Words, one a line"
+            placeholder="a number at their end counts up"
+            value={repeat.words.join('\n')}
+            onChange={(e) => set({ words: e.currentTarget.value ? e.currentTarget.value.split('\n') : [] })}
+          />,
+        )}
+        {line('Value step', number('Value step', 'valueStep'))}
+        {told.map((t) => (
+          <p key={t} className="small muted">
+            {t}
+          </p>
+        ))}
+        <Group gap={6}>
+          <Button type="submit" variant="filled" disabled={!request} data-autofocus>
+            Make {request?.add.widgets.length ?? 0}
+          </Button>
+          <Button onClick={onDone}>Cancel</Button>
+        </Group>
+      </Stack>
+    </form>
+  )
+}
