@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type { OpenedProject } from '@moth-lamp/contract'
 import type { Project } from '@moth-lamp/core/project'
+import type { FlagsHolds } from '@moth-lamp/core/variables'
 import type { KeyInput, Page } from 'puppeteer-core'
 import { freshDatabase } from '../packages/server/src/testing.ts'
 import { Chromium, Hand, ServerProcess } from './browser.ts'
@@ -40,6 +41,13 @@ class Counted {
   async click(name: string, role?: string): Promise<void> {
     this.gestures++
     await this.hand.click(name, role)
+    await new Promise((resolve) => setTimeout(resolve, 150))
+  }
+
+  /** A click on words. */
+  async clickWords(tag: string, words: string): Promise<void> {
+    this.gestures++
+    await (await this.page.waitForSelector(`${tag}::-p-text(${words})`, { visible: true }))!.click()
   }
 
   /** A group of keystrokes, blanks between: names of keys, `Ctrl+x`, or `=text` to type. */
@@ -122,7 +130,7 @@ describe('five pumps in one flags word, not side by side, each a lamp and a butt
   const holds = (project: Project) => {
     const [pumps] = variables(project)
     expect(pumps!.holds).toMatchObject({ type: 'flags' })
-    const flags = (pumps!.holds as { names: string[] }).names
+    const flags = (pumps!.holds as FlagsHolds).names
     expect(bits.map((bit) => flags[bit])).toEqual(names)
     expect(variables(project).length).toBe(1)
     const lamps = widgets(project, 'indicator')
@@ -144,7 +152,7 @@ describe('five pumps in one flags word, not side by side, each a lamp and a butt
     await job.keys('a', 'i')
     await job.press(60, 60)
     await job.choose('Type of the variable', 'flags')
-    await job.click('16 bits', 'button')
+    await job.click('Scale of indicator: 16 bits', 'button')
     const tabs = (n: number) => Array.from({ length: n }, () => 'Tab')
     await job.keys('=oak', ...tabs(3), '=ash', ...tabs(2), '=elm', ...tabs(4), '=fir', ...tabs(3), '=yew', 'Enter', 'Escape')
     await job.click('States from a bit', 'button')
@@ -219,9 +227,9 @@ test('a page of nine touch areas with one action that counts up, in 25 gestures 
   await job.click('Repeat R', 'button')
   await job.click('Across')
   await job.keys('Control+a', '=3', 'Tab', 'Control+a', '=3', 'Tab', 'Tab', 'Tab', 'Tab', 'Tab', 'Tab')
-  await job.click('the same', 'radio')
+  await job.clickWords('label', 'the same')
+  // Enter takes the value, and with it what the form makes.
   await job.fill('Value step', '1')
-  await job.click('Make 8', 'button')
   const project = await job.saved()
   const areas = widgets(project, 'button')
   expect(areas.map((w) => w.settings['text'])).toEqual(Array.from({ length: 9 }, (_, k) => `zone ${k + 1}`))

@@ -1,0 +1,81 @@
+import { afterAll, beforeAll, expect, test } from 'vitest'
+import type { ProjectSummary } from '@moth-lamp/contract'
+import { freshDatabase } from '../packages/server/src/testing.ts'
+import { Chromium, Hand, ServerProcess } from './browser.ts'
+
+const chromium = new Chromium()
+let server: ServerProcess
+let id: string
+
+beforeAll(async () => {
+  server = new ServerProcess(await freshDatabase())
+  await server.start()
+  await chromium.start()
+  ;[{ id }] = (await (await fetch(`${server.url}/api/projects`)).json()) as [ProjectSummary]
+})
+afterAll(async () => {
+  await chromium.stop()
+  await server.stop()
+})
+
+/** Windows as people have them; the last two are 1280 × 800 at 150 % and 1920 × 1080 at 200 %. */
+const windows = [
+  [700, 800],
+  [1024, 768],
+  [1280, 800],
+  [1920, 1080],
+  [853, 533],
+  [960, 540],
+] as const
+
+/** What can be neither seen nor scrolled to, and words that are cut without a sign of it. Runs in the page. */
+function badBoxes(): string[] {
+  const wrong: string[] = []
+  const scrolls = (e: Element, axis: 'X' | 'Y') => /auto|scroll/.test(getComputedStyle(e)[`overflow${axis}`])
+  const nameOf = (e: Element) =>
+    `${e.tagName.toLowerCase()} “${(e.getAttribute('aria-label') ?? e.textContent ?? '').trim().slice(0, 30)}”`
+  if (document.documentElement.scrollWidth > innerWidth + 1)
+    wrong.push(`the page is ${document.documentElement.scrollWidth} wide`)
+  for (const e of document.querySelectorAll('button, a, input, textarea, h1, h2, [role="switch"]')) {
+    const box = e.getBoundingClientRect()
+    const style = getComputedStyle(e)
+    const hidden = style.visibility === 'hidden' || style.clipPath !== 'none' || box.width < 2 || box.height < 2
+    if (hidden || !e.checkVisibility() || e.closest('[aria-hidden="true"], details:not([open]) > :not(summary)')) continue
+    let reachX = false
+    let reachY = false
+    for (let up = e.parentElement; up; up = up.parentElement) {
+      reachX ||= scrolls(up, 'X') && up.scrollWidth > up.clientWidth
+      reachY ||= scrolls(up, 'Y') && up.scrollHeight > up.clientHeight
+    }
+    if (!reachX && (box.left < -1 || box.right > innerWidth + 1)) wrong.push(`${nameOf(e)} lies beside the window`)
+    if (!reachY && (box.top < -1 || box.bottom > innerHeight + 1)) wrong.push(`${nameOf(e)} lies below the window`)
+    const cuts = style.textOverflow !== 'ellipsis' && !e.querySelector('.cut') && e.tagName === 'BUTTON'
+    if (cuts && e.scrollWidth > e.clientWidth + 2 && !/combobox/.test(e.getAttribute('role') ?? ''))
+      wrong.push(`${nameOf(e)} is cut: ${e.scrollWidth} in ${e.clientWidth}`)
+  }
+  return [...new Set(wrong)]
+}
+
+test.each(windows)('nothing is cut or out of reach at %d × %d', async (width, height) => {
+  const page = await chromium.page()
+  await page.setViewport({ width, height })
+  const hand = new Hand(page)
+  const wrong: string[] = []
+  const look = async (where: string) => {
+    await new Promise((resolve) => setTimeout(resolve, 250))
+    wrong.push(...(await page.evaluate(badBoxes)).map((words) => `${where}: ${words}`))
+  }
+  await page.goto(server.url)
+  await hand.sees('Heron Hill dome')
+  await look('shelf')
+  for (const station of ['panel', 'pages', 'variables', 'frames', 'bench', 'exchanges']) {
+    await page.goto(`${server.url}/project/${id}/${station}`)
+    await hand.sees('Saved · revision')
+    await look(station)
+    if (station !== 'pages') continue
+    await hand.press(640, 150)
+    await look('pages, one selected')
+  }
+  expect(wrong).toEqual([])
+  await page.close()
+})
