@@ -2,6 +2,8 @@ import { describe, expect, test } from 'vitest'
 import fc from 'fast-check'
 import { mustHold } from '../base/index.ts'
 import {
+  extremeOf,
+  extremes,
   AddressBook,
   decodeValue,
   encodeValue,
@@ -10,6 +12,7 @@ import {
   formatDecimals,
   formatValue,
   freshHolds,
+  holdsTypes,
   isInRange,
   parseAddress,
   parseValue,
@@ -237,5 +240,30 @@ describe('numbers are exact', () => {
       expect([word, parseValue(flags, formatValue(flags, word))]).toEqual([word, { ok: true, value: word }])
     expect(parseValue(flags, 'Mains_Lost, rain')).toEqual({ ok: true, value: 5 })
     expect(parseValue(flags, 'lost')).toMatchObject({ ok: false, problem: { code: 'value.flag' } })
+  })
+})
+
+describe('extremes', () => {
+  test('are values the variable can hold, of every type', () => {
+    for (const type of holdsTypes)
+      for (const which of extremes) {
+        const holds = freshHolds(type)
+        const value = extremeOf(holds, which)
+        expect(encodeValue(holds, value, low).ok).toBe(true)
+        expect(isInRange(holds, value)).toBe(true)
+      }
+  })
+  test('the longest is the one with the longest words', () => {
+    const choice: Holds = {
+      type: 'choice',
+      choices: [
+        { value: 0, word: 'off' },
+        { value: 7, word: 'warming up' },
+        { value: 9, word: 'on' },
+      ],
+    }
+    expect([extremeOf(choice, 'least'), extremeOf(choice, 'most'), extremeOf(choice, 'longest')]).toEqual([0, 9, 7])
+    expect(extremeOf({ ...tenths, min: -40, max: 9 } as Holds, 'longest')).toBe(-40)
+    expect(extremeOf({ type: 'text', bytes: 3, encoding: 'latin-1' }, 'longest')).toBe('WWW')
   })
 })

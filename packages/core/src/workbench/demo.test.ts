@@ -88,6 +88,14 @@ describe('painting', () => {
     bench.advance(500_000)
     bench.paint()
     const before = [bench.rig.panel.pageNumber, bench.rig.conversation.lastId, hashOfWords(bench.rig.panel.glass.surface.pixels)]
+    // The desk may show other values than the panel holds, and nobody hears of it.
+    const stored = hashOfWords(bench.paintPage('page:weather')!.pixels)
+    const said = bench.rig.conversation.lastId
+    bench.pretend({ 'variable:wind_speed': 60, 'variable:humidity': 100 })
+    expect(hashOfWords(bench.paintPage('page:weather')!.pixels)).not.toBe(stored)
+    expect(bench.values()['variable:wind_speed']!.value).not.toBe(60)
+    bench.pretend(null)
+    expect([hashOfWords(bench.paintPage('page:weather')!.pixels), bench.rig.conversation.lastId]).toEqual([stored, said])
     expect(bench.paintPage('page:weather')!.pixels.some((p) => p !== 0)).toBe(true)
     bench.paint()
     expect([

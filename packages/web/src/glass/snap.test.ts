@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 import fc from 'fast-check'
-import { snap } from './snap.ts'
+import { sized, snap, snapSize } from './snap.ts'
 
 const glass = { x: 0, y: 0, width: 800, height: 480 }
 const rect = fc.record({
@@ -34,4 +34,28 @@ test('the middle of the glass, and the edge of a neighbour', () => {
     x: 200,
     y: 100,
   })
+})
+
+test('stands with the same gap as its neighbours have', () => {
+  const row = [
+    { x: 103, y: 50, width: 37, height: 31 },
+    { x: 163, y: 50, width: 41, height: 31 },
+  ]
+  // 23 px lie between the two: a third one lands 23 px after them.
+  expect(snap({ x: 225, y: 53, width: 90, height: 17 }, row, glass).rect.x).toBe(227)
+})
+
+test('a side that is pulled snaps, the others stay; nothing gets smaller than 4 px', () => {
+  const east = { west: false, east: true, north: false, south: false }
+  const other = { x: 300, y: 200, width: 60, height: 20 }
+  const start = { x: 100, y: 100, width: 80, height: 40 }
+  const { rect: at, guides } = snapSize(sized(start, east, 118, 30), east, [other], glass)
+  expect([at, guides.x]).toEqual([{ ...start, width: 200 }, [300]])
+  fc.assert(
+    fc.property(rect, fc.integer({ min: -900, max: 900 }), fc.integer({ min: -900, max: 900 }), (from, dx, dy) => {
+      const to = sized(from, { west: true, east: false, north: true, south: false }, dx, dy)
+      expect([to.x + to.width, to.y + to.height]).toEqual([from.x + from.width, from.y + from.height])
+      expect(Math.min(to.width, to.height)).toBeGreaterThanOrEqual(4)
+    }),
+  )
 })

@@ -1,9 +1,9 @@
-import { ActionIcon, Button } from '@mantine/core'
-import { useState } from 'react'
+import { Button, Group, ScrollArea, Stack } from '@mantine/core'
 import { useNavigate } from 'react-router'
 import { findingWords, type Finding, type FindingStation } from '@moth-lamp/core/findings'
 import type { PageId, WidgetId } from '@moth-lamp/core/base'
 import type { Session } from '../session/session.ts'
+import { Pop } from '../controls/pop.tsx'
 import { useStore } from '../session/store.ts'
 import { useSession } from '../shell/context.tsx'
 
@@ -19,31 +19,62 @@ export function jumpTo(session: Session, finding: Finding, navigate: (path: stri
   void navigate(`/project/${session.id}/${finding.station.toLowerCase()}`)
 }
 
-/** The findings of a station, one at a time, with a jump to the place and the fix. */
+/** The findings of a station: the first in words, all in a list; each with a jump to its place and its fix. */
 export function FindingBar({ station }: { station: FindingStation }) {
   const session = useSession()
-  const navigate = useNavigate()
   const all = useStore(session.live, (l) => l.findings)
   const here = all.filter((f) => f.station === station)
-  const [index, setIndex] = useState(0)
-  const at = Math.min(index, here.length - 1)
-  const finding = here[at]
-  if (!finding) return null
+  const [first] = here
+  if (!first) return null
   return (
     <div className="findings" role="region" aria-label="Findings">
+      <FindingLine finding={first} />
+      {here.length > 1 && (
+        <Pop position="top-end" width={620} target={<Button>{here.length} findings ▴</Button>}>
+          <FindingList findings={here} />
+        </Pop>
+      )}
+    </div>
+  )
+}
+
+function FindingLine({ finding }: { finding: Finding }) {
+  const session = useSession()
+  const navigate = useNavigate()
+  return (
+    <>
       <span className={`word ${finding.severity}`}>{words[finding.severity]}</span>
       <span className="grow">{findingWords(finding)}</span>
       {finding.at && <Button onClick={() => jumpTo(session, finding, navigate)}>Show it</Button>}
       {finding.fix && <Button onClick={() => session.edit(finding.fix!.edit, finding.fix!.args)}>{finding.fix.label}</Button>}
-      <span className="row muted" style={{ gap: 2 }}>
-        <ActionIcon variant="subtle" aria-label="Finding before" disabled={at === 0} onClick={() => setIndex(at - 1)}>
-          ‹
-        </ActionIcon>
-        {at + 1} of {here.length}
-        <ActionIcon variant="subtle" aria-label="Next finding" disabled={at >= here.length - 1} onClick={() => setIndex(at + 1)}>
-          ›
-        </ActionIcon>
-      </span>
-    </div>
+    </>
+  )
+}
+
+/** All of them, those of one kind under one another; what has a fix is mended at once where one wishes. */
+function FindingList({ findings }: { findings: Finding[] }) {
+  const session = useSession()
+  const sorted = [...findings].sort((a, b) => a.code.localeCompare(b.code))
+  const fixable = findings.filter((f) => f.fix)
+  return (
+    <Stack gap={6}>
+      <Group justify="space-between">
+        <h3>{findings.length} findings</h3>
+        {fixable.length > 1 && (
+          <Button onClick={() => fixable.forEach((f) => session.edit(f.fix!.edit, f.fix!.args))}>
+            Mend all {fixable.length} that have a fix
+          </Button>
+        )}
+      </Group>
+      <ScrollArea.Autosize mah={320}>
+        <Stack gap={2}>
+          {sorted.map((finding, i) => (
+            <Group key={i} gap={10} wrap="nowrap" py={3}>
+              <FindingLine finding={finding} />
+            </Group>
+          ))}
+        </Stack>
+      </ScrollArea.Autosize>
+    </Stack>
   )
 }

@@ -1,0 +1,78 @@
+import { expect, test } from 'vitest'
+import { demo, edited } from '../../../core/src/testing/demo.ts'
+import { passGate, type Project } from '@moth-lamp/core/project'
+import { clashes, repeated, type Repeat } from './repeat.ts'
+
+const { project } = demo
+const page = project.pages[project.startPage as keyof typeof project.pages]!
+const named = (p: Project, name: string) => Object.values(p.widgets).find((w) => w.name === name)!
+const plain: Repeat = {
+  across: 1,
+  down: 3,
+  pitchX: 0,
+  pitchY: 50,
+  variables: 'the same',
+  bits: [],
+  words: [],
+  valueStep: 0,
+}
+const made = (p: Project, ids: string[], change: Partial<Repeat>) => {
+  const request = repeated(p, p.pages[page.id]!, ids, { ...plain, ...change })!
+  const done = passGate(p, { changeId: 'change:repeat', edit: 'repeat widgets', args: request })
+  if (!done.ok) throw new Error(JSON.stringify(done.problem))
+  return { request, project: done.value.project }
+}
+
+test('copies stand at their pitch row by row, with names and words counted up', () => {
+  const p = edited(project, 'set widgets', { ids: [named(project, 'Open shutter').id], values: { text: 'Slot 09' } })
+  const { id, place } = named(p, 'Open shutter')
+  const { request } = made(p, [id], { across: 2, down: 2, pitchX: 10, pitchY: 20 })
+  expect(request.add.widgets.map((w) => [w.place.x - place.x, w.place.y - place.y, w.name, w.settings['text']])).toEqual([
+    [10, 0, 'Open shutter 2', 'Slot 10'],
+    [0, 20, 'Open shutter 3', 'Slot 11'],
+    [10, 20, 'Open shutter 4', 'Slot 12'],
+  ])
+})
+
+test('own variables are of the same type and range, one set a copy, at addresses of their own; one change makes all', () => {
+  const lamp = named(project, 'Target')
+  const { project: after } = made(project, [lamp.id], { variables: 'own ones' })
+  const fresh = after.variableOrder.filter((id) => !(id in project.variables)).map((id) => after.variables[id]!)
+  const source = project.variables[lamp.settings['variable'] as keyof typeof project.variables]!
+  expect(fresh.map((v) => [v.name, v.holds, v.travels])).toEqual([
+    [`${source.name}_2`, source.holds, source.travels],
+    [`${source.name}_3`, source.holds, source.travels],
+  ])
+  const bound = Object.values(after.widgets).filter((w) => !(w.id in project.widgets))
+  expect(bound.map((w) => w.settings['variable'])).toEqual(fresh.map((v) => v.id))
+})
+
+test('bits and words go to the original and its copies in order, and values that are set grow', () => {
+  const button = named(project, 'Open shutter')
+  const action = (deed: string, values: object) => ({ on: { moment: 'pressed', everyMs: 0 }, lines: [{ deed, with: values }] })
+  const p = edited(project, 'set widgets', {
+    ids: [button.id],
+    values: {
+      actions: [
+        action('toggle bits', { variable: 'variable:weather_flags', mask: 1 }),
+        action('set', { variable: 'variable:flat_level', to: 5 }),
+      ],
+    },
+  })
+  const { project: after } = made(p, [button.id], { bits: [3, 5, 9], words: ['ash', 'elm', 'fir'], valueStep: 2 })
+  const all = [after.widgets[button.id]!, ...Object.values(after.widgets).filter((w) => !(w.id in p.widgets))]
+  const lines = all.map((w) =>
+    (w.settings['actions'] as { lines: { with: Record<string, unknown> }[] }[]).map((a) => a.lines[0]!.with),
+  )
+  expect(all.map((w) => w.settings['text'])).toEqual(['ash', 'elm', 'fir'])
+  expect(lines.map(([bit, value]) => [bit!['mask'], value!['to']])).toEqual([
+    [8, 5],
+    [32, 7],
+    [512, 9],
+  ])
+})
+
+test('what would lie over the edge is told before it is made', () => {
+  const request = repeated(project, page, [named(project, 'Open shutter').id], { ...plain, down: 40, pitchY: 60 })
+  expect(clashes(project, request)[0]).toMatch(/over the edge/)
+})
