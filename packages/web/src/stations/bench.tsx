@@ -40,7 +40,7 @@ export function BenchStation() {
   const room = useRoom(left)
   const { width, height } = project.panel
   // The glass takes the width there is and leaves some height for what is below; small glasses are doubled.
-  const fit = Math.min((room.width - 44) / width, Math.max(200, room.height - 210) / height)
+  const fit = Math.min((room.width - 43) / width, Math.max(200, room.height - 210) / height)
   const scale = fit >= 2 ? Math.min(3, Math.floor(fit)) : fit >= 1 ? 1 : Math.max(0.2, fit)
   return (
     <div className="bench">
@@ -251,10 +251,10 @@ function ClockCard() {
       </header>
       <div className="body stack">
         <span className="row">
-          <Button className={`${running ? '' : 'on'}`} onClick={hold} style={{ width: 66, justifyContent: 'center' }}>
+          <Button flex="none" aria-pressed={!running} onClick={hold} w={66}>
             {running ? 'Hold' : 'Run'}
           </Button>
-          <Button disabled={running} onClick={() => session.worker.send({ type: 'step', us: stepMs * 1000 })}>
+          <Button flex="none" disabled={running} onClick={() => session.worker.send({ type: 'step', us: stepMs * 1000 })}>
             Step
           </Button>
           <NumberField label="Length of a step" value={stepMs} min={1} max={600_000} whole unit="ms" onCommit={setStepMs} />
