@@ -8,6 +8,7 @@ const projects = [
   'packages/contract/tsconfig.json',
   'packages/server/tsconfig.json',
   'packages/web/tsconfig.json',
+  'packages/web/tsconfig.test.json',
 ]
 let failed = 0
 for (const project of projects) if (spawnSync(bin('tsc'), ['-p', project], { cwd: root, stdio: 'inherit' }).status !== 0) failed++
