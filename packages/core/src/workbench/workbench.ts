@@ -82,6 +82,7 @@ export class Workbench {
     const { reset, startsAt } = this.rig.become(build, host)
     this.reset = reset
     this.startsAt = startsAt
+    if (this.pretended) this.pretendAgain()
   }
 
   /** Patches of a change made elsewhere. False: they do not fit, and the document must be sent whole. */
@@ -131,6 +132,7 @@ export class Workbench {
   restart(): void {
     this.rig.stop()
     this.rig = new Rig(this.build, this.hostBuild, this.seed)
+    if (this.pretended) this.pretendAgain()
   }
 
   /** The page the desk draws from now on, by its id; null: none. */
@@ -138,16 +140,21 @@ export class Workbench {
     this.rig.panel.lookAt(this.build.symbols.pages.find((p) => p.id === id)?.number ?? null)
   }
 
-  /** Has the desk show other values, by variable id, than the panel holds; null: what it holds. */
+  private pretended: { values: Record<string, Value>; stale: boolean } | null = null
+
+  /** Has the desk show other values, by variable id, than the panel holds, until it is told otherwise; null: what it holds. */
   pretend(values: Record<string, Value> | null, stale = false): void {
-    this.rig.panel.pretend(
-      values && {
-        values: new Map(
-          this.build.symbols.variables.flatMap(({ id, address }) => (id in values ? [[address, values[id]!]] : [])),
-        ),
-        stale,
-      },
+    this.pretended = values && { values, stale }
+    this.pretendAgain()
+  }
+
+  /** Addresses may be others in another build, and a panel that has begun anew knows nothing of it. */
+  private pretendAgain(): void {
+    const { values, stale } = this.pretended ?? {}
+    const at = this.build.symbols.variables.flatMap(({ id, address }) =>
+      values && id in values ? [[address, values[id]!] as const] : [],
     )
+    this.rig.panel.pretend(values ? { values: new Map(at), stale: stale === true } : null)
   }
 
   paint(): Rect[] {

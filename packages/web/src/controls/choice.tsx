@@ -52,7 +52,8 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
     'aria-label': label,
     disabled: disabled ?? false,
     onClick: () => store.toggleDropdown(),
-    onKeyDown: (e: KeyboardEvent) => e.key === 'Escape' && store.dropdownOpened && e.stopPropagation(),
+    // While it is open its keys are its own: none reaches the station.
+    onKeyDown: (e: KeyboardEvent) => store.dropdownOpened && e.stopPropagation(),
   }
   return (
     <Combobox
@@ -87,12 +88,7 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
           </InputBase>
         )}
       </Combobox.Target>
-      <Combobox.Dropdown
-        miw={120}
-        maw={420}
-        className={styles.dropdown}
-        onKeyDown={(e) => e.key === 'Escape' && e.stopPropagation()}
-      >
+      <Combobox.Dropdown miw={120} maw={420} className={styles.dropdown} onKeyDown={(e) => e.stopPropagation()}>
         {searches && (
           <Combobox.Search
             value={find}

@@ -11,13 +11,13 @@ interface Props extends Omit<PopoverProps, 'children'> {
   children: ReactNode
 }
 
-/** What opens beside a control: the focus goes in and comes back, Escape stops there. */
+/** What opens beside a control: the focus goes in and comes back; keys stop there, but those with Ctrl. */
 export function Pop({ target, children, ...props }: Props) {
   const inside = useInPopover()
   return (
     <Popover trapFocus returnFocus withinPortal={!inside} withArrow {...props}>
       <Popover.Target>{target}</Popover.Target>
-      <Popover.Dropdown onKeyDown={(e) => e.key === 'Escape' && e.stopPropagation()}>
+      <Popover.Dropdown onKeyDown={(e) => !e.ctrlKey && !e.metaKey && e.stopPropagation()}>
         <InPopover value>{children}</InPopover>
       </Popover.Dropdown>
     </Popover>

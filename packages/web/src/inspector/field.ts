@@ -15,7 +15,7 @@ export interface FieldProps {
   shown?: string
 }
 
-/** As a field gets them: with the row by which it shows settings of its own. */
-export interface RowedProps extends FieldProps {
-  Row: ComponentType<FieldProps>
+/** As fields get them that show settings of their own: with the field by which each is shown. */
+export interface NestingProps extends FieldProps {
+  Field: ComponentType<FieldProps>
 }

@@ -1,21 +1,19 @@
 import { ActionIcon, Button, Group, Stack } from '@mantine/core'
 import { X } from 'lucide-react'
 import { noFace } from '@moth-lamp/core/faces'
-import { eventKinds } from '@moth-lamp/core/frames'
-import { deedKind, deedKinds, freshLine, momentWords, type Action, type Line } from '@moth-lamp/core/rules'
 import { freshEffect, type Effect } from '@moth-lamp/core/scripts'
 import type { State, StateWhen } from '@moth-lamp/core/widgets'
 import type { ReactNode } from 'react'
 import { Choice } from '../controls/choice.tsx'
 import { ColourField } from '../controls/colour-field.tsx'
-import { NumberField, TextField, YesNo } from '../controls/fields.tsx'
+import { NumberField, TextField } from '../controls/fields.tsx'
 import { VariablePicker } from '../controls/pickers.tsx'
 import { useProject, useSession } from '../shell/context.tsx'
 import { ValueField } from '../controls/value-field.tsx'
 import type { Holds } from '@moth-lamp/core/variables'
-import { holdsOf } from './holds-of.ts'
+import { holdsOf } from './lookups.ts'
 import { FaceFields } from './face-field.tsx'
-import type { FieldProps, RowedProps } from './field.ts'
+import type { FieldProps } from './field.ts'
 
 const freshWhen: Record<StateWhen['by'], StateWhen> = {
   value: { by: 'value', value: 0 },
@@ -154,24 +152,24 @@ export function StatesField({ value, onChange, beside }: FieldProps) {
       onChange={onChange}
       addLabel="+ State"
       add={() => nextState(states, holds)}
-      item={(state, set, i) => (
-        <StateFields label={`State ${i + 1}`} state={state} holds={holds} set={(next) => next && set(next)} />
-      )}
+      item={(state, set, i) => <StateFields label={`State ${i + 1}`} state={state} holds={holds} set={set} />}
     />
   )
 }
 
-/** What one state is: when it holds, its word, its face; null takes it out. */
+/** What one state is: when it holds, its word, its face; with `remove` it can be taken out from here. */
 export function StateFields({
   label,
   state,
   holds,
   set,
+  remove,
 }: {
   label: string
   state: State
   holds: Holds | null
-  set(state: State | null): void
+  set(state: State): void
+  remove?: () => void
 }) {
   return (
     <Stack gap={5}>
@@ -186,120 +184,15 @@ export function StateFields({
           value={state.textColour}
           onCommit={(textColour) => set({ ...state, textColour })}
         />
-        <ActionIcon size={25} variant="subtle" aria-label={`Remove ${label}`} title="remove it" onClick={() => set(null)}>
-          <X size={14} />
-        </ActionIcon>
+        {remove && (
+          <ActionIcon size={25} variant="subtle" aria-label={`Remove ${label}`} title="remove it" onClick={remove}>
+            <X size={14} />
+          </ActionIcon>
+        )}
       </Group>
       <FaceFields label={`${label}: face`} value={state.face} onChange={(face) => set({ ...state, face })} />
     </Stack>
   )
-}
-
-/** What one line does: the deed, and its settings by its description. */
-function LineFields({
-  line,
-  set,
-  label,
-  Row,
-  nameHint,
-}: {
-  line: Line
-  set(line: Line): void
-  label: string
-  Row: RowedProps['Row']
-  nameHint: string
-}) {
-  const fields = deedKind(line.deed)?.settings.list ?? []
-  return (
-    <>
-      <Choice
-        label={`${label}: does`}
-        value={line.deed}
-        options={deedKinds().map((kind) => ({ value: kind.deed, label: kind.label }))}
-        onChange={(deed) => set({ ...keepTarget(freshLine(deed), line), id: line.id })}
-      />
-      {fields.map((field) => (
-        <Row
-          key={field.key}
-          setting={{ ...field, label: `${label}: ${field.label}` }}
-          shown={field.label}
-          value={line.with[field.key]}
-          mixed={false}
-          nameHint={nameHint}
-          beside={line.with}
-          onChange={(value) => set({ ...line, with: { ...line.with, [field.key]: value } })}
-        />
-      ))}
-    </>
-  )
-}
-
-export function ActionsField({ value, onChange, nameHint, Row }: RowedProps) {
-  return (
-    <ListField
-      items={value as Action[]}
-      onChange={onChange}
-      addLabel="+ Action"
-      add={(): Action => ({ on: { moment: 'pressed', everyMs: 0 }, lines: [freshLine('step')] })}
-      item={(action, set, i) => {
-        const label = `Action ${i + 1}`
-        const { moment, everyMs } = action.on
-        return (
-          <>
-            <Choice
-              label={`${label}: when`}
-              value={moment}
-              options={eventKinds.map((m) => ({ value: m, label: momentWords[m] }))}
-              onChange={(m) => set({ ...action, on: { moment: m as typeof moment, everyMs: m === 'pressed' ? everyMs : 0 } })}
-            />
-            <ListField
-              items={action.lines}
-              onChange={(lines) => set({ ...action, lines })}
-              addLabel="+ and"
-              add={() => freshLine('send event')}
-              item={(line, setLine, k) => (
-                <LineFields
-                  label={k ? `${label}, line ${k + 1}` : label}
-                  line={line}
-                  set={setLine}
-                  Row={Row}
-                  nameHint={nameHint}
-                />
-              )}
-            />
-            {moment === 'pressed' && (
-              <span className="row small">
-                <YesNo
-                  label={`${label}: repeats while held`}
-                  value={everyMs > 0}
-                  onChange={(yes) => set({ ...action, on: { moment, everyMs: yes ? 150 : 0 } })}
-                />
-                again while held
-                {everyMs > 0 && (
-                  <NumberField
-                    label={`${label}: every`}
-                    value={everyMs}
-                    min={1}
-                    max={10_000}
-                    whole
-                    unit="ms"
-                    onCommit={(ms) => set({ ...action, on: { moment, everyMs: ms } })}
-                  />
-                )}
-              </span>
-            )}
-          </>
-        )
-      }}
-    />
-  )
-}
-
-/** Another deed with all that both know: its variable, and what stands under the same name and type. */
-export function keepTarget(fresh: Line, old: Line): Line {
-  const [from, to] = [deedKind(old.deed)?.settings.fields, deedKind(fresh.deed)?.settings.fields]
-  const kept = Object.entries(old.with).filter(([key]) => to?.[key] && from?.[key]?.type === to[key].type)
-  return { ...fresh, with: { ...fresh.with, ...Object.fromEntries(kept) } }
 }
 
 export function EffectsField({ value, onChange }: FieldProps) {

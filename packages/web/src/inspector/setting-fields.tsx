@@ -14,11 +14,12 @@ import { PagePicker, VariablePicker, WidgetPicker } from '../controls/pickers.ts
 import { useProject, useSession } from '../shell/context.tsx'
 import { BitChips, ValueField, WordsField } from '../controls/value-field.tsx'
 import { FaceField } from './face-field.tsx'
-import type { FieldProps, RowedProps } from './field.ts'
-import { holdsOf } from './holds-of.ts'
-import { ActionsField, EffectsField, StatesField } from './record-fields.tsx'
+import type { FieldProps, NestingProps } from './field.ts'
+import { holdsOf } from './lookups.ts'
+import { ActionsField } from './action-sentences.tsx'
+import { EffectsField, StatesField } from './record-fields.tsx'
 
-type Field = (props: RowedProps) => ReactNode
+type Field = (props: NestingProps) => ReactNode
 
 const text: Field = ({ setting, value, mixed, onChange }) => (
   <TextField
@@ -306,7 +307,7 @@ export function SettingField(props: FieldProps) {
   ) : setting.of && !props.mixed ? (
     <ValueOfField {...props} of={setting.of} />
   ) : (
-    <Field {...props} Row={SettingRow} />
+    <Field {...props} Field={SettingField} />
   )
   if (!setting.follows) return field
   return (

@@ -1,10 +1,9 @@
 import type { WidgetId } from '@moth-lamp/core/base'
-import type { FormField } from '@moth-lamp/core/describe'
 import type { Project, Widget } from '@moth-lamp/core/project'
 import { signalPaths, type Selection } from '@moth-lamp/core/signal-path'
-import { widgetKind } from '@moth-lamp/core/widgets'
 import { useStore } from '../session/store.ts'
 import { useSession } from '../shell/context.tsx'
+import { fieldOf } from './lookups.ts'
 import { GlassStop } from './stops/glass-stop.tsx'
 import { HostStop } from './stops/host-stop.tsx'
 import { Stop } from './stops/stop.tsx'
@@ -12,9 +11,6 @@ import { TouchStop } from './stops/touch-stop.tsx'
 import { VariableStop } from './stops/variable-stop.tsx'
 import { WireStop } from './stops/wire-stop.tsx'
 import styles from './stops/stops.module.css'
-
-const fieldOf = (widget: Widget | undefined, key: string): FormField | null =>
-  (widget && widgetKind(widget.kind)?.settings.list.find((f) => f.key === key)) ?? null
 
 /** Glass, touch, variable, wire, host of what is selected; each stop is edited where it stands. */
 export function SignalPathColumn({

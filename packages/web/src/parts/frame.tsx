@@ -1,7 +1,7 @@
-import { Button } from '@mantine/core'
+import { ActionIcon, CopyButton, Menu } from '@mantine/core'
+import { Copy } from 'lucide-react'
 import { frameAsCArray, frameAsHex, type Anatomy, type Piece } from '@moth-lamp/core/frames'
 import { hexByte } from '@moth-lamp/core/base'
-import { useState } from 'react'
 
 /** The tint of a piece: flags and constants share one, the control byte is told by its operation. */
 export const tintOf = (kind: Piece['kind']): string =>
@@ -63,29 +63,31 @@ export function AnatomyView({
   )
 }
 
-/** Copies a frame in the forms firmware wants. */
+/** Copies a frame in the forms firmware wants; what was copied is said. */
 export function CopyFrame({ bytes, call }: { bytes: Uint8Array; call?: string }) {
-  const [done, setDone] = useState('')
-  const copy = (what: string, text: string) =>
-    void navigator.clipboard.writeText(text).then(
-      () => setDone(what),
-      () => setDone('the browser does not allow copying'),
-    )
+  const forms = [
+    { name: 'hex', text: frameAsHex(bytes) },
+    { name: 'C array', text: frameAsCArray(bytes) },
+    ...(call ? [{ name: 'call', text: call }] : []),
+  ]
   return (
-    <span className="row small muted" style={{ gap: 4, whiteSpace: 'nowrap' }}>
-      Copy as
-      <Button variant="subtle" size="compact-xs" onClick={() => copy('hex', frameAsHex(bytes))}>
-        hex
-      </Button>
-      <Button variant="subtle" size="compact-xs" onClick={() => copy('C array', frameAsCArray(bytes))}>
-        C array
-      </Button>
-      {call && (
-        <Button variant="subtle" size="compact-xs" onClick={() => copy('call', call)}>
-          call
-        </Button>
-      )}
-      {done && <span role="status">{done} copied</span>}
-    </span>
+    <Menu position="bottom-end">
+      <Menu.Target>
+        <ActionIcon size={19} variant="subtle" aria-label="Copy the frame" title="copy it">
+          <Copy size={12} />
+        </ActionIcon>
+      </Menu.Target>
+      <Menu.Dropdown>
+        {forms.map(({ name, text }) => (
+          <CopyButton key={name} value={text}>
+            {({ copied, copy }) => (
+              <Menu.Item closeMenuOnClick={false} onClick={copy}>
+                {copied ? `${name}: copied` : `as ${name}`}
+              </Menu.Item>
+            )}
+          </CopyButton>
+        ))}
+      </Menu.Dropdown>
+    </Menu>
   )
 }

@@ -22,7 +22,10 @@ export interface Notice {
   text: string
   tone: 'info' | 'bad'
   undo: boolean
+  /** Another way to do what was done: that is taken back first. */
   act: { label: string; run(): void } | null
+  /** How many edits, undos and redos this window had made by then: its way back is right for as long as there are no more. */
+  at: number
   n: number
 }
 
@@ -98,6 +101,7 @@ export class Session {
   private closed = false
   private changeCount = 0
   private noticeCount = 0
+  private ownEdits = 0
 
   private constructor(
     readonly id: string,
@@ -205,18 +209,32 @@ export class Session {
   }
 
   say(text: string, tone: Notice['tone'] = 'info', undo = false, act: Notice['act'] = null): void {
-    this.document.set({ notice: { text, tone, undo, act, n: ++this.noticeCount } })
+    this.document.set({ notice: { text, tone, undo, act, at: this.ownEdits, n: ++this.noticeCount } })
   }
 
   // --- editing and saving
 
   /** Runs an edit through the gate; false (and a notice) when it was refused. */
   edit(edit: string, args: unknown): boolean {
+    this.ownEdits++
     return this.hear({ on: 'edit', request: { changeId: freshId('change'), edit, args } })
   }
 
-  undo = (): void => void this.hear({ on: 'undo', changeId: freshId('change') })
-  redo = (): void => void this.hear({ on: 'redo', changeId: freshId('change') })
+  undo = (): void => {
+    this.ownEdits++
+    this.hear({ on: 'undo', changeId: freshId('change') })
+  }
+  redo = (): void => {
+    this.ownEdits++
+    this.hear({ on: 'redo', changeId: freshId('change') })
+  }
+
+  /** Takes back what a notice speaks of; false, and said, where something else was done since. */
+  undoNoticed({ at }: Notice): boolean {
+    if (at === this.ownEdits) return (this.undo(), true)
+    this.say('Something else was changed since: use Undo.', 'bad')
+    return false
+  }
 
   /** Does again what was set aside, as an edit of now. */
   tryAgain({ request }: SetAside): void {

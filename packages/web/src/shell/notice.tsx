@@ -13,9 +13,9 @@ export function Notices() {
     if (!notice) return
     const { text, tone, undo, act, n } = notice
     const id = `notice ${n}`
-    const back = () => {
+    const then = (run: () => void) => () => {
       notifications.hide(id)
-      session.undo()
+      run()
     }
     notifications.clean()
     notifications.show({
@@ -24,18 +24,12 @@ export function Notices() {
         <Group gap={10} wrap="nowrap">
           <span className="grow">{text}</span>
           {act && (
-            <Button
-              size="compact-xs"
-              onClick={() => {
-                notifications.hide(id)
-                act.run()
-              }}
-            >
+            <Button size="compact-xs" onClick={then(() => session.undoNoticed(notice) && act.run())}>
               {act.label}
             </Button>
           )}
           {undo && (
-            <Button size="compact-xs" onClick={back}>
+            <Button size="compact-xs" onClick={then(() => session.undoNoticed(notice))}>
               Undo
             </Button>
           )}

@@ -88,10 +88,11 @@ function AddMenu({ page }: { page: Page }) {
       </Menu.Target>
       <Menu.Dropdown
         onKeyDown={(e) => {
-          const kind = [...keys].find(([, key]) => key === e.key.toLowerCase())?.[0]
-          if (!kind || e.ctrlKey || e.metaKey) return
-          e.preventDefault()
+          if (e.ctrlKey || e.metaKey) return
           e.stopPropagation()
+          const kind = [...keys].find(([, key]) => key === e.key.toLowerCase())?.[0]
+          if (!kind) return
+          e.preventDefault()
           choose(kind)
         }}
       >

@@ -249,7 +249,7 @@ function useDeskKeys(page: Page, touching: boolean) {
         if (pasteText(session, page, e.clipboardData?.getData('text/plain') ?? '')) e.preventDefault()
         return
       }
-      const text = copiedText(session, page)
+      const text = copiedText(session.project, page, session.view.value.widgets)
       if (!text) return
       e.clipboardData?.setData('text/plain', text)
       e.preventDefault()

@@ -4,12 +4,13 @@ import { around, type VariableId } from '@moth-lamp/core/base'
 import type { Page, Project } from '@moth-lamp/core/project'
 import { NumberField, TextField } from '../controls/fields.tsx'
 import { useSession } from '../shell/context.tsx'
+import { variablesIn } from './copies.ts'
 import { clashes, repeated, type Repeat } from './repeat.ts'
 
 /** The flags word that some settings act on, with its named bits. */
 function flagsOf(project: Project, picked: readonly string[]): { bits: number[]; names: string[] } {
-  const text = JSON.stringify(picked.map((id) => project.widgets[id as keyof typeof project.widgets]?.settings))
-  for (const id of text.match(/variable:[0-9a-z_-]{1,40}/g) ?? []) {
+  const widgets = picked.flatMap((id) => project.widgets[id as keyof typeof project.widgets] ?? [])
+  for (const id of widgets.flatMap((w) => variablesIn(w.kind, w.settings))) {
     const holds = project.variables[id as VariableId]?.holds
     if (holds?.type === 'flags') {
       const bits = holds.names.flatMap((name, bit) => (name ? [bit] : []))

@@ -56,6 +56,7 @@ test('bits and words go to the original and its copies in order, and values that
       actions: [
         action('toggle bits', { variable: 'variable:weather_flags', mask: 1 }),
         action('set', { variable: 'variable:flat_level', to: 5 }),
+        action('step', { variable: 'variable:flat_level', by: 7 }),
       ],
     },
   })
@@ -65,11 +66,23 @@ test('bits and words go to the original and its copies in order, and values that
     (w.settings['actions'] as { lines: { with: Record<string, unknown> }[] }[]).map((a) => a.lines[0]!.with),
   )
   expect(all.map((w) => w.settings['text'])).toEqual(['ash', 'elm', 'fir'])
-  expect(lines.map(([bit, value]) => [bit!['mask'], value!['to']])).toEqual([
-    [8, 5],
-    [32, 7],
-    [512, 9],
+  expect(lines.map(([bit, value, step]) => [bit!['mask'], value!['to'], step!['by']])).toEqual([
+    [8, 5, 7],
+    [32, 7, 7],
+    [512, 9, 7],
   ])
+})
+
+test('ranges of states stay as they are while values grow', () => {
+  const lamp = Object.values(project.widgets).find((w) => w.kind === 'indicator')!
+  const when = { by: 'range', from: 1, to: 9 }
+  const p = edited(project, 'set widgets', {
+    ids: [lamp.id],
+    values: { states: (lamp.settings['states'] as object[]).map((state) => ({ ...state, when })) },
+  })
+  const request = repeated(p, p.pages[p.widgets[lamp.id]!.page]!, [lamp.id], { ...plain, valueStep: 3 })!
+  const states = request.add.widgets.map((w) => w.settings['states'] as { when: object }[])
+  expect(states.flat().every((state) => JSON.stringify(state.when) === JSON.stringify(when))).toBe(true)
 })
 
 test('what would lie over the edge is told before it is made', () => {

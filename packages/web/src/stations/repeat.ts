@@ -1,7 +1,10 @@
 import type { VariableId } from '@moth-lamp/core/base'
-import type { Page, Project, Variable, Widget } from '@moth-lamp/core/project'
+import type { Values } from '@moth-lamp/core/describe'
+import type { Page, Project, Widget } from '@moth-lamp/core/project'
+import { deedKind } from '@moth-lamp/core/rules'
 import { wordsOf } from '@moth-lamp/core/variables'
 import { freshId } from '../session/session.ts'
+import { ownCopy, renamed, variablesIn, walked, type OwnCopy } from './copies.ts'
 
 /** How copies follow their originals, row by row. */
 export interface Repeat {
@@ -27,41 +30,41 @@ const countedUp = (text: string, by: number): string =>
     (_all, digits: string, rest: string) => String(Number(digits) + by).padStart(digits.length, '0') + rest,
   )
 
-type Json = Record<string, unknown>
-
-/** Every value in some settings, through lists and records. */
-function walked(value: unknown, change: (key: string, value: unknown, record: Json) => unknown): unknown {
-  if (Array.isArray(value)) return value.map((item) => walked(item, change))
-  if (typeof value !== 'object' || value === null) return value
-  const record = value as Json
-  return Object.fromEntries(Object.entries(record).map(([key, inner]) => [key, walked(change(key, inner, record), change)]))
-}
-
-/** The settings of one copy: other bits, other words, another value, other variables. */
+/**
+ * The settings of one copy: other bits, other words, another value, other variables. Deeds say by their descriptions what in
+ * them is a mask and what a value; a step or the end of a range stays.
+ */
 function settingsOfCopy(w: Widget, k: number, repeat: Repeat, ids: ReadonlyMap<string, string>): Widget['settings'] {
   const bit = repeat.bits[k]
-  const word = repeat.words[k]
   const changed = walked(w.settings, (key, value, record) => {
-    if (key === 'mask' && typeof value === 'number' && bit !== undefined) return 1 << bit
-    if (key === 'bit' && record['by'] === 'bit' && bit !== undefined) return bit
-    if (key === 'text' && typeof value === 'string') return word ?? countedUp(value, k)
-    if (key === 'to' && typeof value === 'number') return value + k * repeat.valueStep
-    if (typeof value === 'string') return ids.get(value) ?? value
-    return value
+    if (key === 'with' && typeof record['deed'] === 'string') return withOfCopy(record['deed'], value as Values, k, repeat)
+    return key === 'bit' && record['by'] === 'bit' ? (bit ?? value) : value
+  }) as Widget['settings']
+  const { text } = changed
+  const words = typeof text === 'string' ? { text: repeat.words[k] ?? countedUp(text, k) } : {}
+  return renamed({ ...changed, ...words }, ids)
+}
+
+/** What a deed of a copy is done with. */
+function withOfCopy(deed: string, values: Values, k: number, { bits, valueStep }: Repeat): Values {
+  const other = Object.entries(values).map(([key, value]) => {
+    const as = deedKind(deed)?.settings.list.find((field) => field.key === key)?.of?.as
+    if (as === 'bits' && bits[k] !== undefined) return [key, 1 << bits[k]]
+    return [key, as === 'value' && typeof value === 'number' ? value + k * valueStep : value]
   })
-  return changed as Widget['settings']
+  return Object.fromEntries(other) as Values
 }
 
 /** The request that makes all copies but the original itself; null where there is none to make. */
 export function repeated(project: Project, page: Page, picked: readonly string[], repeat: Repeat) {
   const originals = page.widgets.filter((id) => picked.includes(id)).map((id) => project.widgets[id]!)
-  const named = [...new Set(JSON.stringify(originals.map((w) => w.settings)).match(/variable:[0-9a-z_-]{1,40}/g))]
+  const named = [...new Set(originals.flatMap((w) => variablesIn(w.kind, w.settings)))]
   const own = repeat.variables === 'own ones' ? named.flatMap((id) => project.variables[id as VariableId] ?? []) : []
-  const variables: { id: VariableId; name: string; values: object }[] = []
+  const variables: OwnCopy[] = []
   const widgets = Array.from({ length: repeat.across * repeat.down - 1 }, (_, i) => i + 1).flatMap((k) => {
     const ids = new Map<string, string>()
     for (const v of own) {
-      const copy = ownCopy(v, k)
+      const copy = ownCopy(v, nameOfCopy(v.name, k))
       variables.push(copy)
       ids.set(v.id, copy.id)
     }
@@ -81,21 +84,15 @@ export function repeated(project: Project, page: Page, picked: readonly string[]
   return { add: { page: page.id, after: '', widgets, variables }, originals: originalsAs }
 }
 
-function ownCopy(v: Variable, k: number): { id: VariableId; name: string; values: object } {
-  const { holds, travels, initial, meaning, stale, order } = v
-  const name = /\d$/.test(v.name) ? countedUp(v.name, k) : `${v.name}_${k + 1}`.slice(0, 32)
-  return { id: freshId('variable'), name, values: { holds, travels, initial, meaning, stale, order } }
-}
+/** `pump_1` for the original, `pump_2` for the next; `level`, `level_2`. */
+const nameOfCopy = (name: string, k: number): string => (/\d$/.test(name) ? countedUp(name, k) : `${name}_${k + 1}`).slice(0, 32)
 
 /** What of the copies would not fit: over the edge of the glass, or more words than are free. */
 export function clashes(project: Project, request: ReturnType<typeof repeated>): string[] {
   if (!request) return []
   const { width, height } = project.panel
   const over = request.add.widgets.filter((w) => w.place.x + w.place.width > width || w.place.y + w.place.height > height)
-  const words = request.add.variables.reduce(
-    (sum, v) => sum + wordsOf((v.values as { holds: Parameters<typeof wordsOf>[0] }).holds),
-    0,
-  )
+  const words = request.add.variables.reduce((sum, { values }) => sum + wordsOf(values.holds!), 0)
   return [
     ...(over.length ? [`${over.length} would lie over the edge of the glass.`] : []),
     ...(words ? [`${request.add.variables.length} variables are made, ${words} words.`] : []),

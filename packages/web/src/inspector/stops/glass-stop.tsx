@@ -10,7 +10,7 @@ import { NumberField, TextField } from '../../controls/fields.tsx'
 import { Pop } from '../../controls/pop.tsx'
 import { useSession } from '../../shell/context.tsx'
 import { faceCss, FaceFields } from '../face-field.tsx'
-import { holdsOf } from '../holds-of.ts'
+import { holdsOf } from '../lookups.ts'
 import { nextState, StateFields, statesFromWords } from '../record-fields.tsx'
 import { FontField, SettingField } from '../setting-fields.tsx'
 import { Line, Stop } from './stop.tsx'
@@ -163,7 +163,13 @@ function Looks({ widget, fields, set, project }: LooksProps) {
             label={`State ${i + 1}`}
             state={state}
             holds={holds}
-            set={(next) => set('states', next ? states.with(i, next) : states.filter((_, k) => k !== i))}
+            set={(next) => set('states', states.with(i, next))}
+            remove={() =>
+              set(
+                'states',
+                states.filter((_, k) => k !== i),
+              )
+            }
           />
         </Mini>
       ))}

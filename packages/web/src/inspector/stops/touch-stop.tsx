@@ -1,157 +1,25 @@
-import { ActionIcon, Button, Group } from '@mantine/core'
-import type { FormField } from '@moth-lamp/core/describe'
-import { eventKinds } from '@moth-lamp/core/frames'
 import type { Project, Widget } from '@moth-lamp/core/project'
-import { deedKind, deedKinds, freshLine, momentWords, type Action, type Line } from '@moth-lamp/core/rules'
-import { Plus, X } from 'lucide-react'
-import { Choice } from '../../controls/choice.tsx'
-import { NumberField } from '../../controls/fields.tsx'
-import { Sentence } from '../../controls/sentence.tsx'
 import { useSession } from '../../shell/context.tsx'
-import { keepTarget } from '../record-fields.tsx'
+import { ActionsField } from '../action-sentences.tsx'
+import { fieldOf } from '../lookups.ts'
 import { SettingField } from '../setting-fields.tsx'
 import { Stop } from './stop.tsx'
-import styles from './stops.module.css'
 
-/** What a finger does: each action a sentence whose words are edited where they stand. */
+/** What a finger on a widget does. */
 export function TouchStop({ project, widget }: { project: Project; widget: Widget }) {
   const session = useSession()
-  const actions = widget.settings['actions'] as Action[]
-  const set = (next: Action[]) => session.edit('set widgets', { ids: [widget.id], values: { actions: next } })
   const { tries, confirmTimeoutMs } = project.link
   return (
     <Stop title="When touched" said={`waits for done ${confirmTimeoutMs} ms, ${tries} tries`}>
-      {actions.map((action, i) => (
-        <ActionSentence
-          key={i}
-          label={`Action ${i + 1}`}
-          action={action}
-          nameHint={widget.name}
-          set={(next) => set(next ? actions.with(i, next) : actions.filter((_, k) => k !== i))}
-        />
-      ))}
-      <Button
-        size="compact-xs"
-        onClick={() => set([...actions, { on: { moment: 'pressed', everyMs: 0 }, lines: [freshLine('step')] }])}
-      >
-        + Action
-      </Button>
+      <ActionsField
+        setting={fieldOf(widget, 'actions')!}
+        value={widget.settings['actions']}
+        mixed={false}
+        nameHint={widget.name}
+        beside={widget.settings}
+        Field={SettingField}
+        onChange={(actions) => session.edit('set widgets', { ids: [widget.id], values: { actions } })}
+      />
     </Stop>
-  )
-}
-
-interface SentenceProps {
-  label: string
-  action: Action
-  nameHint: string
-  set(action: Action | null): void
-}
-
-function ActionSentence({ label, action, nameHint, set }: SentenceProps) {
-  const { moment, everyMs } = action.on
-  const setLine = (k: number, line: Line | null) => {
-    const lines = line ? action.lines.with(k, line) : action.lines.filter((_, n) => n !== k)
-    set(lines.length ? { ...action, lines } : null)
-  }
-  return (
-    <Sentence className={styles.sentence}>
-      <Choice
-        label={`${label}: when`}
-        value={moment}
-        options={eventKinds.map((m) => ({ value: m, label: momentWords[m] }))}
-        onChange={(m) => set({ ...action, on: { moment: m as typeof moment, everyMs: m === 'pressed' ? everyMs : 0 } })}
-      />
-      {action.lines.map((line, k) => (
-        <LineWords
-          key={k}
-          label={k ? `${label}, line ${k + 1}` : label}
-          line={line}
-          nameHint={nameHint}
-          set={(next) => setLine(k, next)}
-        />
-      ))}
-      {moment === 'pressed' && everyMs > 0 && (
-        <>
-          <span>· again every</span>
-          <NumberField
-            label={`${label}: every`}
-            value={everyMs}
-            min={1}
-            max={10_000}
-            whole
-            onCommit={(ms) => set({ ...action, on: { moment, everyMs: ms } })}
-          />
-          <span>ms while held</span>
-        </>
-      )}
-      <Group gap={2} ml="auto" wrap="nowrap">
-        {moment === 'pressed' && (
-          <Button
-            size="compact-xs"
-            variant="subtle"
-            aria-pressed={everyMs > 0}
-            aria-label={`${label}: repeats while held`}
-            title="do it again and again while held"
-            onClick={() => set({ ...action, on: { moment, everyMs: everyMs ? 0 : 150 } })}
-          >
-            ↻
-          </Button>
-        )}
-        <ActionIcon
-          size={21}
-          variant="subtle"
-          aria-label={`${label}: and`}
-          title="and one thing more"
-          onClick={() => set({ ...action, lines: [...action.lines, freshLine('send event')] })}
-        >
-          <Plus size={13} />
-        </ActionIcon>
-        <ActionIcon size={21} variant="subtle" aria-label={`Remove ${label}`} title="remove it" onClick={() => set(null)}>
-          <X size={13} />
-        </ActionIcon>
-      </Group>
-    </Sentence>
-  )
-}
-
-function LineWords({
-  label,
-  line,
-  nameHint,
-  set,
-}: {
-  label: string
-  line: Line
-  nameHint: string
-  set(line: Line | null): void
-}) {
-  const fields = (deedKind(line.deed)?.settings.list ?? []) as readonly FormField[]
-  return (
-    <>
-      <span>·</span>
-      <Choice
-        label={`${label}: does`}
-        value={line.deed}
-        options={[
-          ...deedKinds().map((kind) => ({ value: kind.deed, label: kind.label })),
-          { value: '', label: 'nothing: remove it' },
-        ]}
-        onChange={(deed) => set(deed ? ({ ...keepTarget(freshLine(deed), line), id: line.id } as Line) : null)}
-      />
-      {fields.map((field) => (
-        <Group key={field.key} gap={4} wrap="nowrap" maw="100%" align="baseline">
-          {(field.before ?? field.label) && <span>{field.before ?? field.label}</span>}
-          <SettingField
-            setting={{ ...field, label: `${label}: ${field.label}` }}
-            value={line.with[field.key]}
-            mixed={false}
-            nameHint={nameHint}
-            beside={line.with}
-            onChange={(value) => set({ ...line, with: { ...line.with, [field.key]: value } })}
-          />
-          {field.unit && <span>{field.unit}</span>}
-        </Group>
-      ))}
-    </>
   )
 }

@@ -1,9 +1,7 @@
-import { ActionIcon, CopyButton, Group, Menu, Tooltip } from '@mantine/core'
-import { frameAsCArray, frameAsHex } from '@moth-lamp/core/frames'
+import { Group, Tooltip } from '@mantine/core'
 import type { SignalPath } from '@moth-lamp/core/signal-path'
-import { Copy } from 'lucide-react'
 import { useEffect, useState } from 'react'
-import { Bytes } from '../../parts/frame.tsx'
+import { Bytes, CopyFrame } from '../../parts/frame.tsx'
 import { useRunningProtocol } from '../../parts/protocol.ts'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
@@ -11,30 +9,6 @@ import { linkInWords } from '@moth-lamp/core/frames'
 import type { PressFrames as Frames } from '../../worker/messages.ts'
 import { Stop } from './stop.tsx'
 import styles from './stops.module.css'
-
-/** Copies a text in one of some forms; what was copied is said. */
-function CopyMenu({ forms }: { forms: { name: string; text: string }[] }) {
-  return (
-    <Menu position="bottom-end">
-      <Menu.Target>
-        <ActionIcon size={19} variant="subtle" aria-label="Copy the frame" title="copy it">
-          <Copy size={12} />
-        </ActionIcon>
-      </Menu.Target>
-      <Menu.Dropdown>
-        {forms.map(({ name, text }) => (
-          <CopyButton key={name} value={text}>
-            {({ copied, copy }) => (
-              <Menu.Item closeMenuOnClick={false} onClick={copy}>
-                {copied ? `${name}: copied` : `as ${name}`}
-              </Menu.Item>
-            )}
-          </CopyButton>
-        ))}
-      </Menu.Dropdown>
-    </Menu>
-  )
-}
 
 /** The frames that this widget or variable sends and hears, a row each; of a widget that is touched, what a press would send. */
 export function WireStop({ path, pressed }: { path: SignalPath; pressed: boolean }) {
@@ -52,13 +26,7 @@ export function WireStop({ path, pressed }: { path: SignalPath; pressed: boolean
                 {f.operation === 'event' ? f.value : ''}
               </span>
               <span className="mono muted">{(f.lineUs / 1000).toFixed(1)} ms</span>
-              <CopyMenu
-                forms={[
-                  { name: 'hex', text: frameAsHex(f.bytes) },
-                  { name: 'C array', text: frameAsCArray(f.bytes) },
-                  { name: 'call', text: f.call },
-                ]}
-              />
+              <CopyFrame bytes={f.bytes} call={f.call} />
             </Group>
             <Bytes bytes={f.bytes} anatomy={f.anatomy} />
           </div>
@@ -85,12 +53,7 @@ function PressFrames({ widget }: { widget: string }) {
           <Tooltip label="with the values the panel has now">
             <span className="grow cut">{moment === 'pressed' ? 'this press reports' : 'lifting reports'}</span>
           </Tooltip>
-          <CopyMenu
-            forms={[
-              { name: 'hex', text: frameAsHex(bytes) },
-              { name: 'C array', text: frameAsCArray(bytes) },
-            ]}
-          />
+          <CopyFrame bytes={bytes} />
         </Group>
         <Bytes bytes={bytes} anatomy={protocol?.dissect('to host', bytes) ?? null} />
       </div>

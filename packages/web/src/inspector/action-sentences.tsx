@@ -1,0 +1,158 @@
+import { ActionIcon, Button, Group } from '@mantine/core'
+import type { FormField } from '@moth-lamp/core/describe'
+import { eventKinds } from '@moth-lamp/core/frames'
+import { deedKind, deedKinds, freshLine, momentWords, type Action, type Line } from '@moth-lamp/core/rules'
+import { Plus, RotateCw, X } from 'lucide-react'
+import { Choice } from '../controls/choice.tsx'
+import { NumberField } from '../controls/fields.tsx'
+import { Sentence } from '../controls/sentence.tsx'
+import type { NestingProps } from './field.ts'
+import styles from './stops/stops.module.css'
+
+/** What a finger does: each action a sentence whose words are edited where they stand. */
+export function ActionsField({ value, onChange, nameHint, Field }: NestingProps) {
+  const actions = value as Action[]
+  return (
+    <div>
+      {actions.map((action, i) => (
+        <ActionSentence
+          key={i}
+          label={`Action ${i + 1}`}
+          action={action}
+          nameHint={nameHint}
+          Field={Field}
+          set={(next) => onChange(next ? actions.with(i, next) : actions.filter((_, k) => k !== i))}
+        />
+      ))}
+      <Button
+        size="compact-xs"
+        onClick={() => onChange([...actions, { on: { moment: 'pressed', everyMs: 0 }, lines: [freshLine('step')] }])}
+      >
+        + Action
+      </Button>
+    </div>
+  )
+}
+
+interface SentenceProps {
+  label: string
+  action: Action
+  nameHint: string
+  Field: NestingProps['Field']
+  set(action: Action | null): void
+}
+
+function ActionSentence({ label, action, nameHint, set, Field }: SentenceProps) {
+  const { moment, everyMs } = action.on
+  const setLine = (k: number, line: Line | null) => {
+    const lines = line ? action.lines.with(k, line) : action.lines.filter((_, n) => n !== k)
+    set(lines.length ? { ...action, lines } : null)
+  }
+  return (
+    <Sentence className={styles.sentence}>
+      <Choice
+        label={`${label}: when`}
+        value={moment}
+        options={eventKinds.map((m) => ({ value: m, label: momentWords[m] }))}
+        onChange={(m) => set({ ...action, on: { moment: m as typeof moment, everyMs: m === 'pressed' ? everyMs : 0 } })}
+      />
+      {action.lines.map((line, k) => (
+        <LineWords
+          key={k}
+          label={k ? `${label}, line ${k + 1}` : label}
+          line={line}
+          nameHint={nameHint}
+          Field={Field}
+          set={(next) => setLine(k, next)}
+        />
+      ))}
+      {moment === 'pressed' && everyMs > 0 && (
+        <>
+          <span>· again every</span>
+          <NumberField
+            label={`${label}: every`}
+            value={everyMs}
+            min={1}
+            max={10_000}
+            whole
+            onCommit={(ms) => set({ ...action, on: { moment, everyMs: ms } })}
+          />
+          <span>ms while held</span>
+        </>
+      )}
+      <Group gap={2} ml="auto" wrap="nowrap">
+        {moment === 'pressed' && (
+          <ActionIcon
+            size={21}
+            variant={everyMs > 0 ? 'filled' : 'subtle'}
+            aria-pressed={everyMs > 0}
+            aria-label={`${label}: repeats while held`}
+            title="do it again and again while held"
+            onClick={() => set({ ...action, on: { moment, everyMs: everyMs ? 0 : 150 } })}
+          >
+            <RotateCw size={12} />
+          </ActionIcon>
+        )}
+        <ActionIcon
+          size={21}
+          variant="subtle"
+          aria-label={`${label}: and`}
+          title="and one thing more"
+          onClick={() => set({ ...action, lines: [...action.lines, freshLine('send event')] })}
+        >
+          <Plus size={13} />
+        </ActionIcon>
+        <ActionIcon size={21} variant="subtle" aria-label={`Remove ${label}`} title="remove it" onClick={() => set(null)}>
+          <X size={13} />
+        </ActionIcon>
+      </Group>
+    </Sentence>
+  )
+}
+
+interface LineProps {
+  label: string
+  line: Line
+  nameHint: string
+  Field: NestingProps['Field']
+  set(line: Line | null): void
+}
+
+function LineWords({ label, line, nameHint, set, Field }: LineProps) {
+  const fields = (deedKind(line.deed)?.settings.list ?? []) as readonly FormField[]
+  return (
+    <>
+      <span>·</span>
+      <Choice
+        label={`${label}: does`}
+        value={line.deed}
+        options={[
+          ...deedKinds().map((kind) => ({ value: kind.deed, label: kind.label })),
+          { value: '', label: 'nothing: remove it' },
+        ]}
+        onChange={(deed) => set(deed ? ({ ...keepTarget(freshLine(deed), line), id: line.id } as Line) : null)}
+      />
+      {fields.map((field) => (
+        <Group key={field.key} gap={4} wrap="nowrap" maw="100%" align="baseline">
+          {(field.before ?? field.label) && <span>{field.before ?? field.label}</span>}
+          <Field
+            setting={{ ...field, label: `${label}: ${field.label}` }}
+            value={line.with[field.key]}
+            mixed={false}
+            nameHint={nameHint}
+            beside={line.with}
+            onChange={(value) => set({ ...line, with: { ...line.with, [field.key]: value } })}
+          />
+          {field.unit && <span>{field.unit}</span>}
+        </Group>
+      ))}
+    </>
+  )
+}
+
+/** Another deed with all that both know: its variable, and what stands under the same name and type. */
+function keepTarget(fresh: Line, old: Line): Line {
+  const [from, to] = [deedKind(old.deed)?.settings.fields, deedKind(fresh.deed)?.settings.fields]
+  const kept = Object.entries(old.with).filter(([key]) => to?.[key] && from?.[key]?.type === to[key].type)
+  return { ...fresh, with: { ...fresh.with, ...Object.fromEntries(kept) } }
+}
