@@ -4,7 +4,8 @@ import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core'
+import puppeteer, { type Browser, type ElementHandle, type KeyInput, type Page } from 'puppeteer-core'
+import type { OpenedProject, ProjectSummary } from '@moth-lamp/contract'
 
 export const root = fileURLToPath(new URL('..', import.meta.url))
 
@@ -22,10 +23,13 @@ export class ServerProcess {
   private process: ChildProcess | null = null
   port = 0
 
-  constructor(private databaseUrl: string) {}
+  private databaseUrl: string | null = null
+
+  constructor(private database: () => Promise<string>) {}
 
   async start(): Promise<string> {
     this.port ||= await freePort()
+    this.databaseUrl ??= await this.database()
     const child = spawn(process.execPath, [join(root, 'packages/server/dist/main.js')], {
       env: { ...process.env, DATABASE_URL: this.databaseUrl, PORT: String(this.port), MOTH_LAMP_ROOT: root, LOG_LEVEL: 'silent' },
       stdio: ['ignore', 'pipe', 'inherit'],
@@ -40,6 +44,26 @@ export class ServerProcess {
 
   get url(): string {
     return `http://127.0.0.1:${this.port}`
+  }
+
+  /** A project as the server has it. */
+  async opened(id: string): Promise<OpenedProject> {
+    return (await (await fetch(`${this.url}/api/projects/${id}`)).json()) as OpenedProject
+  }
+
+  async projects(): Promise<ProjectSummary[]> {
+    return (await (await fetch(`${this.url}/api/projects`)).json()) as ProjectSummary[]
+  }
+
+  /** Posts JSON, and reads the answer, which must be a success. */
+  async post<T>(path: string, body: unknown): Promise<T> {
+    const answer = await fetch(`${this.url}/api${path}`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    })
+    if (!answer.ok) throw new Error(`${path}: ${answer.status} ${await answer.text()}`)
+    return (await answer.json()) as T
   }
 
   async stop(): Promise<void> {
@@ -170,17 +194,43 @@ export class Hand {
     )
   }
 
-  /** Clicks on the glass at its own pixels. */
-  async press(x: number, y: number): Promise<void> {
-    const canvas = await this.page.waitForSelector('.bezel canvas', { visible: true })
-    // The glass finds its size when the window has told how much room there is.
-    let box = (await canvas!.boundingBox())!
-    for (let before = ''; before !== JSON.stringify(box); box = (await canvas!.boundingBox())!) {
+  /** Where a pixel of the glass is on the screen. The glass finds its size when the window has told how much room there is. */
+  async at(x: number, y: number): Promise<[number, number]> {
+    const canvas = (await this.page.waitForSelector('.bezel canvas', { visible: true }))!
+    let box = (await canvas.boundingBox())!
+    for (let before = ''; before !== JSON.stringify(box); box = (await canvas.boundingBox())!) {
       before = JSON.stringify(box)
       await new Promise((resolve) => setTimeout(resolve, 60))
     }
-    const width = await canvas!.evaluate((c) => (c as HTMLCanvasElement).width)
-    await this.page.mouse.click(box.x + (x * box.width) / width, box.y + (y * box.width) / width)
+    const scale = box.width / (await canvas.evaluate((c) => (c as HTMLCanvasElement).width))
+    return [box.x + x * scale, box.y + y * scale]
+  }
+
+  /** Clicks on the glass at its own pixels. */
+  async press(x: number, y: number, button: 'left' | 'right' = 'left', count = 1): Promise<void> {
+    await this.page.mouse.click(...(await this.at(x, y)), { button, count })
+  }
+
+  /** Drags on the glass from one of its pixels to another. */
+  async drag(from: readonly [number, number], to: readonly [number, number]): Promise<void> {
+    await this.page.mouse.move(...(await this.at(...from)))
+    await this.page.mouse.down()
+    await this.page.mouse.move(...(await this.at(...to)), { steps: 5 })
+    await this.page.mouse.up()
+  }
+
+  /** Presses keys one after another: `a`, `Enter`, `Control+d`; `=text` is typed. */
+  async keys(...keys: string[]): Promise<void> {
+    for (const key of keys) {
+      if (key.startsWith('=')) await this.page.keyboard.type(key.slice(1))
+      else {
+        const [last, ...held] = key.split('+').reverse() as [KeyInput, ...KeyInput[]]
+        for (const k of held) await this.page.keyboard.down(k)
+        await this.page.keyboard.press(last)
+        for (const k of held) await this.page.keyboard.up(k)
+      }
+      await new Promise((resolve) => setTimeout(resolve, 40))
+    }
   }
 
   /** The pixels of the glass on the screen, RGBA. */

@@ -1,59 +1,37 @@
 import { mkdtempSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest'
+import { beforeAll, describe, expect, test } from 'vitest'
 import { compileLayout, encodeFrame, lampBinary } from '@moth-lamp/core/frames'
 import { mustHold, toHex, type Rect } from '@moth-lamp/core/base'
 import { expand565 } from '@moth-lamp/core/raster'
 import type { Project, Widget } from '@moth-lamp/core/project'
 import { Workbench } from '@moth-lamp/core/workbench'
-import type { OpenedProject, ProjectSummary } from '@moth-lamp/contract'
-import { freshDatabase } from '../packages/server/src/testing.ts'
 import { demo } from '../packages/core/src/testing/demo.ts'
 import { testAssets, testTypefaces } from '../packages/core/src/testing/fonts.ts'
-import { Chromium, Hand, ServerProcess } from './browser.ts'
+import { Hand } from './browser.ts'
+import { stage } from './stage.ts'
 
-let server: ServerProcess
-const chromium = new Chromium()
+const { server, chromium } = stage()
 let hand: Hand
 let id = ''
 
 beforeAll(async () => {
-  server = new ServerProcess(await freshDatabase())
-  await server.start()
-  await chromium.start()
   hand = new Hand(await chromium.page())
-  id = ((await (await fetch(`${server.url}/api/projects`)).json()) as ProjectSummary[])[0]!.id
+  id = (await server.projects())[0]!.id
   await hand.page.goto(`${server.url}/project/${id}/pages`)
   await hand.sees('All widgets of this page')
 })
-afterAll(async () => {
-  await chromium.stop()
-  await server.stop()
-})
-afterEach(() => expect(chromium.faults).toEqual([]))
 
 const saved = async (): Promise<Project> => {
   await hand.page.waitForFunction(() => document.querySelector('.named [role="status"]')?.textContent?.startsWith('Saved'), {
     timeout: 15_000,
     polling: 50,
   })
-  return ((await (await fetch(`${server.url}/api/projects/${id}`)).json()) as OpenedProject).project
+  return (await server.opened(id)).project
 }
 const named = (project: Project, name: string): Widget => Object.values(project.widgets).find((w) => w.name === name)!
 const centre = ({ x, y, width, height }: Rect) => [x + width / 2, y + height / 2] as const
-const onScreen = async (x: number, y: number) => {
-  const box = (await (await hand.page.$('.bezel canvas'))!.boundingBox())!
-  return [box.x + x, box.y + y] as const
-}
-const drag = async (from: readonly [number, number], to: readonly [number, number]) => {
-  const { mouse } = hand.page
-  await mouse.move(...(await onScreen(...from)))
-  await mouse.down()
-  for (let k = 1; k <= 5; k++)
-    await mouse.move(...(await onScreen(from[0] + ((to[0] - from[0]) * k) / 5, from[1] + ((to[1] - from[1]) * k) / 5)))
-  await mouse.up()
-}
 const withKey = async (key: 'Control' | 'Shift' | 'Alt', act: () => Promise<unknown>) => {
   await hand.page.keyboard.down(key)
   await act()
@@ -85,7 +63,7 @@ describe('on the desk', () => {
     await hand.press(...centre(target.place))
     await hand.find('Action 1: to', 'combobox')
     expect(await hand.page.$eval('[aria-label="Action 1: to"]', (at) => at.textContent)).toBe('open')
-    await withKey('Control', () => drag(centre(target.place), [centre(target.place)[0] - 40, centre(target.place)[1] + 13]))
+    await withKey('Control', () => hand.drag(centre(target.place), [centre(target.place)[0] - 40, centre(target.place)[1] + 13]))
     const after = await saved()
     expect(named(after, 'Open shutter').place).toEqual({ ...target.place, x: target.place.x - 40, y: target.place.y + 13 })
     await seesDesk(after)
@@ -96,9 +74,9 @@ describe('on the desk', () => {
   test('a drag given up with Escape leaves no trace', async () => {
     const before = await saved()
     const [x, y] = centre(named(before, 'Close shutter').place)
-    await hand.page.mouse.move(...(await onScreen(x, y)))
+    await hand.page.mouse.move(...(await hand.at(x, y)))
     await hand.page.mouse.down()
-    await hand.page.mouse.move(...(await onScreen(x + 60, y + 60)))
+    await hand.page.mouse.move(...(await hand.at(x + 60, y + 60)))
     await hand.page.keyboard.press('Escape')
     await hand.page.mouse.up()
     await seesDesk(before)
@@ -108,7 +86,7 @@ describe('on the desk', () => {
     const before = await saved()
     const stop = named(before, 'Stop shutter').place
     await hand.press(...centre(stop))
-    await drag(centre(stop), [centre(stop)[0] + 3, centre(stop)[1] - 60])
+    await hand.drag(centre(stop), [centre(stop)[0] + 3, centre(stop)[1] - 60])
     const after = named(await saved(), 'Stop shutter').place
     const edges = Object.values(before.widgets)
       .filter((w) => w.page === before.startPage && w.name !== 'Stop shutter')
@@ -124,7 +102,10 @@ describe('on the desk', () => {
     await hand.press(...centre(place))
     await hand.find('Width of the widget')
     await withKey('Control', () =>
-      drag([place.x + place.width + 1, place.y + place.height + 1], [place.x + place.width - 19, place.y + place.height + 11]),
+      hand.drag(
+        [place.x + place.width + 1, place.y + place.height + 1],
+        [place.x + place.width - 19, place.y + place.height + 11],
+      ),
     )
     expect(named(await saved(), 'Stop shutter').place).toEqual({ ...place, width: place.width - 20, height: place.height + 10 })
     await hand.fill('Width of the widget', '168/2')

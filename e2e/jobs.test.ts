@@ -1,40 +1,24 @@
-import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import type { OpenedProject } from '@moth-lamp/contract'
+import { describe, expect, test } from 'vitest'
 import type { Project } from '@moth-lamp/core/project'
 import type { FlagsHolds } from '@moth-lamp/core/variables'
-import type { KeyInput, Page } from 'puppeteer-core'
-import { freshDatabase } from '../packages/server/src/testing.ts'
-import { Chromium, Hand, ServerProcess } from './browser.ts'
+import { Hand } from './browser.ts'
+import { stage } from './stage.ts'
 
 // Whole jobs as someone does them, gestures counted: a click, a drag, or a group of keystrokes; fields reached by Tab in one
 // go count once.
 
-const chromium = new Chromium()
-let server: ServerProcess
-
-beforeAll(async () => {
-  server = new ServerProcess(await freshDatabase())
-  await server.start()
-  await chromium.start()
-})
-afterAll(async () => {
-  await chromium.stop()
-  await server.stop()
-})
+const { server, chromium } = stage()
 
 class Counted {
   gestures = 0
-  private hand: Hand
   constructor(
-    private page: Page,
+    private hand: Hand,
     private id: string,
-  ) {
-    this.hand = new Hand(page)
-  }
+  ) {}
 
   async saved(): Promise<Project> {
     await this.hand.sees('Saved · revision')
-    return ((await (await fetch(`${server.url}/api/projects/${this.id}`)).json()) as OpenedProject).project
+    return (await server.opened(this.id)).project
   }
 
   /** A click on what is called so. */
@@ -47,45 +31,33 @@ class Counted {
   /** A click on words. */
   async clickWords(tag: string, words: string): Promise<void> {
     this.gestures++
-    await (await this.page.waitForSelector(`${tag}::-p-text(${words})`, { visible: true }))!.click()
+    await (await this.hand.page.waitForSelector(`${tag}::-p-text(${words})`, { visible: true }))!.click()
   }
 
-  /** A group of keystrokes, blanks between: names of keys, `Ctrl+x`, or `=text` to type. */
+  /** A group of keystrokes: fields reached by Tab in one go are one. */
   async keys(...keys: string[]): Promise<void> {
     this.gestures++
-    for (const key of keys) {
-      if (key.startsWith('=')) await this.page.keyboard.type(key.slice(1))
-      else {
-        const [last, ...held] = key.split('+').reverse() as [KeyInput, ...KeyInput[]]
-        for (const k of held) await this.page.keyboard.down(k)
-        await this.page.keyboard.press(last)
-        for (const k of held) await this.page.keyboard.up(k)
-      }
-      await new Promise((resolve) => setTimeout(resolve, 40))
-    }
-  }
-
-  private async at(x: number, y: number): Promise<[number, number]> {
-    const canvas = (await this.page.waitForSelector('.bezel canvas', { visible: true }))!
-    const box = (await canvas.boundingBox())!
-    const scale = box.width / (await canvas.evaluate((c) => (c as HTMLCanvasElement).width))
-    return [box.x + x * scale, box.y + y * scale]
+    await this.hand.keys(...keys)
   }
 
   /** A click on the glass. */
   async press(x: number, y: number): Promise<void> {
     this.gestures++
-    await this.page.mouse.click(...(await this.at(x, y)))
+    await this.hand.press(x, y)
     await new Promise((resolve) => setTimeout(resolve, 120))
   }
 
   async drag(from: [number, number], to: [number, number]): Promise<void> {
     this.gestures++
-    await this.page.mouse.move(...(await this.at(...from)))
-    await this.page.mouse.down()
-    await this.page.mouse.move(...(await this.at(...to)), { steps: 5 })
-    await this.page.mouse.up()
+    await this.hand.drag(from, to)
     await new Promise((resolve) => setTimeout(resolve, 120))
+  }
+
+  /** A new action that does a deed on a variable: five clicks. */
+  async acts(deed: string, variable: string): Promise<void> {
+    await this.click('+ Action', 'button')
+    await this.choose('Action 1: does', deed)
+    await this.choose('Action 1: variable', variable)
   }
 
   /** Opens a list and takes one of it: two clicks. */
@@ -105,17 +77,17 @@ class Counted {
 
 let count = 0
 async function begin(): Promise<Counted> {
-  const made = await fetch(`${server.url}/api/projects`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ name: `Job ${++count}`, width: 800, height: 480, diagonalInches: 7 }),
+  const { id } = await server.post<{ id: string }>('/projects', {
+    name: `Job ${++count}`,
+    width: 800,
+    height: 480,
+    diagonalInches: 7,
   })
-  const { id } = (await made.json()) as { id: string }
-  const page = await chromium.page()
-  await page.goto(`${server.url}/project/${id}/pages`)
-  await new Hand(page).sees('A adds, or drag a rectangle')
-  await new Hand(page).sees('Saved · revision')
-  return new Counted(page, id)
+  const hand = new Hand(await chromium.page())
+  await hand.page.goto(`${server.url}/project/${id}/pages`)
+  await hand.sees('A adds, or drag a rectangle')
+  await hand.sees('Saved · revision')
+  return new Counted(hand, id)
 }
 
 const variables = (project: Project) => project.variableOrder.map((id) => project.variables[id]!)
@@ -159,9 +131,7 @@ describe('five pumps in one flags word, not side by side, each a lamp and a butt
     // The button beside it.
     await job.keys('a', 'b')
     await job.press(180, 60)
-    await job.click('+ Action', 'button')
-    await job.choose('Action 1: does', 'switches bits of')
-    await job.choose('Action 1: variable', 'indicator')
+    await job.acts('switches bits of', 'indicator')
     // Both, five times.
     await job.drag([20, 20], [300, 120])
     await job.keys('r')
@@ -169,9 +139,7 @@ describe('five pumps in one flags word, not side by side, each a lamp and a butt
     // All on, and all off.
     await job.keys('a', 'b')
     await job.press(500, 60)
-    await job.click('+ Action', 'button')
-    await job.choose('Action 1: does', 'sets bits of')
-    await job.choose('Action 1: variable', 'indicator')
+    await job.acts('sets bits of', 'indicator')
     await job.click('all', 'button')
     await job.fill('Text', 'all on')
     await job.keys('Control+d')

@@ -1,42 +1,23 @@
-import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest'
+import { describe, expect, test } from 'vitest'
 import type { Page } from 'puppeteer-core'
-import type { OpenedProject } from '@moth-lamp/contract'
-import { freshDatabase } from '../packages/server/src/testing.ts'
-import { Chromium, Hand, ServerProcess } from './browser.ts'
+import { Hand } from './browser.ts'
+import { stage } from './stage.ts'
 
-const chromium = new Chromium()
-let server: ServerProcess
+const { server, chromium } = stage()
 let count = 0
-
-beforeAll(async () => {
-  server = new ServerProcess(await freshDatabase())
-  await server.start()
-  await chromium.start()
-})
-afterAll(async () => {
-  await chromium.stop()
-  await server.stop()
-})
-afterEach(() => {
-  expect(chromium.faults).toEqual([])
-})
 
 /** A project with one widget on its page; each test has its own. */
 async function project(): Promise<{ id: string; page: string; widget: string }> {
-  const post = async (path: string, body: unknown) => {
-    const answer = await fetch(`${server.url}/api${path}`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify(body),
-    })
-    expect(answer.ok).toBe(true)
-    return (await answer.json()) as { id: string }
-  }
-  const { id } = await post('/projects', { name: `Kept ${++count}`, width: 480, height: 320, diagonalInches: 4 })
+  const { id } = await server.post<{ id: string }>('/projects', {
+    name: `Kept ${++count}`,
+    width: 480,
+    height: 320,
+    diagonalInches: 4,
+  })
   const { project: made } = await saved(id)
   const page = made.startPage
   const widget = 'widget:only'
-  await post(`/projects/${id}/changes`, {
+  await server.post(`/projects/${id}/changes`, {
     form: made.format,
     base: 0,
     changes: [
@@ -53,7 +34,7 @@ async function project(): Promise<{ id: string; page: string; widget: string }> 
   })
   return { id, page, widget }
 }
-const saved = async (id: string) => (await (await fetch(`${server.url}/api/projects/${id}`)).json()) as OpenedProject
+const saved = (id: string) => server.opened(id)
 const place = async (id: string) =>
   (await saved(id)).project.widgets['widget:only' as never] as { place: { x: number; y: number } }
 

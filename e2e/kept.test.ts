@@ -1,29 +1,15 @@
 import { readFileSync } from 'node:fs'
-import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest'
-import type { OpenedProject } from '@moth-lamp/contract'
+import { describe, expect, test } from 'vitest'
 import { keptDatabase, keptFolder } from '../packages/server/src/testing.ts'
-import { Chromium, Hand, ServerProcess } from './browser.ts'
+import { Hand } from './browser.ts'
+import { stage } from './stage.ts'
 
 const kept = JSON.parse(readFileSync(`${keptFolder}/2/unsaved.json`, 'utf8')) as {
   version: number
   rows: { store: string; key: string; value: unknown }[]
 }
 const project = kept.rows[0]!.key.split(' ')[0]!
-const chromium = new Chromium()
-let server: ServerProcess
-
-beforeAll(async () => {
-  server = new ServerProcess(await keptDatabase('2'))
-  await server.start()
-  await chromium.start()
-})
-afterAll(async () => {
-  await chromium.stop()
-  await server.stop()
-})
-afterEach(() => {
-  expect(chromium.faults).toEqual([])
-})
+const { server, chromium } = stage(() => keptDatabase('2'))
 
 describe('a browser as an earlier version left it', () => {
   test('the undo and the moves of two windows that died are taken up and saved', async () => {
@@ -41,7 +27,7 @@ describe('a browser as an earlier version left it', () => {
     await page.goto(`${server.url}/project/${project}/pages`)
     await new Hand(page).sees('Saved · revision')
     const place = async () => {
-      const { project: now } = (await (await fetch(`${server.url}/api/projects/${project}`)).json()) as OpenedProject
+      const { project: now } = await server.opened(project)
       return now.widgets['widget:azimuth-58' as never] as { place: unknown }
     }
     await expect

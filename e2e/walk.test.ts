@@ -1,40 +1,26 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
-import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest'
+import { beforeAll, describe, expect, test } from 'vitest'
 import { rolldown } from 'rolldown'
 import { expand565 } from '@moth-lamp/core/raster'
 import { packProject, type Project } from '@moth-lamp/core/project'
 import { Workbench } from '@moth-lamp/core/workbench'
-import type { OpenedProject, ProjectSummary } from '@moth-lamp/contract'
-import { freshDatabase } from '../packages/server/src/testing.ts'
 import { lengthLedStart } from '@moth-lamp/core/frames'
 import { demo } from '../packages/core/src/testing/demo.ts'
 import { testAssets } from '../packages/core/src/testing/fonts.ts'
-import { Chromium, Hand, root, ServerProcess } from './browser.ts'
+import { Hand, root } from './browser.ts'
+import { stage } from './stage.ts'
 import { run } from './same-bits.ts'
 
-let server: ServerProcess
-const chromium = new Chromium()
+const { server, chromium } = stage()
 let hand: Hand
 
-beforeAll(async () => {
-  server = new ServerProcess(await freshDatabase())
-  await server.start()
-  await chromium.start()
-  hand = new Hand(await chromium.page())
-})
-afterAll(async () => {
-  await chromium.stop()
-  await server.stop()
-})
-afterEach(() => {
-  expect(chromium.faults).toEqual([])
-})
+beforeAll(async () => void (hand = new Hand(await chromium.page())))
 
-const projects = async () => (await (await fetch(`${server.url}/api/projects`)).json()) as ProjectSummary[]
+const projects = () => server.projects()
 const saved = async (name: string): Promise<Project> => {
   const { id } = (await projects()).find((p) => p.name === name)!
-  return ((await (await fetch(`${server.url}/api/projects/${id}`)).json()) as OpenedProject).project
+  return (await server.opened(id)).project
 }
 const rgbaOf = (pixels: Uint16Array): Uint8Array => {
   const out = new Uint8Array(pixels.length * 4)

@@ -1,22 +1,8 @@
-import { afterAll, beforeAll, expect, test } from 'vitest'
-import type { ProjectSummary } from '@moth-lamp/contract'
-import { freshDatabase } from '../packages/server/src/testing.ts'
-import { Chromium, Hand, ServerProcess } from './browser.ts'
+import { expect, test } from 'vitest'
+import { Hand } from './browser.ts'
+import { stage } from './stage.ts'
 
-const chromium = new Chromium()
-let server: ServerProcess
-let id: string
-
-beforeAll(async () => {
-  server = new ServerProcess(await freshDatabase())
-  await server.start()
-  await chromium.start()
-  ;[{ id }] = (await (await fetch(`${server.url}/api/projects`)).json()) as [ProjectSummary]
-})
-afterAll(async () => {
-  await chromium.stop()
-  await server.stop()
-})
+const { server, chromium } = stage()
 
 /** Windows as people have them; the last two are 1280 × 800 at 150 % and 1920 × 1080 at 200 %. */
 const windows = [
@@ -66,6 +52,7 @@ test.each(windows)('nothing is cut or out of reach at %d × %d', async (width, h
     await new Promise((resolve) => setTimeout(resolve, 250))
     wrong.push(...(await page.evaluate(badBoxes)).map((words) => `${where}: ${words}`))
   }
+  const id = (await server.projects())[0]!.id
   await page.goto(server.url)
   await hand.sees('Heron Hill dome')
   await look('shelf')

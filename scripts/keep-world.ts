@@ -22,7 +22,7 @@ const form = Number(basename(folder))
 build()
 const home = mkdtempSync(join(tmpdir(), 'moth-lamp-keep-'))
 const postgres = startPostgres(home) as { url: string; destroy(): void }
-const server = new ServerProcess(postgres.url)
+const server = new ServerProcess(() => Promise.resolve(postgres.url))
 await server.start()
 const random = seededRandom(137)
 

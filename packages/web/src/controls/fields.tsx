@@ -1,5 +1,5 @@
 import { Checkbox, Textarea, TextInput } from '@mantine/core'
-import { useState, type KeyboardEvent, type ReactNode } from 'react'
+import { useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
 import { arithmetic } from './arithmetic.ts'
 import { goHome } from './home.ts'
 import { useInSentence } from './sentence.tsx'
@@ -35,9 +35,11 @@ export function TextField(props: TextProps) {
   const now = typed?.on === value ? typed : null
   const draft = now?.text ?? null
   const wrong = now?.wrong ?? null
+  /** Taken or given up by a key: the field that loses the focus then has nothing more to say. */
+  const done = useRef(false)
   /** Whether nothing is left to say. */
   const commit = (): boolean => {
-    if (draft === null) return true
+    if (draft === null || done.current) return true
     const text = isName ? draft.trim() : draft
     const problem = check?.(text) ?? null
     if (problem) return (setTyped({ text: draft, on: value, wrong: problem }), false)
@@ -48,10 +50,16 @@ export function TextField(props: TextProps) {
   const back = (e: KeyboardEvent<HTMLElement>) => {
     e.stopPropagation()
     setTyped(null)
-    goHome(e.currentTarget)
+    leave(e.currentTarget)
   }
+  const leave = (field: HTMLElement) => {
+    done.current = true
+    goHome(field)
+    done.current = false
+  }
+  const shown = draft ?? value
   const shared = {
-    value: draft ?? value,
+    value: shown,
     'aria-label': label,
     error: wrong && <span role="alert">{wrong}</span>,
     placeholder,
@@ -73,13 +81,13 @@ export function TextField(props: TextProps) {
             classNames: { input: `${sentence.input} ${mono ? 'mono' : ''}` },
             leftSection: undefined,
             size: 'xs',
-            styles: { input: { width: `${Math.max(2, shared.value.length + 1)}ch` } },
+            styles: { input: { width: `${Math.max(2, shown.length + 1)}ch` } },
           }
         : {})}
       onFocus={(e) => e.currentTarget.select()}
       onKeyDown={(e) => {
         props.onKeyDown?.(e)
-        if (e.key === 'Enter' && commit()) goHome(e.currentTarget)
+        if (e.key === 'Enter' && commit()) leave(e.currentTarget)
         if (e.key === 'Escape') back(e)
       }}
     />

@@ -7,6 +7,7 @@ import {
   Menu,
   Popover,
   SegmentedControl,
+  Table,
   Tooltip,
   Combobox,
 } from '@mantine/core'
@@ -58,6 +59,7 @@ export const theme = createTheme({
       vars: () => ({ wrapper: { '--input-height': '25px', '--input-fz': '13px', '--input-padding': '7px' } }),
     }),
     Checkbox: Checkbox.extend({ defaultProps: { size: 'xs' } }),
+    Table: Table.extend({ classNames: { th: styles.th, td: styles.td, tr: styles.tr } }),
     SegmentedControl: SegmentedControl.extend({ defaultProps: { size: 'xs', transitionDuration: 0, color: 'ink' } }),
   },
 })

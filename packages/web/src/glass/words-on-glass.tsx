@@ -1,5 +1,5 @@
 import { Textarea } from '@mantine/core'
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import type { Widget } from '@moth-lamp/core/project'
 import { goHome } from '../controls/home.ts'
 import { useSession } from '../shell/context.tsx'
@@ -15,7 +15,11 @@ interface Props {
 export function WordsOnGlass({ widget, box, onDone }: Props) {
   const session = useSession()
   const [text, setText] = useState(String(widget.settings['text']))
+  /** Taken or given up by a key: losing the focus then says nothing more. */
+  const done = useRef(false)
   const take = () => {
+    if (done.current) return
+    done.current = true
     if (text !== widget.settings['text']) session.edit('set widgets', { ids: [widget.id], values: { text } })
     onDone()
   }
@@ -34,10 +38,13 @@ export function WordsOnGlass({ widget, box, onDone }: Props) {
       onBlur={take}
       onKeyDown={(e) => {
         e.stopPropagation()
-        if (e.key === 'Escape') return (onDone(), goHome(e.currentTarget))
-        if (e.key !== 'Enter' || e.shiftKey) return
+        const gaveUp = e.key === 'Escape'
+        if (!gaveUp && (e.key !== 'Enter' || e.shiftKey)) return
         e.preventDefault()
-        take()
+        if (gaveUp) {
+          done.current = true
+          onDone()
+        } else take()
         goHome(e.currentTarget)
       }}
     />

@@ -1,4 +1,4 @@
-import { Button } from '@mantine/core'
+import { Button, Stack } from '@mantine/core'
 import type { Face } from '@moth-lamp/core/faces'
 import type { ReactNode } from 'react'
 import { Choice } from '../controls/choice.tsx'
@@ -39,7 +39,7 @@ export function FaceField({ label, value, onChange }: { label: string; value: Fa
 export function FaceFields({ label, value, onChange }: { label: string; value: Face; onChange(face: Face): void }) {
   const set = (change: Partial<Face>) => onChange({ ...value, ...change })
   return (
-    <div className="stack" style={{ gap: 5 }}>
+    <Stack gap={5}>
       <strong>{label}</strong>
       <Line name="Shape">
         <Choice
@@ -93,7 +93,7 @@ export function FaceFields({ label, value, onChange }: { label: string; value: F
           onCommit={(radius) => set({ radius })}
         />
       </Line>
-    </div>
+    </Stack>
   )
 }
 

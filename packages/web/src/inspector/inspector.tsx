@@ -1,4 +1,4 @@
-import { Button, Collapse } from '@mantine/core'
+import { Box, Button, Collapse } from '@mantine/core'
 import { useKeys } from '../controls/keys.ts'
 import { useState } from 'react'
 import { sameJson, type WidgetId } from '@moth-lamp/core/base'
@@ -47,9 +47,9 @@ export function Inspector({ project, ids }: { project: Project; ids: string[] })
       <Collapse expanded={open} transitionDuration={0}>
         {open && (
           <>
-            <div style={{ padding: '6px 0' }}>
+            <Box py={6} px={0}>
               <FindField label="Find a setting" placeholder="Find a setting …" value={find} onChange={setFind} />
-            </div>
+            </Box>
             {groups.map((group) => (
               <div key={group}>
                 <div className="group">{group}</div>

@@ -4,7 +4,7 @@ import type { Face } from '@moth-lamp/core/faces'
 import { doesFollow, type ValueOf } from '@moth-lamp/core/describe'
 import type { FontChoice } from '@moth-lamp/core/settings'
 import { formatAddress, parseAddress, type HoldsType } from '@moth-lamp/core/variables'
-import { ActionIcon, FileButton, Group } from '@mantine/core'
+import { ActionIcon, Box, FileButton, Group } from '@mantine/core'
 import { Link2, Plus } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { Choice } from '../controls/choice.tsx'
@@ -98,7 +98,7 @@ export function FontField({
           </ActionIcon>
         )}
       </FileButton>
-      <span style={{ width: 66 }}>
+      <Box component="span" w={66}>
         <NumberField
           label={`${label}: size`}
           value={same('size') ? font.size : null}
@@ -108,7 +108,7 @@ export function FontField({
           unit="px"
           onCommit={(size) => onChange({ size })}
         />
-      </span>
+      </Box>
     </Group>
   )
 }

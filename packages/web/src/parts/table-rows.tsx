@@ -1,3 +1,4 @@
+import { Table } from '@mantine/core'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import type { ReactNode } from 'react'
 
@@ -26,15 +27,15 @@ export function TableRows<T>({ items, columns, height, scroller, row }: Props<T>
   const below = virtual.getTotalSize() - (seen.at(-1)?.end ?? 0)
   const room = (size: number) =>
     size > 0 && (
-      <tr aria-hidden>
-        <td colSpan={columns} style={{ height: size, padding: 0, border: 'none' }} />
-      </tr>
+      <Table.Tr aria-hidden>
+        <Table.Td colSpan={columns} style={{ height: size, padding: 0, border: 'none' }} />
+      </Table.Tr>
     )
   return (
-    <tbody>
+    <Table.Tbody>
       {room(above)}
       {seen.map(({ index }) => row(items[index]!))}
       {room(below)}
-    </tbody>
+    </Table.Tbody>
   )
 }

@@ -1,4 +1,4 @@
-import { Button } from '@mantine/core'
+import { Box, Button } from '@mantine/core'
 import { useRouteError } from 'react-router'
 
 /** What is shown when a part of the page broke: never a blank screen. What was edited is kept in the browser. */
@@ -6,7 +6,7 @@ export function Broken() {
   const error = useRouteError()
   const message = error instanceof Error ? error.message : 'unknown'
   return (
-    <main className="empty" style={{ paddingTop: 120 }}>
+    <Box component="main" className="empty" pt={120}>
       <h2>A part of the page broke</h2>
       <p>What you have edited is kept. Load the page again; if it breaks again, this line says where: {message}</p>
       <span className="row">
@@ -17,6 +17,6 @@ export function Broken() {
           To the shelf
         </Button>
       </span>
-    </main>
+    </Box>
   )
 }

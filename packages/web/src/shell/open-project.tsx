@@ -1,4 +1,4 @@
-import { Button } from '@mantine/core'
+import { Box, Button } from '@mantine/core'
 import { useEffect, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { Session } from '../session/session.ts'
@@ -42,7 +42,7 @@ export function OpenProject({ id }: { id: string }) {
       </SessionContext>
     )
   return (
-    <main className="empty" style={{ paddingTop: 160 }}>
+    <Box component="main" className="empty" pt={160}>
       {problem ? (
         <>
           <p role="alert">{problem}</p>
@@ -58,6 +58,6 @@ export function OpenProject({ id }: { id: string }) {
       ) : (
         <p>Opening the project …</p>
       )}
-    </main>
+    </Box>
   )
 }

@@ -102,7 +102,7 @@ function SaveWords() {
     'load again': 'Not saving: load the page again',
   }[save.kind]
   return (
-    <span className="row small" style={{ gap: 6 }}>
+    <Group wrap="nowrap" className="small" gap={6}>
       <span role="status" className={'message' in save ? 'bad' : 'muted'} title={'message' in save ? save.message : undefined}>
         {words}
       </span>
@@ -132,7 +132,7 @@ function SaveWords() {
           </Stack>
         </Pop>
       )}
-    </span>
+    </Group>
   )
 }
 
@@ -141,13 +141,13 @@ function UndoButtons() {
   const canUndo = useStore(session.document, (d) => d.canUndo)
   const canRedo = useStore(session.document, (d) => d.canRedo)
   return (
-    <span className="row" style={{ gap: 2 }}>
+    <Group wrap="nowrap" gap={2}>
       <ActionIcon variant="subtle" aria-label="Undo" title="Undo (Ctrl Z)" disabled={!canUndo} onClick={session.undo}>
         <Undo2 size={17} />
       </ActionIcon>
       <ActionIcon variant="subtle" aria-label="Redo" title="Redo (Ctrl Y)" disabled={!canRedo} onClick={session.redo}>
         <Redo2 size={17} />
       </ActionIcon>
-    </span>
+    </Group>
   )
 }

@@ -1,3 +1,4 @@
+import { Box } from '@mantine/core'
 import { useCallback, useEffect, useState, type ComponentType } from 'react'
 import { useNavigate } from 'react-router'
 import { useStore } from '../session/store.ts'
@@ -79,9 +80,9 @@ export function Workshop({ station }: { station: string }) {
   return (
     <div className="shell">
       <TopBar here={here.path} touching={touching} />
-      <main style={{ minHeight: 0, minWidth: 0 }}>
+      <Box component="main" mih={0} miw={0}>
         <View />
-      </main>
+      </Box>
       <Notices />
       <Finder onKeys={showKeys} />
       <KeySheet opened={keys} onClose={() => setKeys(false)} />

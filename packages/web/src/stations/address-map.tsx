@@ -1,4 +1,4 @@
-import { Button } from '@mantine/core'
+import { Box, Button } from '@mantine/core'
 import { retiredAddresses, unspentAddresses, type Project, type Variable } from '@moth-lamp/core/project'
 import { findOverlaps, formatAddress, wordsOf, type Travels } from '@moth-lamp/core/variables'
 import { useSession } from '../shell/context.tsx'
@@ -60,29 +60,29 @@ export function AddressMap({ project, picked }: { project: Project; picked: stri
           ])}
         </div>
         {unspent.length > 0 && (
-          <div className="row small" style={{ marginTop: 6 }}>
+          <Box className="row small" mt={6}>
             {unspent.length === list.length ? 'No address is' : `${list.length - unspent.length} of ${list.length} addresses are`}{' '}
             frozen: the others are free again when their variable goes. Saving a project file freezes all.
             <Button size="compact-xs" onClick={() => session.edit('spend addresses', {})}>
               Freeze all
             </Button>
-          </div>
+          </Box>
         )}
         {retired.length > 1 && (
-          <div className="row small" style={{ marginTop: 6 }}>
+          <Box className="row small" mt={6}>
             {retired.length} addresses were given to variables that are gone or moved.
             <Button size="compact-xs" onClick={() => session.edit('release all addresses', {})}>
               Release all
             </Button>
-          </div>
+          </Box>
         )}
         {retired.map((r) => (
-          <div key={r.key} className="row small" style={{ marginTop: 6 }}>
+          <Box key={r.key} className="row small" mt={6}>
             {formatAddress(r.address)} was {r.name}; firmware in the field may still write it.
             <Button size="compact-xs" onClick={() => session.edit('release address', { key: r.key })}>
               Release
             </Button>
-          </div>
+          </Box>
         ))}
       </div>
     </section>

@@ -1,4 +1,4 @@
-import { Button, TextInput } from '@mantine/core'
+import { Box, Button, Group, TextInput } from '@mantine/core'
 import { useEffect, useRef, useState } from 'react'
 import { fromHex, type VariableId } from '@moth-lamp/core/base'
 import type { Direction } from '@moth-lamp/core/frames'
@@ -74,13 +74,7 @@ function HostCard({ project, onScript }: { project: Project; onScript(): void })
     <section className="card" aria-label="Host">
       <header>
         <h2>Host</h2>
-        <Button
-          size="compact-xs"
-          className="end"
-          style={{ minWidth: 0 }}
-          title="what the stand-in does, in data"
-          onClick={onScript}
-        >
+        <Button size="compact-xs" className="end" miw={0} title="what the stand-in does, in data" onClick={onScript}>
           <span className="cut">stand-in: {project.host.name}</span> ▸
         </Button>
       </header>
@@ -118,7 +112,7 @@ function SendCard({ project }: { project: Project }) {
     <section className="card" aria-label="Send">
       <header>
         <h2>Send</h2>
-        <span className="end" style={{ width: 142 }}>
+        <Box component="span" className="end" w={142}>
           <Choice
             label="What to send"
             value={as}
@@ -129,7 +123,7 @@ function SendCard({ project }: { project: Project }) {
             ]}
             onChange={(v) => setAs(v as typeof as)}
           />
-        </span>
+        </Box>
       </header>
       <div className="body">
         {as === 'value' ? <SendValue session={session} project={project} /> : <SendBytes key={as} direction={as} />}
@@ -274,13 +268,13 @@ function ClockCard() {
             onChange={(s) => session.setClock(running, Number(s))}
           />
         </span>
-        <span className="row wrap" style={{ gap: 5 }}>
+        <Group gap={5}>
           <Button onClick={() => session.worker.send({ type: 'restart' })} title="panel and host begin anew, at 0.000 s">
             Power cycle
           </Button>
           <Button onClick={() => session.worker.send({ type: 'power', which: 'panel' })}>panel only</Button>
           <Button onClick={() => session.worker.send({ type: 'power', which: 'host' })}>host only</Button>
-        </span>
+        </Group>
         <YesNo
           label="host is silent"
           words="host is silent"

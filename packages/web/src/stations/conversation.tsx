@@ -1,5 +1,5 @@
 import { FindField } from '../controls/find-field.tsx'
-import { UnstyledButton } from '@mantine/core'
+import { Box, UnstyledButton } from '@mantine/core'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { hexByte } from '@moth-lamp/core/base'
 import { badWords, linkInWords, type Piece } from '@moth-lamp/core/frames'
@@ -66,21 +66,21 @@ export function ConversationCard({ project }: { project: Project }) {
   const entry = picked === null ? null : (byId.get(picked) ?? null)
   return (
     <section className="card" aria-label="Conversation">
-      <header style={{ paddingBottom: 4 }}>
+      <Box component="header" pb={4}>
         <h2>Conversation</h2>
         <span className="end muted">
           {linkInWords(project.link)} · {Math.round(Math.max(busy['to panel'], busy['to host']) * 100)} % busy
         </span>
-      </header>
+      </Box>
       {lastGood && (
-        <p className="bad small" role="status" style={{ padding: '0 14px 4px' }}>
+        <Box component="p" className="bad small" role="status" pt={0} px={14} pb={4}>
           The layout of the project cannot be used: both sides still speak the last one that could.
-        </p>
+        </Box>
       )}
-      <div className="row" style={{ padding: '0 14px 8px' }}>
+      <Box className="row" pt={0} px={14} pb={8}>
         <FindField label="Find in the conversation" value={find} onChange={setFind} width={170} />
         <span className="muted small">{shown.length} shown</span>
-      </div>
+      </Box>
       <TimeStrip entries={entries} />
       <Log entries={shown} byId={byId} picked={picked} onPick={setPicked} />
       {entry && entry.kind !== 'power' && (
@@ -254,7 +254,7 @@ function Foot({ entry, answer }: { entry: WireEntry; answer: WireEntry | null })
   return (
     <div className="foot">
       <AnatomyView bytes={entry.bytes} anatomy={anatomy} explain={explain} />
-      <div className="row small" style={{ marginTop: 6 }}>
+      <Box className="row small" mt={6}>
         <span className="mono" style={{ whiteSpace: 'nowrap' }} title={`${entry.fromUs} to ${entry.toUs} µs`}>
           {(entry.toUs / 1e6).toFixed(6)} s
         </span>
@@ -266,7 +266,7 @@ function Foot({ entry, answer }: { entry: WireEntry; answer: WireEntry | null })
         <span className="end">
           <CopyFrame bytes={entry.bytes} />
         </span>
-      </div>
+      </Box>
     </div>
   )
 }

@@ -1,4 +1,4 @@
-import { Button, Menu, UnstyledButton } from '@mantine/core'
+import { Box, Button, Menu, UnstyledButton } from '@mantine/core'
 import { useEffect, useRef, useState } from 'react'
 import type { ExchangeId } from '@moth-lamp/core/base'
 import { exchangeProblemWords, type Progress, type StepResult } from '@moth-lamp/core/exchanges'
@@ -86,7 +86,7 @@ export function ExchangesStation() {
             </Button>
           )}
         </header>
-        <div className="body" style={{ padding: '0 8px 10px' }}>
+        <Box className="body" pt={0} px={8} pb={10}>
           {order.map((id) => {
             const result = valid(id)
             const failed = result ? result.steps.findIndex((s) => s.status === 'failed') : -1
@@ -115,15 +115,15 @@ export function ExchangesStation() {
               </UnstyledButton>
             )
           })}
-          <Button style={{ margin: '8px 4px' }} onClick={add}>
+          <Button my={8} mx={4} onClick={add}>
             + Exchange
           </Button>
           {!order.length && (
-            <p className="muted" style={{ padding: 8 }}>
+            <Box component="p" className="muted" p={8}>
               An exchange is a scripted check: touch something, say what report must come, what must be shown.
-            </p>
+            </Box>
           )}
-        </div>
+        </Box>
       </section>
       {current ? (
         <ExchangeCard
@@ -174,7 +174,7 @@ function ExchangeCard({ project, exchange, result, busy, onRun }: CardProps) {
   return (
     <section className="card" aria-label={`Exchange ${exchange.name}`}>
       <header>
-        <span className="grow" style={{ fontWeight: 700 }}>
+        <Box component="span" className="grow" fw={700}>
           <TextField
             label="Name of the exchange"
             value={exchange.name}
@@ -182,7 +182,7 @@ function ExchangeCard({ project, exchange, result, busy, onRun }: CardProps) {
             check={(t) => (t.trim() ? null : 'An exchange has a name.')}
             onCommit={(name) => set({ name })}
           />
-        </span>
+        </Box>
         <Button variant="filled" disabled={busy} onClick={onRun}>
           Run
         </Button>
@@ -200,11 +200,11 @@ function ExchangeCard({ project, exchange, result, busy, onRun }: CardProps) {
         </Menu>
         <Button onClick={() => session.edit('delete exchange', { id: exchange.id })}>Delete</Button>
       </header>
-      <div className="row small" style={{ padding: '0 14px 8px' }}>
+      <Box className="row small" pt={0} px={14} pb={8}>
         <span className="muted">power on, seed</span>
-        <span style={{ width: 70 }}>
+        <Box component="span" w={70}>
           <NumberField label="Seed" value={exchange.seed} min={0} max={4294967295} whole onCommit={(seed) => set({ seed })} />
-        </span>
+        </Box>
         <label className="row">
           <YesNo
             label="Other reports are allowed"
@@ -213,7 +213,7 @@ function ExchangeCard({ project, exchange, result, busy, onRun }: CardProps) {
           />{' '}
           other reports are allowed
         </label>
-      </div>
+      </Box>
       <div className="scroll grow">
         {exchange.stepOrder.map((id, i) => (
           <StepRow
@@ -243,9 +243,9 @@ function ExchangeCard({ project, exchange, result, busy, onRun }: CardProps) {
           </div>
         )}
         {result && (
-          <p style={{ padding: '10px 14px', fontWeight: 700 }} className={result.passed ? 'ok' : 'bad'} role="status">
+          <Box component="p" py={10} px={14} fw={700} className={result.passed ? 'ok' : 'bad'} role="status">
             {result.passed ? `Passed in ${(result.endUs / 1e6).toFixed(3)} s of the panel’s time.` : 'Failed.'}
-          </p>
+          </Box>
         )}
       </div>
     </section>
@@ -285,7 +285,7 @@ function StepRow({ project, exchange, step, index, result, open, onOpen }: StepP
         <span className="mono small muted">{result && result.status !== 'not run' ? (result.atUs / 1e6).toFixed(3) : ''}</span>
       </div>
       {open && (
-        <div className="sub" style={{ margin: '4px 0 6px 24px' }}>
+        <Box className="sub" mt={4} mr={0} mb={6} ml={24}>
           {stepKind(step.kind).settings.list.map((s) => (
             <SettingRow
               key={s.key}
@@ -316,7 +316,7 @@ function StepRow({ project, exchange, step, index, result, open, onOpen }: StepP
               Remove
             </Button>
           </span>
-        </div>
+        </Box>
       )}
       {failed && <Why result={result} />}
     </div>
@@ -372,7 +372,7 @@ function ResultGlass({ project, result }: { project: Project; result: ExchangeRu
   const around = spoken.slice(Math.max(0, at - 12), at + 8)
   return (
     <>
-      <div className="bezel" style={{ padding: 8 }}>
+      <Box className="bezel" p={8}>
         <canvas
           ref={canvas}
           width={project.panel.width}
@@ -381,7 +381,7 @@ function ResultGlass({ project, result }: { project: Project; result: ExchangeRu
           role="img"
           aria-label="The glass at the end of the run"
         />
-      </div>
+      </Box>
       <span className="muted small">
         {result
           ? `The glass at ${(result.endUs / 1e6).toFixed(3)} s · preview`
@@ -393,7 +393,7 @@ function ResultGlass({ project, result }: { project: Project; result: ExchangeRu
         </header>
         <div className="body" role="log">
           {around.map((e) => (
-            <div key={e.id} className={`row ${e.id === decisive ? 'bad' : ''}`} style={{ padding: '2px 0' }}>
+            <Box key={e.id} className={`row ${e.id === decisive ? 'bad' : ''}`} py={2} px={0}>
               <span className={e.direction === 'to panel' ? 'to-panel' : 'to-host'}>
                 {e.direction === 'to panel' ? '→' : '←'}
               </span>
@@ -402,7 +402,7 @@ function ResultGlass({ project, result }: { project: Project; result: ExchangeRu
                 {e.said ? sentenceOf(e.said) : e.code}
                 {e.kind === 'lost' ? ' · lost on the line' : ''}
               </span>
-            </div>
+            </Box>
           ))}
           {!around.length && <p className="muted">Nothing yet.</p>}
         </div>

@@ -1,5 +1,5 @@
 import { FindField } from '../controls/find-field.tsx'
-import { UnstyledButton } from '@mantine/core'
+import { Box, Table, UnstyledButton } from '@mantine/core'
 import { useMemo, useState } from 'react'
 import { fromHex } from '@moth-lamp/core/base'
 import { bookOf } from '@moth-lamp/core/compile'
@@ -59,7 +59,7 @@ function Catalogue({ project }: { project: Project }) {
     <section className="card" aria-label="Catalogue">
       <header>
         <h2>Catalogue</h2>
-        <span style={{ width: 130 }}>
+        <Box component="span" w={130}>
           <Choice
             label="Direction"
             value={way}
@@ -70,23 +70,23 @@ function Catalogue({ project }: { project: Project }) {
             ]}
             onChange={(w) => setWay(w as typeof way)}
           />
-        </span>
+        </Box>
         <FindField label="Find a frame" value={find} onChange={setFind} width={160} />
         <span className="end muted">{shown.length} frames</span>
       </header>
       <div className="body" ref={setScroller}>
         {shown.length ? (
-          <table>
-            <thead>
-              <tr>
-                <th>Frame</th>
-                <th>Example</th>
-                <th>Bytes</th>
-                <th>On the line</th>
-                <th>Value</th>
-                <td />
-              </tr>
-            </thead>
+          <Table>
+            <Table.Thead>
+              <Table.Tr>
+                <Table.Th>Frame</Table.Th>
+                <Table.Th>Example</Table.Th>
+                <Table.Th>Bytes</Table.Th>
+                <Table.Th>On the line</Table.Th>
+                <Table.Th>Value</Table.Th>
+                <Table.Td />
+              </Table.Tr>
+            </Table.Thead>
             <TableRows
               items={shown}
               columns={6}
@@ -105,7 +105,7 @@ function Catalogue({ project }: { project: Project }) {
                 />
               )}
             />
-          </table>
+          </Table>
         ) : (
           <p className="empty">
             {all.length ? 'No frame has that name.' : 'Frames come with variables: make one, or add a number to a page.'}
@@ -119,23 +119,23 @@ function Catalogue({ project }: { project: Project }) {
 function FrameRow({ frame, picked, onPick }: { frame: FrameExample; picked: boolean; onPick(): void }) {
   const toPanel = frame.direction === 'to panel'
   return (
-    <tr className={picked ? 'picked' : ''} onClick={onPick}>
-      <td className={toPanel ? 'to-panel' : 'to-host'} style={{ whiteSpace: 'nowrap', paddingLeft: 8 }}>
+    <Table.Tr className={picked ? 'picked' : ''} onClick={onPick}>
+      <Table.Td className={toPanel ? 'to-panel' : 'to-host'} style={{ whiteSpace: 'nowrap', paddingLeft: 8 }}>
         <UnstyledButton className="plain-text" aria-pressed={picked} onClick={onPick}>
           {toPanel ? '→' : '←'} {frame.operation} {frame.name}
         </UnstyledButton>
-      </td>
-      <td>
+      </Table.Td>
+      <Table.Td>
         <Bytes bytes={frame.bytes.length > 20 ? frame.bytes.slice(0, 20) : frame.bytes} anatomy={frame.anatomy} />
         {frame.bytes.length > 20 ? ' …' : ''}
-      </td>
-      <td className="mono">{frame.bytes.length}</td>
-      <td className="mono">{(frame.lineUs / 1000).toFixed(1)} ms</td>
-      <td className="cut" style={{ maxWidth: 120 }}>
+      </Table.Td>
+      <Table.Td className="mono">{frame.bytes.length}</Table.Td>
+      <Table.Td className="mono">{(frame.lineUs / 1000).toFixed(1)} ms</Table.Td>
+      <Table.Td className="cut" maw={120}>
         {frame.value}
-      </td>
-      <td>{picked && <CopyFrame bytes={frame.bytes} call={frame.call} />}</td>
-    </tr>
+      </Table.Td>
+      <Table.Td>{picked && <CopyFrame bytes={frame.bytes} call={frame.call} />}</Table.Td>
+    </Table.Tr>
   )
 }
 
@@ -149,7 +149,7 @@ function ExplainCard({ project }: { project: Project }) {
       <header>
         <h2>Explain bytes</h2>
         <span className="muted">paste hex: a frame, a log, whatever came</span>
-        <span className="end" style={{ width: 190 }}>
+        <Box component="span" className="end" w={190}>
           <Choice
             label="Read as"
             value={as}
@@ -165,7 +165,7 @@ function ExplainCard({ project }: { project: Project }) {
             ]}
             onChange={(d) => setAs(d as typeof as)}
           />
-        </span>
+        </Box>
       </header>
       <div className="body stack">
         <HexField label="Bytes to explain" rows={2} placeholder="7E 51 12 00 06 09 97 82 7E" value={text} onChange={setText} />

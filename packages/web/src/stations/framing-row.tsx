@@ -1,3 +1,4 @@
+import { Box, Group } from '@mantine/core'
 import { fromHex, toHex } from '@moth-lamp/core/base'
 import { payloadOrders, type Framing, type Layout } from '@moth-lamp/core/frames'
 import { Choice } from '../controls/choice.tsx'
@@ -18,9 +19,9 @@ const oneByte = (text: string): number | null => {
 export function FramingRow({ layout, set }: { layout: Layout; set(values: Partial<Layout>): void }) {
   const { framing } = layout
   const byteField = (label: string, value: number, put: (byte: number) => void) => (
-    <span className="row" key={label} style={{ gap: 4 }}>
+    <Group wrap="nowrap" key={label} gap={4}>
       <span className="muted">{label}</span>
-      <span style={{ width: 42 }}>
+      <Box component="span" w={42}>
         <TextField
           mono
           label={label}
@@ -28,12 +29,12 @@ export function FramingRow({ layout, set }: { layout: Layout; set(values: Partia
           check={(t) => (oneByte(t) === null ? 'One byte in hex.' : null)}
           onCommit={(t) => put(oneByte(t)!)}
         />
-      </span>
-    </span>
+      </Box>
+    </Group>
   )
   return (
     <div className="row wrap">
-      <span style={{ width: 112 }}>
+      <Box component="span" w={112}>
         <Choice
           label="Framing"
           value={framing.kind}
@@ -44,16 +45,16 @@ export function FramingRow({ layout, set }: { layout: Layout; set(values: Partia
           ]}
           onChange={(kind) => set({ framing: freshFraming[kind as Framing['kind']] })}
         />
-      </span>
+      </Box>
       {framing.kind === 'delimited' && [
         byteField('Flag', framing.flag, (flag) => set({ framing: { ...framing, flag } })),
         byteField('Escape', framing.escape, (escape) => set({ framing: { ...framing, escape } })),
         byteField('XOR', framing.xor, (xor) => set({ framing: { ...framing, xor } })),
       ]}
       {framing.kind !== 'delimited' && (
-        <span className="row" style={{ gap: 4 }}>
+        <Group wrap="nowrap" gap={4}>
           <span className="muted">Start bytes</span>
-          <span style={{ width: 92 }}>
+          <Box component="span" w={92}>
             <TextField
               mono
               label="Start bytes"
@@ -64,13 +65,13 @@ export function FramingRow({ layout, set }: { layout: Layout; set(values: Partia
                 set({ framing: { ...framing, start: read.ok ? Array.from(read.value) : [] } })
               }}
             />
-          </span>
-        </span>
+          </Box>
+        </Group>
       )}
       {framing.kind === 'fixed' && (
-        <span className="row" style={{ gap: 4 }}>
+        <Group wrap="nowrap" gap={4}>
           <span className="muted">Bytes in all</span>
-          <span style={{ width: 52 }}>
+          <Box component="span" w={52}>
             <NumberField
               label="Bytes of every frame"
               value={framing.length}
@@ -79,23 +80,23 @@ export function FramingRow({ layout, set }: { layout: Layout; set(values: Partia
               whole
               onCommit={(length) => set({ framing: { ...framing, length } })}
             />
-          </span>
-        </span>
+          </Box>
+        </Group>
       )}
-      <span className="row" style={{ gap: 4 }}>
+      <Group wrap="nowrap" gap={4}>
         <span className="muted">Payload</span>
-        <span style={{ width: 116 }}>
+        <Box component="span" w={116}>
           <Choice
             label="Payload: order"
             value={layout.payload}
             options={payloadOrders.map((o) => ({ value: o, label: o === 'as memory' ? o : `${o} byte first` }))}
             onChange={(payload) => set({ payload: payload as Layout['payload'] })}
           />
-        </span>
-      </span>
-      <span className="row" style={{ gap: 4 }}>
+        </Box>
+      </Group>
+      <Group wrap="nowrap" gap={4}>
         <span className="muted">Payload at most</span>
-        <span style={{ width: 52 }}>
+        <Box component="span" w={52}>
           <NumberField
             label="Payload at most"
             value={layout.mostPayload}
@@ -104,11 +105,11 @@ export function FramingRow({ layout, set }: { layout: Layout; set(values: Partia
             whole
             onCommit={(mostPayload) => set({ mostPayload })}
           />
-        </span>
-      </span>
-      <span className="row" style={{ gap: 4 }}>
+        </Box>
+      </Group>
+      <Group wrap="nowrap" gap={4}>
         <span className="muted">Broken off after</span>
-        <span style={{ width: 52 }}>
+        <Box component="span" w={52}>
           <NumberField
             label="Broken off after"
             value={layout.gapUs / 1000}
@@ -117,9 +118,9 @@ export function FramingRow({ layout, set }: { layout: Layout; set(values: Partia
             whole
             onCommit={(ms) => set({ gapUs: ms * 1000 })}
           />
-        </span>
+        </Box>
         <span className="muted">ms</span>
-      </span>
+      </Group>
     </div>
   )
 }

@@ -1,4 +1,4 @@
-import { Button, UnstyledButton } from '@mantine/core'
+import { Box, Button, UnstyledButton } from '@mantine/core'
 import { useState, type ReactNode } from 'react'
 import type { IdKind } from '@moth-lamp/core/base'
 import type { Project } from '@moth-lamp/core/project'
@@ -20,10 +20,10 @@ export function HostScriptCard({ project, onClose }: { project: Project; onClose
   const { host } = project
   const name = (id: unknown) => (id ? nameOfId(project, String(id)) : '…')
   return (
-    <section className="card grow" aria-label="Stand-in" style={{ minHeight: 200 }}>
+    <Box component="section" className="card grow" aria-label="Stand-in" mih={200}>
       <header>
         <h2>Stand-in</h2>
-        <span style={{ width: 160 }}>
+        <Box component="span" w={160}>
           <TextField
             label="Name of the stand-in"
             value={host.name}
@@ -31,7 +31,7 @@ export function HostScriptCard({ project, onClose }: { project: Project; onClose
             check={(t) => (t.trim() ? null : 'It has a name.')}
             onCommit={(text) => session.edit('set host', { values: { name: text } })}
           />
-        </span>
+        </Box>
         <label
           className="row"
           title="at its start, and when the panel starts, it writes what it owns and asks for what it does not know"
@@ -81,7 +81,7 @@ export function HostScriptCard({ project, onClose }: { project: Project; onClose
           valuesOf={(id) => host.outputs[id]!.settings}
         />
       </div>
-    </section>
+    </Box>
   )
 }
 
@@ -112,14 +112,15 @@ function PartList({ title, part, order, words, settingsOf, valuesOf, above }: Li
   }
   return (
     <div>
-      <div className="group" style={{ fontWeight: 700 }}>
+      <Box className="group" fw={700}>
         {title}
-      </div>
+      </Box>
       {order.map((id, i) => (
         <div key={id}>
           <UnstyledButton
             className="listed"
-            style={{ padding: '4px 6px' }}
+            py={4}
+            px={6}
             aria-expanded={open === id}
             onClick={() => setOpen(open === id ? null : id)}
           >

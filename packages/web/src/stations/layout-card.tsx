@@ -1,4 +1,4 @@
-import { Button, Menu, UnstyledButton } from '@mantine/core'
+import { Box, Button, Menu, UnstyledButton } from '@mantine/core'
 import { useState } from 'react'
 import { sentence, toHex, type Order } from '@moth-lamp/core/base'
 import {
@@ -57,7 +57,7 @@ export function LayoutCard({ project }: { project: Project }) {
     <section className="card" aria-label="Layout">
       <header>
         <h2>Layout:</h2>
-        <span style={{ width: 150 }}>
+        <Box component="span" w={150}>
           <TextField
             label="Name of the layout"
             value={layout.name}
@@ -65,7 +65,7 @@ export function LayoutCard({ project }: { project: Project }) {
             check={(t) => (t.trim() ? null : 'A layout has a name.')}
             onCommit={(name) => set({ name })}
           />
-        </span>
+        </Box>
         <Menu position="bottom-start">
           <Menu.Target>
             <Button size="compact-xs">Start from ▾</Button>
@@ -129,7 +129,7 @@ export function LayoutCard({ project }: { project: Project }) {
           {form && (
             <>
               <span className="muted">Code</span>
-              <span style={{ width: 62 }}>
+              <Box component="span" w={62}>
                 <NumberField
                   label={`Code of ${operation}`}
                   value={form.code}
@@ -138,7 +138,7 @@ export function LayoutCard({ project }: { project: Project }) {
                   whole
                   onCommit={(code) => setForm({ code })}
                 />
-              </span>
+              </Box>
               <Button size="compact-xs" onClick={() => set({ forms: layout.forms.filter((f) => f.operation !== operation) })}>
                 Leave out “{operation}”
               </Button>

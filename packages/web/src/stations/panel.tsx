@@ -1,4 +1,4 @@
-import { Button } from '@mantine/core'
+import { Button, Table } from '@mantine/core'
 import type { NamedField } from '@moth-lamp/core/describe'
 import { bitsPerByte, linkInWords, linkSettings } from '@moth-lamp/core/frames'
 import { memoryPlanOf, ownWordsOf, panelSettings, pixelsPerMm } from '@moth-lamp/core/project'
@@ -101,31 +101,31 @@ export function PanelStation() {
           </span>
         </header>
         <div className="body">
-          <table>
-            <thead>
-              <tr>
-                <th>The panel’s own word</th>
-                <th>Address</th>
-                <th>Holds</th>
-                <th>The host may</th>
-                <th>Meaning</th>
-              </tr>
-            </thead>
-            <tbody>
+          <Table>
+            <Table.Thead>
+              <Table.Tr>
+                <Table.Th>The panel’s own word</Table.Th>
+                <Table.Th>Address</Table.Th>
+                <Table.Th>Holds</Table.Th>
+                <Table.Th>The host may</Table.Th>
+                <Table.Th>Meaning</Table.Th>
+              </Table.Tr>
+            </Table.Thead>
+            <Table.Tbody>
               {ownWordsOf(panel).map((w) => (
-                <tr key={w.id}>
-                  <td>{w.name}</td>
-                  <td className="mono">{formatAddress(panel.ownFrom + w.offset)}</td>
-                  <td>
+                <Table.Tr key={w.id}>
+                  <Table.Td>{w.name}</Table.Td>
+                  <Table.Td className="mono">{formatAddress(panel.ownFrom + w.offset)}</Table.Td>
+                  <Table.Td>
                     {w.holds.type}
                     {wordsOf(w.holds) > 1 ? `, ${wordsOf(w.holds)} words` : ''}
-                  </td>
-                  <td>{w.writable ? 'read and write' : 'read'}</td>
-                  <td className="muted">{w.meaning}</td>
-                </tr>
+                  </Table.Td>
+                  <Table.Td>{w.writable ? 'read and write' : 'read'}</Table.Td>
+                  <Table.Td className="muted">{w.meaning}</Table.Td>
+                </Table.Tr>
               ))}
-            </tbody>
-          </table>
+            </Table.Tbody>
+          </Table>
         </div>
       </section>
       <div className="whole-row">

@@ -1,9 +1,10 @@
-import { ActionIcon, Button, Menu, Progress, UnstyledButton, TextInput } from '@mantine/core'
+import { ActionIcon, Box, Button, FileButton, Menu, Progress, TextInput, UnstyledButton } from '@mantine/core'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import type { ProjectSummary } from '@moth-lamp/contract'
 import { api } from '../session/api.ts'
+import { Disclosure } from '../controls/disclosure.tsx'
 import { NumberField } from '../controls/fields.tsx'
 
 const said = (error: unknown): string => (error instanceof Error ? error.message : 'That did not work.')
@@ -39,7 +40,8 @@ export function Shelf() {
   const navigate = useNavigate()
   const projects = useQuery({ queryKey: ['projects'], queryFn: api.projects })
   const [making, setMaking] = useState(false)
-  const file = useRef<HTMLInputElement>(null)
+  /** Forgets the file that was chosen, so that the same can be chosen again. */
+  const again = useRef<() => void>(null)
   const refresh = () => client.invalidateQueries({ queryKey: ['projects'] })
   const [reading, setReading] = useState<Reading | null>(null)
   const read = useMutation({
@@ -71,20 +73,17 @@ export function Shelf() {
         <img className="brand" src="/moth.svg" alt="" />
         <h1 style={{ fontSize: 17, fontWeight: 700 }}>Moth Lamp</h1>
         <span className="grow" />
-        <input
-          ref={file}
-          type="file"
+        <FileButton
           accept=".mothlamp,application/zip"
-          className="visually-hidden"
-          aria-label="Project file"
-          tabIndex={-1}
-          onChange={(e) => {
-            const chosen = e.target.files?.[0]
+          resetRef={again}
+          inputProps={{ 'aria-label': 'Project file' }}
+          onChange={(chosen) => {
+            again.current?.()
             if (chosen) readFile(chosen)
-            e.target.value = ''
           }}
-        />
-        <Button onClick={() => file.current?.click()}>Read a project file…</Button>
+        >
+          {(props) => <Button {...props}>Open a project file…</Button>}
+        </FileButton>
         <Button variant="filled" onClick={() => setMaking(true)}>
           New panel <span className="key">N</span>
         </Button>
@@ -183,7 +182,7 @@ function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void
         </div>
         <Menu position="bottom-end">
           <Menu.Target>
-            <ActionIcon style={{ marginTop: 6 }} aria-label={`More for ${name}`}>
+            <ActionIcon mt={6} aria-label={`More for ${name}`}>
               ⋯
             </ActionIcon>
           </Menu.Target>
@@ -191,7 +190,7 @@ function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void
             <Menu.Item onClick={() => handOut.mutate()}>Save as a project file</Menu.Item>
             <Menu.Item onClick={() => duplicate.mutate()}>Duplicate</Menu.Item>
             <Menu.Item color="red" onClick={() => remove.mutate()}>
-              Delete to history
+              Delete (can be brought back)
             </Menu.Item>
           </Menu.Dropdown>
         </Menu>
@@ -208,8 +207,7 @@ function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void
 function History({ projects, onChange }: { projects: ProjectSummary[]; onChange(): void }) {
   const restore = useMutation({ mutationFn: api.restore, onSuccess: onChange })
   return (
-    <details>
-      <summary className="muted">Deleted: {projects.length}, kept in history</summary>
+    <Disclosure title={`Deleted: ${projects.length}, kept in history`}>
       {projects.map((p) => (
         <p key={p.id} className="row">
           {p.name} <span className="muted">revision {p.revision}</span>
@@ -218,7 +216,7 @@ function History({ projects, onChange }: { projects: ProjectSummary[]; onChange(
           </Button>
         </p>
       ))}
-    </details>
+    </Disclosure>
   )
 }
 
@@ -249,7 +247,9 @@ function NewPanel({ onClose, onMade }: { onClose(): void; onMade(id: string): vo
     >
       <h2>A new panel</h2>
       <label className="row">
-        <span style={{ width: 70 }}>Name</span>
+        <Box component="span" w={70}>
+          Name
+        </Box>
         <TextInput
           w={320}
           value={name}
@@ -273,8 +273,10 @@ function NewPanel({ onClose, onMade }: { onClose(): void; onMade(id: string): vo
         ))}
       </div>
       <div className="row">
-        <span style={{ width: 70 }}>Glass</span>
-        <span className="row" style={{ width: 380 }}>
+        <Box component="span" w={70}>
+          Glass
+        </Box>
+        <Box component="span" className="row" w={380}>
           <NumberField
             label="Width"
             value={glass.width}
@@ -301,7 +303,7 @@ function NewPanel({ onClose, onMade }: { onClose(): void; onMade(id: string): vo
             unit="inch"
             onCommit={(inches) => setGlass({ ...glass, inches })}
           />
-        </span>
+        </Box>
         <Button type="button" onClick={() => setGlass({ ...glass, width: glass.height, height: glass.width })}>
           Turn it
         </Button>
@@ -316,7 +318,7 @@ function NewPanel({ onClose, onMade }: { onClose(): void; onMade(id: string): vo
           Make it
         </Button>
         <Button type="button" onClick={onClose}>
-          Not now
+          Cancel
         </Button>
       </div>
     </form>

@@ -1,5 +1,5 @@
 import { FindField } from '../controls/find-field.tsx'
-import { Button } from '@mantine/core'
+import { Box, Button, Table } from '@mantine/core'
 import { useEffect, useState } from 'react'
 import type { VariableId } from '@moth-lamp/core/base'
 import { usersOf, type Project, type Variable } from '@moth-lamp/core/project'
@@ -65,14 +65,14 @@ export function VariablesStation() {
               + Variable <span className="key">N</span>
             </Button>
             <FindField label="Find a variable" value={find} onChange={setFind} width={160} />
-            <span className="end" style={{ width: 96 }}>
+            <Box component="span" className="end" w={96}>
               <Choice
                 label="Addresses"
                 value={addresses}
                 options={['hex', 'decimal']}
                 onChange={(a) => session.view.set({ addresses: a as 'hex' | 'decimal' })}
               />
-            </span>
+            </Box>
           </header>
           {shown.length ? (
             <Register project={project} shown={shown} picked={picked} />
@@ -101,18 +101,18 @@ function Register({ project, shown, picked }: { project: Project; shown: Variabl
   const [scroller, setScroller] = useState<HTMLDivElement | null>(null)
   return (
     <div className="body" ref={setScroller}>
-      <table className="register">
-        <thead>
-          <tr>
-            <th style={{ width: '19%' }}>Name</th>
-            <th style={{ width: 84 }}>Holds</th>
-            <th>Scale</th>
-            <th style={{ width: 84 }}>Address</th>
-            <th style={{ width: 128 }}>Travels</th>
-            <th style={{ width: '15%' }}>Now</th>
-            <th style={{ width: '16%' }}>Used by</th>
-          </tr>
-        </thead>
+      <Table className="register">
+        <Table.Thead>
+          <Table.Tr>
+            <Table.Th w="19%">Name</Table.Th>
+            <Table.Th w={84}>Holds</Table.Th>
+            <Table.Th>Scale</Table.Th>
+            <Table.Th w={84}>Address</Table.Th>
+            <Table.Th w={128}>Travels</Table.Th>
+            <Table.Th w="15%">Now</Table.Th>
+            <Table.Th w="16%">Used by</Table.Th>
+          </Table.Tr>
+        </Table.Thead>
         <TableRows
           items={shown}
           columns={7}
@@ -120,7 +120,7 @@ function Register({ project, shown, picked }: { project: Project; shown: Variabl
           scroller={scroller}
           row={(v) => <VariableRow key={v.id} project={project} variable={v} picked={v.id === picked} />}
         />
-      </table>
+      </Table>
     </div>
   )
 }
@@ -132,26 +132,26 @@ function VariableRow({ project, variable: v, picked }: { project: Project; varia
   const set = (values: Partial<Variable>) => session.edit('set variable', { id: v.id, values })
   const users = [...new Set(usersOf(project, v.id).map((u) => nameOfId(project, u.from)))]
   return (
-    <tr
+    <Table.Tr
       className={picked ? 'picked' : ''}
       onFocus={() => session.view.set({ variable: v.id, widgets: [] })}
       onClick={() => session.view.set({ variable: v.id, widgets: [] })}
     >
-      <td>
+      <Table.Td>
         <TextField label={`Name of ${v.name}`} value={v.name} isName check={nameProblem} onCommit={(name) => set({ name })} />
-      </td>
-      <td>
+      </Table.Td>
+      <Table.Td>
         <Choice
           label={`Type of ${v.name}`}
           value={v.holds.type}
           options={holdsTypes}
           onChange={(type) => set({ holds: freshHolds(type as HoldsType) })}
         />
-      </td>
-      <td>
+      </Table.Td>
+      <Table.Td>
         <ScaleButton variable={v} onChange={(holds) => set({ holds })} />
-      </td>
-      <td>
+      </Table.Td>
+      <Table.Td>
         <TextField
           mono
           label={`Address of ${v.name}`}
@@ -159,24 +159,24 @@ function VariableRow({ project, variable: v, picked }: { project: Project; varia
           check={(t) => (parseAddress(t) === null ? 'Not an address.' : null)}
           onCommit={(t) => set({ address: parseAddress(t)! })}
         />
-      </td>
-      <td className={v.travels === 'host to panel' ? 'to-panel' : v.travels === 'panel to host' ? 'to-host' : ''}>
+      </Table.Td>
+      <Table.Td className={v.travels === 'host to panel' ? 'to-panel' : v.travels === 'panel to host' ? 'to-host' : ''}>
         <Choice
           label={`${v.name} travels`}
           value={v.travels}
           options={travelKinds.map((t) => ({ value: t, label: travelWords[t] }))}
           onChange={(travels) => set({ travels: travels as Travels })}
         />
-      </td>
-      <td className="mono cut" style={{ maxWidth: 140 }}>
+      </Table.Td>
+      <Table.Td className="mono cut" maw={140}>
         {now ? formatValue(v.holds, now.value) : ''}
         {now && !now.inRange ? ' (out of range)' : ''}
         {now?.stale ? ' (stale)' : ''}
-      </td>
-      <td className="muted cut" style={{ maxWidth: 150 }} title={users.join(', ')}>
+      </Table.Td>
+      <Table.Td className="muted cut" maw={150} title={users.join(', ')}>
         {users.length > 2 ? `${users.length} users` : users.join(', ')}
-      </td>
-    </tr>
+      </Table.Td>
+    </Table.Tr>
   )
 }
 

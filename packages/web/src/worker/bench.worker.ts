@@ -253,7 +253,8 @@ function hear(message: ToWorker): void {
       bench.cancelPreview()
       return tell()
     case 'pretend':
-      return bench.pretend(message.values, message.stale)
+      bench.pretend(message.values, message.stale)
+      return tell()
     case 'look at':
       desk = message.page
       glassStale = true

@@ -1,4 +1,4 @@
-import { Button, Group } from '@mantine/core'
+import { Box, Button, Group } from '@mantine/core'
 import type { FormField } from '@moth-lamp/core/describe'
 import type { Project, Widget } from '@moth-lamp/core/project'
 import type { SignalPath } from '@moth-lamp/core/signal-path'
@@ -94,7 +94,7 @@ function OfProject({ path }: { path: SignalPath }) {
               onCommit={(next) => set({ name: next })}
             />
           </div>
-          <span style={{ width: 70 }}>
+          <Box component="span" w={70}>
             <TextField
               mono
               label="Address"
@@ -102,19 +102,19 @@ function OfProject({ path }: { path: SignalPath }) {
               check={(t) => (parseAddress(t) === null ? 'Not an address.' : null)}
               onCommit={(t) => set({ address: parseAddress(t) })}
             />
-          </span>
+          </Box>
         </Group>
       </Line>
       <Line name="Holds">
         <Group gap={4} wrap="nowrap">
-          <span style={{ width: 74 }}>
+          <Box component="span" w={74}>
             <Choice
               label="Type of the variable"
               value={v.holds.type}
               options={holdsTypes}
               onChange={(type) => set({ holds: freshHolds(type as HoldsType) })}
             />
-          </span>
+          </Box>
           <div className="grow">
             <ScaleButton variable={v} onChange={(holds) => set({ holds })} />
           </div>

@@ -1,0 +1,115 @@
+import { Box, Button } from '@mantine/core'
+import { useEffect, useRef, useState } from 'react'
+import type { PageId, WidgetId } from '@moth-lamp/core/base'
+import { usersOf, type Page, type Project } from '@moth-lamp/core/project'
+import { extremeOf } from '@moth-lamp/core/variables'
+import { Choice } from '../controls/choice.tsx'
+import { EditLayer } from '../glass/edit-layer.tsx'
+import { Glass } from '../glass/glass.tsx'
+import { TouchLayer } from '../glass/touch-layer.tsx'
+import { useStore } from '../session/store.ts'
+import { useProject, useSession } from '../shell/context.tsx'
+import { useDeskKeys } from './desk-keys.ts'
+import { PageTools } from './page-tools.tsx'
+
+/** The glass in the middle of Pages, with what can be done to it above and what is known of the page below. */
+export function Desk({ project, page, touching }: { project: Project; page: Page; touching: boolean }) {
+  const session = useSession()
+  const ground = useRef<HTMLDivElement>(null)
+  const [zoom, setZoom] = useState('auto')
+  const [room, setRoom] = useState({ width: 800, height: 600 })
+  useEffect(() => {
+    const watch = new ResizeObserver(
+      ([entry]) => entry && setRoom({ width: entry.contentRect.width, height: entry.contentRect.height }),
+    )
+    watch.observe(ground.current!)
+    return () => watch.disconnect()
+  }, [])
+  const { width, height } = project.panel
+  const fit = Math.min((room.width - 40) / width, (room.height - 40) / height)
+  const scale = zoom === 'auto' ? (fit >= 1 ? Math.min(3, Math.floor(fit)) : Math.max(0.1, fit)) : Number(zoom)
+  useDeskKeys(page, touching)
+  usePretended(touching)
+  const power = () => session.worker.send({ type: 'restart' })
+  return (
+    <>
+      <div className="tools">
+        {touching ? (
+          <span>
+            <strong>The panel is live.</strong> Press what is on the glass; <span className="key">L</span> goes back to Edit.{' '}
+            <Button onClick={power}>Power cycle</Button>
+          </span>
+        ) : (
+          <PageTools project={project} page={page} />
+        )}
+        <Box component="span" w={84}>
+          <Choice
+            label="Size on the screen"
+            value={zoom}
+            options={[
+              { value: 'auto', label: scale >= 1 && zoom === 'auto' ? `${scale * 100} %` : 'fitted' },
+              { value: '1', label: '100 %' },
+              { value: '2', label: '200 %' },
+              { value: '3', label: '300 %' },
+            ]}
+            onChange={setZoom}
+          />
+        </Box>
+      </div>
+      <div
+        className="ground"
+        ref={ground}
+        onPointerDown={(e) => e.target === e.currentTarget && session.view.set({ widgets: [] })}
+      >
+        <Glass page={touching ? null : page.id} scale={scale} live={touching} label={`Glass: ${page.name}`}>
+          {touching ? <TouchLayer scale={scale} /> : <EditLayer project={project} page={page} scale={scale} />}
+        </Glass>
+      </div>
+      <PageFoot project={project} page={page} scale={scale} />
+    </>
+  )
+}
+
+/** What is known of the page, under the glass; how it is reached; and the way to try it. */
+function PageFoot({ project, page, scale }: { project: Project; page: Page; scale: number }) {
+  const session = useSession()
+  const { width, height } = project.panel
+  const live = useStore(session.live, (l) => l.page)
+  const touching = useStore(session.view, (v) => v.lamp === 'touch' || v.alt)
+  const viewed = useStore(session.view, (v) => v.page)
+  const from = [...new Set(usersOf(project, page.id).flatMap((u) => project.widgets[u.from as WidgetId]?.page ?? []))]
+  const other = touching && live && live !== viewed && viewed in project.pages ? project.pages[viewed as PageId] : null
+  return (
+    <div className="page-foot small muted">
+      <span className="grow cut">
+        {width} × {height} px{scale < 1 ? ` · preview ${Math.round(scale * 100)} %` : ''} ·{' '}
+        {project.startPage === page.id ? 'shown at power-on · ' : ''}
+        {from.length ? `reached from ${from.map((id) => project.pages[id]!.name).join(', ')} · ` : ''}
+        {page.widgets.length} widgets
+      </span>
+      {other && (
+        <Button onClick={() => session.worker.send({ type: 'host writes', id: 'variable:own-page', value: other.number })}>
+          The panel is on {page.name}: open {other.name}
+        </Button>
+      )}
+    </div>
+  )
+}
+
+/** The values the desk shows instead of those that are stored; gone with the lamp. */
+function usePretended(touching: boolean) {
+  const session = useSession()
+  const project = useProject()
+  const shown = useStore(session.view, (v) => v.shown)
+  const which = touching ? 'now' : shown
+  const values = useStore(session.live, (l) => l.values)
+  const now = which === 'stale' ? values : null
+  useEffect(() => {
+    if (which === 'now') return session.pretend(null)
+    const all = Object.values(project.variables).map(
+      (v) => [v.id, which === 'stale' ? (now?.[v.id]?.value ?? v.initial) : extremeOf(v.holds, which)] as const,
+    )
+    session.pretend(Object.fromEntries(all), which === 'stale')
+    return () => session.pretend(null)
+  }, [session, which, project.variables, now])
+}

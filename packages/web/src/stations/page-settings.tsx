@@ -1,0 +1,85 @@
+import { Box, Button, UnstyledButton } from '@mantine/core'
+import type { WidgetId } from '@moth-lamp/core/base'
+import type { Face } from '@moth-lamp/core/faces'
+import type { Page, Project } from '@moth-lamp/core/project'
+import { Disclosure } from '../controls/disclosure.tsx'
+import { TextField } from '../controls/fields.tsx'
+import { FaceField } from '../inspector/face-field.tsx'
+import { useSession } from '../shell/context.tsx'
+
+/** What is set of a page, and the list of what lies on it. */
+export function PageSettings({ project, page }: { project: Project; page: Page }) {
+  const session = useSession()
+  const set = (values: Partial<Page>) => session.edit('set page', { id: page.id, values })
+  const at = project.pageOrder.indexOf(page.id)
+  return (
+    <Box component="section" aria-label="Page settings" className="stack" pt={6}>
+      <div className="row">
+        <h2 className="grow">Page {page.number}</h2>
+        <span className="muted small">{page.widgets.length} widgets</span>
+      </div>
+      <div className="setting">
+        <label>Name</label>
+        <TextField
+          label="Name of the page"
+          value={page.name}
+          isName
+          check={(t) => (t.trim() ? null : 'A page has a name.')}
+          onCommit={(name) => set({ name })}
+        />
+      </div>
+      <div className="setting">
+        <label>Background</label>
+        <FaceField label="Background" value={page.background} onChange={(background: Face) => set({ background })} />
+      </div>
+      <div className="setting tall">
+        <label>What it is for</label>
+        <TextField lines={3} label="What the page is for" value={page.note} onCommit={(note) => set({ note })} />
+      </div>
+      <div className="row wrap">
+        <Button
+          disabled={project.startPage === page.id || page.kind !== 'page'}
+          onClick={() => session.edit('set start page', { id: page.id })}
+        >
+          {project.startPage === page.id ? 'Shown at power-on' : 'Show at power-on'}
+        </Button>
+        <Button
+          disabled={at <= 0}
+          onClick={() => session.edit('move page', { id: page.id, after: project.pageOrder[at - 2] ?? null })}
+        >
+          Up
+        </Button>
+        <Button
+          disabled={at >= project.pageOrder.length - 1}
+          onClick={() => session.edit('move page', { id: page.id, after: project.pageOrder[at + 1] })}
+        >
+          Down
+        </Button>
+        <Button disabled={project.pageOrder.length < 2} onClick={() => session.edit('delete page', { id: page.id })}>
+          Delete page
+        </Button>
+      </div>
+      {!page.widgets.length && (
+        <Box component="p" className="muted" pt={10}>
+          This page is empty. Press <span className="key">A</span> to add a number, an indicator, a button.
+        </Box>
+      )}
+      <WidgetList project={project} page={page} />
+    </Box>
+  )
+}
+
+function WidgetList({ project, page }: { project: Project; page: Page }) {
+  const session = useSession()
+  if (!page.widgets.length) return null
+  return (
+    <Disclosure title="All widgets of this page, top to bottom">
+      {[...page.widgets].reverse().map((id) => (
+        <UnstyledButton key={id} className="listed" py={3} px={8} onClick={() => session.view.set({ widgets: [id] })}>
+          <span className="grow cut">{project.widgets[id as WidgetId]!.name}</span>
+          <span className="muted small">{project.widgets[id as WidgetId]!.kind}</span>
+        </UnstyledButton>
+      ))}
+    </Disclosure>
+  )
+}

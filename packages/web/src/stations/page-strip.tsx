@@ -1,0 +1,98 @@
+import { Button, UnstyledButton } from '@mantine/core'
+import { useEffect, useRef } from 'react'
+import type { PageId } from '@moth-lamp/core/base'
+import type { Page, Project, Widget } from '@moth-lamp/core/project'
+import { putPainted } from '../glass/glass.tsx'
+import { freshId } from '../session/session.ts'
+import { useStore } from '../session/store.ts'
+import { useSession } from '../shell/context.tsx'
+
+/** The pages as small pictures: one is opened by a click, moved by a drag or by Alt with the arrows. */
+export function PageStrip({ project, current, touching }: { project: Project; current: string; touching: boolean }) {
+  const session = useSession()
+  const add = (kind: 'page' | 'layer') => {
+    const id = freshId('page')
+    if (session.edit('add page', { id, after: current, kind })) session.view.set({ page: id, widgets: [] })
+  }
+  /** In Touch the panel itself goes there, as if its host had sent it; in Edit the desk does. */
+  const open = (id: PageId) => {
+    const { number, kind } = project.pages[id]!
+    if (touching && kind === 'page') session.worker.send({ type: 'host writes', id: 'variable:own-page', value: number })
+    session.view.set({ page: id, widgets: [] })
+  }
+  const move = (from: string, to: string) => {
+    if (from === to || !(from in project.pages)) return
+    const order = project.pageOrder.filter((id) => id !== from)
+    const down = project.pageOrder.indexOf(from as PageId) < project.pageOrder.indexOf(to as PageId)
+    const at = order.indexOf(to as PageId) + (down ? 1 : 0)
+    session.edit('move page', { id: from, after: order[at - 1] ?? null })
+  }
+  return (
+    <nav className="strip" aria-label="Pages">
+      {project.pageOrder.map((id) => (
+        <UnstyledButton
+          key={id}
+          className="page"
+          aria-current={id === current ? 'page' : undefined}
+          onClick={() => open(id)}
+          draggable
+          onDragStart={(e) => e.dataTransfer.setData('text/moth-lamp-page', id)}
+          onDragOver={(e) => e.dataTransfer.types.includes('text/moth-lamp-page') && e.preventDefault()}
+          onDrop={(e) => move(e.dataTransfer.getData('text/moth-lamp-page'), id)}
+          onKeyDown={(e) => {
+            if (!e.altKey || (e.key !== 'ArrowUp' && e.key !== 'ArrowDown')) return
+            e.preventDefault()
+            const at = project.pageOrder.indexOf(id)
+            const to = project.pageOrder[at + (e.key === 'ArrowUp' ? -1 : 1)]
+            if (to) move(id, to)
+          }}
+          title="drag to reorder, or Alt with the arrows"
+        >
+          <Thumbnail page={id} stamp={stampOf(project, project.pages[id]!)} />
+          <span className="page-name">
+            {project.pages[id]!.number} · {project.pages[id]!.name}
+            {project.pages[id]!.kind !== 'page' && <span className="muted"> · {project.pages[id]!.kind}</span>}
+          </span>
+        </UnstyledButton>
+      ))}
+      <Button onClick={() => add('page')}>+ Page</Button>
+      <Button size="compact-xs" title="it lies over a page until it is closed" onClick={() => add('layer')}>
+        + Layer
+      </Button>
+    </nav>
+  )
+}
+
+const stamps = new WeakMap<Page, { widgets: Widget[]; stamp: number }>()
+let lastStamp = 0
+
+/** Another number when the page or one of its widgets is another record: only then its picture is made again. */
+function stampOf(project: Project, page: Page): number {
+  const widgets = page.widgets.map((id) => project.widgets[id]!)
+  const before = stamps.get(page)
+  if (before?.widgets.every((w, i) => w === widgets[i])) return before.stamp
+  stamps.set(page, { widgets, stamp: ++lastStamp })
+  return lastStamp
+}
+
+function Thumbnail({ page, stamp }: { page: string; stamp: number }) {
+  const session = useSession()
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const letters = useStore(session.live, (l) => l.letters)
+  useEffect(() => {
+    let gone = false
+    const timer = window.setTimeout(() => {
+      void session.thumbnail(page, 184).then((painted) => {
+        if (gone || !painted || !canvas.current) return
+        canvas.current.width = painted.rect.width
+        canvas.current.height = painted.rect.height
+        putPainted(canvas.current, painted)
+      })
+    }, 200)
+    return () => {
+      gone = true
+      clearTimeout(timer)
+    }
+  }, [session, page, stamp, letters])
+  return <canvas ref={canvas} width={184} height={110} aria-hidden />
+}
