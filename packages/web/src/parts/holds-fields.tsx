@@ -1,8 +1,9 @@
-import { Button, Popover } from '@mantine/core'
+import { Button } from '@mantine/core'
 import type { Variable } from '@moth-lamp/core/project'
 import { isNumber, type Holds } from '@moth-lamp/core/variables'
 import type { ReactNode } from 'react'
 import { Choice } from '../controls/choice.tsx'
+import { Pop } from '../controls/pop.tsx'
 import { NumberField, TextField } from '../controls/fields.tsx'
 
 function scaleWords(holds: Holds): string {
@@ -27,23 +28,25 @@ function scaleWords(holds: Holds): string {
 export function ScaleButton({ variable, onChange }: { variable: Variable; onChange(holds: Holds): void }) {
   const words = scaleWords(variable.holds)
   return (
-    <Popover position="bottom-start" width={400} trapFocus>
-      <Popover.Target>
+    <Pop
+      position="bottom-start"
+      width={400}
+      target={
         <Button
           variant="subtle"
           size="compact-xs"
-          className="cut"
-          style={{ maxWidth: 220, justifyContent: 'flex-start', padding: '0 6px' }}
+          fullWidth
+          justify="flex-start"
+          px={6}
           title={words}
           aria-label={`Scale of ${variable.name}: ${words}`}
         >
           <span className="cut">{words}</span>
         </Button>
-      </Popover.Target>
-      <Popover.Dropdown>
-        <HoldsFields holds={variable.holds} onChange={onChange} />
-      </Popover.Dropdown>
-    </Popover>
+      }
+    >
+      <HoldsFields holds={variable.holds} onChange={onChange} />
+    </Pop>
   )
 }
 

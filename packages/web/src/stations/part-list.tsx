@@ -1,6 +1,7 @@
-import { ActionIcon, Button, Menu, Popover, UnstyledButton } from '@mantine/core'
+import { ActionIcon, Button, Menu, UnstyledButton } from '@mantine/core'
 import type { FormField, Values } from '@moth-lamp/core/describe'
 import { freshPart, partKind, partKinds, type Layout, type Part } from '@moth-lamp/core/frames'
+import { Pop } from '../controls/pop.tsx'
 import { SettingRow } from '../inspector/setting-fields.tsx'
 import { tintOf } from '../parts/frame.tsx'
 
@@ -30,31 +31,33 @@ export function PartList({
   return (
     <>
       {parts.map((part, i) => (
-        <Popover key={`${i} ${part.part} ${parts.length}`} position="bottom" width={280} trapFocus withArrow>
-          <Popover.Target>
+        <Pop
+          key={`${i} ${part.part} ${parts.length}`}
+          position="bottom"
+          width={280}
+          target={
             <UnstyledButton className={`part ${tintOf(part.part)}`} title={`stands in ${hint}`}>
               <strong>{partKind(part.part)?.label ?? part.part}</strong>
               <span className="small">{partWords(part)}</span>
             </UnstyledButton>
-          </Popover.Target>
-          <Popover.Dropdown>
-            <div className="stack">
-              <PartFields part={part} onChange={(next) => put(i, next)} />
-              <span className="row">
-                <Button size="compact-xs" disabled={i === 0} onClick={() => swap(i, -1)}>
-                  Earlier
-                </Button>
-                <Button size="compact-xs" disabled={i === parts.length - 1} onClick={() => swap(i, 1)}>
-                  Later
-                </Button>
-                <Button size="compact-xs" className="end" onClick={() => put(i, null)}>
-                  Remove
-                </Button>
-              </span>
-              <span className="small muted">Stands in {place === 'parts' ? `“${hint}” only` : 'every frame'}.</span>
-            </div>
-          </Popover.Dropdown>
-        </Popover>
+          }
+        >
+          <div className="stack">
+            <PartFields part={part} onChange={(next) => put(i, next)} />
+            <span className="row">
+              <Button size="compact-xs" disabled={i === 0} onClick={() => swap(i, -1)}>
+                Earlier
+              </Button>
+              <Button size="compact-xs" disabled={i === parts.length - 1} onClick={() => swap(i, 1)}>
+                Later
+              </Button>
+              <Button size="compact-xs" className="end" onClick={() => put(i, null)}>
+                Remove
+              </Button>
+            </span>
+            <span className="small muted">Stands in {place === 'parts' ? `“${hint}” only` : 'every frame'}.</span>
+          </div>
+        </Pop>
       ))}
       <Menu position="bottom-start">
         <Menu.Target>

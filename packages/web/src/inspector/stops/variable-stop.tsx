@@ -80,6 +80,9 @@ function OfProject({ path }: { path: SignalPath }) {
   const v = variable!
   const now = useStore(session.live, (l) => l.values[id])
   const set = (values: Record<string, unknown>) => session.edit('set variable', { id, values })
+  const start = <ValueField holds={v.holds} label="Starts at" value={v.initial} onChange={(initial) => set({ initial })} />
+  // Chips and texts want a line of their own.
+  const isWide = v.holds.type === 'flags' || v.holds.type === 'text'
   return (
     <>
       <Line name="Name">
@@ -128,14 +131,15 @@ function OfProject({ path }: { path: SignalPath }) {
             options={travelKinds.map((t) => ({ value: t, label: travelWords[t] }))}
             onChange={(travels) => set({ travels: travels as Travels })}
           />
-          <Group gap={4} wrap="nowrap">
-            <span className="small muted">start</span>
-            <div className="grow">
-              <ValueField holds={v.holds} label="Starts at" value={v.initial} onChange={(initial) => set({ initial })} />
-            </div>
-          </Group>
+          {!isWide && (
+            <Group gap={4} wrap="nowrap">
+              <span className="small muted">start</span>
+              <div className="grow">{start}</div>
+            </Group>
+          )}
         </Group>
       </Line>
+      {isWide && <Line name="Start">{start}</Line>}
       {now?.written && now.value !== v.initial && (
         <Line name="Now">
           <Group gap={6} wrap="nowrap">
