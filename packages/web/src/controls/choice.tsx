@@ -26,6 +26,8 @@ interface Props {
   mono?: boolean
   /** Shown where nothing that is offered is chosen. */
   placeholder?: string
+  /** A picture that stands for what is chosen, instead of its words. */
+  picture?: ReactNode
 }
 
 /** More than so many are found by typing. */
@@ -35,7 +37,7 @@ const searchedFrom = 12
  * One of a list. Closed it takes no letters and no arrows, so that nobody changes by passing; Enter or a click opens it, and
  * in the open list arrows move, Enter takes, Escape leaves all as it was.
  */
-export function Choice({ value, onChange, label, options, disabled, searchable, mono, placeholder }: Props) {
+export function Choice({ value, onChange, label, options, disabled, searchable, mono, placeholder, picture }: Props) {
   const [find, setFind] = useState('')
   const inPopover = useInPopover()
   const inSentence = useInSentence()
@@ -69,7 +71,11 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
       }}
     >
       <Combobox.Target targetType="button" withKeyboardNavigation={store.dropdownOpened} withExpandedAttribute>
-        {inSentence ? (
+        {picture ? (
+          <UnstyledButton {...shared} title={chosen?.label} className={styles.picture}>
+            {picture}
+          </UnstyledButton>
+        ) : inSentence ? (
           <UnstyledButton {...shared} className={`${sentence.word} ${mono ? 'mono' : ''}`}>
             {chosen?.label || placeholder || '…'}
           </UnstyledButton>

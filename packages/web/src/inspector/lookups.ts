@@ -1,6 +1,7 @@
 import type { VariableId } from '@moth-lamp/core/base'
 import type { FormField } from '@moth-lamp/core/describe'
-import type { Project, Widget } from '@moth-lamp/core/project'
+import { usersOf, type Project, type Widget } from '@moth-lamp/core/project'
+import { nameOfId } from '@moth-lamp/core/signal-path'
 import { ownWordById, type Holds } from '@moth-lamp/core/variables'
 import { widgetKind } from '@moth-lamp/core/widgets'
 
@@ -11,3 +12,19 @@ export const holdsOf = (project: Project, id: unknown): Holds | null =>
 /** The setting of a widget under a key, as its kind describes it; null where it has none. */
 export const fieldOf = (widget: Widget | undefined, key: string): FormField | null =>
   (widget && widgetKind(widget.kind)?.settings.list.find((f) => f.key === key)) ?? null
+
+/** The widgets that show or change a variable, each once. */
+export const usersOnGlass = (project: Project, variable: string): Widget[] =>
+  [...new Set(usersOf(project, variable).map(({ from }) => from))].flatMap((id) => {
+    const widget = project.widgets[id as Widget['id']]
+    return widget ? [widget] : []
+  })
+
+/** What else refers to a variable, by name: exchanges, and what the stand-in does. */
+export const usersOffGlass = (project: Project, variable: string): string[] => [
+  ...new Set(
+    usersOf(project, variable)
+      .filter(({ from }) => !(from in project.widgets))
+      .map(({ from }) => nameOfId(project, from)),
+  ),
+]

@@ -8,6 +8,7 @@ import { GlassStop } from './stops/glass-stop.tsx'
 import { HostStop } from './stops/host-stop.tsx'
 import { Stop } from './stops/stop.tsx'
 import { TouchStop } from './stops/touch-stop.tsx'
+import { UsersStop } from './stops/users-stop.tsx'
 import { VariableStop } from './stops/variable-stop.tsx'
 import { WireStop } from './stops/wire-stop.tsx'
 import styles from './stops/stops.module.css'
@@ -39,6 +40,7 @@ export function SignalPathColumn({
       )}
       {paths.map((path, i) => (
         <div className={styles.path} key={i}>
+          {i === 0 && selection?.kind === 'variable' && <UsersStop project={project} variable={selection.id} />}
           {i === 0 && widgets.length > 0 && <GlassStop project={project} widgets={widgets} />}
           {i === 0 && widget && acts && <TouchStop project={project} widget={widget} />}
           {!widget && path.touches.length > 0 && (
@@ -52,6 +54,7 @@ export function SignalPathColumn({
             project={project}
             path={path}
             widget={widget ?? null}
+            whole={selection?.kind === 'variable'}
             binding={path.by === null || path.by === fieldOf(widget, 'variable')?.label ? fieldOf(widget, 'variable') : null}
           />
           {(path.frames.length > 0 || (acts && i === 0)) && <WireStop path={path} pressed={acts && i === 0} />}

@@ -10,22 +10,24 @@ export const tintOf = (kind: Piece['kind']): string =>
 const pieceAt = (anatomy: Anatomy | null, at: number): Pick<Piece, 'kind' | 'label'> =>
   anatomy?.pieces.find((p) => at >= p.from && at < p.to) ?? { kind: 'unknown', label: 'unknown' }
 
-/** Bytes tinted by part; `differsFrom` outlines those that are others there. */
+/** Bytes tinted by part; `differsFrom` outlines those that are wrong against another frame, `changedFrom` underlines those that are others. */
 export function Bytes({
   bytes,
   anatomy,
   differsFrom,
+  changedFrom,
 }: {
   bytes: Uint8Array
   anatomy: Anatomy | null
   differsFrom?: Uint8Array | null
+  changedFrom?: Uint8Array | null
 }) {
   return (
     <span className="bytes">
       {Array.from(bytes, (byte, i) => (
         <span
           key={i}
-          className={`byte ${tintOf(pieceAt(anatomy, i).kind)} ${differsFrom && differsFrom[i] !== byte ? 'differs' : ''}`}
+          className={`byte ${tintOf(pieceAt(anatomy, i).kind)} ${differsFrom && differsFrom[i] !== byte ? 'differs' : ''} ${changedFrom && changedFrom[i] !== byte ? 'changed' : ''}`}
           title={pieceAt(anatomy, i).label}
         >
           {hexByte(byte)}

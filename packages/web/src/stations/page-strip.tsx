@@ -1,8 +1,9 @@
 import { Button, UnstyledButton } from '@mantine/core'
 import { useEffect, useRef } from 'react'
 import type { PageId } from '@moth-lamp/core/base'
-import type { Page, Project, Widget } from '@moth-lamp/core/project'
+import type { Project } from '@moth-lamp/core/project'
 import { putPainted } from '../glass/glass.tsx'
+import { stampOf } from '../glass/page-pictures.ts'
 import { freshId } from '../session/session.ts'
 import { useStore } from '../session/store.ts'
 import { useSession } from '../shell/context.tsx'
@@ -61,18 +62,6 @@ export function PageStrip({ project, current, touching }: { project: Project; cu
       </Button>
     </nav>
   )
-}
-
-const stamps = new WeakMap<Page, { widgets: Widget[]; stamp: number }>()
-let lastStamp = 0
-
-/** Another number when the page or one of its widgets is another record: only then its picture is made again. */
-function stampOf(project: Project, page: Page): number {
-  const widgets = page.widgets.map((id) => project.widgets[id]!)
-  const before = stamps.get(page)
-  if (before?.widgets.every((w, i) => w === widgets[i])) return before.stamp
-  stamps.set(page, { widgets, stamp: ++lastStamp })
-  return lastStamp
 }
 
 function Thumbnail({ page, stamp }: { page: string; stamp: number }) {

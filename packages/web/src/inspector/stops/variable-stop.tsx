@@ -22,6 +22,7 @@ import { nameProblem } from '../../parts/names.ts'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../shell/context.tsx'
 import { Line, Stop } from './stop.tsx'
+import { MoreOfVariable } from './variable-more.tsx'
 
 interface Props {
   project: Project
@@ -29,10 +30,12 @@ interface Props {
   widget: Widget | null
   /** By which the widget is bound, where it is by a setting of its own. */
   binding: FormField | null
+  /** It is the variable itself that is selected: all that is known of it can be edited. */
+  whole?: boolean
 }
 
 /** The variable of a path: what it is called, where it stands, what it holds, how it travels, where it starts. */
-export function VariableStop({ project, path, widget, binding }: Props) {
+export function VariableStop({ project, path, widget, binding, whole }: Props) {
   const session = useSession()
   const stop = path.variable
   const bind = widget && binding && (
@@ -51,7 +54,8 @@ export function VariableStop({ project, path, widget, binding }: Props) {
     <Stop title="Variable" said={stop.variable ? travelWords[stop.variable.travels] : 'the panel’s own word'}>
       {bind && <Line name="Shows">{bind}</Line>}
       {stop.variable ? <OfProject path={path} /> : <OwnWord path={path} />}
-      {stop.alsoOn.length > 0 && (
+      {whole && stop.variable && <MoreOfVariable variable={stop.variable} />}
+      {!whole && stop.alsoOn.length > 0 && (
         <div className="small muted">
           also on: {stop.alsoOn.slice(0, 3).join(', ')}
           {stop.alsoOn.length > 3 ? ` and ${stop.alsoOn.length - 3} more` : ''}

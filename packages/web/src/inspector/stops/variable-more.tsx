@@ -1,0 +1,65 @@
+import { Box, Button, Group } from '@mantine/core'
+import type { Variable } from '@moth-lamp/core/project'
+import { Choice } from '../../controls/choice.tsx'
+import { NumberField, TextField, YesNo } from '../../controls/fields.tsx'
+import { useSession } from '../../shell/context.tsx'
+import { Line } from './stop.tsx'
+
+/** What is seldom set of a variable: what it means, when it goes stale, another address, its end. */
+export function MoreOfVariable({ variable: v }: { variable: Variable }) {
+  const session = useSession()
+  const set = (values: Partial<Variable>) => session.edit('set variable', { id: v.id, values })
+  return (
+    <>
+      <Line name="Means">
+        <TextField
+          label="Meaning"
+          value={v.meaning}
+          placeholder="what it is, for whoever reads the list"
+          onCommit={(meaning) => set({ meaning })}
+        />
+      </Line>
+      <Line name="Stale">
+        <Group gap={5} wrap="nowrap">
+          <YesNo
+            label="Goes stale"
+            words={v.stale ? 'after' : 'never'}
+            value={v.stale !== null}
+            onChange={(yes) => set({ stale: yes ? { afterMs: 3000, shows: 'dim' } : null })}
+          />
+          {v.stale && (
+            <>
+              <div className="grow">
+                <NumberField
+                  label="Stale after"
+                  value={v.stale.afterMs}
+                  min={10}
+                  max={3_600_000}
+                  whole
+                  unit="ms"
+                  onCommit={(afterMs) => set({ stale: { ...v.stale!, afterMs } })}
+                />
+              </div>
+              <Box component="span" w={80}>
+                <Choice
+                  label="Shown stale as"
+                  value={v.stale.shows}
+                  options={['dim', 'dashes']}
+                  onChange={(shows) => set({ stale: { ...v.stale!, shows: shows as 'dim' | 'dashes' } })}
+                />
+              </Box>
+            </>
+          )}
+        </Group>
+      </Line>
+      <Group gap={5} mt={2}>
+        <Button size="compact-xs" onClick={() => session.edit('give new address', { id: v.id })}>
+          New address
+        </Button>
+        <Button size="compact-xs" onClick={() => session.edit('delete variable', { id: v.id })}>
+          Delete the variable
+        </Button>
+      </Group>
+    </>
+  )
+}

@@ -1,0 +1,126 @@
+import { Table } from '@mantine/core'
+import { useState } from 'react'
+import type { Project, Variable } from '@moth-lamp/core/project'
+import {
+  formatAddress,
+  formatValue,
+  freshHolds,
+  holdsTypes,
+  parseAddress,
+  travelKinds,
+  travelWords,
+  type HoldsType,
+  type Travels,
+} from '@moth-lamp/core/variables'
+import { Choice } from '../../controls/choice.tsx'
+import { TextField } from '../../controls/fields.tsx'
+import { GlassCrop } from '../../glass/glass-crop.tsx'
+import { usersOnGlass, usersOffGlass } from '../../inspector/lookups.ts'
+import { ScaleButton } from '../../parts/holds-fields.tsx'
+import { nameProblem } from '../../parts/names.ts'
+import { TableRows } from '../../parts/table-rows.tsx'
+import { TravelsArrow } from '../../parts/travels-arrow.tsx'
+import { useStore } from '../../session/store.ts'
+import { useSession } from '../../shell/context.tsx'
+import styles from './variables.module.css'
+
+/** One row a variable: its settings in place, its value now, and what shows it as crops of the glass. */
+export function Register({ project, shown, picked }: { project: Project; shown: Variable[]; picked: string | null }) {
+  const [scroller, setScroller] = useState<HTMLDivElement | null>(null)
+  return (
+    <div className="body" ref={setScroller}>
+      <Table className={styles.register}>
+        <Table.Thead>
+          <Table.Tr>
+            <Table.Th w="22%">Name</Table.Th>
+            <Table.Th w={80}>Holds</Table.Th>
+            <Table.Th>Scale</Table.Th>
+            <Table.Th w={76}>Address</Table.Th>
+            <Table.Th w={62} className={styles.ends}>
+              <span>host</span> <span>panel</span>
+            </Table.Th>
+            <Table.Th w={92}>Now</Table.Th>
+            <Table.Th w={224}>On the glass</Table.Th>
+          </Table.Tr>
+        </Table.Thead>
+        <TableRows
+          items={shown}
+          columns={7}
+          height={33}
+          scroller={scroller}
+          row={(v) => <VariableRow key={v.id} project={project} variable={v} picked={v.id === picked} />}
+        />
+      </Table>
+    </div>
+  )
+}
+
+function VariableRow({ project, variable: v, picked }: { project: Project; variable: Variable; picked: boolean }) {
+  const session = useSession()
+  const addresses = useStore(session.view, (s) => s.addresses)
+  const now = useStore(session.live, (l) => l.values[v.id])
+  const set = (values: Partial<Variable>) => session.edit('set variable', { id: v.id, values })
+  const pick = () => session.view.set({ variable: v.id, widgets: [] })
+  const value = now ? formatValue(v.holds, now.value) : ''
+  const marks = now ? (now.inRange ? '' : ' out of range') + (now.stale ? ' stale' : '') : ''
+  return (
+    <Table.Tr className={picked ? 'picked' : ''} onFocus={pick} onClick={pick}>
+      <Table.Td className={styles.name} title={v.meaning || v.name}>
+        <TextField label={`Name of ${v.name}`} value={v.name} isName check={nameProblem} onCommit={(name) => set({ name })} />
+      </Table.Td>
+      <Table.Td>
+        <Choice
+          label={`Type of ${v.name}`}
+          value={v.holds.type}
+          options={holdsTypes}
+          onChange={(type) => set({ holds: freshHolds(type as HoldsType) })}
+        />
+      </Table.Td>
+      <Table.Td className="cut" maw={1}>
+        <ScaleButton variable={v} onChange={(holds) => set({ holds })} />
+      </Table.Td>
+      <Table.Td>
+        <TextField
+          mono
+          label={`Address of ${v.name}`}
+          value={formatAddress(v.address, addresses)}
+          check={(t) => (parseAddress(t) === null ? 'Not an address.' : null)}
+          onCommit={(t) => set({ address: parseAddress(t)! })}
+        />
+      </Table.Td>
+      <Table.Td>
+        <Choice
+          label={`${v.name} travels`}
+          value={v.travels}
+          options={travelKinds.map((t) => ({ value: t, label: travelWords[t] }))}
+          picture={<TravelsArrow travels={v.travels} />}
+          onChange={(travels) => set({ travels: travels as Travels })}
+        />
+      </Table.Td>
+      <Table.Td className={`mono cut ${now && !now.inRange ? 'bad' : ''}`} maw={92} title={value + marks}>
+        {value}
+        {marks}
+      </Table.Td>
+      <Table.Td className={styles.crops}>
+        <Users project={project} variable={v.id} />
+      </Table.Td>
+    </Table.Tr>
+  )
+}
+
+/** As many users as there is room for, as they look on the glass; the others are counted. */
+function Users({ project, variable }: { project: Project; variable: string }) {
+  const widgets = usersOnGlass(project, variable)
+  const others = usersOffGlass(project, variable)
+  const shown = widgets.slice(0, widgets.length > 3 ? 2 : 3)
+  const more = widgets.length - shown.length
+  const words = [more ? `+ ${more}` : '', shown.length ? '' : others.slice(0, 2).join(', ')].filter(Boolean).join(' ')
+  return (
+    <div className={styles.users} title={[...widgets.map((w) => w.name), ...others].join(', ')}>
+      {shown.map((w) => (
+        <GlassCrop key={w.id} project={project} widgets={[w]} height={24} width={78} />
+      ))}
+      <span className="muted small cut">{words}</span>
+    </div>
+  )
+}
