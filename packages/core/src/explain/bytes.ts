@@ -44,7 +44,8 @@ export function explainBytes(layout: Layout, book: Book, bytes: Uint8Array, as?:
   return score(host) > score(panel) ? host : panel
 }
 
-function explainAs(book: Book, protocol: Protocol, bytes: Uint8Array, direction: Direction): Explanation {
+/** As frames of one direction. */
+export function explainAs(book: Book, protocol: Protocol, bytes: Uint8Array, direction: Direction): Explanation {
   const decoder = protocol.decoder(direction)
   const outcomes = [...decoder.feed(bytes, 0, 0), ...decoder.expire(Number.MAX_SAFE_INTEGER)]
   const parts = outcomes.map((o): Explained => {

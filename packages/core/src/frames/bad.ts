@@ -19,7 +19,7 @@ export type BadCode =
 export const badWords: Record<BadCode, string> = {
   stray: 'These bytes belong to no frame.',
   idle: 'A flag with nothing before the next one: the line was idle.',
-  check: 'The check does not fit.',
+  check: 'The checksum is wrong.',
   operation: 'The layout has no operation with this code in this direction.',
   length: 'The length does not fit the frame.',
   words: 'The number of words does not fit the payload.',

@@ -1,4 +1,4 @@
-import { sameJson, type Problem } from '../base/index.ts'
+import { sameJson, sentence, type Problem } from '../base/index.ts'
 import { withoutItemIds } from '../describe/index.ts'
 import type { Form, Layout } from './layout.ts'
 import { operations, type Direction } from './messages.ts'
@@ -166,4 +166,20 @@ export const layoutSentences: Record<string, string> = {
   'layout.two-readings':
     '“{operation}” and “{other}” are the same frame: it is the answer while a question for its place is open, else a report.',
   'layout.empty': 'The layout has no operation at all.',
+}
+
+/** Why a layout cannot be used in few lines: what is wrong with several operations in the same way is said once. */
+export function layoutProblemLines(problems: readonly Problem[]): string[] {
+  const groups = new Map<string, { problem: Problem; operations: string[] }>()
+  for (const problem of problems) {
+    const { operation, direction: _, ...others } = problem.facts
+    const alike = JSON.stringify([problem.code, operation === undefined ? problem.facts : others])
+    const group = groups.get(alike) ?? { problem, operations: [] }
+    groups.set(alike, group)
+    if (operation !== undefined && !group.operations.includes(String(operation))) group.operations.push(String(operation))
+  }
+  return [...groups.values()].map(({ problem: { code, facts }, operations: of }) => {
+    const named = of.length > 3 ? `${of.slice(0, 2).join('”, “')}” and ${of.length - 2} more, “${of.at(-1)!}` : of.join('”, “')
+    return sentence(layoutSentences[code] ?? code, of.length ? { ...facts, operation: named } : facts)
+  })
 }

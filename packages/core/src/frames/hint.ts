@@ -1,7 +1,7 @@
 import { toHex, type Problem } from '../base/index.ts'
 import { openFrame } from './anatomy.ts'
 import type { BadCode } from './bad.ts'
-import { rightCheck, stuffed, type Codec } from './codec.ts'
+import { codecOf, parseBody, rightCheck, stuffed, type Codec } from './codec.ts'
 import { makeDecoder } from './decoder.ts'
 import type { Direction, Message } from './messages.ts'
 
@@ -12,7 +12,7 @@ export interface Hint extends Problem {
 
 /**
  * Codes: `hint.check` (right), `hint.check-swapped` (right), `hint.reads` (reads: as they stand, the check taken as right),
- * `hint.between-flags`, `hint.flag` (flag), `hint.start-swapped` (start, found), `hint.start` (start), `hint.cut-off`,
+ * `hint.flipped` (byte, bit, right; reads: with that bit as it was), `hint.between-flags`, `hint.flag` (flag), `hint.start-swapped` (start, found), `hint.start` (start), `hint.cut-off`,
  * `hint.other-way` (reads).
  */
 export function hintsFor(codec: Codec, direction: Direction, wire: Uint8Array, code: BadCode): Hint[] {
@@ -38,8 +38,32 @@ function checkHints(codec: Codec, direction: Direction, wire: Uint8Array): Hint[
   const { framing } = codec.layout
   const outcome = makeDecoder(codec, direction).feed(framing.kind === 'delimited' ? stuffed(mended, framing) : mended, 0, 0)[0]
   const hints: Hint[] = [{ code: swapped ? 'hint.check-swapped' : 'hint.check', facts: { right: toHex(right.bytes) } }]
+  const flipped = swapped ? null : oneBit(codec, direction, body)
+  if (flipped) return [flipped]
   if (outcome?.kind === 'frame') hints.push({ code: 'hint.reads', facts: {}, reads: outcome.readings[0]! })
   return hints
+}
+
+/** A longer frame is not searched for a flipped bit. */
+const mostSearched = 300
+
+/** The one bit with which, turned, a body is a good frame; null where there is none, or more than one. Bytes count from 1. */
+function oneBit(codec: Codec, direction: Direction, body: Uint8Array): Hint | null {
+  if (body.length > mostSearched) return null
+  const way = codecOf(codec, direction)
+  const tried = body.slice()
+  let found: Hint | null = null
+  for (let at = 0; at < body.length; at++)
+    for (let bit = 0; bit < 8; bit++) {
+      tried[at]! ^= 1 << bit
+      const read = parseBody(way, tried, 0, tried.length)
+      if (typeof read !== 'string') {
+        if (found) return null
+        found = { code: 'hint.flipped', facts: { byte: at + 1, bit, right: toHex([tried[at]!]) }, reads: read[0]! }
+      }
+      tried[at]! ^= 1 << bit
+    }
+  return found
 }
 
 function strayHints(codec: Codec, direction: Direction, wire: Uint8Array): Hint[] {
@@ -61,6 +85,7 @@ function strayHints(codec: Codec, direction: Direction, wire: Uint8Array): Hint[
 export const hintSentences: Record<string, string> = {
   'hint.check': '{right} would be right for this frame.',
   'hint.check-swapped': 'Its two bytes look swapped: {right} would be right for this frame.',
+  'hint.flipped': 'One bit is wrong: byte {byte}, bit {bit}. With {right} there it is {reads}.',
   'hint.reads': 'Read as it stands: {reads}.',
   'hint.between-flags': 'Between two flags this would be a good frame.',
   'hint.flag': 'A frame begins with the flag {flag}.',

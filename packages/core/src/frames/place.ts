@@ -42,3 +42,46 @@ export function lengthShiftOf(layout: Layout, form: Form): number | null {
   }[found.counts]
   return found.adds - notCounted
 }
+
+/** A part where it stands in a body with so many bytes of payload: bytes `from` to `to` (excluded), start bytes counted. */
+export interface Standing {
+  part: Part
+  from: number
+  to: number
+}
+
+/** The parts of a form one after another. */
+export function standingParts(layout: Layout, form: Form, payloadBytes: number): Standing[] {
+  let at = startOf(layout).length
+  return partsOf(layout, form).map((part) => {
+    const from = at
+    at += part.part === 'payload' ? payloadBytes : sizeOfPart(part)
+    return { part, from, to: at }
+  })
+}
+
+/** The bytes of a body that a length counts (before what it adds) or a check covers; null for a part that does neither. */
+export function reachOf(layout: Layout, form: Form, part: Part, payloadBytes: number): { from: number; to: number } | null {
+  const all = standingParts(layout, form, payloadBytes)
+  const here = all.find((s) => s.part === part)
+  const end = all.at(-1)?.to ?? startOf(layout).length
+  const payload = all.find((s) => s.part.part === 'payload') ?? { from: end, to: end }
+  const length = all.find((s) => s.part.part === 'length')
+  const check = all.find((s) => s.part.part === 'checksum')
+  if (!here) return null
+  if (part.part === 'length')
+    return {
+      payload: { from: payload.from, to: payload.to },
+      'after the length': { from: here.to, to: end },
+      'after the length, without the check': { from: here.to, to: check ? Math.max(here.to, check.from) : end },
+      'whole frame': { from: 0, to: end },
+    }[part.counts]
+  if (part.part !== 'checksum') return null
+  const from = {
+    'everything before': 0,
+    'after the start': startOf(layout).length,
+    'after the length': length ? length.to : startOf(layout).length,
+    payload: payload.from,
+  }[part.covers]
+  return from < here.from ? { from, to: here.from } : null
+}

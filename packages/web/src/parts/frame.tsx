@@ -10,26 +10,32 @@ export const tintOf = (kind: Piece['kind']): string =>
 const pieceAt = (anatomy: Anatomy | null, at: number): Pick<Piece, 'kind' | 'label'> =>
   anatomy?.pieces.find((p) => at >= p.from && at < p.to) ?? { kind: 'unknown', label: 'unknown' }
 
-/** Bytes tinted by part; `differsFrom` outlines those that are wrong against another frame, `changedFrom` underlines those that are others. */
+/** Bytes tinted by part; `differsFrom` outlines those that are wrong against another frame, `changedFrom` underlines those that are others, `wrongCheck` the check that does not fit. */
 export function Bytes({
   bytes,
   anatomy,
   differsFrom,
   changedFrom,
+  wrongCheck,
 }: {
   bytes: Uint8Array
   anatomy: Anatomy | null
   differsFrom?: Uint8Array | null
   changedFrom?: Uint8Array | null
+  wrongCheck?: boolean
 }) {
+  const classesOf = (kind: Piece['kind'], i: number, byte: number): string =>
+    [
+      'byte',
+      tintOf(kind),
+      differsFrom && differsFrom[i] !== byte ? 'differs' : '',
+      changedFrom && changedFrom[i] !== byte ? 'changed' : '',
+      wrongCheck && kind === 'checksum' ? 'off' : '',
+    ].join(' ')
   return (
     <span className="bytes">
       {Array.from(bytes, (byte, i) => (
-        <span
-          key={i}
-          className={`byte ${tintOf(pieceAt(anatomy, i).kind)} ${differsFrom && differsFrom[i] !== byte ? 'differs' : ''} ${changedFrom && changedFrom[i] !== byte ? 'changed' : ''}`}
-          title={pieceAt(anatomy, i).label}
-        >
+        <span key={i} className={classesOf(pieceAt(anatomy, i).kind, i, byte)} title={pieceAt(anatomy, i).label}>
           {hexByte(byte)}
         </span>
       ))}

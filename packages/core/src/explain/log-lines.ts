@@ -1,0 +1,71 @@
+/** A line of a pasted log: its bytes, and what stands before them. */
+export interface LogLine {
+  bytes: number[]
+  /** The word that says whose bytes they are, in capitals: `TX`, `→`; '' where there is none. */
+  mark: string
+  /** Its time stamp, ms since midnight or since the log began; null where it has none. */
+  timeMs: number | null
+  /** What stands between its bytes and is none. */
+  wrong: string[]
+}
+
+const markWords = /^(tx|rx|txd|rxd|in|out|send|sent|recv|received|host|panel|read|write|>>?|<<?|->|<-|=>|<=|→|←)[:>]?$/i
+
+const clock = /(?:^|[^\d:])(\d{1,2}):(\d{2}):(\d{2})(?:[.,](\d{1,6}))?/
+const seconds = /(?:^|[\s[(])(\d{1,9}[.,]\d{1,9})(?=[\s\])s:,]|$)/
+
+/** Milliseconds of the first time stamp of a line: `21:47:06.512`, or seconds with a point. */
+function timeOf(text: string): number | null {
+  const day = clock.exec(text)
+  if (day) {
+    const [, hours, minutes, secs, part = ''] = day
+    return (Number(hours) * 3600 + Number(minutes) * 60 + Number(secs)) * 1000 + Number(`0.${part || 0}`) * 1000
+  }
+  const plain = seconds.exec(text)
+  return plain ? Number(plain[1]!.replace(',', '.')) * 1000 : null
+}
+
+/** The bytes of a token: `7E`, `0x7E`, `7E5112` (whole bytes only), `\x7E`; null where it is none. */
+function bytesOfToken(token: string): number[] | null {
+  const dashed = /^(?:[0-9a-f]{2}-){3,}[0-9a-f]{2}$/i.test(token)
+  const bare = dashed ? token.replaceAll('-', '') : token.replace(/^(0x|\$|#)/i, '').replace(/h$/i, '')
+  if (!/^(?:[0-9a-f]{2})+$/i.test(bare)) return null
+  return Array.from({ length: bare.length / 2 }, (_, i) => parseInt(bare.slice(2 * i, 2 * i + 2), 16))
+}
+
+const isByte = (token: string | undefined): boolean => token !== undefined && bytesOfToken(token)?.length === 1
+
+/**
+ * What of a line is bytes: the longest run of two-digit hex numbers, or of numbers written together. A time stamp, a line
+ * number, a mark and the text column of a dump stand beside it.
+ */
+export function bytesOfLine(text: string): LogLine {
+  // The text column of a dump holds what may look like bytes.
+  const shown = text.split(/\|.*\|?\s*$|;/)[0]!
+  const tokens = shown
+    .replace(/\\x/gi, ' 0x')
+    .split(/[\s,{}[\]()"']+/)
+    .filter(Boolean)
+  const mark = tokens.find((t) => markWords.test(t))
+  const runs: { token: string; bytes: number[] }[][] = [[]]
+  const wrong: string[] = []
+  tokens.forEach((token, i) => {
+    const bytes = bytesOfToken(token)
+    if (bytes) runs.at(-1)!.push({ token, bytes })
+    // A slip of the keys among bytes does not end them.
+    else if (/^\w{1,3}$/.test(token) && !markWords.test(token) && isByte(tokens[i - 1]) && isByte(tokens[i + 1]))
+      wrong.push(token)
+    else runs.push([])
+  })
+  const size = (run: { bytes: number[] }[]) => run.reduce((sum, { bytes }) => sum + bytes.length, 0)
+  let run = runs.reduce((best, next) => (size(next) >= size(best) ? next : best), [])
+  // `0010  7E 51 …`: an offset, or a number, before bytes that stand apart.
+  const apart = run.filter(({ bytes }) => bytes.length === 1).length
+  if (apart > 1) run = run.slice(run.findIndex(({ bytes }) => bytes.length === 1))
+  return {
+    bytes: run.flatMap(({ bytes }) => bytes),
+    mark: (mark ?? '').replace(/[:>]$/, '').toUpperCase(),
+    timeMs: timeOf(text),
+    wrong,
+  }
+}

@@ -1,0 +1,83 @@
+import { describe, expect, test } from 'vitest'
+import { mustHold, toHex } from '../base/index.ts'
+import { bookOf } from '../compile/index.ts'
+import { compileLayout, encodeFrame } from '../frames/index.ts'
+import { demo } from '../testing/demo.ts'
+import { bytesOfLine } from './log-lines.ts'
+import { explainLog, mostLogLines } from './index.ts'
+
+const { project } = demo
+const explain = (text: string) => explainLog(project.layout, bookOf(project), text)!
+
+describe('what of a line is bytes', () => {
+  const cases: [string, string, string][] = [
+    ['7E 51 12 00', '7E 51 12 00', ''],
+    ['21:47:06.512 TX 7E 51 12', '7E 51 12', 'TX'],
+    ['[12.345] rx: 0x7E, 0x51, 0x12', '7E 51 12', 'RX'],
+    ['{0x7E,0x51}', '7E 51', ''],
+    ['→ 7E511200', '7E 51 12 00', '→'],
+    ['0010  7E 51 12 00  |~Q..|', '7E 51 12 00', ''],
+    ['7E-51-12-00-06', '7E 51 12 00 06', ''],
+    ['\\x7E\\x51', '7E 51', ''],
+    ['the panel was restarted', '', 'PANEL'],
+    ['', '', ''],
+  ]
+  test.each(cases)('%s', (text, bytes, mark) => {
+    const line = bytesOfLine(text)
+    expect([toHex(line.bytes), line.mark]).toEqual([bytes, mark])
+  })
+  test('what is no byte among bytes is told, and the others stay', () => {
+    const { bytes, wrong } = bytesOfLine('7E 5G 12 00')
+    expect([toHex(bytes), wrong]).toEqual(['7E 12 00', ['5G']])
+  })
+  test('times of the day and seconds', () => {
+    expect(bytesOfLine('00:00:01.500 7E').timeMs).toBe(1500)
+    expect(bytesOfLine('2.25 s TX 7E 51').timeMs).toBe(2250)
+    expect(bytesOfLine('7E 51').timeMs).toBe(null)
+  })
+})
+
+describe('a pasted log', () => {
+  const done = toHex(
+    mustHold(encodeFrame(mustHold(compileLayout(project.layout)), 'to host', { operation: 'done', sequence: 5, address: 0x12 })),
+  )
+  const log = [
+    '-- opened at 19200',
+    '21:47:06.512 TX 7E 51 12 00 06 09 97 82 7E',
+    `21:47:06.521 RX ${done}`,
+    '21:47:07.140 RX 7E 35 12 00 06 09 34 0E 7E',
+    '21:47:08.000 TX 7E 51 12 00 06 09 97 83 7E',
+  ].join('\n')
+  test('each frame in its own direction, answers with their time, the wrong one with its bit', () => {
+    const { parts, good, bad, passedOver } = explain(log)
+    expect(parts.map((p) => [p.line, p.direction, p.good])).toEqual([
+      [2, 'to panel', true],
+      [3, 'to host', true],
+      [4, 'to host', true],
+      [5, 'to panel', false],
+    ])
+    expect(parts[0]!.says).toBe('write dome_target = 231.0 °, sequence 5')
+    expect(parts[1]!.beside).toBe('9 ms after line 2')
+    expect(parts[3]!.hint).toBe('One bit is wrong: byte 7, bit 0. With 82 there it is write dome_target = 231.0 °, sequence 5.')
+    expect([good, bad, passedOver]).toEqual([3, 1, 1])
+  })
+  test('without marks: the direction of each frame is found, and bytes between them are not lost', () => {
+    const { parts } = explain('7E 51 12 00 06 09 97 82 7E 01 02\n7E 35 12 00 06 09 34 0E 7E')
+    expect(parts.filter((p) => p.good).map((p) => p.direction)).toEqual(['to panel', 'to host'])
+    expect(parts.reduce((sum, p) => sum + p.bytes.length, 0)).toBe(20)
+  })
+  test('a frame that is broken over two lines is one', () =>
+    expect(explain('TX 7E 51 12 00\nTX 06 09 97 82 7E').parts.map((p) => [p.line, p.good])).toEqual([[1, true]]))
+  test('beyond the most lines it says so', () => {
+    const { left, parts } = explain(Array.from({ length: mostLogLines + 7 }, () => '7E 51 12 00 06 09 97 82 7E').join('\n'))
+    expect([left, parts.length]).toEqual([7, mostLogLines])
+  })
+  test('an answer without marks goes against what it answers', () => {
+    const { parts } = explain(`7E 51 12 00 06 09 97 82 7E ${done}`)
+    expect(parts.map((p) => [p.direction, p.beside])).toEqual([
+      ['to panel', ''],
+      ['to host', 'answers line 1'],
+    ])
+  })
+  test('rubbish is passed over', () => expect(explain('hello\n\nworld').passedOver).toBe(2))
+})

@@ -1,0 +1,309 @@
+import { Button, Menu, UnstyledButton } from '@mantine/core'
+import { Fragment, type DragEvent, type KeyboardEvent } from 'react'
+import { hexByte } from '@moth-lamp/core/base'
+import type { FormField, Values } from '@moth-lamp/core/describe'
+import {
+  directionsOf,
+  freshPart,
+  partKind,
+  partKinds,
+  reachOf,
+  standingParts,
+  type Form,
+  type Layout,
+  type Message,
+  type Operation,
+  type Part,
+  type Standing,
+} from '@moth-lamp/core/frames'
+import type { Project } from '@moth-lamp/core/project'
+import { Pop } from '../../controls/pop.tsx'
+import { SettingRow } from '../../inspector/setting-fields.tsx'
+import { tintOf } from '../../parts/frame.tsx'
+import { useProtocol } from '../../parts/protocol.ts'
+import styles from './frames.module.css'
+
+type Place = 'head' | 'parts' | 'end'
+
+/** Bytes of payload that an example shows. */
+const payloadBytes = 2
+
+const example: Record<Operation, Message> = {
+  write: { operation: 'write', sequence: 5, address: 0x12, payload: [6, 9] },
+  'set bits': { operation: 'set bits', sequence: 5, address: 0x30, mask: 1, bits: 1 },
+  ask: { operation: 'ask', sequence: 5, address: 0x12, words: 1 },
+  value: { operation: 'value', sequence: 5, address: 0x12, payload: [6, 9] },
+  report: { operation: 'report', sequence: 3, address: 0x12, payload: [6, 9] },
+  event: { operation: 'event', sequence: 3, address: 7, what: 'pressed' },
+  message: { operation: 'message', sequence: 5, address: 2, payload: [10, 0] },
+  done: { operation: 'done', sequence: 3, address: 0x12 },
+  refused: { operation: 'refused', sequence: 3, address: 0x12, reason: 'busy' },
+}
+
+interface Props {
+  project: Project
+  form: Form
+  set(values: Partial<Layout>): void
+  setForm(change: Partial<Form>): void
+}
+
+/** A frame to scale: parts as wide as their bytes with an example in them, and below what length and check reach over. */
+export function FrameDiagram({ project, form, set, setForm }: Props) {
+  const { layout } = project
+  const body = useExample(project, form)
+  const flags = layout.framing.kind === 'delimited' ? [layout.framing.flag] : []
+  const start = layout.framing.kind === 'delimited' ? [] : layout.framing.start
+  const all = standingParts(layout, form, payloadBytes)
+  const size = all.at(-1)?.to ?? start.length
+  const hasPayload = form.parts.some((p) => p.part === 'payload')
+  // Columns: the opening flag, one a byte, one more for what else a payload may hold, the closing flag.
+  const payloadEnd = all.find((s) => s.part.part === 'payload')?.to ?? Infinity
+  const column = (at: number) => 1 + flags.length + at + (hasPayload && at >= payloadEnd ? 1 : 0)
+  const endOf = (s: { to: number }) => column(s.to - 1) + 1 + (hasPayload && s.to === payloadEnd ? 1 : 0)
+  const columns = column(size - 1) + 1 + flags.length - 1 + (hasPayload && payloadEnd === size ? 1 : 0)
+  const placeOf = (i: number): Place => {
+    if (i < layout.head.length) return 'head'
+    return i < layout.head.length + form.parts.length ? 'parts' : 'end'
+  }
+  const lists = { head: layout.head, parts: form.parts, end: layout.end }
+  const put = (place: Place, parts: Part[]) => (place === 'parts' ? setForm({ parts }) : set({ [place]: parts }))
+  const indexIn = (i: number) =>
+    i - (placeOf(i) === 'head' ? 0 : layout.head.length + (placeOf(i) === 'end' ? form.parts.length : 0))
+  const move = (place: Place, from: number, to: number) => {
+    const next = [...lists[place]]
+    const [moved] = next.splice(from, 1)
+    if (moved && to >= 0 && to <= next.length) put(place, next.toSpliced(to, 0, moved))
+  }
+  return (
+    <div className={styles.diagram} role="tabpanel" aria-label={`Parts of ${form.operation}`}>
+      <div className={styles.bytes} style={{ gridTemplateColumns: `repeat(${columns}, minmax(40px, 1fr))` }}>
+        {Array.from({ length: size }, (_, at) => (
+          <span key={at} className={styles.offset} style={{ gridColumn: column(at) }}>
+            {at < payloadEnd ? at + flags.length : `n + ${at + flags.length - payloadBytes}`}
+          </span>
+        ))}
+        {flags.map((flag) => (
+          <Fragment key="flag">
+            <FixedPart label="flag" bytes={[flag]} column={1} />
+            <FixedPart label="flag" bytes={[flag]} column={columns} />
+          </Fragment>
+        ))}
+        {start.length > 0 && <FixedPart label="start" bytes={start} column={1} />}
+        {all.map((standing, i) => {
+          const [place, index] = [placeOf(i), indexIn(i)]
+          if (standing.to === standing.from) return null
+          return (
+            <PartBox
+              key={`${place} ${index} ${standing.part.part}`}
+              standing={standing}
+              columns={`${column(standing.from)} / ${endOf(standing)}`}
+              hex={body ? body.slice(standing.from, standing.to) : null}
+              most={standing.part.part === 'payload' ? layout.mostPayload : null}
+              place={place}
+              index={index}
+              count={lists[place].length}
+              operation={form.operation}
+              onChange={(part) =>
+                put(
+                  place,
+                  lists[place].flatMap((p, k) => (k === index ? (part ? [part] : []) : [p])),
+                )
+              }
+              onMove={(from, to) => move(place, from, to)}
+            />
+          )
+        })}
+        {all.map((standing, i) => {
+          const reach = reachOf(layout, form, standing.part, payloadBytes)
+          if (!reach || reach.to <= reach.from) return null
+          const isCheck = standing.part.part === 'checksum'
+          const payloadIn = hasPayload && reach.to >= payloadEnd
+          const bytes = reach.to - reach.from - (payloadIn ? payloadBytes : 0)
+          const count = payloadIn ? (bytes ? `n + ${bytes} bytes` : 'n bytes') : `${bytes} bytes`
+          return (
+            <div
+              key={`reach ${i}`}
+              className={`${styles.reach} ${isCheck ? styles.check : styles.length}`}
+              style={{
+                gridColumn: `${column(reach.from)} / ${endOf({ to: reach.to })}`,
+              }}
+            >
+              <span>
+                <strong>{isCheck ? 'check covers' : 'length counts'}</strong> {count}
+                {standing.part.part === 'length' && standing.part.adds
+                  ? ` ${standing.part.adds > 0 ? '+' : '−'} ${Math.abs(standing.part.adds)}`
+                  : ''}
+              </span>
+            </div>
+          )
+        })}
+      </div>
+      <div className={styles.adders}>
+        {(['head', 'parts', 'end'] as const).map((place) => (
+          <AddPart
+            key={place}
+            where={
+              place === 'head'
+                ? 'to the head of every frame'
+                : place === 'end'
+                  ? 'to the end of every frame'
+                  : `to ${form.operation}`
+            }
+            onAdd={(kind) => put(place, [...lists[place], partLike(layout, kind)])}
+          />
+        ))}
+        <span className="muted small">
+          drag a part to another place, or Alt with the arrows; a click opens what it is made of
+        </span>
+      </div>
+    </div>
+  )
+}
+
+/** The bytes of an example between its flags, without escapes; null where the layout cannot say it. */
+function useExample(project: Project, form: Form): Uint8Array | null {
+  const protocol = useProtocol()
+  const direction = directionsOf[form.operation][0]!
+  const message = example[form.operation]
+  const turned =
+    project.panel.order === 'high' && 'payload' in message ? { ...message, payload: [...message.payload].reverse() } : message
+  const made = protocol?.can(direction, form.operation) ? protocol.encode(direction, turned) : null
+  if (!protocol || !made?.ok) return null
+  const pieces = protocol.dissect(direction, made.value).pieces.filter((p) => p.kind !== 'flag')
+  return Uint8Array.from(pieces.flatMap((p) => Array.from(p.plain)))
+}
+
+function FixedPart({ label, bytes, column }: { label: string; bytes: readonly number[]; column: number }) {
+  return (
+    <span className={`part start ${styles.part}`} style={{ gridColumn: `${column} / span ${bytes.length}` }}>
+      <strong>{label}</strong>
+      <span className={styles.made}>always</span>
+      <Hex bytes={bytes} />
+    </span>
+  )
+}
+
+function Hex({ bytes, most }: { bytes: ArrayLike<number>; most?: number | null }) {
+  return (
+    <span className={styles.hex}>
+      {Array.from(bytes, (byte, i) => (
+        <span key={i}>{hexByte(byte)}</span>
+      ))}
+      {most != null && <span className={styles.more}>… {most}</span>}
+    </span>
+  )
+}
+
+interface BoxProps {
+  standing: Standing
+  columns: string
+  hex: Uint8Array | null
+  most: number | null
+  place: Place
+  index: number
+  count: number
+  operation: Operation
+  onChange(part: Part | null): void
+  onMove(from: number, to: number): void
+}
+
+/** One part: its bytes, what it is made of behind a click, moved among its neighbours by a drag. */
+function PartBox({ standing: { part }, columns, hex, most, place, index, count, operation, onChange, onMove }: BoxProps) {
+  const kind = partKind(part.part)
+  const type = `text/moth-lamp-part-${place}`
+  const drop = (e: DragEvent) => {
+    const from = e.dataTransfer.getData(type)
+    if (from !== '') onMove(Number(from), index)
+  }
+  const onKey = (e: KeyboardEvent) => {
+    const by = { ArrowLeft: -1, ArrowRight: 1 }[e.key]
+    if (!e.altKey || !by) return
+    e.preventDefault()
+    onMove(index, index + by)
+  }
+  return (
+    <Pop
+      position="bottom"
+      width={280}
+      target={
+        <UnstyledButton
+          className={`part ${tintOf(part.part)} ${styles.part}`}
+          style={{ gridColumn: columns }}
+          title={`stands in ${place === 'parts' ? `“${operation}” only` : 'every frame'}`}
+          draggable
+          onDragStart={(e) => e.dataTransfer.setData(type, String(index))}
+          onDragOver={(e) => e.dataTransfer.types.includes(type) && e.preventDefault()}
+          onDrop={drop}
+          onKeyDown={onKey}
+        >
+          <strong>{kind?.label ?? part.part}</strong>
+          <span className={styles.made}>{kind?.made(part as never)}</span>
+          {hex && <Hex bytes={hex} most={most} />}
+        </UnstyledButton>
+      }
+    >
+      <div className="stack">
+        <PartFields part={part} onChange={onChange} />
+        <span className="row">
+          <Button size="compact-xs" disabled={index === 0} onClick={() => onMove(index, index - 1)}>
+            Earlier
+          </Button>
+          <Button size="compact-xs" disabled={index === count - 1} onClick={() => onMove(index, index + 1)}>
+            Later
+          </Button>
+          <Button size="compact-xs" className="end" onClick={() => onChange(null)}>
+            Remove
+          </Button>
+        </span>
+        <span className="small muted">Stands in {place === 'parts' ? `“${operation}” only` : 'every frame'}.</span>
+      </div>
+    </Pop>
+  )
+}
+
+function AddPart({ where, onAdd }: { where: string; onAdd(kind: string): void }) {
+  return (
+    <Menu position="bottom-start">
+      <Menu.Target>
+        <Button size="compact-xs" aria-label={`Add a part ${where}`}>
+          + {where}
+        </Button>
+      </Menu.Target>
+      <Menu.Dropdown>
+        {partKinds().map((kind) => (
+          <Menu.Item key={kind.part} onClick={() => onAdd(kind.part)}>
+            {kind.label}
+          </Menu.Item>
+        ))}
+      </Menu.Dropdown>
+    </Menu>
+  )
+}
+
+/** A part as it is before anyone has said more, its numbers in the order of the others. */
+function partLike(layout: Layout, kind: string): Part {
+  const part = freshPart(kind)
+  const others = [...layout.head, ...layout.end].flatMap((p) => ('order' in p ? [p.order] : []))
+  return 'order' in part && others[0] ? { ...part, order: others[0] } : part
+}
+
+/** What a part is made of, by the description of its kind. */
+function PartFields({ part, onChange }: { part: Part; onChange(part: Part): void }) {
+  const kind = partKind(part.part)
+  return (
+    <div>
+      <strong>{kind?.label ?? part.part}</strong>
+      {kind?.settings.list.map((field) => (
+        <SettingRow
+          key={field.key}
+          setting={field as FormField}
+          value={part[field.key as keyof Part]}
+          mixed={false}
+          nameHint=""
+          beside={part as unknown as Values}
+          onChange={(value) => onChange({ ...part, [field.key]: value } as Part)}
+        />
+      ))}
+    </div>
+  )
+}

@@ -1,0 +1,36 @@
+import { SignalPathColumn } from '../../inspector/signal-path.tsx'
+import { FindingBar } from '../../parts/finding-bar.tsx'
+import { useStore } from '../../session/store.ts'
+import { useProject, useSession } from '../../shell/context.tsx'
+import { CatalogueCard } from './catalogue.tsx'
+import { ExplainCard } from './explain.tsx'
+import { LayoutCard } from './layout-card.tsx'
+
+/** The recipe of all frames, every frame of the project, and pasted bytes explained. */
+export function FramesStation() {
+  const session = useSession()
+  const project = useProject()
+  const variable = useStore(session.view, (v) => v.variable)
+  const widget = useStore(session.view, (v) => v.widgets[0])
+  const first = project.variableOrder[0]
+  const selection = variable
+    ? ({ kind: 'variable', id: variable } as const)
+    : widget && widget in project.widgets
+      ? ({ kind: 'widget', id: widget } as const)
+      : first
+        ? ({ kind: 'variable', id: first } as const)
+        : null
+  return (
+    <div className="two">
+      <div className="pad frames-rows">
+        <LayoutCard project={project} />
+        <CatalogueCard project={project} picked={selection?.id ?? ''} />
+        <ExplainCard project={project} />
+        <FindingBar station="Frames" />
+      </div>
+      <aside className="column" aria-label="Selection">
+        <SignalPathColumn project={project} selection={selection} />
+      </aside>
+    </div>
+  )
+}

@@ -1,0 +1,95 @@
+import { fromHex, toHex } from '@moth-lamp/core/base'
+import type { Framing, Layout } from '@moth-lamp/core/frames'
+import { Choice } from '../../controls/choice.tsx'
+import { NumberField, TextField } from '../../controls/fields.tsx'
+import { Sentence } from '../../controls/sentence.tsx'
+import styles from './frames.module.css'
+
+const freshFraming: Record<Framing['kind'], Framing> = {
+  delimited: { kind: 'delimited', flag: 0x7e, escape: 0x7d, xor: 0x20 },
+  'length-led': { kind: 'length-led', start: [0xd2] },
+  fixed: { kind: 'fixed', start: [0xc3], length: 8 },
+}
+
+const oneByte = (text: string): number | null => {
+  const read = fromHex(text)
+  return read.ok && read.value.length === 1 ? read.value[0]! : null
+}
+
+function ByteWord({ label, value, onCommit }: { label: string; value: number; onCommit(byte: number): void }) {
+  return (
+    <TextField
+      mono
+      label={label}
+      value={toHex([value])}
+      check={(t) => (oneByte(t) === null ? 'One byte in hex.' : null)}
+      onCommit={(t) => onCommit(oneByte(t)!)}
+    />
+  )
+}
+
+/** How a frame is found in the stream of bytes, as a sentence whose words are edited where they stand. */
+export function FramingSentence({ layout, set }: { layout: Layout; set(values: Partial<Layout>): void }) {
+  const { framing } = layout
+  const start = framing.kind !== 'delimited' && (
+    <TextField
+      mono
+      label="Start bytes"
+      value={toHex(framing.start)}
+      placeholder="none"
+      check={(t) => (t.trim() === '' || fromHex(t).ok ? null : 'Bytes in hex.')}
+      onCommit={(t) => {
+        const read = fromHex(t)
+        set({ framing: { ...framing, start: read.ok ? Array.from(read.value) : [] } })
+      }}
+    />
+  )
+  return (
+    <Sentence className={styles.sentence}>
+      A frame
+      <Choice
+        label="Framing"
+        value={framing.kind}
+        options={[
+          { value: 'delimited', label: 'stands between flags', detail: 'delimited, with escapes' },
+          { value: 'length-led', label: 'says how long it is', detail: 'length-led' },
+          { value: 'fixed', label: 'is always as long', detail: 'fixed length' },
+        ]}
+        onChange={(kind) => set({ framing: freshFraming[kind as Framing['kind']] })}
+      />
+      {framing.kind === 'delimited' && (
+        <>
+          <ByteWord label="Flag" value={framing.flag} onCommit={(flag) => set({ framing: { ...framing, flag } })} />, escaped by
+          <ByteWord label="Escape" value={framing.escape} onCommit={(escape) => set({ framing: { ...framing, escape } })} /> and
+          XOR
+          <ByteWord label="XOR" value={framing.xor} onCommit={(xor) => set({ framing: { ...framing, xor } })} />,
+        </>
+      )}
+      {framing.kind === 'length-led' && <>, starts with {start},</>}
+      {framing.kind === 'fixed' && (
+        <>
+          :{' '}
+          <NumberField
+            label="Bytes of every frame"
+            value={framing.length}
+            min={2}
+            max={1100}
+            whole
+            onCommit={(length) => set({ framing: { ...framing, length } })}
+          />{' '}
+          bytes, starting with {start},
+        </>
+      )}{' '}
+      and
+      <NumberField
+        label="Silence that ends a frame"
+        value={layout.gapUs / 1000}
+        min={1}
+        max={10_000}
+        whole
+        onCommit={(ms) => set({ gapUs: ms * 1000 })}
+      />
+      ms of silence end a broken one.
+    </Sentence>
+  )
+}

@@ -1,0 +1,190 @@
+import { Box, Button, Menu, UnstyledButton } from '@mantine/core'
+import { useState } from 'react'
+import { hexByte } from '@moth-lamp/core/base'
+import {
+  byteEndUs,
+  checkLayout,
+  directionsOf,
+  lampBinary,
+  layoutProblemLines,
+  lengthLedStart,
+  operations,
+  payloadOrders,
+  standingParts,
+  type Form,
+  type Layout,
+  type Operation,
+} from '@moth-lamp/core/frames'
+import type { Project } from '@moth-lamp/core/project'
+import { Choice } from '../../controls/choice.tsx'
+import { NumberField, TextField } from '../../controls/fields.tsx'
+import { Sentence } from '../../controls/sentence.tsx'
+import { useSession } from '../../shell/context.tsx'
+import { FrameDiagram } from './frame-diagram.tsx'
+import { FramingSentence } from './framing-sentence.tsx'
+import styles from './frames.module.css'
+
+const arrows = (operation: Operation): string =>
+  directionsOf[operation].length === 2 ? '⇄' : directionsOf[operation][0] === 'to panel' ? '→' : '←'
+
+/** The layout: how a frame is found, and of each operation its parts as wide as their bytes. */
+export function LayoutCard({ project }: { project: Project }) {
+  const session = useSession()
+  const { layout } = project
+  const [operation, setOperation] = useState<Operation>('write')
+  const lines = layoutProblemLines(checkLayout(layout))
+  const form = layout.forms.find((f) => f.operation === operation)
+  const set = (values: Partial<Layout>) => session.edit('set layout', { values })
+  const setForm = (change: Partial<Form>) =>
+    set({ forms: layout.forms.map((f) => (f.operation === operation ? { ...f, ...change } : f)) })
+  return (
+    <section className="card" aria-label="Layout">
+      <Box component="header" className={styles.head}>
+        <h2>Layout</h2>
+        <Box component="span" w={132}>
+          <TextField
+            label="Name of the layout"
+            value={layout.name}
+            isName
+            check={(t) => (t.trim() ? null : 'A layout has a name.')}
+            onCommit={(name) => set({ name })}
+          />
+        </Box>
+        <Menu position="bottom-start">
+          <Menu.Target>
+            <Button size="compact-xs">Start from ▾</Button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            <Menu.Item onClick={() => set({ ...lampBinary })}>lamp binary: flags, escapes, FCS-16</Menu.Item>
+            <Menu.Item onClick={() => set({ ...lengthLedStart })}>length-led: start byte, length, CRC-16</Menu.Item>
+          </Menu.Dropdown>
+        </Menu>
+        <FramingSentence layout={layout} set={set} />
+        {!lines.length && (
+          <span className="end ok" role="status">
+            ✓ every frame has one reading
+          </span>
+        )}
+      </Box>
+      <div className="body stack">
+        <div className="tabs" role="tablist" aria-label="Operation">
+          {operations.map((op) => {
+            const code = layout.forms.find((f) => f.operation === op)?.code
+            return (
+              <UnstyledButton
+                key={op}
+                role="tab"
+                aria-selected={op === operation}
+                className={code === undefined ? styles.missing : ''}
+                onClick={() => setOperation(op)}
+              >
+                <span aria-hidden>{arrows(op)}</span> {op}{' '}
+                {code !== undefined && <span className="mono small muted">{hexByte(code)}</span>}
+              </UnstyledButton>
+            )
+          })}
+        </div>
+        {form ? (
+          <FrameDiagram project={project} form={form} set={set} setForm={setForm} />
+        ) : (
+          <p className="muted">
+            This layout has no “{operation}”.{' '}
+            <Button
+              size="compact-xs"
+              onClick={() =>
+                set({
+                  forms: [
+                    ...layout.forms,
+                    { operation, directions: directionsOf[operation], code: layout.forms.length + 1, parts: [] },
+                  ],
+                })
+              }
+            >
+              Add it
+            </Button>
+          </p>
+        )}
+        {lines.length > 0 && (
+          <div role="status" className="bad">
+            <strong>This layout cannot be used:</strong> {lines.join(' ')}
+          </div>
+        )}
+        <Limits project={project} form={form ?? null} set={set} setForm={setForm} />
+      </div>
+    </section>
+  )
+}
+
+interface LimitsProps {
+  project: Project
+  form: Form | null
+  set(values: Partial<Layout>): void
+  setForm(change: Partial<Form>): void
+}
+
+/** What holds for all frames: the longest and its time, the buffer a host needs, the order of bytes. */
+function Limits({ project, form, set, setForm }: LimitsProps) {
+  const { layout, link } = project
+  const longest = longestFrame(layout)
+  const ms = byteEndUs(link, 0, longest) / 1000
+  return (
+    <Sentence className={styles.limits}>
+      {form && (
+        <span>
+          Code{' '}
+          <TextField
+            mono
+            label={`Code of ${form.operation}`}
+            value={hexByte(form.code)}
+            check={(t) => (codeOf(t) === null ? 'One byte in hex.' : null)}
+            onCommit={(t) => setForm({ code: codeOf(t)! })}
+          />{' '}
+          <Button
+            size="compact-xs"
+            variant="subtle"
+            title={`the layout then has no “${form.operation}”`}
+            onClick={() => set({ forms: layout.forms.filter((f) => f !== form) })}
+          >
+            Remove “{form.operation}”
+          </Button>
+        </span>
+      )}
+      <span title="escapes, where a payload needs them, come on top">
+        Longest frame <strong>{longest} bytes</strong> = {ms.toFixed(ms < 10 ? 1 : 0)} ms
+      </span>
+      <span>
+        Payload up to
+        <NumberField
+          label="Payload at most"
+          value={layout.mostPayload}
+          min={2}
+          max={1024}
+          whole
+          onCommit={(mostPayload) => set({ mostPayload })}
+        />
+      </span>
+      <span title="a frame is heard while the one before it is worked on">
+        A host hears two in <strong>{2 * longest} bytes</strong>
+      </span>
+      <span>
+        Values
+        <Choice
+          label="Payload: order"
+          value={layout.payload}
+          options={payloadOrders.map((o) => ({ value: o, label: o === 'as memory' ? 'as in memory' : `${o} byte first` }))}
+          onChange={(payload) => set({ payload: payload as Layout['payload'] })}
+        />
+      </span>
+    </Sentence>
+  )
+}
+
+const codeOf = (text: string): number | null => (/^[0-9a-f]{1,2}$/i.test(text.trim()) ? parseInt(text, 16) : null)
+
+/** Bytes of the longest frame, flags counted, without escapes. */
+function longestFrame(layout: Layout): number {
+  if (layout.framing.kind === 'fixed') return layout.framing.length
+  const flags = layout.framing.kind === 'delimited' ? 2 : 0
+  const body = (form: Form) => standingParts(layout, form, layout.mostPayload).at(-1)?.to ?? 0
+  return flags + Math.max(0, ...layout.forms.map(body))
+}
