@@ -143,7 +143,7 @@ describe('from an empty project to a checked exchange', () => {
     const row = (await hand.reads()).replaceAll('\n', ' ')
     expect(row).toMatch(/write level\s+7E\s*51\s*10\s*00\s*00\s*00\s*[0-9A-F]{2}\s*[0-9A-F]{2}\s*7E/)
     await (await hand.find('Bytes to explain')).type('7E 51 10 00 05 00 00 00 7E')
-    await hand.sees('The check does not fit.')
+    await hand.sees('The checksum is wrong.')
     await hand.sees('Read as it stands: write level = 5, sequence 5.')
   })
 
