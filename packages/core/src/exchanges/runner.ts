@@ -11,6 +11,8 @@ import type { CompiledExchange } from './compiled.ts'
 export interface StepResult {
   id: string
   status: 'passed' | 'failed' | 'not run'
+  /** When it began, and when it was done or decided. */
+  fromUs: number
   atUs: number
   problem: Problem | null
   expected: string
@@ -32,10 +34,14 @@ export interface ExchangeResult {
 }
 
 /** Panel and host have started and synchronised by then. */
-const settleUs = 1_500_000
+export const settleUs = 1_500_000
 /** So much virtual time, and so many events, are one slice. */
 const sliceUs = 2_000_000
 const sliceEvents = 200
+/** After a failure the run goes on for so long, to show what came too late. */
+const afterUs = 1_000_000
+/** Who looks, looks when all else of that instant is done. */
+const watchSource = 9
 /** An exchange is given up after so much virtual time. */
 const mostUs = 3_600_000_000
 
@@ -91,16 +97,23 @@ export class Runner {
     this.results = exchange.steps.map(({ id }) => ({ ...empty, id, status: 'not run' }))
   }
 
+  /** Has something looked at when the panel's time comes to `atUs`; the run is the same as without. */
+  whenAt(atUs: number, look: () => void): void {
+    this.rig.clock.at(Math.max(atUs, this.rig.nowUs), watchSource, look)
+  }
+
   /** Runs the next step; false when there is none, or the one before failed. */
   private *step(): Slices<boolean> {
     const step = this.exchange.steps[this.next]
     if (!step || this.results[this.next - 1]?.status === 'failed') return false
+    const fromUs = this.rig.nowUs
     const outcome = this.rig.nowUs > mostUs ? fail('too-long', {}) : yield* this.run(step)
     this.results[this.next] = {
       ...empty,
       ...outcome,
       id: step.id,
       status: outcome?.problem ? 'failed' : 'passed',
+      fromUs,
       atUs: this.rig.nowUs,
     }
     this.next++
@@ -131,7 +144,9 @@ export class Runner {
   private result(): ExchangeResult {
     const failed = this.results.some((r) => r.status === 'failed')
     const leftOver = failed || this.exchange.allowsOthers ? null : this.spoken()()
-    return { passed: !failed && !leftOver, steps: this.results, leftOver, endUs: this.rig.nowUs, rig: this.rig }
+    const endUs = this.rig.nowUs
+    if (failed) this.rig.advance(afterUs)
+    return { passed: !failed && !leftOver, steps: this.results, leftOver, endUs, rig: this.rig }
   }
 
   private *run(step: CompiledStep): Slices<Outcome> {
@@ -438,6 +453,7 @@ function* at(run: () => void): Slices<Outcome> {
 
 const empty: Omit<StepResult, 'id'> = {
   status: 'not run',
+  fromUs: 0,
   atUs: 0,
   problem: null,
   expected: '',

@@ -20,7 +20,7 @@ const sentences: Record<string, string> = {
   'exchange.other-page': 'Another page is shown.',
   'exchange.other-memory': 'The memory of the panel holds something else.',
   'exchange.something-came': 'A report or event came where none was expected.',
-  'exchange.left-over': 'At the end a report or event was left that no step expected.',
+  'exchange.left-over': 'An unexpected report at the end: no step has asked for it.',
   'bytes.digit': '“{character}” is no hex digit.',
   'bytes.odd': '“{digits}” has half a byte too much or too little.',
   'bytes.empty': 'There are no bytes.',

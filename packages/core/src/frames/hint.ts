@@ -1,4 +1,4 @@
-import { toHex, type Problem } from '../base/index.ts'
+import { putNumber, toHex, type Problem } from '../base/index.ts'
 import { openFrame } from './anatomy.ts'
 import type { BadCode } from './bad.ts'
 import { codecOf, parseBody, rightCheck, stuffed, type Codec } from './codec.ts'
@@ -93,4 +93,21 @@ export const hintSentences: Record<string, string> = {
   'hint.start': 'A frame begins with {start}.',
   'hint.cut-off': 'Its end is missing: perhaps the copy was cut off.',
   'hint.other-way': 'Read the other way it is {reads}.',
+}
+
+/**
+ * What was typed as one frame with its length and its check put right, escaped and between flags where the framing has them;
+ * null where no operation of the layout can be made out. The bytes of length and check must stand there, whatever they say.
+ */
+export function mendFrame(codec: Codec, direction: Direction, typed: Uint8Array): Uint8Array | null {
+  const { body, form } = openFrame(codec, direction, typed)
+  if (!form || body.length < form.fixedSize) return null
+  const right = body.slice()
+  for (const { part, at, fromEnd, size } of form.placed)
+    if (part.part === 'length' && form.lengthShift !== null)
+      putNumber(right, fromEnd ? right.length - at : at, size, part.order, right.length + form.lengthShift)
+  const check = rightCheck(form, right)
+  if (check) right.set(check.bytes, check.at)
+  const { framing } = codec.layout
+  return framing.kind === 'delimited' ? stuffed(right, framing) : right
 }

@@ -132,6 +132,7 @@ export class StandIn implements End<HostBuild> {
   private tick(moving: Moving): void {
     const everyMs = moving.spec.settings.everyMs
     this.advance(moving)
+    this.tellPins()
     const value = sendable(moving.spec.cell, moving.value)
     const encoded = encodeValue(moving.spec.cell.holds, value, moving.spec.cell.order)
     const raw = encoded.ok ? encoded.value.reduce((all, word) => all * 65536 + word, 0) : null
@@ -191,7 +192,8 @@ export class StandIn implements End<HostBuild> {
     if (moving && typeof value === 'number') {
       moving.value = value
       moving.lastUs = this.timers.nowUs
-    } else this.known.set(cell.address, value)
+      this.tellPins()
+    } else this.learn(cell.address, value)
     this.sendWrite(cell, value)
   }
 
@@ -270,7 +272,7 @@ export class StandIn implements End<HostBuild> {
   private remember(address: number, payload: readonly number[]): void {
     const cell = this.cellAt(address)
     if (!cell || payload.length !== cell.words * 2) return
-    this.known.set(address, decodeValue(cell.holds, bytesToWords(payload, this.build.book.memory), cell.order))
+    this.learn(address, decodeValue(cell.holds, bytesToWords(payload, this.build.book.memory), cell.order))
   }
 
   private takeReport(heard: Heard, message: Message & { operation: 'report' | 'event' }): void {
@@ -352,6 +354,25 @@ export class StandIn implements End<HostBuild> {
       value: this.valueOf(cell),
       owned: this.moving.some((m) => m.spec.cell.address === cell.address),
     }))
+  }
+
+  private learn(address: number, value: Value): void {
+    this.known.set(address, value)
+    this.tellPins()
+  }
+
+  private pins = ''
+
+  /** The pins that stand otherwise than they were told of last. */
+  private tellPins(): void {
+    if (!this.build.outputs.length) return
+    const now = this.outputs()
+    const before = this.pins.split(',')
+    this.pins = now.map(({ on }) => (on ? '1' : '0')).join()
+    now.forEach(({ name, on, level }, i) => {
+      const was = before[i] === '1'
+      if (was !== on) this.wire.beside({ what: 'pin', name, on, level })
+    })
   }
 
   outputs(): OutputState[] {

@@ -53,6 +53,8 @@ export class Panel implements End<Build, Carried> {
   private reports: Reports
   private widgets = new Map<number, BuildWidget>()
   private backlight = 100
+  /** The widget the finger came down on, 0: none. */
+  private touchedWidget = 0
   private knownPages: readonly BuildPage[] | null = null
   private on = true
   private timers: Timers
@@ -279,6 +281,7 @@ export class Panel implements End<Build, Carried> {
     this.page = page
     this.closeLayer()
     this.pageOpened()
+    this.wire.beside({ what: 'page', page: page?.number ?? 0 })
   }
 
   private pageOpened(): void {
@@ -291,6 +294,7 @@ export class Panel implements End<Build, Carried> {
     if (number === null) {
       if (!this.layer) return
       this.closeLayer()
+      this.wire.beside({ what: 'layer', page: 0 })
       return this.pageOpened()
     }
     const page = this.build.header.pages.find((p) => p.number === number && p.kind !== 'page')
@@ -298,6 +302,7 @@ export class Panel implements End<Build, Carried> {
     this.closeLayer()
     this.layer = { page, by }
     this.pageOpened()
+    this.wire.beside({ what: 'layer', page: page.number })
   }
 
   private closeLayer(): void {
@@ -325,13 +330,16 @@ export class Panel implements End<Build, Carried> {
   private lightChanged(): void {
     const now = this.memory.own('backlight')
     if (now < this.backlight) this.touch.dimmed()
+    if (now !== this.backlight) this.wire.beside({ what: 'backlight', percent: now })
     this.backlight = now
   }
 
   private countBeepDown(): void {
     const ms = this.memory.own('beep')
     this.timers.cancel(this.beepTimer)
-    if (ms > 0) this.beepTimer = this.timers.after(ms * 1000, () => this.on && this.memory.setOwn('beep', 0))
+    if (ms === 0) return
+    this.wire.beside({ what: 'beep', ms })
+    this.beepTimer = this.timers.after(ms * 1000, () => this.on && this.memory.setOwn('beep', 0))
   }
 
   private markFailed(widget: number): void {
@@ -457,6 +465,10 @@ export class Panel implements End<Build, Carried> {
   // --- fingers and glass
 
   touchDown(x: number, y: number): void {
+    const page = this.layer?.page ?? this.page
+    const widget = page && widgetAt(page, x, y, (w) => this.glass.settled(w))
+    this.wire.beside({ what: 'touched', widget: widget?.number ?? 0, x, y })
+    this.touchedWidget = widget?.number ?? 0
     this.touch.down(x, y)
     this.memory.setOwn('touched', 1)
   }
@@ -466,8 +478,14 @@ export class Panel implements End<Build, Carried> {
   }
 
   touchUp(x: number, y: number): void {
+    this.wire.beside({ what: 'lifted', widget: this.touchedWidget, x, y })
     this.touch.up(x, y)
     this.memory.setOwn('touched', 0)
+  }
+
+  /** How bright the glass is, 0–100 %. */
+  get light(): number {
+    return this.backlight
   }
 
   get pageNumber(): number {

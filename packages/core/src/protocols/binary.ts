@@ -1,5 +1,5 @@
 import { good, type Order, type Result } from '../base/index.ts'
-import { compileLayout, dissect, encodeFrame, hintsFor, makeDecoder, partsOf, type Layout } from '../frames/index.ts'
+import { compileLayout, dissect, encodeFrame, hintsFor, makeDecoder, mendFrame, partsOf, type Layout } from '../frames/index.ts'
 import { openQuestions } from './dialogue.ts'
 import type { Protocol } from './protocol.ts'
 
@@ -18,6 +18,7 @@ export function binaryProtocol(layout: Layout, memory: Order): Result<Protocol> 
     decoder: (direction) => makeDecoder(codec, direction),
     dialogue: openQuestions,
     dissect: (direction, wire) => dissect(codec, direction, wire),
+    mend: (direction, typed) => mendFrame(codec, direction, typed),
     hint: (direction, wire, code) => hintsFor(codec, direction, wire, code),
   })
 }

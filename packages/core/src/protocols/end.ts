@@ -4,6 +4,14 @@ import type { Heard } from './receiver.ts'
 /** What became of a frame that an end heard. */
 export type Verdict = 'ok' | 'refused' | 'out of range' | 'repeated' | 'unexpected'
 
+/** What is no frame and yet belongs beside the frames: why they were sent, or what came of them. Widgets and pages by number, 0: none. */
+export type Happening =
+  | { what: 'touched' | 'lifted'; widget: number; x: number; y: number }
+  | { what: 'page' | 'layer'; page: number }
+  | { what: 'beep'; ms: number }
+  | { what: 'backlight'; percent: number }
+  | { what: 'pin'; name: string; on: boolean; level: 'high' | 'low' }
+
 /** The line as one end has it. */
 export interface Wire {
   /**
@@ -13,6 +21,8 @@ export interface Wire {
   send(bytes: Uint8Array, message: Message | null, attempt: number): number
   /** For who watches the line: what was heard, and what came of it; no verdict on what is no frame. */
   heard(heard: Heard, verdict: Verdict | null, reason: Reason | null): void
+  /** For who watches: something of this end that no frame says. */
+  beside(happening: Happening): void
 }
 
 /**

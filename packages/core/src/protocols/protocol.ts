@@ -47,4 +47,6 @@ export interface Protocol {
   dissect(direction: Direction, wire: Uint8Array): Anatomy
   /** What was probably meant by bytes that are no frame. */
   hint(direction: Direction, wire: Uint8Array, code: BadCode): readonly Hint[]
+  /** What was typed as a frame with its length and check put right; null where no operation can be made out. */
+  mend(direction: Direction, typed: Uint8Array): Uint8Array | null
 }

@@ -6,6 +6,7 @@ import { Line, type Passed } from '../line/index.ts'
 import { Panel, type Carried } from '../panel/index.ts'
 import type { End, Heard, Wire } from '../protocols/index.ts'
 import type { Value } from '../variables/index.ts'
+import { Beside } from './beside.ts'
 import { Conversation, type Entry } from './conversation.ts'
 
 /** From power-on until the panel says which build it runs. */
@@ -22,6 +23,8 @@ export interface Sent {
 export class Rig {
   readonly clock = new VirtualClock()
   readonly conversation = new Conversation()
+  /** What happened beside it. */
+  readonly beside = new Beside()
   readonly line: Line<Sent>
   panel!: Panel
   host!: StandIn
@@ -58,6 +61,7 @@ export class Rig {
     return {
       send: (bytes, message, attempt) => this.line.send(speaks, bytes, { message, attempt }),
       heard: (heard, verdict, reason) => this.note(hears, heard, verdict, reason),
+      beside: (happening) => this.beside.add(this.nowUs, speaks, happening, this.build.book),
     }
   }
 

@@ -31,3 +31,4 @@ export {
   registerStepKind,
   stepWords,
 } from './steps.ts'
+export { type Speech, quantityWords, reactionWords, outputWords } from './words.ts'

@@ -32,14 +32,19 @@ export interface StepRecord<F extends Fields<CompileContext>> {
   expects: boolean
   settings: Described<CompileContext, F>
   words(settings: RawOf<F>, nameOf: (id: string) => string): string
+  /** The same as a sentence with its settings in place, to edit: `Wait {ms} ms`. Without it, a list of settings. */
+  phrase?: string
 }
 const stepOf = <const F extends Fields<CompileContext>>(kind: StepRecord<F>): StepRecord<F> => kind
 const give = (tolerance: number): string => (tolerance ? ` ± ${tolerance}` : '')
+
+const gestureWords = { tap: 'taps', press: 'presses', release: 'leaves', hold: 'holds', drag: 'drags' }
 
 /** The settings of each kind of step; schema, types, references and editor are derived from them. */
 const shipped = {
   touch: stepOf({
     label: 'touch',
+    phrase: 'A finger: {gesture} {widget} {times} times, for {holdMs} ms',
     expects: false,
     settings: described({
       widget,
@@ -55,44 +60,53 @@ const shipped = {
       dx: { label: 'Drag right', type: t.whole, default: 0, unit: 'px', group },
       dy: { label: 'Drag down', type: t.whole, default: 0, unit: 'px', group },
     }),
-    words: ({ gesture, widget: id, times }, name) => `${gesture} “${name(id)}”${times > 1 ? `, ${times} times` : ''}`,
+    words: ({ gesture, widget: id, times, holdMs }, name) =>
+      gesture === 'release'
+        ? 'The finger is lifted'
+        : `A finger ${gestureWords[gesture]} “${name(id)}”${gesture === 'hold' ? ` for ${holdMs} ms` : ''}${times > 1 ? `, ${times} times` : ''}`,
   }),
   'host writes': stepOf({
     label: 'host writes',
+    phrase: 'The host writes {variable} = {value}',
     expects: false,
     settings: described({ variable, value }),
-    words: (s, name) => `${name(s.variable)} = ${s.value}`,
+    words: (s, name) => `The host writes ${name(s.variable)} = ${s.value}`,
   }),
   'host asks': stepOf({
     label: 'host asks for',
+    phrase: 'The host asks for {variable}',
     expects: false,
     settings: described({ variable }),
-    words: (s, name) => name(s.variable),
+    words: (s, name) => `The host asks for ${name(s.variable)}`,
   }),
   'host sends bytes': stepOf({
     label: 'host sends bytes',
+    phrase: 'The host sends the bytes {bytes}',
     expects: false,
     settings: described({ bytes: { label: 'Bytes', type: t.text, default: '', group, essential: true, hint: 'hex' } }),
-    words: (s) => s.bytes,
+    words: (s) => `The host sends ${s.bytes}`,
   }),
   wait: stepOf({
     label: 'wait',
+    phrase: 'Wait {ms} ms',
     expects: false,
     settings: described({
       ms: { label: 'For', type: t.whole, default: 1000, unit: 'ms', min: 1, max: 3_600_000, group, essential: true },
     }),
-    words: (s) => `${s.ms} ms`,
+    words: (s) => `Wait ${s.ms} ms`,
   }),
   'power cycle': stepOf({
     label: 'power cycle',
+    phrase: 'Power off and on: {which}',
     expects: false,
     settings: described({
       which: { label: 'Of', type: oneOf('panel', 'host', 'both'), default: 'panel', group, essential: true },
     }),
-    words: (s) => s.which,
+    words: (s) => `Power off and on: ${s.which}`,
   }),
   trouble: stepOf({
     label: 'trouble',
+    phrase: 'Trouble: {what} {count}',
     expects: false,
     settings: described({
       what: {
@@ -104,10 +118,14 @@ const shipped = {
       },
       count: { label: 'How many', type: t.whole, default: 1, min: 1, max: 1000, group, essential: true },
     }),
-    words: ({ what, count }) => (what.startsWith('lose') ? `${what}: ${count}` : what),
+    words: ({ what, count }) =>
+      what.startsWith('lose')
+        ? `Trouble: ${what.replace('frames', `${count} ${count === 1 ? 'frame' : 'frames'}`)}`
+        : `The ${what}`,
   }),
   'expect report': stepOf({
     label: 'expect report',
+    phrase: '{variable} is reported as {value} ± {tolerance} within {withinMs} ms, on try {attempt}',
     expects: true,
     settings: described({
       variable,
@@ -121,24 +139,26 @@ const shipped = {
         min: 0,
         max: 20,
         group,
-        hint: '0: whichever; 2: the first repeat',
+        hint: '0: any; 2: the first repeat',
       },
     }),
     words: (s, name) =>
-      `${name(s.variable)} = ${s.value}${give(s.tolerance)} within ${s.withinMs} ms${s.attempt ? `, on try ${s.attempt}` : ''}`,
+      `${name(s.variable)} is reported as ${s.value}${give(s.tolerance)} within ${s.withinMs} ms${s.attempt ? `, on try ${s.attempt}` : ''}`,
   }),
   'expect event': stepOf({
     label: 'expect event',
+    phrase: '{widget} says {what} within {withinMs} ms',
     expects: true,
     settings: described({
       widget,
       what: { label: 'Says', type: oneOf(...eventKinds), default: 'pressed', group, essential: true },
       withinMs,
     }),
-    words: (s, name) => `“${name(s.widget)}” ${s.what} within ${s.withinMs} ms`,
+    words: (s, name) => `“${name(s.widget)}” says ${s.what} within ${s.withinMs} ms`,
   }),
   'expect answer': stepOf({
     label: 'expect answer',
+    phrase: 'The {from} answers {answer} , reason {reason} , within {withinMs} ms',
     expects: true,
     settings: described({
       from: { label: 'From', type: oneOf('panel', 'host'), default: 'host', group, essential: true },
@@ -147,10 +167,11 @@ const shipped = {
       withinMs,
     }),
     words: ({ from, answer, reason, withinMs: ms }) =>
-      `${answer} from the ${from}${answer === 'refused' && reason !== 'any' ? `, reason ${reason}` : ''} within ${ms} ms`,
+      `The ${from} answers ${answer}${answer === 'refused' && reason !== 'any' ? `, reason ${reason},` : ''} within ${ms} ms`,
   }),
   'expect shown': stepOf({
     label: 'expect shown',
+    phrase: '{widget} shows {text} within {withinMs} ms',
     expects: true,
     settings: described({
       widget,
@@ -161,18 +182,21 @@ const shipped = {
   }),
   'expect page': stepOf({
     label: 'expect page',
+    phrase: 'Page {page} opens within {withinMs} ms',
     expects: true,
     settings: described({ page: { label: 'Page', type: t.page, default: '', group, essential: true }, withinMs }),
-    words: (s, name) => `${name(s.page)} within ${s.withinMs} ms`,
+    words: (s, name) => `Page ${name(s.page)} opens within ${s.withinMs} ms`,
   }),
   'expect memory': stepOf({
     label: 'expect memory',
+    phrase: '{variable} in memory is {value} ± {tolerance} within {withinMs} ms',
     expects: true,
     settings: described({ variable, value, withinMs, tolerance }),
-    words: (s, name) => `${name(s.variable)} = ${s.value}${give(s.tolerance)} within ${s.withinMs} ms`,
+    words: (s, name) => `${name(s.variable)} in memory is ${s.value}${give(s.tolerance)} within ${s.withinMs} ms`,
   }),
   'expect nothing': stepOf({
     label: 'expect nothing',
+    phrase: 'No report and no event for {ms} ms',
     expects: true,
     settings: described({
       ms: {
@@ -187,7 +211,7 @@ const shipped = {
         hint: 'no report and no event',
       },
     }),
-    words: (s) => `for ${s.ms} ms`,
+    words: (s) => `No report and no event for ${s.ms} ms`,
   }),
 }
 
@@ -235,6 +259,6 @@ export function registerStepKind(kind: string, record: AnyStepRecord): () => voi
   return () => void table.delete(kind)
 }
 
-/** A step as a line to read: what it does, to what, with what. */
+/** A step as a sentence to read. */
 export const stepWords = (step: { kind: string; settings: unknown }, nameOf: (id: string) => string): string =>
   stepKind(step.kind).words(step.settings as never, (id) => (id ? nameOf(id) : '…'))

@@ -13,6 +13,7 @@ export function pictureOf(project: Project, assets: Assets): Buffer {
   const panel = new Panel(new Compiler(new MadeChunks(assets)).compile(usable), new VirtualClock(), {
     send: () => 0,
     heard: () => undefined,
+    beside: () => undefined,
   })
   panel.paint()
   const { width, height, pixels } = panel.glass.surface

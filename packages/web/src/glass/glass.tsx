@@ -3,6 +3,7 @@ import { useEffect, useRef, type ReactNode } from 'react'
 import type { PaintedRect } from '../worker/messages.ts'
 import { useStore } from '../session/store.ts'
 import { useSession } from '../shell/context.tsx'
+import styles from './glass.module.css'
 
 export function putPainted(canvas: HTMLCanvasElement, { rect, rgba }: PaintedRect): void {
   canvas.getContext('2d')!.putImageData(new ImageData(rgba, rect.width, rect.height), rect.x, rect.y)
@@ -14,16 +15,21 @@ interface Props {
   /** Screen pixels for one of the glass. */
   scale: number
   live: boolean
+  /** The panel's clock stands: its rim is dashed. */
+  held?: boolean
+  /** Said at the rim. */
+  note?: string
   label: string
   children?: ReactNode
 }
 
 /** The simulated panel's glass, pixel for pixel; what lies over it gets the pointer. */
-export function Glass({ page, scale, live, label, children }: Props) {
+export function Glass({ page, scale, live, held, note, label, children }: Props) {
   const session = useSession()
   const canvas = useRef<HTMLCanvasElement>(null)
   const width = useStore(session.live, (l) => l.width)
   const height = useStore(session.live, (l) => l.height)
+  const light = useStore(session.live, (l) => (page === null ? l.light : 100))
   useEffect(() => {
     const stop = session.onPaint((frame) => {
       const target = canvas.current
@@ -36,7 +42,7 @@ export function Glass({ page, scale, live, label, children }: Props) {
     return stop
   }, [session, page])
   return (
-    <div className={`bezel ${live ? 'live' : ''}`}>
+    <div className={`bezel ${live ? (held ? styles.held : 'live') : ''}`}>
       <canvas
         ref={canvas}
         width={width}
@@ -45,9 +51,17 @@ export function Glass({ page, scale, live, label, children }: Props) {
         role="img"
         aria-label={label}
       />
+      {light < 100 && (
+        <div
+          className={styles.dark}
+          style={{ width: width * scale, height: height * scale, opacity: ((100 - light) / 100) * 0.92 }}
+          title={`the backlight stands at ${light} %`}
+        />
+      )}
       <div className="over" style={{ width: width * scale, height: height * scale }}>
         {children}
       </div>
+      {note && <span className={styles.note}>{note}</span>}
       <Stopped />
     </div>
   )

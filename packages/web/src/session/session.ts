@@ -10,6 +10,7 @@ import { AssetKeeper } from './assets.ts'
 import { api, ServerProblem } from './api.ts'
 import { freshId } from './chance.ts'
 import { live as liveLine } from './live.ts'
+import { HostHistory } from './history.ts'
 import { keepAside, keepEdit, leftBehind, letGo, type Left } from './queue.ts'
 import { Store } from './store.ts'
 
@@ -44,6 +45,9 @@ export interface LiveState {
   worker: WorkerState
   nowUs: number
   lastEntry: number
+  lastBeside: number
+  /** How bright the glass is, %. */
+  light: number
   conversation: number
   page: string | null
   busy: Frame['busy']
@@ -92,6 +96,8 @@ export class Session {
   readonly document: Store<DocumentState>
   readonly live: Store<LiveState>
   readonly view: Store<ViewState>
+  /** The host's values of the last half minute. */
+  readonly history: HostHistory
   private saver: Saver
   private assets: AssetKeeper
   private client: BenchClient
@@ -123,6 +129,8 @@ export class Session {
       worker: { is: 'well' },
       nowUs: 0,
       lastEntry: 0,
+      lastBeside: 0,
+      light: 100,
       conversation: 0,
       page: null,
       busy: { 'to panel': 0, 'to host': 0 },
@@ -151,6 +159,7 @@ export class Session {
       areas: false,
       shown: 'now',
     })
+    this.history = new HostHistory(this.live)
     this.client = new BenchClient(
       () => this.saver.project,
       assets,
@@ -374,10 +383,27 @@ export class Session {
 
   private takeFrame(frame: Frame): void {
     for (const paint of this.painters) paint(frame)
-    const { nowUs, lastEntry, conversation, page, busy, running, speed, silent, count, letters, width, height } = frame
+    const {
+      nowUs,
+      lastEntry,
+      lastBeside,
+      light,
+      conversation,
+      page,
+      busy,
+      running,
+      speed,
+      silent,
+      count,
+      letters,
+      width,
+      height,
+    } = frame
     this.live.set({
       nowUs,
       lastEntry,
+      lastBeside,
+      light,
       conversation,
       page,
       busy,

@@ -7,7 +7,7 @@ import { sayMessage } from '@moth-lamp/core/explain'
 import type { Entry, Rig } from '@moth-lamp/core/rig'
 import { Workbench } from '@moth-lamp/core/workbench'
 import { ChunkMaker } from './chunk-maker.ts'
-import type { ExchangeRun, Frame, FromWorker, PaintedRect, ToWorker, WireEntry } from './messages.ts'
+import type { ExchangeRun, RunGlass, Frame, FromWorker, PaintedRect, ToWorker, WireEntry } from './messages.ts'
 
 // The worker holds one workbench. It runs the clock in real time (times speed) while told to, and tells the page what has
 // changed at most once a refresh, when the page has taken what it was told before.
@@ -118,6 +118,8 @@ function tell(): void {
     painted,
     nowUs: rig.nowUs,
     lastEntry: rig.conversation.lastId,
+    lastBeside: rig.beside.lastId,
+    light: rig.panel.light,
     conversation,
     page: build.symbols.pages.find((p) => p.number === rig.panel.pageNumber)?.id ?? null,
     busy: busy(bench),
@@ -183,8 +185,6 @@ function thumbnail(bench: Workbench, page: string, width: number): PaintedRect |
 }
 
 function runOf(id: string, result: ExchangeResult): ExchangeRun {
-  result.rig.paint()
-  const { surface } = result.rig.panel.glass
   return {
     id,
     passed: result.passed,
@@ -192,8 +192,28 @@ function runOf(id: string, result: ExchangeResult): ExchangeRun {
     leftOver: result.leftOver && wire(result.leftOver),
     endUs: result.endUs,
     entries: result.rig.conversation.all().slice(-2000).map(wire),
-    glass: paintedRect(surface, wholeOf(surface)),
+    beside: result.rig.beside.since(0).slice(-2000),
   }
+}
+
+/** Runs an exchange once more, up to a moment: it goes the same way every time. */
+function glassOfExchange(bench: Workbench, id: string, atUs: number): RunGlass | null {
+  const runner = bench.exchange(id)
+  if (!runner) return null
+  let seen: RunGlass | null = null
+  const look = () => {
+    const { rig } = runner
+    rig.paint()
+    const { surface } = rig.panel.glass
+    const page = rig.panel.build.symbols.pages.find((p) => p.number === rig.panel.pageNumber)
+    const shows = Object.fromEntries((page?.widgets ?? []).map((w) => [w.id, rig.panel.shows(w.number) ?? '']))
+    seen = { painted: paintedRect(surface, wholeOf(surface)), page: page?.id ?? null, shows }
+  }
+  runner.whenAt(atUs, look)
+  for (const _ of runner.slices()) if (seen) return seen
+  // It ended before: the glass as it was then.
+  if (!seen) look()
+  return seen
 }
 
 /** So long an exchange runs before the worker hears what else is asked of it, ms. */
@@ -266,7 +286,14 @@ function hear(message: ToWorker): void {
     case 'are you there':
       return post({ type: 'answer', ask: message.ask, value: true })
     case 'conversation':
-      return post({ type: 'answer', ask: message.ask, value: bench.rig.conversation.since(message.since).slice(-400).map(wire) })
+      return post({
+        type: 'answer',
+        ask: message.ask,
+        value: {
+          entries: bench.rig.conversation.since(message.since).slice(-400).map(wire),
+          beside: bench.rig.beside.since(message.beside).slice(-400),
+        },
+      })
     case 'thumbnail':
       return post({ type: 'answer', ask: message.ask, value: thumbnail(bench, message.page, message.width) })
     case 'preview write':
@@ -277,6 +304,8 @@ function hear(message: ToWorker): void {
     }
     case 'run exchange':
       return runExchange(bench, message.id, message.ask)
+    case 'glass of exchange':
+      return post({ type: 'answer', ask: message.ask, value: glassOfExchange(bench, message.id, message.atUs) })
     case 'stop exchange':
       return void stopped.add(message.ask)
     default:

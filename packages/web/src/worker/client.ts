@@ -1,6 +1,6 @@
 import type { Progress } from '@moth-lamp/core/exchanges'
 import type { Project } from '@moth-lamp/core/project'
-import type { ExchangeRun, Frame, FromWorker, PaintedRect, ToWorker, PressFrames, WireEntry } from './messages.ts'
+import type { ExchangeRun, Frame, FromWorker, PaintedRect, ToWorker, PressFrames, RunGlass, Heard } from './messages.ts'
 import type { Value } from '@moth-lamp/core/variables'
 
 /** How it goes with the worker: at its work; silent for a while; started anew; given up after it broke again and again. */
@@ -161,7 +161,7 @@ export class BenchClient {
     })
   }
 
-  conversation = (since: number) => this.ask<WireEntry[]>((ask) => ({ type: 'conversation', since, ask }))
+  conversation = (since: number, beside: number) => this.ask<Heard>((ask) => ({ type: 'conversation', since, beside, ask }))
   thumbnail = (page: string, width: number) => this.ask<PaintedRect>((ask) => ({ type: 'thumbnail', page, width, ask }))
   previewWrite = (id: string, value: Value) => this.ask<Uint8Array>((ask) => ({ type: 'preview write', id, value, ask }))
   /** A font file for the panel, and for the one that is started after it. */
@@ -178,6 +178,8 @@ export class BenchClient {
       return { type: 'run exchange', id, ask }
     }, progress)
   }
+
+  glassOfExchange = (id: string, atUs: number) => this.ask<RunGlass>((ask) => ({ type: 'glass of exchange', id, atUs, ask }))
 
   close(): void {
     this.closed = true

@@ -3,7 +3,7 @@ import type { Finding } from '@moth-lamp/core/findings'
 import type { Patch, Project, Request } from '@moth-lamp/core/project'
 import type { Chunk, ChunkRequest } from '@moth-lamp/core/artwork'
 import type { Order, Rect, Result } from '@moth-lamp/core/base'
-import type { Entry } from '@moth-lamp/core/rig'
+import type { BesideEntry, Entry } from '@moth-lamp/core/rig'
 import type { Said } from '@moth-lamp/core/explain'
 import type { Progress, StepResult } from '@moth-lamp/core/exchanges'
 import type { Value } from '@moth-lamp/core/variables'
@@ -29,19 +29,21 @@ export type ToWorker =
   | { type: 'power'; which: 'panel' | 'host' | 'both' }
   | { type: 'restart' }
   /** Which page the desk draws; null: the glass shows the live panel. */
-  | { type: 'pretend'; values: Record<string, Value> | null; stale: boolean }
   | { type: 'look at'; page: string | null }
   /** Values for the desk to show instead of what is stored, by variable; null: what is stored. */
   | { type: 'pretend'; values: Record<string, Value> | null; stale: boolean }
   | { type: 'taken' }
   | { type: 'are you there'; ask: number }
-  | { type: 'conversation'; since: number; ask: number }
+  /** Frames after `since`, and what happened beside them after `beside`. */
+  | { type: 'conversation'; since: number; beside: number; ask: number }
   | { type: 'thumbnail'; page: string; width: number; ask: number }
   | { type: 'preview write'; id: string; value: Value; ask: number }
   | { type: 'frames of'; widget: string; ask: number }
   | { type: 'reset variable'; id: string }
   | { type: 'run exchange'; id: string; ask: number }
   | { type: 'stop exchange'; ask: number }
+  /** The glass of a run of an exchange as it was at a moment. */
+  | { type: 'glass of exchange'; id: string; atUs: number; ask: number }
 
 /** What is asked of the worker that makes chunks, and what it answers. */
 export type ToChunks = { type: 'asset'; sha: string; bytes: Uint8Array } | { type: 'make'; key: string; request: ChunkRequest }
@@ -71,6 +73,9 @@ export interface Frame {
   painted: PaintedRect[]
   nowUs: number
   lastEntry: number
+  lastBeside: number
+  /** How bright the panel's glass is, 0–100 %. */
+  light: number
   /** Counts the conversations: a power cycle of both begins another. */
   conversation: number
   /** Id of the page the panel shows. */
@@ -105,6 +110,11 @@ export type WireEntry = Pick<
   said: Said | null
 }
 
+export interface Heard {
+  entries: WireEntry[]
+  beside: BesideEntry[]
+}
+
 /** What a press of a widget, and its lifting, would send now. */
 export interface PressFrames {
   pressed: Uint8Array[]
@@ -118,7 +128,14 @@ export interface ExchangeRun {
   leftOver: WireEntry | null
   endUs: number
   entries: WireEntry[]
-  glass: PaintedRect
+  beside: BesideEntry[]
+}
+
+/** The glass of a run at a moment: its pixels, the page it shows and what a person would read off each widget of it. */
+export interface RunGlass {
+  painted: PaintedRect
+  page: string | null
+  shows: Record<string, string>
 }
 
 export type FromWorker =

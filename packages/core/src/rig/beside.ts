@@ -1,0 +1,59 @@
+import type { Direction } from '../frames/index.ts'
+import type { Book, Happening } from '../protocols/index.ts'
+
+/** Something that is no frame, at its time, in words. */
+export interface BesideEntry {
+  id: number
+  atUs: number
+  /** Whose it is, by the way it speaks: the panel `to host`. */
+  of: Direction
+  what: Happening['what']
+  /** `finger on “Open shutter” at 502, 215`. */
+  words: string
+}
+
+/** Entries kept; the oldest go first. */
+const most = 5_000
+
+/** What happens beside a conversation: touches, pages, beeps, the light, the host's pins. */
+export class Beside {
+  private entries: BesideEntry[] = []
+  private nextId = 1
+
+  add(atUs: number, of: Direction, happening: Happening, book: Book): void {
+    this.entries.push({ id: this.nextId++, atUs, of, what: happening.what, words: wordsOf(happening, book) })
+    if (this.entries.length > most * 1.1) this.entries = this.entries.slice(-most)
+  }
+
+  get lastId(): number {
+    return this.nextId - 1
+  }
+
+  /** Those after an id, oldest first. */
+  since(id: number): BesideEntry[] {
+    const first = this.entries[0]?.id ?? 0
+    return this.entries.slice(Math.max(0, id + 1 - first))
+  }
+}
+
+function wordsOf(happening: Happening, { widgets, pages }: Book): string {
+  const named = (list: Book['widgets'], number: number) => list.find((e) => e.number === number)?.name ?? String(number)
+  switch (happening.what) {
+    case 'touched': {
+      const { widget, x, y } = happening
+      return widget ? `finger on “${named(widgets, widget)}”` : `finger at ${x}, ${y}, on nothing`
+    }
+    case 'lifted':
+      return happening.widget ? `finger off “${named(widgets, happening.widget)}”` : 'finger off'
+    case 'page':
+      return happening.page ? `page ${named(pages, happening.page)} opens` : 'no page'
+    case 'layer':
+      return happening.page ? `layer ${named(pages, happening.page)} opens` : 'the layer closes'
+    case 'beep':
+      return `beeps ${happening.ms} ms`
+    case 'backlight':
+      return `backlight ${happening.percent} %`
+    case 'pin':
+      return `pin ${happening.name} goes ${happening.level}: ${happening.on ? 'on' : 'off'}`
+  }
+}

@@ -1,0 +1,87 @@
+import { Box, Button, SegmentedControl } from '@mantine/core'
+import { Power } from 'lucide-react'
+import { useState } from 'react'
+import { NumberField, YesNo } from '../../controls/fields.tsx'
+import { useKeys } from '../../controls/keys.ts'
+import { useStore } from '../../session/store.ts'
+import { useSession } from '../../shell/context.tsx'
+import { seconds } from './words.ts'
+import styles from './bench.module.css'
+
+const speeds = [
+  { value: '0.1', label: '1/10' },
+  { value: '0.5', label: '½' },
+  { value: '1', label: '1' },
+  { value: '4', label: '4' },
+  { value: '10', label: '10' },
+]
+
+/** The clock of panel and host: held, stepped, faster; and the power of both. */
+export function ClockCard() {
+  const session = useSession()
+  const nowUs = useStore(session.live, (l) => l.nowUs)
+  const running = useStore(session.live, (l) => l.running)
+  const speed = useStore(session.live, (l) => l.speed)
+  const silent = useStore(session.live, (l) => l.silent)
+  const [stepMs, setStepMs] = useState(100)
+  const hold = () => session.setClock(!running)
+  useKeys([
+    ['h', hold],
+    ['space', () => document.activeElement instanceof HTMLButtonElement || hold()],
+  ])
+  return (
+    <section className="card" aria-label="Clock and power">
+      <header>
+        <h2>Clock</h2>
+        <output className="end mono" aria-label="Time since power-on">
+          {seconds(nowUs)}
+        </output>
+      </header>
+      <div className="body stack">
+        <span className="row">
+          <Button flex="none" aria-pressed={!running} onClick={hold} w={72}>
+            {running ? 'Hold' : 'Run'} <span className="key">H</span>
+          </Button>
+          <Button flex="none" disabled={running} onClick={() => session.worker.send({ type: 'step', us: stepMs * 1000 })}>
+            Step
+          </Button>
+          <NumberField label="Length of a step" value={stepMs} min={1} max={600_000} whole unit="ms" onCommit={setStepMs} />
+        </span>
+        <div className={styles.line}>
+          <span className="muted small">Speed</span>
+          <SegmentedControl
+            aria-label="Speed"
+            fullWidth
+            value={String(speed)}
+            data={speeds}
+            onChange={(s) => session.setClock(running, Number(s))}
+          />
+        </div>
+        <div className={styles.line}>
+          <span className="muted small">Power</span>
+          <Button.Group>
+            <Button
+              aria-label="Power cycle both"
+              title="panel and host begin anew, at 0.000 s"
+              onClick={() => session.worker.send({ type: 'restart' })}
+            >
+              <Power size={12} /> <Box ml={4}>both</Box>
+            </Button>
+            <Button aria-label="Power cycle the panel" onClick={() => session.worker.send({ type: 'power', which: 'panel' })}>
+              panel
+            </Button>
+            <Button aria-label="Power cycle the host" onClick={() => session.worker.send({ type: 'power', which: 'host' })}>
+              host
+            </Button>
+          </Button.Group>
+        </div>
+        <YesNo
+          label="host is silent"
+          words="host is silent"
+          value={silent}
+          onChange={(is) => session.worker.send({ type: 'host silent', silent: is })}
+        />
+      </div>
+    </section>
+  )
+}

@@ -1,0 +1,180 @@
+import { Button, UnstyledButton } from '@mantine/core'
+import { Bell, CircleDot, Cpu, FileText, Sun } from 'lucide-react'
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react'
+import { hexByte } from '@moth-lamp/core/base'
+import type { BesideEntry } from '@moth-lamp/core/rig'
+import type { WireEntry } from '../../worker/messages.ts'
+import styles from './bench.module.css'
+
+/** A line of the log: a frame with its answer, or what happened beside the frames. */
+export interface LogRow {
+  key: string
+  atUs: number
+  words: string
+  entry?: WireEntry
+  answer?: WireEntry | undefined
+  /** The bytes of the last frame of its kind. */
+  previous?: Uint8Array | undefined
+  beside?: BesideEntry
+  /** Since the line above, µs. */
+  gapUs: number
+}
+
+/** What is silent for longer has a line of its own. */
+const silenceUs = 1_000_000
+
+interface Props {
+  rows: LogRow[]
+  picked: string | null
+  onPick(key: string | null): void
+}
+
+/** The log: it goes along with what comes until one scrolls up; arrows walk it, F goes to the next fault. */
+export function Log({ rows, picked, onPick }: Props) {
+  const log = useRef<HTMLDivElement>(null)
+  const [atEnd, setAtEnd] = useState(true)
+  const [left, setLeft] = useState<string | null>(null)
+  useEffect(() => {
+    if (atEnd && log.current) log.current.scrollTop = log.current.scrollHeight
+  }, [rows, atEnd])
+  useEffect(() => {
+    if (picked) log.current?.querySelector(`[data-row="${picked}"]`)?.scrollIntoView({ block: 'nearest' })
+  }, [picked])
+  const newer = left === null ? 0 : rows.length - 1 - rows.findIndex((r) => r.key === left)
+  const onScroll = (e: { currentTarget: HTMLDivElement }) => {
+    const { scrollTop, clientHeight, scrollHeight } = e.currentTarget
+    const ends = scrollTop + clientHeight > scrollHeight - 30
+    setAtEnd(ends)
+    setLeft(ends ? null : (left ?? rows.at(-1)?.key ?? null))
+  }
+  const onKey = (e: KeyboardEvent) => {
+    const at = rows.findIndex((r) => r.key === picked)
+    const to =
+      e.key === 'ArrowDown'
+        ? rows[at + 1]
+        : e.key === 'ArrowUp'
+          ? rows[at < 0 ? rows.length - 1 : at - 1]
+          : e.key.toLowerCase() === 'f' && !e.ctrlKey && !e.metaKey
+            ? (rows.slice(at + 1).find(isWrong) ?? rows.find(isWrong))
+            : undefined
+    if (!to) return
+    e.preventDefault()
+    onPick(to.key)
+  }
+  return (
+    <div className={styles.logBox}>
+      <div
+        className="log"
+        ref={log}
+        role="log"
+        aria-label="Frames: arrows walk, F finds the next fault"
+        aria-live="off"
+        tabIndex={0}
+        onScroll={onScroll}
+        onKeyDown={onKey}
+      >
+        {rows.map((row) => (
+          <Row key={row.key} row={row} picked={row.key === picked} onPick={() => onPick(row.key === picked ? null : row.key)} />
+        ))}
+        {!rows.length && <p className="empty">Nothing has been said yet. Run the clock, or press something on the glass.</p>}
+      </div>
+      {newer > 0 && !atEnd && (
+        <Button className={styles.newer} variant="filled" size="compact-xs" onClick={() => setAtEnd(true)}>
+          {newer} newer ↓
+        </Button>
+      )}
+    </div>
+  )
+}
+
+const isWrong = (row: LogRow): boolean => row.entry !== undefined && outcomeOf(row.entry, row.answer).wrong
+
+function outcomeOf(e: WireEntry, answer: WireEntry | undefined): { words: string; wrong: boolean } {
+  if (e.kind === 'lost') return { words: e.attempt ? `lost, try ${e.attempt}` : 'lost', wrong: true }
+  if (e.kind === 'bad')
+    return { words: { check: 'checksum wrong' }[e.code as string] ?? (e.code as string), wrong: e.code !== 'idle' }
+  const refused = answer?.message?.operation === 'refused'
+  const time = answer ? ` ${Math.max(1, Math.round((answer.toUs - e.toUs) / 1000))} ms` : ''
+  const repeat = e.attempt > 1 ? `try ${e.attempt}, ` : ''
+  if (refused || e.verdict === 'refused')
+    return {
+      words: `${repeat}refused: ${(answer?.message as { reason?: string } | undefined)?.reason ?? e.reason ?? ''}${time}`,
+      wrong: true,
+    }
+  if (e.verdict === 'out of range') return { words: 'out of range', wrong: true }
+  if (answer) return { words: `${repeat}${answer.message?.operation === 'value' ? 'answered' : 'done'}${time}`, wrong: false }
+  return { words: repeat + (e.verdict ?? ''), wrong: e.verdict === 'unexpected' }
+}
+
+const gapWords = (us: number): string => (us >= 10_000_000 ? `+${(us / 1e6).toFixed(1)} s` : `+${Math.round(us / 1000)} ms`)
+
+function Row({ row, picked, onPick }: { row: LogRow; picked: boolean; onPick(): void }) {
+  const { entry: e, atUs, gapUs } = row
+  return (
+    <>
+      {gapUs > silenceUs && (
+        <div className={styles.silence}>
+          <span className="times">{(gapUs / 1e6).toFixed(3)} s</span> silence
+        </div>
+      )}
+      {row.beside ? (
+        <UnstyledButton className={`entry ${styles.beside} ${picked ? 'picked' : ''}`} data-row={row.key} onClick={onPick}>
+          <span className="times">{(atUs / 1e6).toFixed(4)}</span>
+          <span className="cut">
+            <BesideIcon what={row.beside.what} /> {row.words}
+          </span>
+        </UnstyledButton>
+      ) : e!.kind === 'power' ? (
+        <div className="entry power" data-row={row.key}>
+          <span className="times">{(atUs / 1e6).toFixed(4)}</span>
+          <strong>{row.words}</strong>
+        </div>
+      ) : (
+        <FrameRow row={row} entry={e!} picked={picked} onPick={onPick} />
+      )}
+    </>
+  )
+}
+
+const icons = {
+  touched: CircleDot,
+  lifted: CircleDot,
+  page: FileText,
+  layer: FileText,
+  beep: Bell,
+  backlight: Sun,
+  pin: Cpu,
+}
+
+export function BesideIcon({ what }: { what: BesideEntry['what'] }) {
+  const Icon = icons[what]
+  return <Icon size={12} className={`${styles.icon} ${what === 'lifted' ? styles.faint : ''}`} aria-hidden />
+}
+
+function FrameRow({ row, entry: e, picked, onPick }: { row: LogRow; entry: WireEntry; picked: boolean; onPick(): void }) {
+  const { words, wrong } = outcomeOf(e, row.answer)
+  const toPanel = e.direction === 'to panel'
+  const { previous } = row
+  return (
+    <UnstyledButton
+      className={`entry ${toPanel ? '' : 'host'} ${wrong ? 'wrong' : ''} ${picked ? 'picked' : ''}`}
+      data-row={row.key}
+      onClick={onPick}
+      aria-pressed={picked}
+    >
+      <span className="times">{(e.toUs / 1e6).toFixed(4)}</span>
+      <strong className="cut" title={toPanel ? 'host → panel' : 'panel → host'}>
+        <span className={toPanel ? 'to-panel' : 'to-host'}>{toPanel ? '→' : '←'}</span> {row.words}
+      </strong>
+      <span className={`small ${wrong ? 'bad' : 'muted'}`}>{words}</span>
+      <span className="times">{gapWords(row.gapUs)}</span>
+      <span className="hex">
+        {Array.from(e.bytes.slice(0, 64), (b, i) => {
+          const changed = previous && previous.length === e.bytes.length && previous[i] !== b && i > 1
+          return changed && i < e.bytes.length - 3 ? [<mark key={i}>{hexByte(b)}</mark>, ' '] : `${hexByte(b)} `
+        })}
+        {e.bytes.length > 64 ? '…' : ''}
+      </span>
+    </UnstyledButton>
+  )
+}

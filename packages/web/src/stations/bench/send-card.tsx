@@ -1,0 +1,191 @@
+import { Button, Group, SegmentedControl } from '@mantine/core'
+import { useEffect, useRef, useState } from 'react'
+import { fromHex, sameBytes, type VariableId } from '@moth-lamp/core/base'
+import { bookOf } from '@moth-lamp/core/compile'
+import { explainBytes } from '@moth-lamp/core/explain'
+import type { Direction } from '@moth-lamp/core/frames'
+import { ownWordsOf, type Project } from '@moth-lamp/core/project'
+import { formatAddress, type Holds, type Value } from '@moth-lamp/core/variables'
+import { Choice } from '../../controls/choice.tsx'
+import { HexField } from '../../controls/hex-field.tsx'
+import { ValueField } from '../../controls/value-field.tsx'
+import { Bytes } from '../../parts/frame.tsx'
+import { useRunningProtocol } from '../../parts/protocol.ts'
+import { useStore } from '../../session/store.ts'
+import { useSession } from '../../shell/context.tsx'
+
+type What = 'value' | 'to panel' | 'to host'
+
+/** Says something by hand: a value as the host, or bytes as either side. */
+export function SendCard({ project }: { project: Project }) {
+  const [as, setAs] = useState<What>('value')
+  return (
+    <section className="card" aria-label="Send">
+      <header>
+        <h2>Send</h2>
+        <SegmentedControl
+          className="end"
+          aria-label="What to send"
+          value={as}
+          data={[
+            { value: 'value', label: 'value' },
+            { value: 'to panel', label: 'bytes as host' },
+            { value: 'to host', label: 'as panel' },
+          ]}
+          onChange={(v) => setAs(v as What)}
+        />
+      </header>
+      <div className="body">{as === 'value' ? <SendValue project={project} /> : <SendBytes key={as} direction={as} />}</div>
+    </section>
+  )
+}
+
+interface Sendable {
+  id: string
+  name: string
+  address: number
+  holds: Holds
+  initial: Value
+  group: string
+}
+
+/** Whatever a host may write: variables that travel, and those of the panel's own words. */
+function sendable(project: Project): Sendable[] {
+  const variables = project.variableOrder
+    .map((id) => project.variables[id]!)
+    .filter((v) => v.travels !== 'stays')
+    .map((v) => ({
+      id: v.id as string,
+      name: v.name,
+      address: v.address,
+      holds: v.holds,
+      initial: v.initial,
+      group: 'Variables',
+    }))
+  const own = ownWordsOf(project.panel)
+    .filter((w) => w.writable)
+    .map((w) => ({
+      id: w.id as string,
+      name: w.name,
+      address: project.panel.ownFrom + w.offset,
+      holds: w.holds,
+      initial: w.name === 'backlight' ? 100 : w.name === 'page' ? 1 : 0,
+      group: 'The panel’s own words',
+    }))
+  return [...variables, ...own]
+}
+
+function SendValue({ project }: { project: Project }) {
+  const session = useSession()
+  const all = sendable(project)
+  const [id, setId] = useState('')
+  const chosen = all.find((s) => s.id === id) ?? all[0]
+  const now = useStore(session.live, (l) => (chosen ? l.values[chosen.id as VariableId]?.value : undefined))
+  const [typed, setTyped] = useState<{ id: string; value: Value } | null>(null)
+  const [bytes, setBytes] = useState<Uint8Array | null>(null)
+  const taken = useRef<Value | null>(null)
+  const protocol = useRunningProtocol()
+  const lastEntry = useStore(session.live, (l) => (l.running ? 0 : l.lastEntry))
+  const value = chosen ? (typed?.id === chosen.id ? typed.value : (now ?? chosen.initial)) : 0
+  useEffect(() => {
+    let gone = false
+    if (chosen) void session.worker.previewWrite(chosen.id, value).then((b) => !gone && setBytes(b))
+    return () => void (gone = true)
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- what is chosen is told by its id
+  }, [session, chosen?.id, value, lastEntry])
+  if (!chosen) return <p className="muted">There is no variable to send.</p>
+  const send = (what = value) => session.hostWrites(chosen.id, what)
+  return (
+    <form
+      className="stack"
+      onSubmit={(e) => {
+        e.preventDefault()
+        send()
+      }}
+      // Enter in the value takes it and sends it; one that cannot be taken keeps the focus.
+      onKeyDown={(e) => {
+        if (e.key === 'Enter' && e.target instanceof HTMLInputElement && document.activeElement !== e.target)
+          send(taken.current ?? value)
+        taken.current = null
+      }}
+    >
+      <Choice
+        label="Variable to send"
+        value={chosen.id}
+        searchable
+        options={all.map((s) => ({
+          value: s.id,
+          label: s.name,
+          detail: `${s.holds.type} ${formatAddress(s.address)}`,
+          group: s.group,
+        }))}
+        onChange={setId}
+      />
+      <ValueField
+        holds={chosen.holds}
+        label="Value to send"
+        value={value}
+        onChange={(next) => {
+          taken.current = next
+          setTyped({ id: chosen.id, value: next })
+        }}
+      />
+      {bytes && <Bytes bytes={bytes.slice(0, 24)} anatomy={protocol?.dissect('to panel', bytes) ?? null} />}
+      <Group gap={5}>
+        <Button type="submit" variant="filled">
+          Send ⏎
+        </Button>
+        <Button type="button" onClick={() => session.worker.send({ type: 'host asks', id: chosen.id })}>
+          Ask for it
+        </Button>
+      </Group>
+    </form>
+  )
+}
+
+/** Bytes as they are typed: explained before they go, and put right where one wishes. */
+function SendBytes({ direction }: { direction: Direction }) {
+  const session = useSession()
+  const project = session.project
+  const protocol = useRunningProtocol()
+  const [text, setText] = useState('')
+  const read = fromHex(text)
+  const bytes = read.ok ? read.value : null
+  const said = bytes && explainBytes(project.layout, bookOf(project), bytes, direction)
+  const mended = bytes && protocol?.mend(direction, bytes)
+  const canMend = bytes && mended && !sameBytes(mended, bytes)
+  const send = (what: Uint8Array) => session.worker.send({ type: 'send bytes', direction, bytes: what })
+  const good = said?.parts.every((p) => p.good)
+  return (
+    <form
+      className="stack"
+      onSubmit={(e) => {
+        e.preventDefault()
+        if (bytes) send(bytes)
+      }}
+    >
+      <HexField label="Bytes to send" rows={2} placeholder="7E 51 12 00 …" value={text} onChange={setText} />
+      {said && (
+        <div className="small" aria-live="polite">
+          {said.parts.slice(0, 4).map((part) => (
+            <div key={part.from}>
+              <Bytes bytes={part.bytes.slice(0, 24)} anatomy={part.anatomy} wrongCheck={part.code === 'check'} />{' '}
+              <strong className={part.good ? '' : 'bad'}>{part.says}</strong> {part.hint}
+            </div>
+          ))}
+        </div>
+      )}
+      <Group gap={5}>
+        {canMend && !good && (
+          <Button type="button" variant="filled" title="length and check as they must be" onClick={() => send(mended)}>
+            Put right and send
+          </Button>
+        )}
+        <Button type="submit" disabled={!bytes} variant={canMend && !good ? 'default' : 'filled'}>
+          Send {bytes ? `${bytes.length} bytes` : ''}{' '}
+          {canMend && !good ? 'as typed' : direction === 'to panel' ? 'to the panel' : 'to the host'}
+        </Button>
+      </Group>
+    </form>
+  )
+}

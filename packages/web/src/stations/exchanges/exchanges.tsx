@@ -1,0 +1,335 @@
+import { Box, Button, Menu, UnstyledButton } from '@mantine/core'
+import { useState, type KeyboardEvent } from 'react'
+import type { ExchangeId } from '@moth-lamp/core/base'
+import { exchangeProblemWords } from '@moth-lamp/core/exchanges'
+import { sentenceOf } from '@moth-lamp/core/explain'
+import type { Project, Widget } from '@moth-lamp/core/project'
+import { stepKind, stepKindNames, type Exchange, type StepKind } from '@moth-lamp/core/scripts'
+import { Choice } from '../../controls/choice.tsx'
+import { NumberField, TextField } from '../../controls/fields.tsx'
+import { useKeys } from '../../controls/keys.ts'
+import { Sentence } from '../../controls/sentence.tsx'
+import { FindingBar } from '../../parts/finding-bar.tsx'
+import { freshId } from '../../session/session.ts'
+import { useStore } from '../../session/store.ts'
+import { useProject, useSession } from '../../shell/context.tsx'
+import type { ExchangeRun, WireEntry } from '../../worker/messages.ts'
+import { Diagram, Mark } from './diagram.tsx'
+import { RunGlassCard } from './run-glass.tsx'
+import { runNow, runsOf, settleUs } from './runs.ts'
+import styles from './exchanges.module.css'
+
+/** Scripted checks: the list, the run as a time diagram in which the steps are edited, the glass at any moment of it. */
+export function ExchangesStation() {
+  const session = useSession()
+  const project = useProject()
+  const runs = runsOf(session)
+  const state = useStore(runs.store, (s) => s)
+  const [picked, setPicked] = useState<string | null>(null)
+  const [step, setStep] = useState<string | null>(null)
+  const [at, setAt] = useState<{ run: ExchangeRun | null; us: number } | null>(null)
+  const order = project.exchangeOrder
+  const current = project.exchanges[(picked ?? order[0] ?? '') as ExchangeId] ?? project.exchanges[order[0] as ExchangeId]
+  const run = runNow(state, current)
+  const atUs = at && at.run === run ? at.us : (run?.endUs ?? settleUs)
+  const pickStep = (id: string | null) => {
+    setStep(id)
+    const result = run?.steps.find((s) => s.id === id)
+    if (result && result.status !== 'not run') setAt({ run, us: result.atUs })
+  }
+  const addExchange = () => {
+    const id = freshId('exchange')
+    if (session.edit('add exchange', { id, after: '' })) setPicked(id)
+  }
+  /** A step after the one that is picked, or at the end; with what it is to be. */
+  const addStep = (kind: StepKind, values?: Record<string, unknown>) => {
+    if (!current) return
+    const id = freshId('step')
+    const after = step && step in current.steps ? step : (current.stepOrder.at(-1) ?? '')
+    if (!session.edit('add step', { exchange: current.id, id, kind, after })) return
+    if (values) session.edit('set step', { exchange: current.id, id, values })
+    setStep(id)
+    return id
+  }
+  const runCurrent = () => current && void runs.run([current.id])
+  /** What was shown on the glass or picked from the run is a step at once, and is run. */
+  const show = (kind: StepKind, values: Record<string, unknown>) => addStep(kind, values) && runCurrent()
+  const walk = (by: number) => {
+    if (!current) return
+    const to = current.stepOrder[Math.min(Math.max(current.stepOrder.indexOf(step ?? '') + by, 0), current.stepOrder.length - 1)]
+    if (to) pickStep(to)
+  }
+  useKeys([
+    ['n', addExchange],
+    ['r', runCurrent],
+    ['s', () => walk(1)],
+  ])
+  const onKey = (e: KeyboardEvent) => {
+    if (!current || !step || e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement) return
+    const index = current.stepOrder.indexOf(step)
+    const by = { ArrowUp: -1, ArrowDown: 1 }[e.key]
+    if (by && e.altKey) {
+      const after = by < 0 ? (current.stepOrder[index - 2] ?? null) : current.stepOrder[index + 1]
+      if (index + by >= 0 && after !== undefined) session.edit('move step', { exchange: current.id, id: step, after })
+    } else if (by) walk(by)
+    else if (e.key === 'Delete' || e.key === 'Backspace') {
+      session.edit('delete step', { exchange: current.id, id: step })
+      pickStep(current.stepOrder[index + 1] ?? current.stepOrder[index - 1] ?? null)
+    } else return
+    e.preventDefault()
+  }
+  return (
+    <div className="exchanges">
+      <ExchangeList
+        project={project}
+        current={current}
+        onPick={(id) => (setPicked(id), setStep(null), setAt(null))}
+        onAdd={addExchange}
+      />
+      {current ? (
+        <section className="card" aria-label={`Exchange ${current.name}`} onKeyDown={onKey} tabIndex={-1}>
+          <ExchangeHead
+            exchange={current}
+            busy={state.busy !== null}
+            run={run}
+            onRun={runCurrent}
+            onStep={(kind) => addStep(kind)}
+          />
+          <div
+            className={`scroll grow ${styles.ground}`}
+            data-station-home
+            tabIndex={0}
+            role="group"
+            aria-label="Steps of the exchange"
+          >
+            <div className={styles.lanes} aria-hidden>
+              <span className={styles.lanePanel}>panel</span>
+              <span className={styles.laneHost}>host</span>
+            </div>
+            <Diagram
+              project={project}
+              exchange={current}
+              run={run}
+              picked={step}
+              onPick={pickStep}
+              atUs={atUs}
+              onAt={(us) => setAt({ run, us })}
+              onExpect={(entry) => {
+                const wanted = expectationOf(project, entry)
+                if (wanted) show(wanted.kind, wanted.values)
+              }}
+            />
+            {!current.stepOrder.length && (
+              <p className="empty">No step yet. Touch the glass beside this, or choose “+ Step”; then say what you expect.</p>
+            )}
+            <Verdict run={run} />
+          </div>
+          <div className={styles.foot}>
+            <span className="key">↑</span> <span className="key">↓</span> walk <span className="key">Alt ↑</span> move{' '}
+            <span className="key">⌫</span> remove <span className="key">R</span> run <span className="key">S</span> step on
+          </div>
+        </section>
+      ) : (
+        <section className="card" />
+      )}
+      <div className="stack run-side">
+        <RunGlassCard
+          key={current?.id}
+          project={project}
+          exchange={current?.id ?? null}
+          run={run}
+          atUs={atUs}
+          onAt={(us) => setAt({ run, us })}
+          onTouch={(widget: Widget) => show('touch', { widget: widget.id })}
+          onValue={(widget: Widget, text: string) => show('expect shown', { widget: widget.id, text })}
+        />
+        <FindingBar station="Exchanges" />
+      </div>
+    </div>
+  )
+}
+
+/** The step that expects a frame of the run. */
+function expectationOf(
+  project: Project,
+  { message, said, direction }: WireEntry,
+): { kind: StepKind; values: Record<string, unknown> } | null {
+  if (!message || !said) return null
+  const variable = Object.values(project.variables).find((v) => v.name === said.name)?.id
+  // As it is typed: without its unit.
+  const value = said.value.replace(/\s[^\s\d]+$/, '')
+  switch (message.operation) {
+    case 'report':
+      return variable ? { kind: 'expect report', values: { variable, value } } : null
+    case 'write':
+      return variable ? { kind: 'expect memory', values: { variable, value } } : null
+    case 'event': {
+      const widget = Object.values(project.widgets).find((w) => w.number === message.address)?.id
+      return widget ? { kind: 'expect event', values: { widget, what: message.what } } : null
+    }
+    case 'done':
+    case 'refused':
+      return {
+        kind: 'expect answer',
+        values: {
+          from: direction === 'to panel' ? 'host' : 'panel',
+          answer: message.operation,
+          ...(message.operation === 'refused' ? { reason: message.reason } : {}),
+        },
+      }
+    default:
+      return null
+  }
+}
+
+interface ListProps {
+  project: Project
+  current: Exchange | undefined
+  onPick(id: string): void
+  onAdd(): void
+}
+
+function ExchangeList({ project, current, onPick, onAdd }: ListProps) {
+  const session = useSession()
+  const runs = runsOf(session)
+  const state = useStore(runs.store, (s) => s)
+  const order = project.exchangeOrder
+  return (
+    <section className="card" aria-label="Exchanges">
+      <header>
+        <h2 className="grow">{order.length === 1 ? '1 exchange' : `${order.length} exchanges`}</h2>
+        {state.busy ? (
+          <Button onClick={() => runs.stop()}>Stop</Button>
+        ) : (
+          <Button disabled={!order.length} onClick={() => void runs.run(order)}>
+            Run all
+          </Button>
+        )}
+      </header>
+      <Box className="body" pt={0} px={8} pb={10}>
+        {order.map((id) => {
+          const exchange = project.exchanges[id]!
+          const run = runNow(state, exchange)
+          const busy = state.busy === id
+          return (
+            <UnstyledButton
+              key={id}
+              className="listed"
+              aria-current={id === current?.id ? true : undefined}
+              onClick={() => onPick(id)}
+            >
+              <Mark status={busy ? 'busy' : run ? (run.passed ? 'passed' : 'failed') : 'not run'} />
+              <span className="grow">{exchange.name}</span>
+              <span className={`small ${run && !run.passed ? 'bad' : 'muted'}`}>
+                {busy
+                  ? state.progress
+                    ? `step ${state.progress.done + 1} of ${state.progress.of}, ${(state.progress.nowUs / 1e6).toFixed(0)} s`
+                    : 'runs'
+                  : run
+                    ? verdictWords(run)
+                    : ''}
+              </span>
+            </UnstyledButton>
+          )
+        })}
+        <Button my={8} mx={4} onClick={onAdd}>
+          + Exchange <span className="key">N</span>
+        </Button>
+        {!order.length && (
+          <Box component="p" className="muted" p={8}>
+            An exchange is a scripted check: touch something, say what report must come, what must be shown.
+          </Box>
+        )}
+      </Box>
+    </section>
+  )
+}
+
+function verdictWords(run: ExchangeRun): string {
+  if (run.passed) return `${(run.endUs / 1e6).toFixed(1)} s`
+  const failed = run.steps.findIndex((s) => s.status === 'failed')
+  return failed >= 0 ? `step ${failed + 1}` : 'unexpected report'
+}
+
+interface HeadProps {
+  exchange: Exchange
+  busy: boolean
+  run: ExchangeRun | null
+  onRun(): void
+  onStep(kind: StepKind): void
+}
+
+function ExchangeHead({ exchange, busy, run, onRun, onStep }: HeadProps) {
+  const session = useSession()
+  const set = (values: Partial<Exchange>) => session.edit('set exchange', { id: exchange.id, values })
+  const failed = run?.steps.findIndex((s) => s.status === 'failed') ?? -1
+  return (
+    <>
+      <header>
+        <Box component="span" className="grow" fw={700}>
+          <TextField
+            label="Name of the exchange"
+            value={exchange.name}
+            isName
+            check={(t) => (t.trim() ? null : 'An exchange has a name.')}
+            onCommit={(name) => set({ name })}
+          />
+        </Box>
+        <Button variant="filled" disabled={busy} onClick={onRun}>
+          Run <span className="key">R</span>
+        </Button>
+        <Menu position="bottom-end" width={220}>
+          <Menu.Target>
+            <Button>+ Step</Button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            {stepKindNames().map((kind) => (
+              <Menu.Item key={kind} onClick={() => onStep(kind)}>
+                {stepKind(kind).label}
+              </Menu.Item>
+            ))}
+          </Menu.Dropdown>
+        </Menu>
+        <Button onClick={() => session.edit('delete exchange', { id: exchange.id })}>Delete</Button>
+      </header>
+      <div className={styles.under}>
+        <Sentence className={styles.sentence}>
+          Power on with seed
+          <NumberField label="Seed" value={exchange.seed} min={0} max={4294967295} whole onCommit={(seed) => set({ seed })} />;
+          reports no step expects
+          <Choice
+            label="Reports no step expects"
+            value={exchange.allowsOthers ? 'ignore' : 'fail'}
+            options={[
+              { value: 'fail', label: 'fail it' },
+              { value: 'ignore', label: 'are ignored' },
+            ]}
+            onChange={(v) => set({ allowsOthers: v === 'ignore' })}
+          />
+        </Sentence>
+        {failed >= 0 && (
+          <strong className="bad small end">
+            step {failed + 1} failed at {(run!.steps[failed]!.atUs / 1e6).toFixed(3)} s
+          </strong>
+        )}
+      </div>
+    </>
+  )
+}
+
+function Verdict({ run }: { run: ExchangeRun | null }) {
+  if (!run) return null
+  return (
+    <div className={styles.verdict}>
+      {run.leftOver && (
+        <p className="bad">
+          {exchangeProblemWords({ code: 'exchange.left-over', facts: {} })}{' '}
+          {run.leftOver.said ? sentenceOf(run.leftOver.said) : ''}
+        </p>
+      )}
+      <strong className={run.passed ? 'ok' : 'bad'} role="status">
+        {run.passed ? `Passed in ${(run.endUs / 1e6).toFixed(3)} s of the panel’s time.` : 'Failed.'}
+      </strong>
+    </div>
+  )
+}

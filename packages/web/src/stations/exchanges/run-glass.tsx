@@ -1,0 +1,119 @@
+import { Box, Slider } from '@mantine/core'
+import { useEffect, useRef, useState, type PointerEvent } from 'react'
+import { holdsPoint, type PageId } from '@moth-lamp/core/base'
+import type { Project, Widget } from '@moth-lamp/core/project'
+import { widgetKind } from '@moth-lamp/core/widgets'
+import { putPainted } from '../../glass/glass.tsx'
+import { useSession } from '../../shell/context.tsx'
+import type { ExchangeRun, RunGlass } from '../../worker/messages.ts'
+import { settleUs } from './runs.ts'
+import styles from './exchanges.module.css'
+
+interface Props {
+  project: Project
+  exchange: string | null
+  run: ExchangeRun | null
+  /** The moment that is shown, µs. */
+  atUs: number
+  onAt(us: number): void
+  /** Something on the glass was touched. */
+  onTouch(widget: Widget): void
+  /** A value was clicked that shows these words now. */
+  onValue(widget: Widget, shows: string): void
+}
+
+/** The glass of the run at a moment; a touch on it becomes a step, and so does a click on a value. */
+export function RunGlassCard({ project, exchange, run, atUs, onAt, onTouch, onValue }: Props) {
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const session = useSession()
+  const [seen, setSeen] = useState<RunGlass | null>(null)
+  const [over, setOver] = useState<Widget | null>(null)
+  useEffect(() => {
+    let gone = false
+    const show = (glass: RunGlass | null) => {
+      if (gone || !glass || !canvas.current) return
+      canvas.current.width = glass.painted.rect.width
+      canvas.current.height = glass.painted.rect.height
+      putPainted(canvas.current, glass.painted)
+      setSeen(glass)
+    }
+    const timer = setTimeout(() => exchange && void session.worker.glassOfExchange(exchange, atUs).then(show), 40)
+    return () => {
+      gone = true
+      clearTimeout(timer)
+    }
+  }, [session, exchange, run, atUs])
+  const widgetAt = (e: PointerEvent): Widget | null => {
+    const box = e.currentTarget.getBoundingClientRect()
+    const [x, y] = [
+      ((e.clientX - box.left) * project.panel.width) / box.width,
+      ((e.clientY - box.top) * project.panel.height) / box.height,
+    ]
+    const ids = project.pages[seen?.page as PageId]?.widgets ?? []
+    return (
+      ids.map((id) => project.widgets[id]!).findLast((w) => holdsPoint(w.place, x, y) && (isTouched(w) || showsValue(w, seen))) ??
+      null
+    )
+  }
+  const use = (w: Widget, shift: boolean) => {
+    if (isTouched(w) && !(shift && showsValue(w, seen))) onTouch(w)
+    else onValue(w, seen?.shows[w.id] ?? '')
+  }
+  const end = run ? run.endUs + (run.passed ? 0 : 1_000_000) : settleUs
+  return (
+    <>
+      <Box className="bezel" p={8}>
+        <div className={styles.glass}>
+          <canvas
+            ref={canvas}
+            width={project.panel.width}
+            height={project.panel.height}
+            role="img"
+            aria-label={`The glass of the run at ${(atUs / 1e6).toFixed(3)} s`}
+            onPointerMove={(e) => setOver(widgetAt(e))}
+            onPointerLeave={() => setOver(null)}
+            onPointerDown={(e) => {
+              const w = e.button === 0 ? widgetAt(e) : null
+              if (w) use(w, e.shiftKey)
+            }}
+          />
+          {over && (
+            <div
+              className={styles.over}
+              style={{
+                left: `${(100 * over.place.x) / project.panel.width}%`,
+                top: `${(100 * over.place.y) / project.panel.height}%`,
+                width: `${(100 * over.place.width) / project.panel.width}%`,
+                height: `${(100 * over.place.height) / project.panel.height}%`,
+              }}
+            />
+          )}
+        </div>
+      </Box>
+      <Slider
+        size="sm"
+        label={null}
+        min={settleUs}
+        max={Math.max(end, settleUs + 1)}
+        step={1000}
+        value={atUs}
+        disabled={!run}
+        thumbLabel="Moment of the run"
+        onChange={onAt}
+      />
+      <div className={styles.glassWords}>
+        <span className="small">
+          {over
+            ? isTouched(over)
+              ? `adds: a finger taps “${over.name}”`
+              : `adds: “${over.name}” shows “${seen?.shows[over.id] ?? ''}”`
+            : 'Touch it to add a touch, click a value to expect it.'}
+        </span>
+        <span className="mono small muted">{(atUs / 1e6).toFixed(3)} s</span>
+      </div>
+    </>
+  )
+}
+
+const isTouched = (w: Widget): boolean => widgetKind(w.kind)?.touchable === true
+const showsValue = (w: Widget, seen: RunGlass | null): boolean => Boolean(seen?.shows[w.id]) && Boolean(w.settings['variable'])
