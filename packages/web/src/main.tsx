@@ -14,7 +14,7 @@ import { RouterProvider } from 'react-router/dom'
 import { theme } from './controls/theme.ts'
 import { Broken } from './shell/broken.tsx'
 import { OpenProject } from './shell/open-project.tsx'
-import { Shelf } from './stations/shelf.tsx'
+import { Shelf } from './stations/shelf/shelf.tsx'
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 2, refetchOnWindowFocus: true } } })
 

@@ -4,7 +4,7 @@ import { MadeChunks, type Chunks } from '../artwork/index.ts'
 import { Compiler, compileHost, type Build, type HostBuild } from '../compile/index.ts'
 import { compileExchange, Runner, type ExchangeResult } from '../exchanges/index.ts'
 import { checkProject, Viewer, type Finding } from '../findings/index.ts'
-import { applyPatches, passGate, type Assets, type Patch, type Project, type Request } from '../project/index.ts'
+import { applyPatches, ownWordsOf, passGate, type Assets, type Patch, type Project, type Request } from '../project/index.ts'
 import { Surface } from '../raster/index.ts'
 import { Rig } from '../rig/index.ts'
 import type { Value } from '../variables/index.ts'
@@ -179,6 +179,12 @@ export class Workbench {
       if (found) out[id] = { value: found.value, inRange: found.inRange, stale: found.stale, written: found.written }
     }
     return out
+  }
+
+  /** The values of the panel's own words, by id. */
+  ownValues(): Record<string, Value> {
+    const cells = ownWordsOf(this.project.panel).map(({ id }) => [id, this.compiler.cells.of(this.project, id)] as const)
+    return Object.fromEntries(cells.flatMap(([id, cell]) => (cell ? [[id, this.rig.panel.read(cell).value]] : [])))
   }
 
   /** The frames that a press of a widget, or its lifting, would send now. */

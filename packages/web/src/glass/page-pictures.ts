@@ -49,13 +49,15 @@ function pictureOf(session: Session, page: string, stamp: string): Promise<HTMLC
 }
 
 /** The picture of a page, once it is there. */
-export function usePagePicture(project: Project, page: PageId): HTMLCanvasElement | null {
+export function usePagePicture(project: Project, page: PageId | ''): HTMLCanvasElement | null {
   const session = useSession()
   const letters = useStore(session.live, (l) => l.letters)
   const [canvas, setCanvas] = useState<HTMLCanvasElement | null>(null)
-  const stamp = `${stampOf(project, project.pages[page]!)} ${letters}`
+  const drawn = page ? project.pages[page] : undefined
+  const stamp = drawn ? `${stampOf(project, drawn)} ${letters} ${project.panel.width} ${project.panel.height}` : ''
   useEffect(() => {
     let gone = false
+    if (!stamp) return
     void pictureOf(session, page, stamp).then((made) => !gone && setCanvas(made))
     return () => void (gone = true)
   }, [session, page, stamp])

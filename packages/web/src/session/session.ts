@@ -52,6 +52,8 @@ export interface LiveState {
   page: string | null
   busy: Frame['busy']
   values: NonNullable<Frame['values']>
+  /** The panel's own words, by id. */
+  own: Record<string, Value>
   host: HostValue[]
   outputs: NonNullable<Frame['outputs']>
   findings: Finding[]
@@ -135,6 +137,7 @@ export class Session {
       page: null,
       busy: { 'to panel': 0, 'to host': 0 },
       values: {},
+      own: {},
       host: [],
       outputs: [],
       findings: [],
@@ -415,6 +418,7 @@ export class Session {
       width,
       height,
       ...(frame.values ? { values: frame.values } : {}),
+      ...(frame.own ? { own: frame.own } : {}),
       ...(frame.host ? { host: frame.host } : {}),
       ...(frame.outputs ? { outputs: frame.outputs } : {}),
       ...(frame.findings ? { findings: frame.findings } : {}),

@@ -35,7 +35,7 @@ let owed = false
 let count = 0
 /** Which conversation this is: entries of another begin at 1 again. */
 let conversation = 1
-const nothingTold = { values: '', host: '', outputs: '', findings: null as unknown, wire: null as Frame['wire'] }
+const nothingTold = { values: '', own: '', host: '', outputs: '', findings: null as unknown, wire: null as Frame['wire'] }
 let told = { ...nothingTold }
 let window: { us: number; toPanel: number; toHost: number }[] = []
 
@@ -72,7 +72,7 @@ function paint(bench: Workbench): PaintedRect[] {
 }
 
 /** Values are sent only when they are others than last time. */
-function ifChanged<T>(key: 'values' | 'host' | 'outputs', value: T): T | null {
+function ifChanged<T>(key: 'values' | 'own' | 'host' | 'outputs', value: T): T | null {
   const text = JSON.stringify(value)
   if (told[key] === text) return null
   told[key] = text
@@ -124,6 +124,7 @@ function tell(): void {
     page: build.symbols.pages.find((p) => p.number === rig.panel.pageNumber)?.id ?? null,
     busy: busy(bench),
     values: ifChanged('values', bench.values()),
+    own: ifChanged('own', bench.ownValues()),
     host: ifChanged('host', host),
     outputs: ifChanged('outputs', rig.host.outputs()),
     findings: told.findings === findings ? null : findings,

@@ -83,6 +83,8 @@ export interface Frame {
   /** Share of the line's time in use over the last second, by direction, 0–1. */
   busy: Record<Direction, number>
   values: Record<string, LiveValue> | null
+  /** The panel's own words, by id. */
+  own: Record<string, Value> | null
   host: HostValue[] | null
   outputs: { name: string; on: boolean; level: 'high' | 'low' }[] | null
   findings: Finding[] | null

@@ -315,7 +315,7 @@ function Keeping({ project, used }: { project: Project; used: number }) {
       {unspent.length > 0 && (
         <>
           <span className="muted" title="an address that is not frozen is free again when its variable goes">
-            {unspent.length === all ? 'no address is' : `${all - unspent.length} of ${all} addresses are`} frozen; saving a
+            {unspent.length === all ? 'No address is' : `${all - unspent.length} of ${all} addresses are`} frozen; saving a
             project file freezes all
           </span>
           <Button size="compact-xs" onClick={() => session.edit('spend addresses', {})}>

@@ -1,8 +1,8 @@
 import { ActionIcon, Button, Group, Menu, Text, TextInput } from '@mantine/core'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { api } from '../session/api.ts'
-import { useProject, useSession } from '../shell/context.tsx'
+import { api } from '../../session/api.ts'
+import { useProject, useSession } from '../../shell/context.tsx'
 
 /** Panels that are kept for all projects: one is put in by a click, this one is kept under a name. */
 export function PanelProfiles() {

@@ -1,13 +1,13 @@
-import { ActionIcon, Box, Button, FileButton, Menu, Progress, TextInput, UnstyledButton } from '@mantine/core'
+import { ActionIcon, Button, FileButton, Group, Menu, Progress } from '@mantine/core'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import type { ProjectSummary } from '@moth-lamp/contract'
-import { api } from '../session/api.ts'
-import { Disclosure } from '../controls/disclosure.tsx'
-import { NumberField } from '../controls/fields.tsx'
-
-const said = (error: unknown): string => (error instanceof Error ? error.message : 'That did not work.')
+import { api } from '../../session/api.ts'
+import { Disclosure } from '../../controls/disclosure.tsx'
+import { NewPanel } from './new-panel.tsx'
+import { said } from './said.ts'
+import styles from './shelf.module.css'
 
 interface Reading {
   name: string
@@ -71,7 +71,7 @@ export function Shelf() {
     <div className="shell">
       <header className="bar">
         <img className="brand" src="/moth.svg" alt="" />
-        <h1 style={{ fontSize: 17, fontWeight: 700 }}>Moth Lamp</h1>
+        <h1 className={styles.title}>Moth Lamp</h1>
         <span className="grow" />
         <FileButton
           accept=".mothlamp,application/zip"
@@ -88,7 +88,7 @@ export function Shelf() {
           New panel <span className="key">N</span>
         </Button>
       </header>
-      <main className="shelf">
+      <main className={styles.shelf}>
         {reading && <ReadingFile {...reading} />}
         {read.isError && !stopped(read.error) && (
           <p className="bad" role="alert">
@@ -101,7 +101,7 @@ export function Shelf() {
             {said(projects.error)} <Button onClick={() => void projects.refetch()}>Try again</Button>
           </p>
         )}
-        <div className="grid">
+        <div className={styles.grid}>
           {live.map((p) => (
             <Tile key={p.id} project={p} onChange={() => void refresh()} />
           ))}
@@ -131,7 +131,7 @@ function StartPage({ id, name, revision }: { id: string; name: string; revision:
   })
   if (broken)
     return (
-      <span className="no-picture small" role="img" aria-label={`No picture of ${name}`}>
+      <span className={`${styles.none} small`} role="img" aria-label={`No picture of ${name}`}>
         {why.data ?? 'There is no picture of its start page.'}
       </span>
     )
@@ -147,12 +147,6 @@ function StartPage({ id, name, revision }: { id: string; name: string; revision:
 
 function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void }) {
   const { id, name, width, height, link, exchanges, passed, revision } = project
-  const checks =
-    exchanges === 0
-      ? 'no exchange yet'
-      : passed === null
-        ? `${exchanges} exchanges, not run`
-        : `${exchanges} exchanges, ${passed} pass`
   const duplicate = useMutation({ mutationFn: () => api.duplicate(id), onSuccess: onChange })
   const remove = useMutation({ mutationFn: () => api.remove(id), onSuccess: onChange })
   // What leaves the house is frozen first: nobody else gets an address that someone outside may write to.
@@ -165,19 +159,20 @@ function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void
   })
   const wrong = duplicate.error ?? remove.error ?? handOut.error
   return (
-    <article className="tile">
-      <Link to={`/project/${id}/bench`} className="picture" aria-label={`Open ${name} on the Bench`}>
+    <article className={styles.tile}>
+      <Link to={`/project/${id}/bench`} className={styles.picture} aria-label={`Open ${name} on the Bench`}>
         <StartPage key={revision} id={id} name={name} revision={revision} />
+        <span className={styles.leads}>▶ Run it on the Bench</span>
       </Link>
-      <div className="row" style={{ alignItems: 'flex-start' }}>
+      <Group align="flex-start" gap={8} wrap="nowrap">
         <div className="grow">
-          <Link to={`/project/${id}/pages`} className="name">
-            {name}
+          <Link to={`/project/${id}/pages`} className={styles.name}>
+            {name} <span className={styles.draws}>→ draw it in Pages</span>
           </Link>
           <div className="muted">
             {width} × {height} · {link}
             <br />
-            {checks}
+            <Checks exchanges={exchanges} passed={passed} />
           </div>
         </div>
         <Menu position="bottom-end">
@@ -194,13 +189,32 @@ function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void
             </Menu.Item>
           </Menu.Dropdown>
         </Menu>
-      </div>
+      </Group>
       {wrong && (
         <p className="bad" role="alert">
           {said(wrong)}
         </p>
       )}
     </article>
+  )
+}
+
+/** How its exchanges went when they were last run. */
+function Checks({ exchanges, passed }: { exchanges: number; passed: number | null }) {
+  const many = exchanges === 1 ? '1 exchange' : `${exchanges} exchanges`
+  if (exchanges === 0) return <>no exchange yet</>
+  if (passed === null) return <>{many}, not run</>
+  if (passed === exchanges)
+    return (
+      <>
+        <span className="ok">✓</span> {many} {exchanges === 1 ? 'passes' : 'pass'}
+      </>
+    )
+  const failing = exchanges - passed
+  return (
+    <span className="bad">
+      {exchanges === 1 ? '1 exchange, fails' : `${failing} of ${exchanges} exchanges ${failing === 1 ? 'fails' : 'fail'}`}
+    </span>
   )
 }
 
@@ -217,110 +231,5 @@ function History({ projects, onChange }: { projects: ProjectSummary[]; onChange(
         </p>
       ))}
     </Disclosure>
-  )
-}
-
-const sizes = [
-  { width: 240, height: 320, inches: 2.8 },
-  { width: 480, height: 272, inches: 4.3 },
-  { width: 480, height: 320, inches: 3.5 },
-  { width: 800, height: 480, inches: 7 },
-  { width: 1024, height: 600, inches: 7 },
-]
-
-function NewPanel({ onClose, onMade }: { onClose(): void; onMade(id: string): void }) {
-  const [name, setName] = useState('')
-  const [glass, setGlass] = useState(sizes[3]!)
-  const make = useMutation({
-    mutationFn: () =>
-      api.create({ name: name.trim() || 'New panel', width: glass.width, height: glass.height, diagonalInches: glass.inches }),
-    onSuccess: ({ id }) => onMade(id),
-  })
-  return (
-    <form
-      className="new-panel"
-      onSubmit={(e) => {
-        e.preventDefault()
-        make.mutate()
-      }}
-      onKeyDown={(e) => e.key === 'Escape' && onClose()}
-    >
-      <h2>A new panel</h2>
-      <label className="row">
-        <Box component="span" w={70}>
-          Name
-        </Box>
-        <TextInput
-          w={320}
-          value={name}
-          maxLength={60}
-          autoFocus
-          placeholder="New panel"
-          onChange={(e) => setName(e.currentTarget.value)}
-        />
-      </label>
-      <div className="sizes" role="group" aria-label="Size of the glass">
-        {sizes.map((s) => (
-          <UnstyledButton
-            type="button"
-            key={`${s.width} ${s.height}`}
-            aria-pressed={s.width === glass.width && s.height === glass.height}
-            onClick={() => setGlass(s)}
-          >
-            <i style={{ width: s.width / 16, height: s.height / 16 }} />
-            {s.width} × {s.height}
-          </UnstyledButton>
-        ))}
-      </div>
-      <div className="row">
-        <Box component="span" w={70}>
-          Glass
-        </Box>
-        <Box component="span" className="row" w={380}>
-          <NumberField
-            label="Width"
-            value={glass.width}
-            min={16}
-            max={2048}
-            whole
-            unit="px"
-            onCommit={(width) => setGlass({ ...glass, width })}
-          />
-          <NumberField
-            label="Height"
-            value={glass.height}
-            min={16}
-            max={2048}
-            whole
-            unit="px"
-            onCommit={(height) => setGlass({ ...glass, height })}
-          />
-          <NumberField
-            label="Diagonal"
-            value={glass.inches}
-            min={0.5}
-            max={40}
-            unit="inch"
-            onCommit={(inches) => setGlass({ ...glass, inches })}
-          />
-        </Box>
-        <Button type="button" onClick={() => setGlass({ ...glass, width: glass.height, height: glass.width })}>
-          Turn it
-        </Button>
-      </div>
-      {make.isError && (
-        <p className="bad" role="alert">
-          {said(make.error)}
-        </p>
-      )}
-      <div className="row">
-        <Button variant="filled" type="submit" disabled={make.isPending}>
-          Make it
-        </Button>
-        <Button type="button" onClick={onClose}>
-          Cancel
-        </Button>
-      </div>
-    </form>
   )
 }

@@ -1,0 +1,269 @@
+import { Group, UnstyledButton } from '@mantine/core'
+import { scaleLinear } from 'd3-scale'
+import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import { pixelsPerMm, type PanelProfile, type Project } from '@moth-lamp/core/project'
+import { widgetKind } from '@moth-lamp/core/widgets'
+import { Choice } from '../../controls/choice.tsx'
+import { NumberField } from '../../controls/fields.tsx'
+import { usePagePicture } from '../../glass/page-pictures.ts'
+import { useSession } from '../../shell/context.tsx'
+import { glassSizes } from '../../parts/glass-sizes.ts'
+import styles from './panel.module.css'
+
+/** What a finger covers, mm. */
+const fingerMm = { 'bare finger': 9, 'gloved finger': 15 } as const
+/** Room for the glass, px of the screen. */
+const room = { width: 500, height: 252 }
+const margin = { left: 46, top: 24 }
+
+/** The glass to scale: rulers in mm, its edges and corner to drag, a fingertip to lay on it; outlines of usual sizes. */
+export function GlassPicture({ project }: { project: Project }) {
+  const session = useSession()
+  const { panel } = project
+  const [draft, setDraft] = useState<Partial<PanelProfile> | null>(null)
+  const shown = { ...panel, ...draft }
+  const perMm = pixelsPerMm(shown)
+  const mm = { width: shown.width / perMm, height: shown.height / perMm }
+  // The picture keeps its scale while one drags.
+  const still = { perMm: pixelsPerMm(panel) }
+  const scale = Math.min(room.width / (panel.width / still.perMm), room.height / (panel.height / still.perMm))
+  const set = (values: Partial<PanelProfile>) => session.edit('set panel', { values })
+  const size = { width: mm.width * scale, height: mm.height * scale }
+  const x = scaleLinear([0, mm.width], [0, size.width])
+  const y = scaleLinear([0, mm.height], [0, size.height])
+  const least = leastTouched(project)
+  const finger = fingerMm[panel.finger]
+  const fits = least === null || least.mm >= finger
+
+  const drag = (edge: 'width' | 'height' | 'corner', start: { x: number; y: number }) => (now: { x: number; y: number }) => {
+    const dx = ((now.x - start.x) / scale) * still.perMm
+    const dy = ((now.y - start.y) / scale) * still.perMm
+    if (edge === 'width') return { width: whole(panel.width + dx, 16, 2048), ...sameMm(panel, panel.width + dx, panel.height) }
+    if (edge === 'height') return { height: whole(panel.height + dy, 16, 2048), ...sameMm(panel, panel.width, panel.height + dy) }
+    const grown = 1 + Math.max(dx / panel.width, dy / panel.height)
+    return { diagonalInches: Math.round(Math.min(40, Math.max(0.5, panel.diagonalInches * grown)) * 10) / 10 }
+  }
+  return (
+    <div className={styles.glassPicture}>
+      <svg
+        width={margin.left + room.width + 24}
+        height={margin.top + Math.max(size.height, 120) + 26}
+        className={styles.rulers}
+        aria-hidden
+      >
+        <g transform={`translate(${margin.left + 10} ${margin.top - 4})`}>
+          {x.ticks(Math.min(60, Math.round(mm.width / 2))).map((at) => (
+            <line key={at} x1={x(at)} x2={x(at)} y1="0" y2={at % 10 ? -3 : -7} />
+          ))}
+          {x.ticks(8).map((at) => (
+            <text key={at} x={x(at)} y="-9" textAnchor="middle">
+              {at}
+            </text>
+          ))}
+        </g>
+        <g transform={`translate(${margin.left - 4} ${margin.top + 10})`}>
+          {y.ticks(Math.min(40, Math.round(mm.height / 2))).map((at) => (
+            <line key={at} y1={y(at)} y2={y(at)} x1="0" x2={at % 10 ? -3 : -7} />
+          ))}
+          {y.ticks(5).map((at) => (
+            <text key={at} y={y(at) + 3} x="-10" textAnchor="end">
+              {at}
+            </text>
+          ))}
+        </g>
+        <text x="2" y="12">
+          mm
+        </text>
+      </svg>
+      <div
+        className={styles.bezel}
+        style={{ left: margin.left, top: margin.top, width: size.width + 20, height: size.height + 20 }}
+      >
+        <Page project={project} width={size.width} height={size.height} />
+        <Finger size={finger * scale} room={size} />
+        {(['width', 'height', 'corner'] as const).map((edge) => (
+          <Grip
+            key={edge}
+            edge={edge}
+            onDrag={(start, now) => setDraft(drag(edge, start)(now))}
+            onDrop={(start, now) => (setDraft(null), set(drag(edge, start)(now)))}
+            onStep={(by) =>
+              set(
+                edge === 'corner'
+                  ? { diagonalInches: Math.round((panel.diagonalInches + by * 0.1) * 10) / 10 }
+                  : { [edge]: whole(panel[edge] + by, 16, 2048) },
+              )
+            }
+          />
+        ))}
+      </div>
+      <div style={{ height: margin.top + Math.max(size.height, 120) + 28 }} />
+      <Group gap={8} wrap="nowrap" className={styles.numbers}>
+        <NumberField
+          label="Width"
+          left="w"
+          value={shown.width}
+          min={16}
+          max={2048}
+          whole
+          unit="px"
+          onCommit={(width) => set({ width })}
+        />
+        <NumberField
+          label="Height"
+          left="h"
+          value={shown.height}
+          min={16}
+          max={2048}
+          whole
+          unit="px"
+          onCommit={(height) => set({ height })}
+        />
+        <NumberField
+          label="Diagonal"
+          left="⌀"
+          value={shown.diagonalInches}
+          min={0.5}
+          max={40}
+          unit="inch"
+          onCommit={(diagonalInches) => set({ diagonalInches })}
+        />
+        <span className="small muted">
+          {mm.width.toFixed(1)} × {mm.height.toFixed(1)} mm · <strong>{perMm.toFixed(2)}</strong> px a mm
+        </span>
+      </Group>
+      <div className={styles.fingerLine}>
+        <i className={styles.dot} />
+        Touched with a
+        <span className={styles.word}>
+          <Choice
+            label="Touched with"
+            value={panel.finger}
+            options={Object.entries(fingerMm).map(([value, size]) => ({ value, label: value, detail: `${size} mm` }))}
+            onChange={(value) => set({ finger: value as PanelProfile['finger'] })}
+          />
+        </span>
+        <span>
+          of {finger} mm, {Math.round(finger * perMm)} px.{' '}
+          {least && (
+            <>
+              Least touched: <strong>{least.name}</strong>, {least.mm.toFixed(1)} mm
+            </>
+          )}
+        </span>
+        <strong className={`end ${fits ? 'ok' : styles.warn}`}>{fits ? '✓ all fit' : '! too small'}</strong>
+      </div>
+      <div className={styles.sizes} role="group" aria-label="Usual sizes, to one scale">
+        {glassSizes.map((s) => {
+          const px = Math.hypot(s.width, s.height) / (s.inches * 25.4)
+          const here = s.width === panel.width && s.height === panel.height && s.inches === panel.diagonalInches
+          return (
+            <UnstyledButton
+              key={`${s.width} ${s.height} ${s.inches}`}
+              aria-pressed={here}
+              onClick={() => set({ width: s.width, height: s.height, diagonalInches: s.inches })}
+            >
+              <i style={{ width: (s.width / px) * 0.21, height: (s.height / px) * 0.21 }} />
+              <span className="mono">
+                {s.width} × {s.height}
+              </span>
+              <span className="small muted">{s.inches}″</span>
+            </UnstyledButton>
+          )
+        })}
+      </div>
+    </div>
+  )
+}
+
+const whole = (n: number, least: number, most: number): number => Math.min(most, Math.max(least, Math.round(n)))
+
+/** The diagonal of so many pixels at the density there is. */
+const sameMm = (panel: PanelProfile, width: number, height: number): Pick<PanelProfile, 'diagonalInches'> => ({
+  diagonalInches: Math.round((Math.hypot(Math.max(16, width), Math.max(16, height)) / pixelsPerMm(panel) / 25.4) * 100) / 100,
+})
+
+/** The smaller side of the smallest thing that is touched, mm. */
+function leastTouched(project: Project): { name: string; mm: number } | null {
+  const perMm = pixelsPerMm(project.panel)
+  let least: { name: string; mm: number } | null = null
+  for (const { name, kind, place } of Object.values(project.widgets)) {
+    const mm = Math.min(place.width, place.height) / perMm
+    if (widgetKind(kind)?.touchable && (!least || mm < least.mm)) least = { name, mm }
+  }
+  return least
+}
+
+function Page({ project, width, height }: { project: Project; width: number; height: number }) {
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const picture = usePagePicture(project, project.startPage)
+  useEffect(() => {
+    const context = canvas.current?.getContext('2d')
+    if (!context || !picture) return
+    const ratio = window.devicePixelRatio || 1
+    context.canvas.width = Math.round(width * ratio)
+    context.canvas.height = Math.round(height * ratio)
+    context.imageSmoothingQuality = 'high'
+    context.drawImage(picture, 0, 0, context.canvas.width, context.canvas.height)
+  }, [picture, width, height])
+  return <canvas ref={canvas} style={{ width, height }} role="img" aria-label="The start page" />
+}
+
+/** A fingertip, laid anywhere on the glass. */
+function Finger({ size, room }: { size: number; room: { width: number; height: number } }) {
+  const [at, setAt] = useState({ x: 0.7, y: 0.86 })
+  const move = (e: PointerEvent<HTMLElement>) => {
+    const box = e.currentTarget.parentElement!.getBoundingClientRect()
+    setAt({
+      x: Math.min(1, Math.max(0, (e.clientX - box.left - 10) / room.width)),
+      y: Math.min(1, Math.max(0, (e.clientY - box.top - 10) / room.height)),
+    })
+  }
+  return (
+    <i
+      className={styles.finger}
+      title="a fingertip: lay it where you like"
+      style={{ width: size, height: size, left: 10 + at.x * room.width - size / 2, top: 10 + at.y * room.height - size / 2 }}
+      onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
+      onPointerMove={(e) => e.currentTarget.hasPointerCapture(e.pointerId) && move(e)}
+    />
+  )
+}
+
+interface GripProps {
+  edge: 'width' | 'height' | 'corner'
+  onDrag(start: { x: number; y: number }, now: { x: number; y: number }): void
+  onDrop(start: { x: number; y: number }, now: { x: number; y: number }): void
+  onStep(by: number): void
+}
+
+function Grip({ edge, onDrag, onDrop, onStep }: GripProps) {
+  const start = useRef<{ x: number; y: number } | null>(null)
+  const at = (e: PointerEvent) => ({ x: e.clientX, y: e.clientY })
+  const words = { width: 'right edge: pixels across', height: 'lower edge: pixels down', corner: 'corner: the diagonal' }[edge]
+  const onKey = (e: KeyboardEvent) => {
+    const by = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[e.key]
+    if (!by) return
+    e.preventDefault()
+    onStep(by * (e.shiftKey ? 10 : 1))
+  }
+  return (
+    <UnstyledButton
+      className={`${styles.grip} ${styles[edge]}`}
+      aria-label={words}
+      title={`${words}; drag it, or arrows`}
+      onPointerDown={(e) => {
+        if (e.button !== 0) return
+        start.current = at(e)
+        e.currentTarget.setPointerCapture(e.pointerId)
+      }}
+      onPointerMove={(e) => start.current && onDrag(start.current, at(e))}
+      onPointerUp={(e) => {
+        const from = start.current
+        start.current = null
+        if (from && (from.x !== e.clientX || from.y !== e.clientY)) onDrop(from, at(e))
+      }}
+      onKeyDown={onKey}
+    />
+  )
+}

@@ -1,0 +1,2 @@
+/** What went wrong with a request, in words. */
+export const said = (error: unknown): string => (error instanceof Error ? error.message : 'That did not work.')
