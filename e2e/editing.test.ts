@@ -227,9 +227,9 @@ describe('the register of variables', () => {
   })
   test('a value at power-on must be one the variable can hold', async () => {
     await hand.click('Address of humidity')
-    await hand.fill('Value at power-on', '101')
+    await hand.fill('Starts at', '101')
     await hand.sees('The range is 0 to 100.')
-    await hand.fill('Value at power-on', '99')
+    await hand.fill('Starts at', '99')
     expect((await saved()).variables['variable:humidity']!.initial).toBe(99)
   })
   test('addresses are read in decimal as well', async () => {
@@ -239,7 +239,7 @@ describe('the register of variables', () => {
   })
   test('deleting a used variable says how many users it had', async () => {
     await hand.click('Address of site_note')
-    await hand.click('Delete', 'button')
+    await hand.click('Delete the variable', 'button')
     await hand.sees('user(s) of it were unbound')
     expect((await saved()).variables['variable:site_note']).toBeUndefined()
     await hand.click('Undo', 'button')
@@ -248,6 +248,7 @@ describe('the register of variables', () => {
 })
 
 describe('on the Bench', () => {
+  const sendAs = async (what: string) => (await hand.page.waitForSelector(`label::-p-text(${what})`))!.click()
   const frame = (payload: number[]) =>
     toHex(
       mustHold(
@@ -263,7 +264,7 @@ describe('on the Bench', () => {
     await hand.page.goto(`${server.url}/project/${id}/bench`)
     await hand.sees('dome_azimuth')
     await hand.click('host is silent')
-    await hand.choose('What to send', 'bytes, as host')
+    await sendAs('bytes as host')
     const send = async (hex: string) => {
       const field = await hand.find('Bytes to send')
       await field.click({ count: 3 })
@@ -273,7 +274,7 @@ describe('on the Bench', () => {
     await send(frame([0xd2, 0x04]))
     await hand.sees('dome_target = 123.4 °')
     await send(frame([0xd2, 0x04]).replace('D2', 'D3'))
-    await hand.sees('check wrong')
+    await hand.sees('checksum wrong')
     await send(frame([0x10, 0x27]))
     await hand.sees('out of range')
     await send('7E 7E 12')
@@ -284,7 +285,7 @@ describe('on the Bench', () => {
     await hand.sees('is no hex digit')
   })
   test('bytes as the panel reach the host', async () => {
-    await hand.choose('What to send', 'bytes, as panel')
+    await sendAs('as panel')
     await (await hand.find('Bytes to send')).type('7E 35 12 00 06 09 34 0E 7E')
     await (await hand.page.waitForSelector('button::-p-text(to the host)'))!.click()
     await hand.sees('← dome_target = 231.0 °')
@@ -297,7 +298,7 @@ describe('on the Bench', () => {
     expect(await hand.page.$$eval('.foot .piece', (pieces) => pieces.length)).toBe(6)
   })
   test('power cycle begins the conversation anew', async () => {
-    await hand.click('Power cycle', 'button')
+    await hand.click('Power cycle both', 'button')
     await hand.sees('0.000 s')
     await hand.sees('Nothing has been said yet')
   })
@@ -312,7 +313,7 @@ test('anything is found by its name, and the keys are listed', async () => {
   await hand.page.keyboard.type('wind_sp')
   await hand.sees('variable at 0x0031')
   await hand.page.keyboard.press('Enter')
-  await hand.sees('Address map')
+  await hand.sees('drag a block to another address')
   await hand.page.keyboard.press('?')
   await hand.sees('Ctrl K')
   await hand.page.keyboard.press('Escape')
@@ -332,7 +333,7 @@ test('a change that no longer applies after someone else’s is set aside by nam
   await other.sees('Not saved: kept in this browser')
   await hand.page.bringToFront()
   await hand.click('Address of park_time')
-  await hand.click('Delete', 'button')
+  await hand.click('Delete the variable', 'button')
   await saved()
   await other.page.bringToFront()
   await other.page.setOfflineMode(false)

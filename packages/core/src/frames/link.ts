@@ -13,8 +13,8 @@ export const linkSettings = record({
   answers: { label: 'Answers writes', type: oneOf('never', 'on refusal', 'always'), default: 'always', group: talk },
   /** Whether a report or event waits for done, how long, and how often it is sent in all. */
   confirm: { label: 'Reports wait for done', type: yesNo, default: true, group: talk },
-  confirmTimeoutMs: { label: 'for', type: whole, default: 120, min: 1, max: 60_000, unit: 'ms', group: talk },
-  tries: { label: 'Tries in all', type: whole, default: 3, min: 1, max: 20, group: talk },
+  confirmTimeoutMs: { label: 'Waits for done', type: whole, default: 120, min: 1, max: 60_000, unit: 'ms', group: talk },
+  tries: { label: 'Tries', type: whole, default: 3, min: 1, max: 20, group: talk },
   /** From the last byte of a frame to the first of the panel's answer. */
   latencyMs: { label: 'The panel answers after', type: whole, default: 4, min: 0, max: 5_000, unit: 'ms', group: talk },
   /** The host counts as gone when nothing was heard from it for so long. */

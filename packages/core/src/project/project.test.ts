@@ -268,3 +268,28 @@ describe('the project file', () => {
     }
   })
 })
+
+test('a variable that came with a widget goes when it is bound to another, and comes back with one undo', () => {
+  const bound = (id: string) => ({
+    id: 'widget:a',
+    kind: 'number',
+    name: 'a',
+    place: { x: 0, y: 0, width: 9, height: 9 },
+    settings: { variable: id },
+  })
+  let project = fresh()
+  for (const id of ['variable:own', 'variable:other']) project = must(project, 'add variable', { id })
+  project = must(project, 'add widgets', { page: project.startPage, after: '', widgets: [bound('variable:own')] })
+  const set = (p: Project, letGo: string[]) =>
+    must(p, 'set widgets', { ids: ['widget:a'], values: { variable: 'variable:other' }, letGo })
+  const rebound = set(project, ['variable:own'])
+  expect(Object.keys(rebound.variables)).toEqual(['variable:other'])
+  expect(rebound.variableOrder).toEqual(['variable:other'])
+  // Somebody else uses it: it stays.
+  const shared = must(project, 'add widgets', {
+    page: project.startPage,
+    after: '',
+    widgets: [{ ...bound('variable:own'), id: 'widget:b', name: 'b' }],
+  })
+  expect(Object.keys(set(shared, ['variable:own']).variables)).toContain('variable:own')
+})

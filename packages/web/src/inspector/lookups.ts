@@ -1,6 +1,6 @@
 import type { VariableId } from '@moth-lamp/core/base'
 import type { FormField } from '@moth-lamp/core/describe'
-import { usersOf, type Project, type Widget } from '@moth-lamp/core/project'
+import { unspentAddresses, usersOf, type Project, type Widget } from '@moth-lamp/core/project'
 import { nameOfId } from '@moth-lamp/core/signal-path'
 import { ownWordById, type Holds } from '@moth-lamp/core/variables'
 import { widgetKind } from '@moth-lamp/core/widgets'
@@ -12,6 +12,17 @@ export const holdsOf = (project: Project, id: unknown): Holds | null =>
 /** The setting of a widget under a key, as its kind describes it; null where it has none. */
 export const fieldOf = (widget: Widget | undefined, key: string): FormField | null =>
   (widget && widgetKind(widget.kind)?.settings.list.find((f) => f.key === key)) ?? null
+
+/**
+ * The variable of a widget that came with it and that a rebinding may take away: nobody else uses it, it still has the name it
+ * was given, nothing was written about it, and no firmware knows its address.
+ */
+export function cameWith(project: Project, widget: Widget, key: string): VariableId[] {
+  const v = project.variables[String(widget.settings[key]) as VariableId]
+  if (!v || v.meaning || !unspentAddresses(project).includes(v)) return []
+  const given = new RegExp(`^${widget.kind}(_?\\d+)?$`)
+  return given.test(v.name) && usersOf(project, v.id).every(({ from }) => from === widget.id) ? [v.id] : []
+}
 
 /** The widgets that show or change a variable, each once. */
 export const usersOnGlass = (project: Project, variable: string): Widget[] =>

@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import { idPattern, type PageId, type Rect, type WidgetId } from '../../base/index.ts'
+import { idPattern, type PageId, type Rect, type VariableId, type WidgetId } from '../../base/index.ts'
 import { noFace } from '../../faces/index.ts'
 import type { FontChoice } from '../../settings/index.ts'
 import { widgetKind } from '../../widgets/index.ts'
@@ -223,18 +223,27 @@ const repeatWidgets: Edit<{ add: AddedWidgets; originals: { id: WidgetId; settin
 }
 
 /** Of the values, each widget takes those that its kind has. */
-const setWidgets: Edit<{ ids: WidgetId[]; values: Values }> = {
+/** `letGo`: variables that go as well when nobody is left who uses them, as one that came with the widget and was never used else. */
+const setWidgets: Edit<{ ids: WidgetId[]; values: Values; letGo?: VariableId[] }> = {
   name: 'set widgets',
-  args: Joi.object({ ids: widgetIds, values: valuesFor() }),
-  apply(draft, { ids, values }) {
+  args: Joi.object({ ids: widgetIds, values: valuesFor(), letGo: Joi.array().items(idSchema('variable')).max(10) }),
+  apply(draft, { ids, values, letGo = [] }, before) {
     for (const id of ids) {
       const widget = mustFind(draft.widgets, id)
       assign(widget.settings, valuesOfKind(widget, values))
     }
+    for (const id of letGo) {
+      const uses = (from: string) => JSON.stringify(draft.widgets[from as WidgetId]?.settings ?? '').includes(`"${id}"`)
+      const left = usersOf(before, id).some(({ from }) => !ids.includes(from as WidgetId) || uses(from))
+      if (left || !(id in draft.variables)) continue
+      delete draft.variables[id]
+      draft.variableOrder = draft.variableOrder.filter((other) => other !== id)
+    }
   },
-  narrow(project, { ids, values }) {
+  narrow(project, { ids, values, letGo }) {
     const widgets = ids.flatMap((id) => project.widgets[id] ?? [])
-    if (widgets.length < ids.length) return { ids, values }
+    const others = letGo ? { letGo } : {}
+    if (widgets.length < ids.length) return { ids, values, ...others }
     const out: Values = {}
     for (const [path, value] of Object.entries(values)) {
       const having = widgets.filter((w) => path in valuesOfKind(w, { [path]: value }))
@@ -246,7 +255,7 @@ const setWidgets: Edit<{ ids: WidgetId[]; values: Values }> = {
         ),
       )
     }
-    return Object.keys(out).length ? { ids, values: out } : null
+    return Object.keys(out).length ? { ids, values: out, ...others } : null
   },
 }
 

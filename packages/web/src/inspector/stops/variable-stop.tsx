@@ -21,6 +21,7 @@ import { ScaleButton } from '../../parts/holds-fields.tsx'
 import { nameProblem } from '../../parts/names.ts'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../shell/context.tsx'
+import { cameWith } from '../lookups.ts'
 import { Line, Stop } from './stop.tsx'
 import { MoreOfVariable } from './variable-more.tsx'
 
@@ -46,7 +47,13 @@ export function VariableStop({ project, path, widget, binding, whole }: Props) {
       value={String(widget.settings[binding.key])}
       accepts={binding.accepts as readonly HoldsType[] | undefined}
       makes={widget.name}
-      onChange={(id) => session.edit('set widgets', { ids: [widget.id], values: { [binding.key]: id } })}
+      onChange={(id) =>
+        session.edit('set widgets', {
+          ids: [widget.id],
+          values: { [binding.key]: id },
+          letGo: cameWith(project, widget, binding.key),
+        })
+      }
     />
   )
   if (!stop) return bind && <Stop title="Variable">{bind}</Stop>

@@ -40,7 +40,10 @@ export function ClockCard() {
       <div className="body stack">
         <span className="row">
           <Button flex="none" aria-pressed={!running} onClick={hold} w={72}>
-            {running ? 'Hold' : 'Run'} <span className="key">H</span>
+            {running ? 'Hold' : 'Run'}{' '}
+            <span className="key" aria-hidden>
+              H
+            </span>
           </Button>
           <Button flex="none" disabled={running} onClick={() => session.worker.send({ type: 'step', us: stepMs * 1000 })}>
             Step

@@ -182,8 +182,7 @@ function SendBytes({ direction }: { direction: Direction }) {
           </Button>
         )}
         <Button type="submit" disabled={!bytes} variant={canMend && !good ? 'default' : 'filled'}>
-          Send {bytes ? `${bytes.length} bytes` : ''}{' '}
-          {canMend && !good ? 'as typed' : direction === 'to panel' ? 'to the panel' : 'to the host'}
+          Send {bytes ? `${bytes.length} bytes` : ''} {direction === 'to panel' ? 'to the panel' : 'to the host'}
         </Button>
       </Group>
     </form>

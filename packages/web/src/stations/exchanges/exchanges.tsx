@@ -126,7 +126,11 @@ export function ExchangesStation() {
           </div>
           <div className={styles.foot}>
             <span className="key">↑</span> <span className="key">↓</span> walk <span className="key">Alt ↑</span> move{' '}
-            <span className="key">⌫</span> remove <span className="key">R</span> run <span className="key">S</span> step on
+            <span className="key">⌫</span> remove{' '}
+            <span className="key" aria-hidden>
+              R
+            </span>{' '}
+            run <span className="key">S</span> step on
           </div>
         </section>
       ) : (
@@ -233,7 +237,10 @@ function ExchangeList({ project, current, onPick, onAdd }: ListProps) {
           )
         })}
         <Button my={8} mx={4} onClick={onAdd}>
-          + Exchange <span className="key">N</span>
+          + Exchange{' '}
+          <span className="key" aria-hidden>
+            N
+          </span>
         </Button>
         {!order.length && (
           <Box component="p" className="muted" p={8}>
@@ -276,7 +283,10 @@ function ExchangeHead({ exchange, busy, run, onRun, onStep }: HeadProps) {
           />
         </Box>
         <Button variant="filled" disabled={busy} onClick={onRun}>
-          Run <span className="key">R</span>
+          Run{' '}
+          <span className="key" aria-hidden>
+            R
+          </span>
         </Button>
         <Menu position="bottom-end" width={220}>
           <Menu.Target>

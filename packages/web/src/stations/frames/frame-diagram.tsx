@@ -185,7 +185,7 @@ function FixedPart({ label, bytes, column }: { label: string; bytes: readonly nu
 
 function Hex({ bytes, most }: { bytes: ArrayLike<number>; most?: number | null }) {
   return (
-    <span className={styles.hex}>
+    <span className={styles.hex} aria-hidden>
       {Array.from(bytes, (byte, i) => (
         <span key={i}>{hexByte(byte)}</span>
       ))}

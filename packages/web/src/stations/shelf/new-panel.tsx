@@ -55,7 +55,10 @@ export function NewPanel({ onClose, onMade }: { onClose(): void; onMade(id: stri
         <span className="muted small">on the line lamp binary, 19 200 Bd; both can be changed at any time</span>
         <Group gap={6} ml="auto">
           <Button type="button" onClick={onClose}>
-            Cancel <span className="key">Esc</span>
+            Cancel{' '}
+            <span className="key" aria-hidden>
+              Esc
+            </span>
           </Button>
           <Button variant="filled" type="submit" disabled={make.isPending}>
             Make it ⏎

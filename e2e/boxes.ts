@@ -1,11 +1,5 @@
-import { expect, test } from 'vitest'
-import { Hand } from './browser.ts'
-import { stage } from './stage.ts'
-
-const { server, chromium } = stage()
-
 /** Windows as people have them; the last two are 1280 × 800 at 150 % and 1920 × 1080 at 200 %. */
-const windows = [
+export const windows = [
   [700, 800],
   [1024, 768],
   [1280, 800],
@@ -15,7 +9,7 @@ const windows = [
 ] as const
 
 /** What can be neither seen nor scrolled to, and words that are cut without a sign of it. Runs in the page. */
-function badBoxes(): string[] {
+export function badBoxes(): string[] {
   const wrong: string[] = []
   const scrolls = (e: Element, axis: 'X' | 'Y') => /auto|scroll/.test(getComputedStyle(e)[`overflow${axis}`])
   const nameOf = (e: Element) =>
@@ -42,28 +36,3 @@ function badBoxes(): string[] {
   }
   return [...new Set(wrong)]
 }
-
-test.each(windows)('nothing is cut or out of reach at %d × %d', async (width, height) => {
-  const page = await chromium.page()
-  await page.setViewport({ width, height })
-  const hand = new Hand(page)
-  const wrong: string[] = []
-  const look = async (where: string) => {
-    await new Promise((resolve) => setTimeout(resolve, 250))
-    wrong.push(...(await page.evaluate(badBoxes)).map((words) => `${where}: ${words}`))
-  }
-  const id = (await server.projects())[0]!.id
-  await page.goto(server.url)
-  await hand.sees('Heron Hill dome')
-  await look('shelf')
-  for (const station of ['panel', 'pages', 'variables', 'frames', 'bench', 'exchanges']) {
-    await page.goto(`${server.url}/project/${id}/${station}`)
-    await hand.sees('Saved · revision')
-    await look(station)
-    if (station !== 'pages') continue
-    await hand.press(640, 150)
-    await look('pages, one selected')
-  }
-  expect(wrong).toEqual([])
-  await page.close()
-})

@@ -1,0 +1,69 @@
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { beforeAll, describe, expect, test } from 'vitest'
+import { badBoxes, windows } from './boxes.ts'
+import { Hand } from './browser.ts'
+import { stage } from './stage.ts'
+import { projectsFor, states, type State } from './states.ts'
+
+const { server, chromium } = stage()
+const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
+/** Where the accessibility trees are written to, for who wants to read them. */
+const trees = process.env['TREES']
+let projects: Record<State['of'], string>
+let hand: Hand
+
+beforeAll(async () => {
+  projects = await projectsFor(server)
+  hand = new Hand(await chromium.page())
+})
+
+const rules = `axe.run({ resultTypes: ['violations'] }).then((r) => r.violations.flatMap((v) => v.nodes.map((n) => v.id + ': ' + n.html.slice(0, 170))))`
+
+describe.each(states)('$name', (state) => {
+  test('axe finds nothing, and nothing is cut or out of reach in any window', async () => {
+    const { page } = hand
+    await page.setViewport({ width: 1280, height: 800 })
+    await page.goto(server.url + (state.station ? `/project/${projects[state.of]}/${state.station}` : ''))
+    await hand.sees(state.sees ?? 'Saved · revision')
+    await state.act?.(hand)
+    await new Promise((resolve) => setTimeout(resolve, 250))
+    await page.evaluate(axe)
+    const wrong = (await page.evaluate(rules)) as string[]
+    if (trees) {
+      mkdirSync(trees, { recursive: true })
+      writeFileSync(
+        `${trees}/${state.name.replaceAll(/\W+/g, '-')}.json`,
+        JSON.stringify(await page.accessibility.snapshot(), null, 1),
+      )
+    }
+    for (const [width, height] of windows) {
+      await page.setViewport({ width, height })
+      await new Promise((resolve) => setTimeout(resolve, 160))
+      wrong.push(...(await page.evaluate(badBoxes)).map((words) => `${width} × ${height}: ${words}`))
+    }
+    expect(wrong).toEqual([])
+  })
+})
+
+test('with the server away every station says so, keeps working and loses nothing', async () => {
+  const { page } = hand
+  await page.setViewport({ width: 1280, height: 800 })
+  await page.goto(`${server.url}/project/${projects.one}/panel`)
+  await hand.sees('Saved · revision')
+  chromium.serverAway = true
+  await server.stop()
+  await hand.fill('The panel answers after', '7')
+  await hand.sees('Not saved: kept in this browser')
+  const wrong: string[] = []
+  for (const station of ['Pages', 'Variables', 'Frames', 'Bench', 'Exchanges', 'Panel']) {
+    await (await page.waitForSelector(`.stations a::-p-text(${station})`))!.click()
+    await hand.sees('Not saved: kept in this browser')
+    await page.evaluate(axe)
+    wrong.push(...((await page.evaluate(rules)) as string[]).map((words) => `${station}: ${words}`))
+  }
+  expect(wrong).toEqual([])
+  await server.start()
+  await hand.sees('Saved · revision', 30_000)
+  chromium.serverAway = false
+})

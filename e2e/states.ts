@@ -1,0 +1,156 @@
+import { lengthLedStart } from '@moth-lamp/core/frames'
+import type { Hand, ServerProcess } from './browser.ts'
+
+/** A state of the interface: where it is, and what a person does to see it. */
+export interface State {
+  name: string
+  /** Which project: the demo; one with nothing in it; one with one of each; one in which much is wrong. */
+  of: 'shelf' | 'demo' | 'empty' | 'one' | 'wrong'
+  station?: 'panel' | 'pages' | 'variables' | 'frames' | 'bench' | 'exchanges'
+  /** What must be on the screen before anything is done. */
+  sees?: string
+  act?(hand: Hand): Promise<unknown>
+}
+
+const button = (name: string) => (hand: Hand) => hand.click(name, 'button')
+const text = (words: string) => async (hand: Hand) =>
+  (await hand.page.waitForSelector(`::-p-text(${words})`, { visible: true, timeout: 8000 }))!.click()
+const keys =
+  (...all: string[]) =>
+  (hand: Hand) =>
+    hand.keys(...all)
+const selects = async (hand: Hand) => {
+  await hand.press(500, 138)
+  await hand.sees('On the wire')
+}
+const all =
+  (...acts: ((hand: Hand) => Promise<unknown>)[]) =>
+  async (hand: Hand) => {
+    for (const act of acts) await act(hand)
+  }
+const ran = async (hand: Hand) => {
+  await hand.click('Run all', 'button')
+  await hand.page.waitForFunction(() => document.querySelectorAll('[aria-label="passed"], [aria-label="failed"]').length > 5, {
+    timeout: 30_000,
+  })
+}
+
+/** Every screen empty, with one, with several and failing; every dialog, menu and popover. */
+export const states: State[] = [
+  { name: 'shelf', of: 'shelf', sees: 'Heron Hill dome' },
+  { name: 'shelf, a new panel', of: 'shelf', sees: 'Heron Hill dome', act: keys('n') },
+  { name: 'shelf, menu of a project', of: 'shelf', sees: 'Heron Hill dome', act: button('More for Heron Hill dome') },
+  { name: 'panel', of: 'demo', station: 'panel', sees: 'A report and its done' },
+  { name: 'panel, empty', of: 'empty', station: 'panel', sees: 'A report and its done' },
+  { name: 'panel, all settings', of: 'demo', station: 'panel', act: button('All settings of the panel') },
+  { name: 'panel, profiles', of: 'demo', station: 'panel', act: button('Profiles') },
+  { name: 'pages', of: 'demo', station: 'pages' },
+  { name: 'pages, empty', of: 'empty', station: 'pages', sees: 'This page is empty' },
+  { name: 'pages, one widget', of: 'one', station: 'pages' },
+  { name: 'pages, one selected', of: 'demo', station: 'pages', act: selects },
+  { name: 'pages, all settings', of: 'demo', station: 'pages', act: all(selects, keys('/')) },
+  { name: 'pages, several selected', of: 'demo', station: 'pages', act: keys('Control+a') },
+  { name: 'pages, repeat', of: 'demo', station: 'pages', act: all(selects, keys('r')) },
+  { name: 'pages, kinds to add', of: 'demo', station: 'pages', act: keys('a') },
+  { name: 'pages, what overlaps', of: 'demo', station: 'pages', act: (hand) => hand.press(500, 138, 'right') },
+  {
+    name: 'pages, a variable picked',
+    of: 'demo',
+    station: 'pages',
+    act: all(selects, (hand) => hand.click('Variable', 'combobox')),
+  },
+  { name: 'pages, a face', of: 'demo', station: 'pages', act: all(selects, (hand) => hand.click('Face: at rest')) },
+  { name: 'pages, touch', of: 'demo', station: 'pages', act: keys('l') },
+  {
+    name: 'pages, findings',
+    of: 'wrong',
+    station: 'pages',
+    sees: 'findings',
+    act: (hand) => hand.page.click('.findings button:last-child'),
+  },
+  { name: 'variables', of: 'demo', station: 'variables', sees: 'dome_azimuth' },
+  { name: 'variables, empty', of: 'empty', station: 'variables', sees: 'No variable yet' },
+  { name: 'variables, one', of: 'one', station: 'variables' },
+  { name: 'variables, a flags word', of: 'demo', station: 'variables', act: (hand) => hand.click('Address of weather_flags') },
+  { name: 'frames', of: 'demo', station: 'frames', sees: 'dome_azimuth' },
+  { name: 'frames, empty', of: 'empty', station: 'frames', sees: 'Frames come with variables' },
+  { name: 'frames, unusable', of: 'wrong', station: 'frames', sees: 'cannot be used' },
+  { name: 'frames, a part', of: 'demo', station: 'frames', act: text('2 bytes, low first') },
+  { name: 'frames, a part to add', of: 'demo', station: 'frames', act: button('Add a part to write') },
+  {
+    name: 'frames, a log explained',
+    of: 'demo',
+    station: 'frames',
+    act: async (hand) => {
+      const field = await hand.find('Bytes to explain')
+      await field.type('12:00:00.1 TX 7E 51 12 00 06 09 97 82 7E\nTX 7E 51 12 00 06 09 97 83 7E\nnonsense')
+      await hand.sees('One bit is wrong')
+    },
+  },
+  { name: 'bench', of: 'demo', station: 'bench', sees: 'wind_speed = ' },
+  { name: 'bench, empty', of: 'empty', station: 'bench', sees: 'Conversation' },
+  {
+    name: 'bench, held, a frame picked',
+    of: 'demo',
+    station: 'bench',
+    act: all(
+      (h) => h.sees('done'),
+      keys('h'),
+      (h) => h.page.click('.entry'),
+    ),
+  },
+  { name: 'bench, the stand-in', of: 'demo', station: 'bench', act: all(text('stand-in:'), text('2. shutter_order')) },
+  {
+    name: 'bench, bytes typed',
+    of: 'demo',
+    station: 'bench',
+    act: all(text('bytes as host'), async (hand) => void (await (await hand.find('Bytes to send')).type('51 12 00 06 09 00 00'))),
+  },
+  { name: 'exchanges', of: 'demo', station: 'exchanges', sees: '6 exchanges' },
+  { name: 'exchanges, empty', of: 'empty', station: 'exchanges', sees: 'An exchange is a scripted check' },
+  { name: 'exchanges, run', of: 'demo', station: 'exchanges', act: ran },
+  { name: 'exchanges, a step', of: 'demo', station: 'exchanges', act: (hand) => hand.page.click('[aria-label^="Step 2"]') },
+  { name: 'exchanges, steps to add', of: 'demo', station: 'exchanges', act: button('+ Step') },
+  { name: 'exchanges, failed', of: 'wrong', station: 'exchanges', act: all(ran, (h) => h.page.click('[aria-label="failed"]')) },
+  { name: 'the finder', of: 'demo', station: 'pages', act: all(keys('Control+k', '=wind')) },
+  { name: 'the keys', of: 'demo', station: 'pages', act: keys('?') },
+]
+
+/** The projects the states are of, by their kind; the shelf has none. */
+export async function projectsFor(server: ServerProcess): Promise<Record<State['of'], string>> {
+  const demo = (await server.projects())[0]!.id
+  const glass = { width: 480, height: 272, diagonalInches: 4.3 }
+  const empty = (await server.post<{ id: string }>('/projects', { name: 'Nothing yet', ...glass })).id
+  const one = (await server.post<{ id: string }>('/projects', { name: 'One of each', ...glass })).id
+  const wrong = (await server.post<{ id: string }>(`/projects/${demo}/duplicate`, {})).id
+  let n = 0
+  const change = async (id: string, edit: string, args: unknown) => {
+    const { project, revision } = await server.opened(id)
+    await server.post(`/projects/${id}/changes`, {
+      form: project.format,
+      base: revision,
+      changes: [{ changeId: `change:states${++n}`, edit, args }],
+    })
+  }
+  const { project } = await server.opened(one)
+  await change(one, 'add variable', { id: 'variable:level', name: 'level' })
+  await change(one, 'add widgets', {
+    page: project.startPage,
+    after: '',
+    widgets: [{ id: 'widget:level', kind: 'number', name: 'level', place: { x: 40, y: 40, width: 120, height: 40 } }],
+  })
+  await change(one, 'add exchange', { id: 'exchange:one', after: '' })
+  // A layout without its lengths, words that do not fit, a check of a value that never comes.
+  const { name: _, ...layout } = lengthLedStart
+  await change(wrong, 'set layout', { values: { ...layout, head: layout.head.filter((p) => p.part !== 'length') } })
+  const made = (await server.opened(wrong)).project
+  const labels = Object.values(made.widgets).filter((w) => w.kind === 'label' || w.kind === 'button')
+  await change(wrong, 'set widgets', {
+    ids: labels.slice(0, 4).map((w) => w.id),
+    values: { text: 'far too many words for so little room' },
+  })
+  const target = Object.values(made.exchanges).find((e) => e.name === 'Target stepped and reached')!
+  const step = target.stepOrder.find((id) => target.steps[id]!.kind === 'expect report')!
+  await change(wrong, 'set step', { exchange: target.id, id: step, values: { value: '12.5' } })
+  return { shelf: '', demo, empty, one, wrong }
+}
