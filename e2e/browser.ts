@@ -196,7 +196,7 @@ export class Hand {
 
   /** Where a pixel of the glass is on the screen. The glass finds its size when the window has told how much room there is. */
   async at(x: number, y: number): Promise<[number, number]> {
-    const canvas = (await this.page.waitForSelector('.bezel canvas', { visible: true }))!
+    const canvas = (await this.page.waitForSelector('[data-bezel] canvas', { visible: true }))!
     let box = (await canvas.boundingBox())!
     for (let before = ''; before !== JSON.stringify(box); box = (await canvas.boundingBox())!) {
       before = JSON.stringify(box)
@@ -235,7 +235,7 @@ export class Hand {
 
   /** The pixels of the glass on the screen, RGBA. */
   async glass(): Promise<Uint8Array> {
-    const text = await this.page.$eval('.bezel canvas', (c) => {
+    const text = await this.page.$eval('[data-bezel] canvas', (c) => {
       const canvas = c as HTMLCanvasElement
       const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height)
       let out = ''

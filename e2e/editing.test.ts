@@ -24,7 +24,7 @@ beforeAll(async () => {
 })
 
 const saved = async (): Promise<Project> => {
-  await hand.page.waitForFunction(() => document.querySelector('.named [role="status"]')?.textContent?.startsWith('Saved'), {
+  await hand.page.waitForFunction(() => document.querySelector('header [role="status"]')?.textContent?.startsWith('Saved'), {
     timeout: 15_000,
     polling: 50,
   })
@@ -152,7 +152,9 @@ describe('on the desk', () => {
     await hand.page.keyboard.down('Alt')
     await hand.sees('The panel is live.')
     await hand.press(...centre(named(project, 'To Weather').place))
-    await hand.page.waitForFunction(() => document.querySelector('.strip [aria-current]')?.textContent?.includes('Weather'))
+    await hand.page.waitForFunction(() =>
+      document.querySelector('nav[aria-label="Pages"] [aria-current]')?.textContent?.includes('Weather'),
+    )
     await hand.page.keyboard.up('Alt')
     await hand.sees('panel is held')
     expect(await saved()).toEqual(project)
@@ -201,10 +203,10 @@ describe('findings', () => {
     await hand.page.goto(`${server.url}/project/${id}/variables`)
     await hand.fill('Address of humidity', '0x0031')
     await hand.sees('overlaps')
-    expect(await hand.page.$eval('.stations .count', (e) => e.textContent)).toBe('1')
+    expect(await hand.page.$eval('nav[aria-label="Stations"] a [aria-label*="finding"]', (e) => e.textContent)).toBe('1')
     await hand.click('Give it a free address', 'button')
     await hand.page.waitForFunction(
-      () => document.querySelector('.findings .word') === null || !document.body.innerText.includes('overlaps'),
+      () => document.querySelector('[aria-label="Findings"] strong') === null || !document.body.innerText.includes('overlaps'),
     )
     const { variables } = await saved()
     expect(variables['variable:humidity']!.address).not.toBe(0x31)
@@ -293,9 +295,9 @@ describe('on the Bench', () => {
   test('a frame is found, chosen and shown part by part', async () => {
     await hand.click('Hold', 'button')
     await (await hand.find('Find in the conversation')).type('check')
-    await (await hand.page.waitForSelector('.entry.wrong'))!.click()
+    await (await hand.page.waitForSelector('[data-entry~="wrong"]'))!.click()
     await hand.sees('sequence · operation')
-    expect(await hand.page.$$eval('.foot .piece', (pieces) => pieces.length)).toBe(6)
+    expect(await hand.page.$$eval('[data-piece]', (pieces) => pieces.length)).toBe(6)
   })
   test('power cycle begins the conversation anew', async () => {
     await hand.click('Power cycle both', 'button')

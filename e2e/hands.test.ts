@@ -10,7 +10,7 @@ let hand: Hand
 let id = ''
 
 const saved = async (): Promise<Project> => {
-  await hand.page.waitForFunction(() => document.querySelector('.named [role="status"]')?.textContent?.startsWith('Saved'), {
+  await hand.page.waitForFunction(() => document.querySelector('header [role="status"]')?.textContent?.startsWith('Saved'), {
     polling: 50,
   })
   return (await server.opened(id)).project
@@ -181,9 +181,13 @@ describe('while one tries', () => {
     await hand.keys('l')
     await hand.sees('The panel is live.')
     await hand.click('3 · Setup', 'button')
-    await hand.page.waitForFunction(() => document.querySelector('.strip [aria-current]')?.textContent?.includes('Setup'))
+    await hand.page.waitForFunction(() =>
+      document.querySelector('nav[aria-label="Pages"] [aria-current]')?.textContent?.includes('Setup'),
+    )
     await hand.click('1 · Dome', 'button')
-    await hand.page.waitForFunction(() => document.querySelector('.strip [aria-current]')?.textContent?.includes('Dome'))
+    await hand.page.waitForFunction(() =>
+      document.querySelector('nav[aria-label="Pages"] [aria-current]')?.textContent?.includes('Dome'),
+    )
     await (await hand.page.waitForSelector('[data-glass="touch"]'))!.focus()
     const to = 'To Weather: Space presses it'
     const seen: string[] = []
@@ -195,7 +199,9 @@ describe('while one tries', () => {
     await hand.page.keyboard.down('Space')
     await new Promise((resolve) => setTimeout(resolve, 120))
     await hand.page.keyboard.up('Space')
-    await hand.page.waitForFunction(() => document.querySelector('.strip [aria-current]')?.textContent?.includes('Weather'))
+    await hand.page.waitForFunction(() =>
+      document.querySelector('nav[aria-label="Pages"] [aria-current]')?.textContent?.includes('Weather'),
+    )
   })
   test('a notice takes back what it speaks of, and nothing that was done since', async () => {
     await select('Stop shutter')

@@ -280,7 +280,7 @@ describe('what leaves a project', () => {
     await hand.sees('470 × 320')
     await page.goto(`${server.url}/project/${b.id}/panel`)
     await hand.click('Profiles', 'button')
-    await (await page.waitForSelector('[role=menuitem]::-p-text(Bench glass)', { visible: true }))!.click()
+    await (await page.waitForSelector('button::-p-text(Bench glass)', { visible: true }))!.click()
     const width = async () => (await saved(b.id)).project.panel.width
     await expect.poll(width, { timeout: 5000 }).toBe(470)
     await hand.click('Undo', 'button')

@@ -39,6 +39,8 @@ describe.each(states)('$name', (state) => {
     }
     for (const [width, height] of windows) {
       await page.setViewport({ width, height })
+      // What opened stays beside what it belongs to, which one would have scrolled to.
+      await page.evaluate(() => document.querySelector('main [aria-expanded="true"]')?.scrollIntoView({ block: 'center' }))
       await new Promise((resolve) => setTimeout(resolve, 160))
       wrong.push(...(await page.evaluate(badBoxes)).map((words) => `${width} × ${height}: ${words}`))
     }
@@ -57,7 +59,7 @@ test('with the server away every station says so, keeps working and loses nothin
   await hand.sees('Not saved: kept in this browser')
   const wrong: string[] = []
   for (const station of ['Pages', 'Variables', 'Frames', 'Bench', 'Exchanges', 'Panel']) {
-    await (await page.waitForSelector(`.stations a::-p-text(${station})`))!.click()
+    await (await page.waitForSelector(`nav[aria-label="Stations"] a::-p-text(${station})`))!.click()
     await hand.sees('Not saved: kept in this browser')
     await page.evaluate(axe)
     wrong.push(...((await page.evaluate(rules)) as string[]).map((words) => `${station}: ${words}`))

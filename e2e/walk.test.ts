@@ -34,7 +34,7 @@ const middle = (project: Project, name: string) => {
   return [Math.floor(x + width / 2), Math.floor(y + height / 2)] as const
 }
 const station = async (name: string) => {
-  const link = await hand.page.waitForSelector(`.stations a::-p-text(${name})`)
+  const link = await hand.page.waitForSelector(`nav[aria-label="Stations"] a::-p-text(${name})`)
   await link!.click()
 }
 const holdAtZero = async () => {
@@ -170,7 +170,7 @@ describe('from an empty project to a checked exchange', () => {
     await hand.sees('Failed.')
     await hand.sees('A report of this variable came, with another value.')
     await hand.sees('expected')
-    expect(await hand.page.$$eval('.byte.differs', (bytes) => bytes.map((b) => b.textContent))).toContain('05')
+    expect(await hand.page.$$eval('[data-byte~="differs"]', (bytes) => bytes.map((b) => b.textContent))).toContain('05')
     await hand.fill('Value', '5')
     await hand.click('Run', 'button')
     await hand.sees('Passed in')
@@ -227,7 +227,7 @@ async function addStep(kind: string) {
 
 /** Waits until the bar says that all is saved, then reads what the server has. */
 async function savedWhenQuiet(name: string): Promise<Project> {
-  await hand.page.waitForFunction(() => document.querySelector('.named [role="status"]')?.textContent?.startsWith('Saved'), {
+  await hand.page.waitForFunction(() => document.querySelector('header [role="status"]')?.textContent?.startsWith('Saved'), {
     timeout: 15_000,
   })
   return saved(name)

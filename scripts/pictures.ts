@@ -25,7 +25,7 @@ async function picture(name: string, path: string, act: (page: Page) => Promise<
 }
 
 const glass = async (x: number, y: number) => {
-  const box = (await (await page.$('.bezel canvas'))!.boundingBox())!
+  const box = (await (await page.$('[data-bezel] canvas'))!.boundingBox())!
   await page.mouse.click(box.x + x, box.y + y)
 }
 const click = async (text: string) => (await page.waitForSelector(`button::-p-text(${text})`))!.click()
@@ -44,19 +44,19 @@ await picture('bench', `/project/${id}/bench`, async () => {
   await pause(1200)
   await glass(500, 215)
   await pause(1400)
-  await page.$$eval('.entry.host', (rows) => (rows.at(-1) as HTMLElement).click())
+  await page.$$eval('[data-entry~="to-host"]', (rows) => (rows.at(-1) as HTMLElement).click())
 })
 // A check that fails, made by an edit that is taken back at once.
 await picture('exchanges', `/project/${id}/exchanges`, async () => {
   await click('Run all')
   await pause(2500)
   await click('Target stepped and reached')
-  await page.click('[aria-label^="Step 4"]')
+  await page.click('[data-step="4"] button')
   const value = (await page.waitForSelector('[aria-label="Value"]'))!
   await value.click({ count: 3 })
   await value.type('232.6')
   await page.keyboard.press('Enter')
-  await page.click('[aria-label^="Step 4"]')
+  await page.click('[data-step="4"] button')
   await (await page.waitForSelector('button::-p-text(Run)'))!.click()
 })
 await page.click('[aria-label="Undo"]')

@@ -41,6 +41,8 @@ export interface Widget {
   page: PageId
   /** The widget of the same page that it belongs to; '' for the page itself. */
   parent: WidgetId | ''
+  /** Held where it is while others are edited: neither pointer nor arrows take it. Nothing to the panel. */
+  locked: boolean
   place: Rect
   /** What they may be is the kind's own business. */
   settings: Values

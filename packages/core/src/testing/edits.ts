@@ -51,7 +51,15 @@ export class EditMaker {
     const widgets = Object.keys(project.widgets) as WidgetId[]
     const variables = project.variableOrder
     const exchanges = project.exchangeOrder
-    const needsWidget = ['delete widgets', 'place widgets', 'set widgets', 'name widget', 'order widgets', 'repeat widgets']
+    const needsWidget = [
+      'delete widgets',
+      'place widgets',
+      'set widgets',
+      'name widget',
+      'order widgets',
+      'repeat widgets',
+      'lock widgets',
+    ]
     const needsVariable = ['set variable', 'give new address', 'delete variable', 'move variable in the list']
     const needsExchange = ['set exchange', 'delete exchange', 'move exchange', 'add step', 'set step', 'delete step', 'move step']
     if (needsWidget.includes(name) && !widgets.length) return null
@@ -151,6 +159,8 @@ export class EditMaker {
         return { ids: [widget], values: this.settingsFor(project, project.widgets[widget]!.kind) }
       case 'name widget':
         return { id: widget, name: `w${this.random.below(99)}` }
+      case 'lock widgets':
+        return { ids: [widget], locked: this.random.below(2) === 1 }
       case 'order widgets':
         return { page: project.widgets[widget]!.page, ids: [widget], after: null }
       case 'add variable':

@@ -1,3 +1,24 @@
+/** What someone typed into a number field of several: to be set for all, or to be done to each. Null where it is neither. */
+export type Change = { set: number } | { by: (value: number) => number }
+
+/**
+ * Reads `120` and `=120` as a value; `+10`, `*2`, `/2` as what is done to each value there is. `-10` takes away where there are
+ * several, since one alone may well be set to a number below zero.
+ */
+export function changeOf(text: string, several: boolean): Change | null {
+  const source = text.trim().replaceAll('−', '-').replaceAll('×', '*')
+  const sign = source[0] ?? ''
+  const isBy = sign === '+' || sign === '*' || sign === '/' || (sign === '-' && several)
+  const amount = arithmetic(isBy || sign === '=' ? source.slice(1) : source)
+  if (amount === null) return null
+  if (!isBy) return { set: amount }
+  if (sign === '/' && amount === 0) return null
+  return {
+    by: (value) =>
+      sign === '+' ? value + amount : sign === '-' ? value - amount : sign === '*' ? value * amount : value / amount,
+  }
+}
+
 /** What someone typed into a number field: `12`, `3*40+8`, `(800-364)/2`. Null where it is no arithmetic. */
 export function arithmetic(text: string): number | null {
   const source = text.replaceAll(',', '.').replaceAll('−', '-').replaceAll('×', '*').replace(/\s+/g, '')

@@ -64,7 +64,7 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
       withinPortal={!inPopover}
       position="bottom-start"
       width="max-content"
-      middlewares={{ size: { padding: 8 } }}
+      middlewares={{ flip: true, shift: true, size: { padding: 8 } }}
       onOptionSubmit={(picked) => {
         store.closeDropdown()
         if (picked !== value) onChange(picked)
@@ -114,9 +114,19 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
 
 function grouped(options: readonly Option[], value: string): ReactNode {
   const item = (o: Option) => (
-    <Combobox.Option key={o.value} value={o.value} active={o.value === value} aria-label={o.label} className={styles.option}>
+    <Combobox.Option
+      key={o.value}
+      value={o.value}
+      active={o.value === value}
+      aria-description={o.detail}
+      className={styles.option}
+    >
       <span className={styles.label}>{o.label}</span>
-      {o.detail && <span className={styles.detail}>{o.detail}</span>}
+      {o.detail && (
+        <span className={styles.detail} aria-hidden>
+          {o.detail}
+        </span>
+      )}
     </Combobox.Option>
   )
   const groups = [...new Set(options.map((o) => o.group))]

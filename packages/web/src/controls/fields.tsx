@@ -1,6 +1,6 @@
 import { Checkbox, Textarea, TextInput } from '@mantine/core'
 import { useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
-import { arithmetic } from './arithmetic.ts'
+import { arithmetic, changeOf } from './arithmetic.ts'
 import { goHome } from './home.ts'
 import { useInSentence } from './sentence.tsx'
 import sentence from './sentence.module.css'
@@ -106,13 +106,22 @@ interface NumberProps {
   disabled?: boolean
   /** In small before it: what of several the number is. */
   left?: string
+  /** There are several, each with a value of its own: `+10` is done to each, and told here; the limits are the caller's. */
+  onChangeEach?: (by: (value: number) => number) => boolean | void
 }
 
 /** A number edited in place: takes arithmetic (`3*40+8`), arrow keys step it. `null` shows as mixed. */
-export function NumberField({ value, onCommit, label, min, max, step = 1, whole, unit, disabled, left }: NumberProps) {
+export function NumberField(props: NumberProps) {
+  const { value, onCommit, label, min, max, step = 1, whole, unit, disabled, left, onChangeEach } = props
+  const each = (text: string) => {
+    const change = changeOf(text, value === null)
+    return onChangeEach && change && 'by' in change ? change.by : null
+  }
   const read = (text: string): { ok: number } | { why: string } => {
-    const found = arithmetic(text)
-    if (found === null) return { why: 'That is no number.' }
+    const change = changeOf(text, false)
+    if (change === null) return { why: 'That is no number.' }
+    const found = 'set' in change ? change.set : value === null ? NaN : change.by(value)
+    if (!Number.isFinite(found)) return { why: 'That is no number.' }
     const rounded = whole ? Math.round(found) : found
     if (min !== undefined && rounded < min) return { why: `At least ${min}.` }
     if (max !== undefined && rounded > max) return { why: `At most ${max}.` }
@@ -137,10 +146,13 @@ export function NumberField({ value, onCommit, label, min, max, step = 1, whole,
       right={unit}
       {...(unit ? { rightWidth: 10 + 7 * unit.length } : {})}
       check={(text) => {
+        if (each(text)) return null
         const found = read(text)
         return 'why' in found ? found.why : null
       }}
       onCommit={(text) => {
+        const by = each(text)
+        if (by) return onChangeEach!(by)
         const found = read(text)
         return 'ok' in found ? onCommit(found.ok) : false
       }}

@@ -5,6 +5,7 @@ import {
   createTheme,
   Input,
   Menu,
+  Portal,
   Popover,
   SegmentedControl,
   Table,
@@ -27,6 +28,14 @@ const ink = [
   '#121726',
 ] as const
 
+/** What opens is no higher than the room there is: it scrolls in itself. */
+const asHighAsThereIsRoom = {
+  padding: 8,
+  apply: ({ availableHeight, elements }: { availableHeight: number; elements: { floating: HTMLElement } }) => {
+    elements.floating.style.maxHeight = `${Math.max(80, Math.floor(availableHeight))}px`
+  },
+}
+
 /** How every control looks, from the tokens. A thing that fades away gives the focus back late: nothing fades. */
 export const theme = createTheme({
   fontFamily: 'var(--words)',
@@ -39,11 +48,21 @@ export const theme = createTheme({
   cursorType: 'pointer',
   fontSizes: { xs: '12px', sm: '13px', md: '14px', lg: '15px', xl: '17px' },
   components: {
+    // Whatever opens over the page is in one landmark of it.
+    Portal: Portal.extend({ defaultProps: { target: '#overlays' } }),
     Menu: Menu.extend({
-      defaultProps: { transitionProps: { duration: 0 }, shadow: 'md', classNames: { item: styles.menuItem } },
+      defaultProps: {
+        transitionProps: { duration: 0 },
+        shadow: 'md',
+        withInitialFocusPlaceholder: false,
+        middlewares: { flip: true, shift: true, size: asHighAsThereIsRoom },
+        classNames: { item: styles.menuItem, label: styles.menuLabel, dropdown: styles.menu },
+      },
     }),
     Popover: Popover.extend({ defaultProps: { transitionProps: { duration: 0 }, shadow: 'md' } }),
-    Combobox: Combobox.extend({ defaultProps: { transitionProps: { duration: 0 }, shadow: 'md' } }),
+    Combobox: Combobox.extend({
+      defaultProps: { transitionProps: { duration: 0 }, shadow: 'md', classNames: { groupLabel: styles.groupLabel } },
+    }),
     Tooltip: Tooltip.extend({ defaultProps: { transitionProps: { duration: 0 }, openDelay: 400, fz: 12 } }),
     Button: Button.extend({
       defaultProps: { variant: 'default', size: 'compact-sm', fw: 400 },

@@ -1,5 +1,5 @@
 import { Button } from '@mantine/core'
-import { useEffect, useRef, type ReactNode } from 'react'
+import { useEffect, useRef, type CSSProperties, type ReactNode } from 'react'
 import type { PaintedRect } from '../worker/messages.ts'
 import { useStore } from '../session/store.ts'
 import { useSession } from '../shell/context.tsx'
@@ -42,7 +42,7 @@ export function Glass({ page, scale, live, held, note, label, children }: Props)
     return stop
   }, [session, page])
   return (
-    <div className={`bezel ${live ? (held ? styles.held : 'live') : ''}`}>
+    <div className={`${styles.bezel} ${live ? (held ? styles.held : styles.rim) : ''}`} data-bezel={live ? 'live' : 'desk'}>
       <canvas
         ref={canvas}
         width={width}
@@ -58,12 +58,24 @@ export function Glass({ page, scale, live, held, note, label, children }: Props)
           title={`the backlight stands at ${light} %`}
         />
       )}
-      <div className="over" style={{ width: width * scale, height: height * scale }}>
+      {page !== null && <Rulers scale={scale} />}
+      <div className={styles.over} style={{ width: width * scale, height: height * scale }}>
         {children}
       </div>
       {note && <span className={styles.note}>{note}</span>}
       <Stopped />
     </div>
+  )
+}
+
+/** In the rim of the desk's glass: a stroke every 10 px, a longer one every 50. */
+function Rulers({ scale }: { scale: number }) {
+  const step = { '--step': `${10 * scale}px` } as CSSProperties
+  return (
+    <>
+      <span className={styles.ruleX} style={step} />
+      <span className={styles.ruleY} style={step} />
+    </>
   )
 }
 
@@ -73,7 +85,7 @@ function Stopped() {
   const worker = useStore(session.live, (l) => l.worker)
   if (worker.is === 'well') return null
   return (
-    <div className="stopped" role="alert">
+    <div className={styles.stopped} role="alert">
       <strong>{worker.is === 'silent' ? 'The simulated panel is busy' : 'The simulated panel has stopped'}</strong>
       <span>
         {worker.is === 'silent'

@@ -5,6 +5,7 @@ import { Choice } from '../controls/choice.tsx'
 import { ColourField } from '../controls/colour-field.tsx'
 import { Pop } from '../controls/pop.tsx'
 import { NumberField } from '../controls/fields.tsx'
+import form from './fields.module.css'
 
 /** A face as the browser draws something like it, for a small picture of it. */
 export const faceCss = (f: Face) => ({
@@ -25,7 +26,7 @@ export function FaceField({ label, value, onChange }: { label: string; value: Fa
       width={270}
       target={
         <Button fullWidth justify="flex-start" aria-label={`${label}: ${value.fill || 'no fill'}`}>
-          <span className="face-demo" style={faceCss(value)} />
+          <span className={form.faceDemo} style={faceCss(value)} />
           <span className="cut small mono">{value.fill || 'no fill'}</span>
         </Button>
       }
@@ -99,7 +100,7 @@ export function FaceFields({ label, value, onChange }: { label: string; value: F
 
 function Line({ name, children }: { name: string; children: ReactNode }) {
   return (
-    <div className="setting">
+    <div className={form.setting}>
       <label>{name}</label>
       {children}
     </div>

@@ -8,6 +8,7 @@ import { widgetKind } from '@moth-lamp/core/widgets'
 import { FindField } from '../controls/find-field.tsx'
 import { useSession } from '../shell/context.tsx'
 import { SettingRow } from './setting-fields.tsx'
+import form from './fields.module.css'
 
 /** Every setting of what is selected by group, found by a part of its name; closed until it is asked for. */
 export function Inspector({ project, ids }: { project: Project; ids: string[] }) {
@@ -34,7 +35,7 @@ export function Inspector({ project, ids }: { project: Project; ids: string[] })
   )
   const groups = [...new Set(matching.map((s) => s.group))]
   return (
-    <section className="settings" aria-label="Settings">
+    <section className={form.settings} aria-label="Settings">
       <Button
         fullWidth
         justify="space-between"
@@ -52,7 +53,7 @@ export function Inspector({ project, ids }: { project: Project; ids: string[] })
             </Box>
             {groups.map((group) => (
               <div key={group}>
-                <div className="group">{group}</div>
+                <div className={form.group}>{group}</div>
                 {matching.filter((s) => s.group === group).map(row)}
               </div>
             ))}

@@ -14,6 +14,7 @@ import type { Holds } from '@moth-lamp/core/variables'
 import { holdsOf } from './lookups.ts'
 import { FaceFields } from './face-field.tsx'
 import type { FieldProps } from './field.ts'
+import form from './fields.module.css'
 
 const freshWhen: Record<StateWhen['by'], StateWhen> = {
   value: { by: 'value', value: 0 },
@@ -121,7 +122,7 @@ function ListField<T>({
   return (
     <div>
       {items.map((value, i) => (
-        <div className="sub" key={i}>
+        <div className={form.sub} key={i}>
           {item(value, (next) => put(i, next), i)}
           <span className="row">
             <Button

@@ -18,6 +18,7 @@ import type { FieldProps, NestingProps } from './field.ts'
 import { holdsOf } from './lookups.ts'
 import { ActionsField } from './action-sentences.tsx'
 import { EffectsField, StatesField } from './record-fields.tsx'
+import form from './fields.module.css'
 
 type Field = (props: NestingProps) => ReactNode
 
@@ -135,7 +136,7 @@ function CodesField({ value, onChange }: FieldProps) {
   return (
     <div>
       {Object.entries(codes).map(([name, code]) => (
-        <div className="setting" key={name}>
+        <div className={form.setting} key={name}>
           <label>{name}</label>
           <NumberField
             label={`Code of ${name}`}
@@ -331,7 +332,7 @@ export function SettingField(props: FieldProps) {
 export function SettingRow(props: FieldProps) {
   const { setting } = props
   return (
-    <div className={`setting ${fields[setting.type.name]?.tall ? 'tall' : ''}`}>
+    <div className={`${form.setting} ${fields[setting.type.name]?.tall ? form.tall : ''}`}>
       <label title={setting.hint}>{props.shown ?? setting.label}</label>
       <SettingField {...props} />
     </div>

@@ -6,6 +6,7 @@ import type { Session } from '../session/session.ts'
 import { Pop } from '../controls/pop.tsx'
 import { useStore } from '../session/store.ts'
 import { useSession } from '../shell/context.tsx'
+import styles from './finding-bar.module.css'
 
 const words = { error: 'Error', warning: 'Warning', advice: 'Advice' }
 
@@ -27,7 +28,7 @@ export function FindingBar({ station }: { station: FindingStation }) {
   const [first] = here
   if (!first) return null
   return (
-    <div className="findings" role="region" aria-label="Findings">
+    <div className={styles.findings} role="region" aria-label="Findings">
       <FindingLine finding={first} />
       {here.length > 1 && (
         <Pop position="top-end" width={620} target={<Button>{here.length} findings ▴</Button>}>
@@ -43,7 +44,7 @@ function FindingLine({ finding }: { finding: Finding }) {
   const navigate = useNavigate()
   return (
     <>
-      <span className={`word ${finding.severity}`}>{words[finding.severity]}</span>
+      <strong className={`${styles.word} ${finding.severity === 'error' ? styles.error : ''}`}>{words[finding.severity]}</strong>
       <span className="grow">{findingWords(finding)}</span>
       {finding.at && <Button onClick={() => jumpTo(session, finding, navigate)}>Show it</Button>}
       {finding.fix && <Button onClick={() => session.edit(finding.fix!.edit, finding.fix!.args)}>{finding.fix.label}</Button>}

@@ -2,6 +2,7 @@ import { ActionIcon, CopyButton, Menu } from '@mantine/core'
 import { Copy } from 'lucide-react'
 import { frameAsCArray, frameAsHex, type Anatomy, type Piece } from '@moth-lamp/core/frames'
 import { hexByte } from '@moth-lamp/core/base'
+import styles from './frame.module.css'
 
 /** The tint of a piece: flags and constants share one, the control byte is told by its operation. */
 export const tintOf = (kind: Piece['kind']): string =>
@@ -24,21 +25,24 @@ export function Bytes({
   changedFrom?: Uint8Array | null
   wrongCheck?: boolean
 }) {
-  const classesOf = (kind: Piece['kind'], i: number, byte: number): string =>
+  const stateOf = (kind: Piece['kind'], i: number, byte: number): string =>
     [
-      'byte',
-      tintOf(kind),
       differsFrom && differsFrom[i] !== byte ? 'differs' : '',
       changedFrom && changedFrom[i] !== byte ? 'changed' : '',
       wrongCheck && kind === 'checksum' ? 'off' : '',
-    ].join(' ')
+    ]
+      .filter(Boolean)
+      .join(' ')
   return (
-    <span className="bytes">
-      {Array.from(bytes, (byte, i) => (
-        <span key={i} className={classesOf(pieceAt(anatomy, i).kind, i, byte)} title={pieceAt(anatomy, i).label}>
-          {hexByte(byte)}
-        </span>
-      ))}
+    <span className={styles.bytes}>
+      {Array.from(bytes, (byte, i) => {
+        const { kind, label } = pieceAt(anatomy, i)
+        return (
+          <span key={i} className={styles.byte} data-tint={tintOf(kind)} data-byte={stateOf(kind, i, byte)} title={label}>
+            {hexByte(byte)}
+          </span>
+        )
+      })}
     </span>
   )
 }
@@ -54,12 +58,12 @@ export function AnatomyView({
   explain?(piece: Piece): string
 }) {
   return (
-    <div className="anatomy">
+    <div className={styles.anatomy}>
       {anatomy.pieces.map((piece) => (
-        <div className="piece" key={piece.from}>
-          <span className="bytes">
+        <div className={styles.piece} data-piece key={piece.from}>
+          <span className={styles.bytes}>
             {Array.from(bytes.slice(piece.from, piece.to), (byte, i) => (
-              <span key={i} className={`byte ${tintOf(piece.kind)}`}>
+              <span key={i} className={styles.byte} data-tint={tintOf(piece.kind)}>
                 {hexByte(byte)}
               </span>
             ))}

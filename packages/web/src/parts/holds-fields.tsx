@@ -5,6 +5,7 @@ import type { ReactNode } from 'react'
 import { Choice } from '../controls/choice.tsx'
 import { Pop } from '../controls/pop.tsx'
 import { NumberField, TextField } from '../controls/fields.tsx'
+import form from '../inspector/fields.module.css'
 
 function scaleWords(holds: Holds): string {
   if (isNumber(holds)) {
@@ -52,7 +53,7 @@ export function ScaleButton({ variable, onChange }: { variable: Variable; onChan
 
 function HoldsFields({ holds, onChange }: { holds: Holds; onChange(holds: Holds): void }) {
   const line = (name: string, field: ReactNode) => (
-    <div className="setting" key={name}>
+    <div className={form.setting} key={name}>
       <label>{name}</label>
       {field}
     </div>
@@ -116,7 +117,7 @@ function HoldsFields({ holds, onChange }: { holds: Holds; onChange(holds: Holds)
         ),
       })
     return (
-      <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', columnGap: 12 }} className="bits">
+      <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', columnGap: 12 }} className={form.bits}>
         {Array.from({ length: 16 }, (_, bit) =>
           line(
             `bit ${bit}`,

@@ -85,6 +85,10 @@ export interface ViewState {
   areas: boolean
   /** Which values the desk shows instead of those that are stored. */
   shown: Shown
+  /** The columns beside the middle are shown. */
+  columns: boolean
+  /** A value that the desk shows of one variable, while its thumb is drawn. */
+  swept: { variable: string; value: Value } | null
 }
 
 export const shownValues = ['now', 'least', 'most', 'longest', 'stale'] as const
@@ -161,6 +165,8 @@ export class Session {
       addAt: null,
       areas: false,
       shown: 'now',
+      columns: true,
+      swept: null,
     })
     this.history = new HostHistory(this.live)
     this.client = new BenchClient(

@@ -1,12 +1,13 @@
 import { Box, Button } from '@mantine/core'
 import { useRouteError } from 'react-router'
+import station from '../parts/station.module.css'
 
 /** What is shown when a part of the page broke: never a blank screen. What was edited is kept in the browser. */
 export function Broken() {
   const error = useRouteError()
   const message = error instanceof Error ? error.message : 'unknown'
   return (
-    <Box component="main" className="empty" pt={120}>
+    <Box component="main" className={station.empty} pt={120}>
       <h2>A part of the page broke</h2>
       <p>What you have edited is kept. Load the page again; if it breaks again, this line says where: {message}</p>
       <span className="row">

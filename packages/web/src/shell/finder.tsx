@@ -5,9 +5,10 @@ import { useNavigate } from 'react-router'
 import { formatAddress } from '@moth-lamp/core/variables'
 import { widgetKinds } from '@moth-lamp/core/widgets'
 import { freshId } from '../session/session.ts'
-import { addWidget } from '../stations/page-commands.ts'
+import { addWidget } from '../stations/pages/page-commands.ts'
 import { useProject, useSession } from './context.tsx'
 import { stations } from './station-list.ts'
+import styles from './finder.module.css'
 
 /** Finds any page, widget, variable, exchange or station by a part of its name, and anything that can be done from anywhere. */
 export function Finder({ onKeys }: { onKeys(): void }) {
@@ -23,6 +24,8 @@ export function Finder({ onKeys }: { onKeys(): void }) {
       highlightQuery
       nothingFound="Nothing has that name."
       transitionProps={{ duration: 0 }}
+      attributes={{ content: { 'aria-label': 'Find, or do' } }}
+      classNames={{ actionDescription: styles.description! }}
       searchProps={{
         leftSection: <Search size={16} />,
         placeholder: 'Find a page, widget, variable, exchange, or what to do …',
@@ -49,6 +52,9 @@ function useFindable(onKeys: () => void): SpotlightActionGroupData[] {
           item('do redo', 'Redo', 'Ctrl Y', session.redo),
           item('do lamp', 'Edit or Touch', 'the lamp, L', () =>
             session.view.set({ lamp: session.view.value.lamp === 'edit' ? 'touch' : 'edit' }),
+          ),
+          item('do columns', 'Columns away, or back', 'the middle alone, C', () =>
+            session.view.set({ columns: !session.view.value.columns }),
           ),
           item('do power', 'Power cycle', 'panel and host begin anew', () => session.worker.send({ type: 'restart' })),
           item('do variable', 'New variable', 'with a free address', () => {

@@ -5,6 +5,7 @@ import { Session } from '../session/session.ts'
 import { ServerProblem } from '../session/api.ts'
 import { SessionContext } from './context.tsx'
 import { Workshop } from './workshop.tsx'
+import layout from '../parts/station.module.css'
 
 /** Opens a project for this window, and closes it when the window goes elsewhere. */
 export function OpenProject({ id }: { id: string }) {
@@ -42,7 +43,7 @@ export function OpenProject({ id }: { id: string }) {
       </SessionContext>
     )
   return (
-    <Box component="main" className="empty" pt={160}>
+    <Box component="main" className={layout.empty} pt={160}>
       {problem ? (
         <>
           <p role="alert">{problem}</p>

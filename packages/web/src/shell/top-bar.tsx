@@ -8,6 +8,8 @@ import { useSession } from './context.tsx'
 import { Pop } from '../controls/pop.tsx'
 import { requestWords } from './request-words.ts'
 import { stations } from './station-list.ts'
+import shell from './shell.module.css'
+import form from '../inspector/fields.module.css'
 
 const isEmptyAt: Record<string, (p: ReturnType<typeof useSession>['project']) => boolean> = {
   pages: (p) => !Object.keys(p.widgets).length,
@@ -24,22 +26,22 @@ export function TopBar({ here, touching }: { here: string; touching: boolean }) 
   const findings = useStore(session.live, (l) => l.findings)
   const benched = here === 'bench'
   return (
-    <header className="bar">
+    <header className={shell.bar}>
       <Link to="/" aria-label="To the shelf">
-        <img className="brand" src="/moth.svg" alt="Moth Lamp" />
+        <img className={shell.brand} src="/moth.svg" alt="Moth Lamp" />
       </Link>
-      <div className="named">
+      <div className={shell.named}>
         <ProjectName />
         <SaveWords />
       </div>
       <nav aria-label="Stations">
-        <ol className="stations">
+        <ol className={shell.stations}>
           {stations.map(({ path, name }) => (
             <li key={path}>
               <Link to={`/project/${session.id}/${path}`} aria-current={path === here ? 'page' : undefined}>
-                <span className={`lamp ${isEmptyAt[path]?.(project) ? 'hollow' : ''}`} />
+                <span className={`${shell.lamp} ${isEmptyAt[path]?.(project) ? shell.hollow : ''}`} />
                 <Count findings={findings.filter((f) => f.station === name)} />
-                <span className="station-name">{name}</span>
+                <span className={shell.stationName}>{name}</span>
               </Link>
             </li>
           ))}
@@ -47,7 +49,7 @@ export function TopBar({ here, touching }: { here: string; touching: boolean }) 
       </nav>
       <UndoButtons />
       <UnstyledButton
-        className={`switch ${touching ? 'touch' : ''}`}
+        className={`${shell.switch} ${touching ? shell.touch : ''}`}
         role="switch"
         aria-checked={touching}
         aria-label="Lamp"
@@ -55,10 +57,10 @@ export function TopBar({ here, touching }: { here: string; touching: boolean }) 
         title={benched ? 'On the Bench the panel is always live' : 'Edit or Touch'}
         onClick={() => session.view.set({ lamp: touching ? 'edit' : 'touch' })}
       >
-        <span className="track">
-          <span className="thumb" />
+        <span className={shell.track}>
+          <span className={shell.thumb} />
         </span>
-        <span className="lamp-words">
+        <span className={shell.lampWords}>
           <strong>{touching ? 'Touch' : 'Edit'}</strong>
           <span className="small muted">{touching ? 'panel is live' : 'panel is held'}</span>
         </span>
@@ -83,7 +85,7 @@ function Count({ findings }: { findings: Finding[] }) {
   const errors = findings.filter((f) => f.severity === 'error').length
   const words = `${findings.length} ${findings.length === 1 ? 'finding' : 'findings'}${errors ? `, ${errors} of them errors` : ''}`
   return (
-    <span className={`count ${errors ? 'error' : ''}`} title={words} aria-label={words}>
+    <span className={`${shell.count} ${errors ? shell.error : ''}`} title={words} aria-label={words}>
       {findings.length > 99 ? '99+' : findings.length}
     </span>
   )
@@ -116,7 +118,7 @@ function SaveWords() {
           <Stack gap={8}>
             <p>These changes of yours could not be kept with the others. They stay listed here until you remove them:</p>
             {setAside.map((aside) => (
-              <div key={aside.request.changeId} className="sub">
+              <div key={aside.request.changeId} className={form.sub}>
                 <strong>{requestWords(session.project, aside.request)}</strong>
                 <span>{problemWords(aside.problem)}</span>
                 <Group gap={6}>

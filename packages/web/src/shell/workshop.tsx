@@ -5,7 +5,7 @@ import { useStore } from '../session/store.ts'
 import { BenchStation } from '../stations/bench/bench.tsx'
 import { ExchangesStation } from '../stations/exchanges/exchanges.tsx'
 import { FramesStation } from '../stations/frames/frames.tsx'
-import { PagesStation } from '../stations/pages.tsx'
+import { PagesStation } from '../stations/pages/pages.tsx'
 import { PanelStation } from '../stations/panel/panel.tsx'
 import { VariablesStation } from '../stations/variables/variables.tsx'
 import { useSession } from './context.tsx'
@@ -15,6 +15,7 @@ import { Notices } from './notice.tsx'
 import { isTyping } from '../controls/typing.ts'
 import { stations, type StationPath } from './station-list.ts'
 import { TopBar } from './top-bar.tsx'
+import shell from './shell.module.css'
 
 const views: Record<StationPath, ComponentType> = {
   panel: PanelStation,
@@ -31,6 +32,7 @@ export function Workshop({ station }: { station: string }) {
   const navigate = useNavigate()
   const [keys, setKeys] = useState(false)
   const showKeys = useCallback(() => setKeys(true), [])
+  const columns = useStore(session.view, (v) => v.columns)
   const lamp = useStore(session.view, (v) => (v.alt ? 'touch' : v.lamp))
   const here = stations.find((s) => s.path === station) ?? stations[1]
   const benched = here.path === 'bench'
@@ -55,6 +57,7 @@ export function Workshop({ station }: { station: string }) {
       else if (e.key === '?') setKeys(true)
       else if (e.key.toLowerCase() === 'l' && !benched)
         session.view.set({ lamp: session.view.value.lamp === 'edit' ? 'touch' : 'edit' })
+      else if (e.key.toLowerCase() === 'c') session.view.set({ columns: !session.view.value.columns })
       else if (/^[1-6]$/.test(e.key)) void navigate(`/project/${session.id}/${stations[Number(e.key) - 1]!.path}`)
     }
     // Alt held: Touch for as long. Leaving the window lets it go.
@@ -78,7 +81,7 @@ export function Workshop({ station }: { station: string }) {
 
   const View = views[here.path]
   return (
-    <div className="shell">
+    <div className={shell.shell} data-columns={columns ? 'shown' : 'away'}>
       <TopBar here={here.path} touching={touching} />
       <Box component="main" mih={0} miw={0}>
         <View />

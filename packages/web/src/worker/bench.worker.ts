@@ -5,7 +5,7 @@ import type { ExchangeResult } from '@moth-lamp/core/exchanges'
 import { bitsPerByte } from '@moth-lamp/core/frames'
 import { sayMessage } from '@moth-lamp/core/explain'
 import type { Entry, Rig } from '@moth-lamp/core/rig'
-import { Workbench } from '@moth-lamp/core/workbench'
+import { samplePage, sampleProject, Workbench } from '@moth-lamp/core/workbench'
 import { ChunkMaker } from './chunk-maker.ts'
 import type { ExchangeRun, RunGlass, Frame, FromWorker, PaintedRect, ToWorker, WireEntry } from './messages.ts'
 
@@ -185,6 +185,11 @@ function thumbnail(bench: Workbench, page: string, width: number): PaintedRect |
   return { rect: { x: 0, y: 0, width, height }, rgba: out }
 }
 
+function kindPicture({ project }: Workbench, kind: string, width: number): PaintedRect | null {
+  const sample = sampleProject(project, kind)
+  return sample && thumbnail(new Workbench(sample, assets, undefined, chunks), samplePage, Math.min(width, sample.panel.width))
+}
+
 function runOf(id: string, result: ExchangeResult): ExchangeRun {
   return {
     id,
@@ -297,6 +302,9 @@ function hear(message: ToWorker): void {
       })
     case 'thumbnail':
       return post({ type: 'answer', ask: message.ask, value: thumbnail(bench, message.page, message.width) })
+    case 'kind picture':
+      post({ type: 'answer', ask: message.ask, value: kindPicture(bench, message.kind, message.width) })
+      return tell()
     case 'preview write':
       return post({ type: 'answer', ask: message.ask, value: bench.previewWrite(message.id, message.value) })
     case 'frames of': {

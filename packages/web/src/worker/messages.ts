@@ -37,6 +37,8 @@ export type ToWorker =
   /** Frames after `since`, and what happened beside them after `beside`. */
   | { type: 'conversation'; since: number; beside: number; ask: number }
   | { type: 'thumbnail'; page: string; width: number; ask: number }
+  /** A kind of widget, untouched, as this project's panel would draw it. */
+  | { type: 'kind picture'; kind: string; width: number; ask: number }
   | { type: 'preview write'; id: string; value: Value; ask: number }
   | { type: 'frames of'; widget: string; ask: number }
   | { type: 'reset variable'; id: string }

@@ -150,6 +150,7 @@ const addWidgets: Edit<AddedWidgets> = {
         name: given,
         page,
         parent: '',
+        locked: false,
         place,
         settings: withTypeface(draft, { ...found.settings.defaults, ...settings }),
       }
@@ -230,7 +231,9 @@ const setWidgets: Edit<{ ids: WidgetId[]; values: Values; letGo?: VariableId[] }
   apply(draft, { ids, values, letGo = [] }, before) {
     for (const id of ids) {
       const widget = mustFind(draft.widgets, id)
+      const words = widget.settings['text']
       assign(widget.settings, valuesOfKind(widget, values))
+      nameAfterWords(draft, widget, words)
     }
     for (const id of letGo) {
       const uses = (from: string) => JSON.stringify(draft.widgets[from as WidgetId]?.settings ?? '').includes(`"${id}"`)
@@ -259,6 +262,23 @@ const setWidgets: Edit<{ ids: WidgetId[]; values: Values; letGo?: VariableId[] }
   },
 }
 
+/** For as long as nobody has named it, a widget is called by its words: `Open shutter`, once `button 3`. */
+function nameAfterWords(draft: Project, widget: Widget, before: unknown): void {
+  const words = widget.settings['text']
+  if (typeof words !== 'string' || words === before) return
+  const called = (base: unknown) => typeof base === 'string' && base !== '' && widget.name.replace(/ \d+$/, '') === nameOf(base)
+  if (!called(widgetKind(widget.kind)?.label.toLowerCase()) && !called(before)) return
+  const name = nameOf(words)
+  if (!name) return
+  widget.name = freeName(
+    name,
+    Object.values(draft.widgets).flatMap((w) => (w.id === widget.id ? [] : [w.name])),
+  )
+}
+
+/** Words as a name: their first line, no longer than a name may be with a number after it. */
+const nameOf = (words: string): string => words.trim().split('\n', 1)[0]!.trim().slice(0, 50).trim()
+
 function valuesOfKind(widget: Widget, values: Values): Values {
   const keys = new Set(widgetKind(widget.kind)?.settings.list.map((field) => field.key))
   return Object.fromEntries(Object.entries(values).filter(([path]) => keys.has(keyOf(path))))
@@ -268,6 +288,14 @@ const nameWidget: Edit<{ id: WidgetId; name: string }> = {
   name: 'name widget',
   args: Joi.object({ id: idSchema('widget').required(), name: Joi.string().max(60).required() }),
   apply: (draft, { id, name }) => void (mustFind(draft.widgets, id).name = name),
+}
+
+const lockWidgets: Edit<{ ids: WidgetId[]; locked: boolean }> = {
+  name: 'lock widgets',
+  args: Joi.object({ ids: widgetIds, locked: Joi.boolean().required() }),
+  apply(draft, { ids, locked }) {
+    for (const id of ids) mustFind(draft.widgets, id).locked = locked
+  },
 }
 
 const orderWidgets: Edit<{ page: PageId; ids: WidgetId[]; after: string | null }> = {
@@ -293,5 +321,6 @@ export const pageEdits = [
   placeWidgets,
   setWidgets,
   nameWidget,
+  lockWidgets,
   orderWidgets,
 ] as Edit[]

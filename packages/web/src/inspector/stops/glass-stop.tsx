@@ -1,4 +1,4 @@
-import { Button, Group, Tooltip, UnstyledButton } from '@mantine/core'
+import { Button, Group, UnstyledButton } from '@mantine/core'
 import { sameJson } from '@moth-lamp/core/base'
 import type { FormField } from '@moth-lamp/core/describe'
 import type { Face } from '@moth-lamp/core/faces'
@@ -101,8 +101,12 @@ function PlaceLine({ widgets }: { widgets: Widget[] }) {
     const [first, ...rest] = widgets.map((w) => w.place[key])
     return rest.every((v) => v === first) ? first! : null
   }
-  const set = (key: keyof Widget['place']) => (value: number) =>
-    session.edit('place widgets', { places: Object.fromEntries(widgets.map((w) => [w.id, { ...w.place, [key]: value }])) })
+  const setBy = (key: keyof Widget['place']) => (by: (value: number) => number) => {
+    const least = key === 'width' || key === 'height' ? 1 : -Infinity
+    const places = widgets.map((w) => [w.id, { [key]: Math.max(least, Math.round(by(w.place[key]))) }] as const)
+    return session.edit('place widgets', { places: Object.fromEntries(places) })
+  }
+  const set = (key: keyof Widget['place']) => (value: number) => setBy(key)(() => value)
   const names = { x: 'Left', y: 'Top', width: 'Width of the widget', height: 'Height of the widget' } as const
   return (
     <Line name="Place">
@@ -116,6 +120,7 @@ function PlaceLine({ widgets }: { widgets: Widget[] }) {
             whole
             {...(key === 'width' || key === 'height' ? { min: 1 } : {})}
             onCommit={set(key)}
+            {...(widgets.length > 1 ? { onChangeEach: setBy(key) } : {})}
           />
         ))}
       </span>
@@ -203,17 +208,17 @@ function Mini(props: { label: string; name: string; face: Face; words: string; i
       position="left"
       width={290}
       target={
-        <Tooltip label={`${label}: what it is made of`}>
-          <UnstyledButton className={styles.state} aria-label={`${label}: ${name}`}>
-            <span
-              className={`${styles.mini} ${face.shape === 'ellipse' ? styles.round : ''}`}
-              style={{ ...faceCss(face), color: ink }}
-            >
-              {words}
-            </span>
-            {name}
-          </UnstyledButton>
-        </Tooltip>
+        <UnstyledButton className={styles.state} title={`${label}: what it is made of`}>
+          <span
+            aria-hidden
+            className={`${styles.mini} ${face.shape === 'ellipse' ? styles.round : ''}`}
+            style={{ ...faceCss(face), color: ink }}
+          >
+            {words}
+          </span>
+          <span className="visually-hidden">{label}: </span>
+          {name}
+        </UnstyledButton>
       }
     >
       {children}

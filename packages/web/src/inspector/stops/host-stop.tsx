@@ -9,7 +9,9 @@ export function HostStop({ calls }: { calls: readonly string[] }) {
     <Stop title="In the host" said="C99">
       {calls.map((call) => (
         <Group key={call} gap={4} wrap="nowrap" align="flex-start">
-          <span className={`grow ${styles.calls}`}>{call}</span>
+          <span className={`grow ${styles.calls}`} title={call}>
+            {call}
+          </span>
           <CopyButton value={call}>
             {({ copied, copy }) => (
               <ActionIcon size={19} variant="subtle" aria-label={`Copy ${call}`} title="copy it" onClick={copy}>

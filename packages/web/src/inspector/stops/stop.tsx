@@ -6,7 +6,7 @@ export function Stop({ title, said, children }: { title: string; said?: ReactNod
   return (
     <div className={styles.stop}>
       <header className={styles.head}>
-        <h3>{title}</h3>
+        <h2>{title}</h2>
         {said && <span>{said}</span>}
       </header>
       {children}

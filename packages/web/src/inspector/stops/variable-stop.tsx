@@ -63,9 +63,9 @@ export function VariableStop({ project, path, widget, binding, whole }: Props) {
       {stop.variable ? <OfProject path={path} /> : <OwnWord path={path} />}
       {whole && stop.variable && <MoreOfVariable variable={stop.variable} />}
       {!whole && stop.alsoOn.length > 0 && (
-        <div className="small muted">
-          also on: {stop.alsoOn.slice(0, 3).join(', ')}
-          {stop.alsoOn.length > 3 ? ` and ${stop.alsoOn.length - 3} more` : ''}
+        <div className="small muted cut" title={stop.alsoOn.join(', ')}>
+          also on {stop.alsoOn.length > 2 ? `${stop.alsoOn.length}: ` : ''}
+          {stop.alsoOn.join(', ')}
         </div>
       )}
     </Stop>

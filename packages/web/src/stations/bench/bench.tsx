@@ -1,5 +1,8 @@
-import { useEffect, useState } from 'react'
+import { ActionIcon, Button } from '@mantine/core'
+import { PictureInPicture2 } from 'lucide-react'
+import { useCallback, useEffect, useState } from 'react'
 import { Glass } from '../../glass/glass.tsx'
+import { openWindow, PoppedOut } from '../../glass/popped-out.tsx'
 import { TouchLayer } from '../../glass/touch-layer.tsx'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
@@ -9,6 +12,8 @@ import { HostCard } from './host-card.tsx'
 import { SendCard } from './send-card.tsx'
 import { StandInCard } from './stand-in.tsx'
 import { seconds } from './words.ts'
+import station from '../../parts/station.module.css'
+import styles from './bench.module.css'
 
 /** The room inside an element, as it changes. */
 function useRoom(element: HTMLElement | null): { width: number; height: number } {
@@ -31,26 +36,64 @@ export function BenchStation() {
   const room = useRoom(left)
   const running = useStore(session.live, (l) => l.running)
   const heldAt = useStore(session.live, (l) => (l.running ? '' : seconds(l.nowUs)))
+  const [popped, setPopped] = useState<Window | null>(null)
+  const bringBack = useCallback(() => setPopped(null), [])
   const { width, height } = project.panel
   // The glass takes the width there is and leaves some height for what is below; small glasses are doubled.
   const fit = Math.min((room.width - 43) / width, Math.max(200, room.height - 226) / height)
   const scale = fit >= 2 ? Math.min(3, Math.floor(fit)) : fit >= 1 ? 1 : Math.max(0.2, fit)
   const notes = [scale < 1 ? `preview ${Math.round(scale * 100)} %` : '', running ? '' : `held at ${heldAt}`].filter(Boolean)
   return (
-    <div className="bench">
-      <div className="left" ref={setLeft}>
-        <div className="bench-glass">
-          <Glass page={null} scale={scale} live held={!running} label="Glass of the live panel" note={notes.join(' · ')}>
-            <TouchLayer scale={scale} />
-          </Glass>
+    <div className={`${station.folding} ${styles.bench}`} data-sided>
+      <div className={styles.left} ref={setLeft}>
+        <div className={styles.benchGlass}>
+          {popped ? (
+            <>
+              <p className={station.empty}>
+                The glass is in a window of its own.
+                <Button onClick={bringBack}>Bring it back</Button>
+              </p>
+              <PoppedOut into={popped} onClose={bringBack}>
+                <LiveGlass scale={1} running={running} notes={running ? [] : [`held at ${heldAt}`]} />
+              </PoppedOut>
+            </>
+          ) : (
+            <>
+              <LiveGlass scale={scale} running={running} notes={notes} />
+              <ActionIcon
+                className={styles.popper}
+                size={18}
+                aria-label="The glass in a window of its own"
+                title="the glass in a window of its own"
+                onClick={() => setPopped(openWindow(`${project.name} · glass`, width + 44, height + 44))}
+              >
+                <PictureInPicture2 size={12} />
+              </ActionIcon>
+            </>
+          )}
         </div>
-        <div className="under">
+        <div className={styles.under}>
           <HostCard project={project} onScript={() => setScripting(!scripting)} />
           <SendCard project={project} />
           <ClockCard />
         </div>
       </div>
-      {scripting ? <StandInCard project={project} onClose={() => setScripting(false)} /> : <ConversationCard project={project} />}
+      <div className={styles.side} data-side>
+        {scripting ? (
+          <StandInCard project={project} onClose={() => setScripting(false)} />
+        ) : (
+          <ConversationCard project={project} />
+        )}
+      </div>
     </div>
+  )
+}
+
+/** The panel itself, under fingers. */
+function LiveGlass({ scale, running, notes }: { scale: number; running: boolean; notes: readonly string[] }) {
+  return (
+    <Glass page={null} scale={scale} live held={!running} label="Glass of the live panel" note={notes.join(' · ')}>
+      <TouchLayer scale={scale} />
+    </Glass>
   )
 }

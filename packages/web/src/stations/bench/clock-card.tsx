@@ -7,6 +7,7 @@ import { useStore } from '../../session/store.ts'
 import { useSession } from '../../shell/context.tsx'
 import { seconds } from './words.ts'
 import styles from './bench.module.css'
+import station from '../../parts/station.module.css'
 
 const speeds = [
   { value: '0.1', label: '1/10' },
@@ -30,14 +31,14 @@ export function ClockCard() {
     ['space', () => document.activeElement instanceof HTMLButtonElement || hold()],
   ])
   return (
-    <section className="card" aria-label="Clock and power">
+    <section className={station.card} aria-label="Clock and power">
       <header>
         <h2>Clock</h2>
         <output className="end mono" aria-label="Time since power-on">
           {seconds(nowUs)}
         </output>
       </header>
-      <div className="body stack">
+      <div className={`${station.body} stack`}>
         <span className="row">
           <Button flex="none" aria-pressed={!running} onClick={hold} w={72}>
             {running ? 'Hold' : 'Run'}{' '}

@@ -13,6 +13,7 @@ import { useConversation } from './heard.ts'
 import { Log, type LogRow } from './log.tsx'
 import { TimeStrip } from './time-strip.tsx'
 import { finds, wordsOf } from './words.ts'
+import station from '../../parts/station.module.css'
 import styles from './bench.module.css'
 
 const isAnswer = (e: WireEntry): boolean =>
@@ -31,7 +32,7 @@ export function ConversationCard({ project }: { project: Project }) {
   const shown = useMemo(() => (find.trim() ? all.filter((r) => finds(r.words, find)) : all), [all, find])
   const row = all.find((r) => r.key === picked)
   return (
-    <section className={`card ${styles.conversation}`} aria-label="Conversation">
+    <section className={`${station.card} ${styles.conversation}`} aria-label="Conversation">
       <Box component="header" pb={4}>
         <h2>Conversation</h2>
         <span className="end muted small">
@@ -98,7 +99,7 @@ function Foot({ entry, answer }: { entry: WireEntry; answer: WireEntry | null })
   const explain = (piece: Piece): string =>
     piece.kind === 'address' ? (said?.name ?? formatAddress(0)) : piece.kind === 'payload' ? (said?.value ?? '') : piece.says
   return (
-    <div className="foot">
+    <div className={styles.foot}>
       <AnatomyView bytes={entry.bytes} anatomy={anatomy} explain={explain} />
       <Box className="row small" mt={6}>
         <span className={`mono ${styles.nowrap}`} title={`${entry.fromUs} to ${entry.toUs} µs`}>

@@ -6,6 +6,7 @@ import { useStore } from '../../session/store.ts'
 import { useSession } from '../../shell/context.tsx'
 import { Sparkline } from './sparkline.tsx'
 import styles from './bench.module.css'
+import station from '../../parts/station.module.css'
 
 /** What the host knows: each value with its last thirty seconds, taken by the hand where it is a number; its pins. */
 export function HostCard({ project, onScript }: { project: Project; onScript(): void }) {
@@ -13,14 +14,14 @@ export function HostCard({ project, onScript }: { project: Project; onScript(): 
   const host = useStore(session.live, (l) => l.host)
   const outputs = useStore(session.live, (l) => l.outputs)
   return (
-    <section className="card" aria-label="Host">
+    <section className={station.card} aria-label="Host">
       <header>
         <h2>Host</h2>
         <Button size="compact-xs" miw={0} title="what the stand-in does, in data" onClick={onScript}>
           <span className="cut">stand-in: {project.host.name}</span> ▸
         </Button>
       </header>
-      <div className="body">
+      <div className={station.body}>
         {host.map((h) => {
           const v = project.variables[h.id as VariableId]
           return (

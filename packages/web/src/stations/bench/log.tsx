@@ -5,6 +5,7 @@ import { hexByte } from '@moth-lamp/core/base'
 import type { BesideEntry } from '@moth-lamp/core/rig'
 import type { WireEntry } from '../../worker/messages.ts'
 import styles from './bench.module.css'
+import station from '../../parts/station.module.css'
 
 /** A line of the log: a frame with its answer, or what happened beside the frames. */
 export interface LogRow {
@@ -64,7 +65,7 @@ export function Log({ rows, picked, onPick }: Props) {
   return (
     <div className={styles.logBox}>
       <div
-        className="log"
+        className={styles.log}
         ref={log}
         role="log"
         aria-label="Frames: arrows walk, F finds the next fault"
@@ -76,7 +77,9 @@ export function Log({ rows, picked, onPick }: Props) {
         {rows.map((row) => (
           <Row key={row.key} row={row} picked={row.key === picked} onPick={() => onPick(row.key === picked ? null : row.key)} />
         ))}
-        {!rows.length && <p className="empty">Nothing has been said yet. Run the clock, or press something on the glass.</p>}
+        {!rows.length && (
+          <p className={station.empty}>Nothing has been said yet. Run the clock, or press something on the glass.</p>
+        )}
       </div>
       {newer > 0 && !atEnd && (
         <Button className={styles.newer} variant="filled" size="compact-xs" onClick={() => setAtEnd(true)}>
@@ -114,19 +117,24 @@ function Row({ row, picked, onPick }: { row: LogRow; picked: boolean; onPick(): 
     <>
       {gapUs > silenceUs && (
         <div className={styles.silence}>
-          <span className="times">{(gapUs / 1e6).toFixed(3)} s</span> silence
+          <span className={styles.times}>{(gapUs / 1e6).toFixed(3)} s</span> silence
         </div>
       )}
       {row.beside ? (
-        <UnstyledButton className={`entry ${styles.beside} ${picked ? 'picked' : ''}`} data-row={row.key} onClick={onPick}>
-          <span className="times">{(atUs / 1e6).toFixed(4)}</span>
+        <UnstyledButton
+          className={`${styles.entry} ${styles.beside} ${picked ? styles.picked : ''}`}
+          data-entry={picked ? 'picked' : ''}
+          data-row={row.key}
+          onClick={onPick}
+        >
+          <span className={styles.times}>{(atUs / 1e6).toFixed(4)}</span>
           <span className="cut">
             <BesideIcon what={row.beside.what} /> {row.words}
           </span>
         </UnstyledButton>
       ) : e!.kind === 'power' ? (
-        <div className="entry power" data-row={row.key}>
-          <span className="times">{(atUs / 1e6).toFixed(4)}</span>
+        <div className={`${styles.entry} ${styles.power}`} data-entry="power" data-row={row.key}>
+          <span className={styles.times}>{(atUs / 1e6).toFixed(4)}</span>
           <strong>{row.words}</strong>
         </div>
       ) : (
@@ -157,18 +165,19 @@ function FrameRow({ row, entry: e, picked, onPick }: { row: LogRow; entry: WireE
   const { previous } = row
   return (
     <UnstyledButton
-      className={`entry ${toPanel ? '' : 'host'} ${wrong ? 'wrong' : ''} ${picked ? 'picked' : ''}`}
+      className={`${styles.entry} ${toPanel ? '' : styles.toHost} ${wrong ? styles.wrong : ''} ${picked ? styles.picked : ''}`}
+      data-entry={`${toPanel ? 'to-panel' : 'to-host'} ${wrong ? 'wrong' : ''} ${picked ? 'picked' : ''}`}
       data-row={row.key}
       onClick={onPick}
       aria-pressed={picked}
     >
-      <span className="times">{(e.toUs / 1e6).toFixed(4)}</span>
+      <span className={styles.times}>{(e.toUs / 1e6).toFixed(4)}</span>
       <strong className="cut" title={toPanel ? 'host → panel' : 'panel → host'}>
         <span className={toPanel ? 'to-panel' : 'to-host'}>{toPanel ? '→' : '←'}</span> {row.words}
       </strong>
       <span className={`small ${wrong ? 'bad' : 'muted'}`}>{words}</span>
-      <span className="times">{gapWords(row.gapUs)}</span>
-      <span className="hex">
+      <span className={styles.times}>{gapWords(row.gapUs)}</span>
+      <span className={styles.hex}>
         {Array.from(e.bytes.slice(0, 64), (b, i) => {
           const changed = previous && previous.length === e.bytes.length && previous[i] !== b && i > 1
           return changed && i < e.bytes.length - 3 ? [<mark key={i}>{hexByte(b)}</mark>, ' '] : `${hexByte(b)} `

@@ -13,6 +13,7 @@ import { Bytes } from '../../parts/frame.tsx'
 import { useRunningProtocol } from '../../parts/protocol.ts'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../shell/context.tsx'
+import station from '../../parts/station.module.css'
 
 type What = 'value' | 'to panel' | 'to host'
 
@@ -20,7 +21,7 @@ type What = 'value' | 'to panel' | 'to host'
 export function SendCard({ project }: { project: Project }) {
   const [as, setAs] = useState<What>('value')
   return (
-    <section className="card" aria-label="Send">
+    <section className={station.card} aria-label="Send">
       <header>
         <h2>Send</h2>
         <SegmentedControl
@@ -35,7 +36,9 @@ export function SendCard({ project }: { project: Project }) {
           onChange={(v) => setAs(v as What)}
         />
       </header>
-      <div className="body">{as === 'value' ? <SendValue project={project} /> : <SendBytes key={as} direction={as} />}</div>
+      <div className={station.body}>
+        {as === 'value' ? <SendValue project={project} /> : <SendBytes key={as} direction={as} />}
+      </div>
     </section>
   )
 }

@@ -24,6 +24,8 @@ import { useStore } from '../../session/store.ts'
 import { useSession } from '../../shell/context.tsx'
 import { Sparkline } from './sparkline.tsx'
 import styles from './bench.module.css'
+import station from '../../parts/station.module.css'
+import form from '../../inspector/fields.module.css'
 
 type Part = 'quantities' | 'reactions' | 'outputs'
 const idKind: Record<Part, IdKind> = { quantities: 'quantity', reactions: 'reaction', outputs: 'output' }
@@ -47,7 +49,7 @@ export function StandInCard({ project, onClose }: { project: Project; onClose():
   const { host } = project
   const speech = speechOf(project)
   return (
-    <section className="card" aria-label="Stand-in">
+    <section className={station.card} aria-label="Stand-in">
       <header>
         <h2>Stand-in</h2>
         <Box component="span" w={150}>
@@ -63,7 +65,7 @@ export function StandInCard({ project, onClose }: { project: Project; onClose():
           Done
         </Button>
       </header>
-      <Box component="div" className="scroll grow" onKeyDown={(e) => e.key === 'Escape' && onClose()}>
+      <Box component="div" className={`${station.scroll} grow`} onKeyDown={(e) => e.key === 'Escape' && onClose()}>
         <Section title="Values" add="Value" part="quantities">
           {host.quantityOrder.map((id, i) => {
             const quantity = host.quantities[id]!
@@ -197,7 +199,7 @@ function Thing({ part, id, before, first, head, said, picture, settings, values,
         {picture}
       </div>
       {open && (
-        <div className="sub">
+        <div className={form.sub}>
           {above}
           {settings.map((s) => (
             <SettingRow

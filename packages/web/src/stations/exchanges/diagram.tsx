@@ -14,6 +14,7 @@ import { StepSentence } from './step-sentence.tsx'
 import { framesOf, placeInTime, type Item, type Placed } from './time-rows.ts'
 import { Why } from './why.tsx'
 import styles from './exchanges.module.css'
+import bench from '../bench/bench.module.css'
 
 /** The picture of the frames, px. */
 const picture = { width: 270, panel: 44, host: 232 }
@@ -335,10 +336,10 @@ function StepBox({ project, exchange, step, index, top, result, run, picked, onP
       ref={box}
       className={`${styles.step} ${failed ? styles.failed : ''} ${picked ? styles.picked : ''}`}
       style={{ top }}
-      data-step={step.id}
+      data-step={index + 1}
     >
       <div className={styles.stepLine}>
-        <span className="times">{at === null ? '' : (at / 1e6).toFixed(3)}</span>
+        <span className={bench.times}>{at === null ? '' : (at / 1e6).toFixed(3)}</span>
         <Mark status={result?.status ?? 'not run'} />
         {picked ? (
           <StepSentence
@@ -346,9 +347,15 @@ function StepBox({ project, exchange, step, index, top, result, run, picked, onP
             set={(key, value) => session.edit('set step', { exchange: exchange.id, id: step.id, values: { [key]: value } })}
           />
         ) : (
-          <UnstyledButton onClick={onPick} aria-label={`Step ${index + 1}: ${words}`} className={styles.stepWords}>
+          <UnstyledButton onClick={onPick} className={styles.stepWords}>
+            <span className="visually-hidden">Step </span>
             <span className="muted small">{index + 1}</span> {words}
-            {tookMs > 0 && <span className="ok small"> {tookMs} ms</span>}
+            {tookMs > 0 && (
+              <span className="ok small" aria-hidden>
+                {' '}
+                {tookMs} ms
+              </span>
+            )}
           </UnstyledButton>
         )}
       </div>
@@ -390,7 +397,11 @@ export function Mark({ status }: { status: 'passed' | 'failed' | 'not run' | 'bu
     status
   ] as [string, string]
   return (
-    <span className={`mark ${status === 'passed' ? 'ok' : status === 'failed' ? 'bad' : 'muted'}`} aria-label={words} role="img">
+    <span
+      className={`${styles.mark} ${status === 'passed' ? 'ok' : status === 'failed' ? 'bad' : 'muted'}`}
+      aria-label={words}
+      role="img"
+    >
       {sign}
     </span>
   )

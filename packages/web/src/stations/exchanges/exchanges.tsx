@@ -18,6 +18,7 @@ import { Diagram, Mark } from './diagram.tsx'
 import { RunGlassCard } from './run-glass.tsx'
 import { runNow, runsOf, settleUs } from './runs.ts'
 import styles from './exchanges.module.css'
+import station from '../../parts/station.module.css'
 
 /** Scripted checks: the list, the run as a time diagram in which the steps are edited, the glass at any moment of it. */
 export function ExchangesStation() {
@@ -79,7 +80,7 @@ export function ExchangesStation() {
     e.preventDefault()
   }
   return (
-    <div className="exchanges">
+    <div className={`${station.folding} ${styles.exchanges}`} data-sided>
       <ExchangeList
         project={project}
         current={current}
@@ -87,7 +88,7 @@ export function ExchangesStation() {
         onAdd={addExchange}
       />
       {current ? (
-        <section className="card" aria-label={`Exchange ${current.name}`} onKeyDown={onKey} tabIndex={-1}>
+        <section className={station.card} aria-label={`Exchange ${current.name}`} onKeyDown={onKey} tabIndex={-1}>
           <ExchangeHead
             exchange={current}
             busy={state.busy !== null}
@@ -96,7 +97,7 @@ export function ExchangesStation() {
             onStep={(kind) => addStep(kind)}
           />
           <div
-            className={`scroll grow ${styles.ground}`}
+            className={`${station.scroll} grow ${styles.ground}`}
             data-station-home
             tabIndex={0}
             role="group"
@@ -120,7 +121,9 @@ export function ExchangesStation() {
               }}
             />
             {!current.stepOrder.length && (
-              <p className="empty">No step yet. Touch the glass beside this, or choose “+ Step”; then say what you expect.</p>
+              <p className={station.empty}>
+                No step yet. Touch the glass beside this, or choose “+ Step”; then say what you expect.
+              </p>
             )}
             <Verdict run={run} />
           </div>
@@ -134,9 +137,9 @@ export function ExchangesStation() {
           </div>
         </section>
       ) : (
-        <section className="card" />
+        <section className={station.card} />
       )}
-      <div className="stack run-side">
+      <div className={`stack ${styles.runSide}`} data-side>
         <RunGlassCard
           key={current?.id}
           project={project}
@@ -199,7 +202,7 @@ function ExchangeList({ project, current, onPick, onAdd }: ListProps) {
   const state = useStore(runs.store, (s) => s)
   const order = project.exchangeOrder
   return (
-    <section className="card" aria-label="Exchanges">
+    <section className={station.card} aria-label="Exchanges" data-side>
       <header>
         <h2 className="grow">{order.length === 1 ? '1 exchange' : `${order.length} exchanges`}</h2>
         {state.busy ? (
@@ -210,7 +213,7 @@ function ExchangeList({ project, current, onPick, onAdd }: ListProps) {
           </Button>
         )}
       </header>
-      <Box className="body" pt={0} px={8} pb={10}>
+      <Box className={station.body} pt={0} px={8} pb={10}>
         {order.map((id) => {
           const exchange = project.exchanges[id]!
           const run = runNow(state, exchange)
@@ -218,7 +221,7 @@ function ExchangeList({ project, current, onPick, onAdd }: ListProps) {
           return (
             <UnstyledButton
               key={id}
-              className="listed"
+              className={station.listed}
               aria-current={id === current?.id ? true : undefined}
               onClick={() => onPick(id)}
             >

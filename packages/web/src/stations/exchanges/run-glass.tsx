@@ -8,6 +8,7 @@ import { useSession } from '../../shell/context.tsx'
 import type { ExchangeRun, RunGlass } from '../../worker/messages.ts'
 import { settleUs } from './runs.ts'
 import styles from './exchanges.module.css'
+import glass from '../../glass/glass.module.css'
 
 interface Props {
   project: Project
@@ -62,7 +63,7 @@ export function RunGlassCard({ project, exchange, run, atUs, onAt, onTouch, onVa
   const end = run ? run.endUs + (run.passed ? 0 : 1_000_000) : settleUs
   return (
     <>
-      <Box className="bezel" p={8}>
+      <Box className={glass.bezel} p={8}>
         <div className={styles.glass}>
           <canvas
             ref={canvas}

@@ -9,6 +9,7 @@ import { TableRows } from '../../parts/table-rows.tsx'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../shell/context.tsx'
 import styles from './frames.module.css'
+import station from '../../parts/station.module.css'
 
 /** All frames of one variable or widget. */
 interface Row {
@@ -42,7 +43,7 @@ export function CatalogueCard({ project, picked }: { project: Project; picked: s
   const pick = (id: string) =>
     session.view.set(id.startsWith('variable') ? { variable: id, widgets: [] } : { variable: null, widgets: [id] })
   return (
-    <section className="card" aria-label="Catalogue">
+    <section className={station.card} aria-label="Catalogue">
       <header>
         <h2>Catalogue</h2>
         <FindField label="Find a frame" value={find} onChange={setFind} width={160} />
@@ -50,7 +51,7 @@ export function CatalogueCard({ project, picked }: { project: Project; picked: s
           {frames} frames of {rows.length} variables and events, both directions in a row
         </span>
       </header>
-      <div className="body" ref={setScroller}>
+      <div className={station.body} ref={setScroller}>
         {shown.length ? (
           <Table className={styles.catalogue}>
             <Table.Thead>
@@ -72,7 +73,7 @@ export function CatalogueCard({ project, picked }: { project: Project; picked: s
             />
           </Table>
         ) : (
-          <p className="empty">
+          <p className={station.empty}>
             {rows.length ? 'No frame has that name.' : 'Frames come with variables: make one, or add a number to a page.'}
           </p>
         )}

@@ -7,6 +7,7 @@ import type { Project } from '@moth-lamp/core/project'
 import { Choice } from '../../controls/choice.tsx'
 import { Bytes } from '../../parts/frame.tsx'
 import styles from './frames.module.css'
+import station from '../../parts/station.module.css'
 
 /** So many stretches are shown at once. */
 const perLook = 200
@@ -26,7 +27,7 @@ export function ExplainCard({ project }: { project: Project }) {
   )
   const tooLong = text.length >= mostCharacters
   return (
-    <section className="card" aria-label="Explain bytes">
+    <section className={station.card} aria-label="Explain bytes">
       <header>
         <h2>Explain bytes</h2>
         <span className="muted small">paste a frame or a whole log: time stamps, TX and RX, 0x and commas are passed over</span>
@@ -49,7 +50,7 @@ export function ExplainCard({ project }: { project: Project }) {
           />
         </Box>
       </header>
-      <div className={`body ${styles.explain}`}>
+      <div className={`${station.body} ${styles.explain}`}>
         <Textarea
           rows={4}
           aria-label="Bytes to explain"

@@ -175,7 +175,7 @@ function useExample(project: Project, form: Form): Uint8Array | null {
 
 function FixedPart({ label, bytes, column }: { label: string; bytes: readonly number[]; column: number }) {
   return (
-    <span className={`part start ${styles.part}`} style={{ gridColumn: `${column} / span ${bytes.length}` }}>
+    <span className={styles.part} data-tint="start" style={{ gridColumn: `${column} / span ${bytes.length}` }}>
       <strong>{label}</strong>
       <span className={styles.made}>always</span>
       <Hex bytes={bytes} />
@@ -227,7 +227,8 @@ function PartBox({ standing: { part }, columns, hex, most, place, index, count, 
       width={280}
       target={
         <UnstyledButton
-          className={`part ${tintOf(part.part)} ${styles.part}`}
+          className={styles.part}
+          data-tint={tintOf(part.part)}
           style={{ gridColumn: columns }}
           title={`stands in ${place === 'parts' ? `“${operation}” only` : 'every frame'}`}
           draggable

@@ -5,6 +5,8 @@ import { useProject, useSession } from '../../shell/context.tsx'
 import { CatalogueCard } from './catalogue.tsx'
 import { ExplainCard } from './explain.tsx'
 import { LayoutCard } from './layout-card.tsx'
+import station from '../../parts/station.module.css'
+import styles from './frames.module.css'
 
 /** The recipe of all frames, every frame of the project, and pasted bytes explained. */
 export function FramesStation() {
@@ -21,14 +23,14 @@ export function FramesStation() {
         ? ({ kind: 'variable', id: first } as const)
         : null
   return (
-    <div className="two">
-      <div className="pad frames-rows">
+    <div className={`${station.folding} ${station.two}`} data-sided>
+      <div className={`${station.pad} ${styles.framesRows}`}>
         <LayoutCard project={project} />
         <CatalogueCard project={project} picked={selection?.id ?? ''} />
         <ExplainCard project={project} />
         <FindingBar station="Frames" />
       </div>
-      <aside className="column" aria-label="Selection">
+      <aside className={station.column} data-side aria-label="Selection">
         <SignalPathColumn project={project} selection={selection} />
       </aside>
     </div>

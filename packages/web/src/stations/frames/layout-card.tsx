@@ -23,6 +23,7 @@ import { useSession } from '../../shell/context.tsx'
 import { FrameDiagram } from './frame-diagram.tsx'
 import { FramingSentence } from './framing-sentence.tsx'
 import styles from './frames.module.css'
+import station from '../../parts/station.module.css'
 
 const arrows = (operation: Operation): string =>
   directionsOf[operation].length === 2 ? '⇄' : directionsOf[operation][0] === 'to panel' ? '→' : '←'
@@ -38,7 +39,7 @@ export function LayoutCard({ project }: { project: Project }) {
   const setForm = (change: Partial<Form>) =>
     set({ forms: layout.forms.map((f) => (f.operation === operation ? { ...f, ...change } : f)) })
   return (
-    <section className="card" aria-label="Layout">
+    <section className={station.card} aria-label="Layout">
       <Box component="header" className={styles.head}>
         <h2>Layout</h2>
         <Box component="span" w={132}>
@@ -66,7 +67,7 @@ export function LayoutCard({ project }: { project: Project }) {
           </span>
         )}
       </Box>
-      <div className="body stack">
+      <div className={`${station.body} stack`}>
         <div className="tabs" role="tablist" aria-label="Operation">
           {operations.map((op) => {
             const code = layout.forms.find((f) => f.operation === op)?.code

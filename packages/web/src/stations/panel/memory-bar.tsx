@@ -5,6 +5,7 @@ import { formatAddress, formatValue, parseAddress, wordsOf, type Travels } from 
 import { TextField } from '../../controls/fields.tsx'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../shell/context.tsx'
+import station from '../../parts/station.module.css'
 import styles from './panel.module.css'
 
 const tint: Record<Travels, string> = {
@@ -56,7 +57,7 @@ export function MemoryBar({ project }: { project: Project }) {
         </span>
         <span className={styles.inline}>· the panel’s own words from {field('Own words from', panel.ownFrom, 'ownFrom', 0)}</span>
       </header>
-      <div className={`body ${styles.bar}`}>
+      <div className={`${station.body} ${styles.bar}`}>
         {stretches.map((of, i) => {
           const first = of[0]!.address
           const gap = i

@@ -1,11 +1,28 @@
-import { ActionIcon, Button, Group, Menu, Text, TextInput } from '@mantine/core'
+import { ActionIcon, Button, Group, Stack, TextInput, UnstyledButton } from '@mantine/core'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import { Pop } from '../../controls/pop.tsx'
 import { api } from '../../session/api.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
+import styles from './panel.module.css'
 
 /** Panels that are kept for all projects: one is put in by a click, this one is kept under a name. */
 export function PanelProfiles() {
+  const [open, setOpen] = useState(false)
+  return (
+    <Pop
+      position="bottom-end"
+      width={340}
+      opened={open}
+      onChange={setOpen}
+      target={<Button onClick={() => setOpen(!open)}>Profiles</Button>}
+    >
+      <Kept onDone={() => setOpen(false)} />
+    </Pop>
+  )
+}
+
+function Kept({ onDone }: { onDone(): void }) {
   const session = useSession()
   const { panel } = useProject()
   const client = useQueryClient()
@@ -18,57 +35,53 @@ export function PanelProfiles() {
   const list = kept.data ?? []
   const put = name.trim()
   return (
-    <Menu position="bottom-end" width={320} closeOnItemClick={false}>
-      <Menu.Target>
-        <Button variant="default" size="compact-sm">
-          Profiles
-        </Button>
-      </Menu.Target>
-      <Menu.Dropdown>
-        <Menu.Label>{list.length ? 'Put in a kept panel' : 'No panel is kept yet'}</Menu.Label>
-        {list.map((profile) => (
-          <Group key={profile.name} gap={4} wrap="nowrap">
-            <Menu.Item closeMenuOnClick onClick={() => session.edit('set panel', { values: { ...profile.panel } })}>
-              {profile.name}
-              <Text span size="sm" c="dimmed">
-                {' '}
-                {profile.panel.width} × {profile.panel.height} · {profile.panel.diagonalInches}″
-              </Text>
-            </Menu.Item>
-            <ActionIcon variant="subtle" aria-label={`Remove ${profile.name}`} onClick={() => remove.mutate(profile.name)}>
-              ×
-            </ActionIcon>
-          </Group>
-        ))}
-        <Menu.Label>Keep this panel for all projects</Menu.Label>
-        <form
-          onSubmit={(event) => {
-            event.preventDefault()
-            if (put) keep.mutate({ name: put, panel })
-          }}
-        >
-          <Group gap={6} px={8} pb={6} wrap="nowrap">
-            <TextInput
-              size="xs"
-              flex={1}
-              aria-label="Name of the profile"
-              placeholder="its name"
-              maxLength={60}
-              value={name}
-              onChange={(event) => setName(event.currentTarget.value)}
-              onKeyDown={(event) => event.key !== 'Escape' && event.stopPropagation()}
-            />
-            <Button type="submit" size="xs" disabled={!put} loading={keep.isPending}>
-              {list.some((p) => p.name === put) ? 'Replace' : 'Keep'}
-            </Button>
-          </Group>
-        </form>
-        {wrong && (
-          <Text role="alert" size="sm" c="red" px={8}>
-            {wrong.message}
-          </Text>
-        )}
-      </Menu.Dropdown>
-    </Menu>
+    <Stack gap={6}>
+      <strong className="small">{list.length ? 'Put in a kept panel' : 'No panel is kept yet'}</strong>
+      {list.map((profile) => (
+        <Group key={profile.name} gap={4} wrap="nowrap">
+          <UnstyledButton
+            className={styles.kept}
+            onClick={() => {
+              session.edit('set panel', { values: { ...profile.panel } })
+              onDone()
+            }}
+          >
+            {profile.name}{' '}
+            <span className="small muted">
+              {profile.panel.width} × {profile.panel.height} · {profile.panel.diagonalInches}″
+            </span>
+          </UnstyledButton>
+          <ActionIcon variant="subtle" aria-label={`Remove ${profile.name}`} onClick={() => remove.mutate(profile.name)}>
+            ×
+          </ActionIcon>
+        </Group>
+      ))}
+      <strong className="small">Keep this panel for all projects</strong>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault()
+          if (put) keep.mutate({ name: put, panel })
+        }}
+      >
+        <Group gap={6} wrap="nowrap">
+          <TextInput
+            flex={1}
+            aria-label="Name of the profile"
+            placeholder="its name"
+            maxLength={60}
+            value={name}
+            onChange={(event) => setName(event.currentTarget.value)}
+          />
+          <Button type="submit" disabled={!put} loading={keep.isPending}>
+            {list.some((p) => p.name === put) ? 'Replace' : 'Keep'}
+          </Button>
+        </Group>
+      </form>
+      {wrong && (
+        <span role="alert" className="bad small">
+          {wrong.message}
+        </span>
+      )}
+    </Stack>
   )
 }

@@ -13,6 +13,8 @@ import { LinePicture } from './line-picture.tsx'
 import { MemoryBar } from './memory-bar.tsx'
 import { PanelProfiles } from './panel-profiles.tsx'
 import styles from './panel.module.css'
+import form from '../../inspector/fields.module.css'
+import station from '../../parts/station.module.css'
 
 function ProjectNameField() {
   const session = useSession()
@@ -45,7 +47,7 @@ function Described({
     <div className={styles.described}>
       {[...new Set(rest.map((field) => field.group))].map((group) => (
         <div key={group}>
-          <div className="group">{group}</div>
+          <div className={form.group}>{group}</div>
           {rest
             .filter((field) => field.group === group)
             .map((field) => (
@@ -77,8 +79,8 @@ export function PanelStation() {
   const project = useProject()
   const { panel, link } = project
   return (
-    <div className={`pad ${styles.columns}`}>
-      <section className="card" aria-label="Panel">
+    <div className={`${station.pad} ${styles.columns}`}>
+      <section className={station.card} aria-label="Panel">
         <header>
           <h2>The glass</h2>
           <Box component="span" w={180}>
@@ -92,7 +94,7 @@ export function PanelStation() {
           </Button>
           <PanelProfiles />
         </header>
-        <div className="body">
+        <div className={station.body}>
           <GlassPicture project={project} />
           <Disclosure title="All settings of the panel">
             <Described
@@ -104,12 +106,12 @@ export function PanelStation() {
           </Disclosure>
         </div>
       </section>
-      <section className="card" aria-label="Link">
+      <section className={station.card} aria-label="Link">
         <header>
           <h2>The line</h2>
           <span className="end muted small">{linkInWords(link)}</span>
         </header>
-        <div className="body">
+        <div className={station.body}>
           <LinePicture project={project} />
           <Ladder project={project} />
           {linkSettings.list.some((field) => !inPictures.link.includes(field.key)) && (
@@ -124,7 +126,7 @@ export function PanelStation() {
           )}
         </div>
       </section>
-      <section className={`card ${styles.whole}`} aria-label="Memory">
+      <section className={`${station.card} ${styles.whole}`} aria-label="Memory">
         <MemoryBar project={project} />
       </section>
       <div className={styles.whole}>

@@ -8,6 +8,8 @@ import { Disclosure } from '../../controls/disclosure.tsx'
 import { NewPanel } from './new-panel.tsx'
 import { said } from './said.ts'
 import styles from './shelf.module.css'
+import shell from '../../shell/shell.module.css'
+import station from '../../parts/station.module.css'
 
 interface Reading {
   name: string
@@ -68,9 +70,9 @@ export function Shelf() {
   const live = (projects.data ?? []).filter((p) => !p.deletedAt)
   const gone = (projects.data ?? []).filter((p) => p.deletedAt)
   return (
-    <div className="shell">
-      <header className="bar">
-        <img className="brand" src="/moth.svg" alt="" />
+    <div className={shell.shell}>
+      <header className={shell.bar}>
+        <img className={shell.brand} src="/moth.svg" alt="" />
         <h1 className={styles.title}>Moth Lamp</h1>
         <span className="grow" />
         <FileButton
@@ -107,7 +109,7 @@ export function Shelf() {
           ))}
         </div>
         {projects.isSuccess && !live.length && !making && (
-          <div className="empty">
+          <div className={station.empty}>
             There is no project yet.
             <Button variant="filled" onClick={() => setMaking(true)}>
               Make a new panel
@@ -184,9 +186,7 @@ function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void
           <Menu.Dropdown>
             <Menu.Item onClick={() => handOut.mutate()}>Save as a project file</Menu.Item>
             <Menu.Item onClick={() => duplicate.mutate()}>Duplicate</Menu.Item>
-            <Menu.Item color="red" onClick={() => remove.mutate()}>
-              Delete (can be brought back)
-            </Menu.Item>
+            <Menu.Item onClick={() => remove.mutate()}>Delete (can be brought back)</Menu.Item>
           </Menu.Dropdown>
         </Menu>
       </Group>

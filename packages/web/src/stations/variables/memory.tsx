@@ -11,6 +11,7 @@ import { useSession } from '../../shell/context.tsx'
 import { FlagCells } from './flag-cells.tsx'
 import { inTheWay, nextFree, rowsOf, type Block, type Row, type Segment } from './rows.ts'
 import styles from './memory.module.css'
+import station from '../../parts/station.module.css'
 
 const tint: Record<Travels, string> = {
   'host to panel': styles.toPanel!,
@@ -99,13 +100,13 @@ export function MemoryMap({ project, picked }: { project: Project; picked: strin
   }
   const used = variables.reduce((sum, b) => sum + b.words, 0)
   return (
-    <section className="card" aria-label="Memory">
+    <section className={station.card} aria-label="Memory">
       <Group component="header" wrap="wrap">
         <h2>Memory</h2>
         <span className="muted small">drag a block to another address, or [ ] and arrows</span>
         <Legend />
       </Group>
-      <div className={`body ${styles.body}`}>
+      <div className={`${station.body} ${styles.body}`}>
         <div
           ref={area}
           className={styles.map}

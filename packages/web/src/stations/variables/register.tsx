@@ -23,12 +23,13 @@ import { TravelsArrow } from '../../parts/travels-arrow.tsx'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../shell/context.tsx'
 import styles from './variables.module.css'
+import station from '../../parts/station.module.css'
 
 /** One row a variable: its settings in place, its value now, and what shows it as crops of the glass. */
 export function Register({ project, shown, picked }: { project: Project; shown: Variable[]; picked: string | null }) {
   const [scroller, setScroller] = useState<HTMLDivElement | null>(null)
   return (
-    <div className="body" ref={setScroller}>
+    <div className={station.body} ref={setScroller}>
       <Table className={styles.register}>
         <Table.Thead>
           <Table.Tr>

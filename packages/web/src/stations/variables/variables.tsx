@@ -13,6 +13,7 @@ import { useProject, useSession } from '../../shell/context.tsx'
 import { MemoryMap } from './memory.tsx'
 import { Register } from './register.tsx'
 import styles from './variables.module.css'
+import station from '../../parts/station.module.css'
 
 /** The register of variables, edited in place; the memory below; the way of the selected one on the right. */
 export function VariablesStation() {
@@ -33,9 +34,9 @@ export function VariablesStation() {
     .filter((v) => `${v.name} ${v.meaning} ${v.address.toString(16)}`.toLowerCase().includes(words))
     .filter((v) => !page || isOn(project, v.id, page))
   return (
-    <div className="two">
-      <div className={`pad ${styles.rows}`}>
-        <section className="card" aria-label="Variables">
+    <div className={`${station.folding} ${station.two}`} data-sided>
+      <div className={`${station.pad} ${styles.rows}`}>
+        <section className={station.card} aria-label="Variables">
           <header>
             <Button onClick={add}>
               + Variable <span className="key">N</span>
@@ -69,7 +70,7 @@ export function VariablesStation() {
           {shown.length ? (
             <Register project={project} shown={shown} picked={picked} />
           ) : (
-            <p className="empty">
+            <p className={station.empty}>
               {project.variableOrder.length
                 ? 'No variable has that name.'
                 : 'No variable yet. One is made with each number, text and indicator; or press N.'}
@@ -79,7 +80,7 @@ export function VariablesStation() {
         <MemoryMap project={project} picked={picked} />
         <FindingBar station="Variables" />
       </div>
-      <aside className="column" aria-label="Selection">
+      <aside className={station.column} data-side aria-label="Selection">
         <SignalPathColumn project={project} selection={picked ? { kind: 'variable', id: picked } : null} />
       </aside>
     </div>

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import { demo } from '../../../core/src/testing/demo.ts'
+import { demo } from '../../../../core/src/testing/demo.ts'
 import { copiedText, readCopied } from './clipboard.ts'
 
 const { project } = demo

@@ -2,10 +2,12 @@ import { Box, Button, UnstyledButton } from '@mantine/core'
 import type { WidgetId } from '@moth-lamp/core/base'
 import type { Face } from '@moth-lamp/core/faces'
 import type { Page, Project } from '@moth-lamp/core/project'
-import { Disclosure } from '../controls/disclosure.tsx'
-import { TextField } from '../controls/fields.tsx'
-import { FaceField } from '../inspector/face-field.tsx'
-import { useSession } from '../shell/context.tsx'
+import { Disclosure } from '../../controls/disclosure.tsx'
+import { TextField } from '../../controls/fields.tsx'
+import { FaceField } from '../../inspector/face-field.tsx'
+import { useSession } from '../../shell/context.tsx'
+import form from '../../inspector/fields.module.css'
+import station from '../../parts/station.module.css'
 
 /** What is set of a page, and the list of what lies on it. */
 export function PageSettings({ project, page }: { project: Project; page: Page }) {
@@ -18,7 +20,7 @@ export function PageSettings({ project, page }: { project: Project; page: Page }
         <h2 className="grow">Page {page.number}</h2>
         <span className="muted small">{page.widgets.length} widgets</span>
       </div>
-      <div className="setting">
+      <div className={form.setting}>
         <label>Name</label>
         <TextField
           label="Name of the page"
@@ -28,11 +30,11 @@ export function PageSettings({ project, page }: { project: Project; page: Page }
           onCommit={(name) => set({ name })}
         />
       </div>
-      <div className="setting">
+      <div className={form.setting}>
         <label>Background</label>
         <FaceField label="Background" value={page.background} onChange={(background: Face) => set({ background })} />
       </div>
-      <div className="setting tall">
+      <div className={`${form.setting} ${form.tall}`}>
         <label>What it is for</label>
         <TextField lines={3} label="What the page is for" value={page.note} onCommit={(note) => set({ note })} />
       </div>
@@ -75,7 +77,7 @@ function WidgetList({ project, page }: { project: Project; page: Page }) {
   return (
     <Disclosure title="All widgets of this page, top to bottom">
       {[...page.widgets].reverse().map((id) => (
-        <UnstyledButton key={id} className="listed" py={3} px={8} onClick={() => session.view.set({ widgets: [id] })}>
+        <UnstyledButton key={id} className={station.listed} py={3} px={8} onClick={() => session.view.set({ widgets: [id] })}>
           <span className="grow cut">{project.widgets[id as WidgetId]!.name}</span>
           <span className="muted small">{project.widgets[id as WidgetId]!.kind}</span>
         </UnstyledButton>

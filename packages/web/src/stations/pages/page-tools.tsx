@@ -1,5 +1,5 @@
 import { ActionIcon, Button, Group, Kbd, Menu, SegmentedControl } from '@mantine/core'
-import { useKeys } from '../controls/keys.ts'
+import { useKeys } from '../../controls/keys.ts'
 import {
   AlignCenterHorizontal,
   AlignCenterVertical,
@@ -14,17 +14,21 @@ import {
   RectangleHorizontal,
   RectangleVertical,
   Scan,
+  Lock,
+  LockOpen,
   Trash2,
   type LucideIcon,
 } from 'lucide-react'
 import { useState } from 'react'
+import type { WidgetId } from '@moth-lamp/core/base'
 import type { Page, Project } from '@moth-lamp/core/project'
 import { widgetKind, widgetKinds } from '@moth-lamp/core/widgets'
-import { Pop } from '../controls/pop.tsx'
-import { shownValues, type Shown } from '../session/session.ts'
-import { useStore } from '../session/store.ts'
-import { useSession } from '../shell/context.tsx'
-import { addWidget, alignments, alignWidgets, deleteWidgets, duplicateWidgets } from './page-commands.ts'
+import { Pop } from '../../controls/pop.tsx'
+import { shownValues, type Shown } from '../../session/session.ts'
+import { useStore } from '../../session/store.ts'
+import { useSession } from '../../shell/context.tsx'
+import { addWidget, alignments, alignWidgets, deleteWidgets, duplicateWidgets, lockWidgets } from './page-commands.ts'
+import { KindPicture } from './kind-picture.tsx'
 import { RepeatForm } from './repeat-form.tsx'
 
 /** A letter for each kind, the first of its name that no other has. */
@@ -100,9 +104,11 @@ function AddMenu({ page }: { page: Page }) {
           <Menu.Item
             key={kind.kind}
             onClick={() => choose(kind.kind)}
+            leftSection={<KindPicture kind={kind.kind} />}
             rightSection={<Kbd size="xs">{keys.get(kind.kind)?.toUpperCase()}</Kbd>}
           >
-            <strong>{kind.label}</strong> <span className="muted">{kind.meaning}</span>
+            <strong>{kind.label}</strong>
+            <div className="muted small">{kind.meaning}</div>
           </Menu.Item>
         ))}
       </Menu.Dropdown>
@@ -126,7 +132,11 @@ const icons: Record<string, LucideIcon> = {
 function ForPicked({ project, page, picked }: { project: Project; page: Page; picked: string[] }) {
   const session = useSession()
   const [repeating, setRepeating] = useState(false)
-  useKeys([['r', () => setRepeating(true)]])
+  const locked = picked.every((id) => project.widgets[id as WidgetId]?.locked)
+  useKeys([
+    ['r', () => setRepeating(true)],
+    ['k', () => lockWidgets(session)],
+  ])
   return (
     <>
       <ActionIcon.Group>
@@ -159,6 +169,14 @@ function ForPicked({ project, page, picked }: { project: Project; page: Page; pi
       >
         {repeating && <RepeatForm project={project} page={page} picked={picked} onDone={() => setRepeating(false)} />}
       </Pop>
+      <ActionIcon
+        aria-label={locked ? 'Unlock' : 'Lock'}
+        title={`${locked ? 'unlock' : 'lock: the pointer and the arrows leave it where it is'} (K)`}
+        aria-pressed={locked}
+        onClick={() => lockWidgets(session)}
+      >
+        {locked ? <Lock size={15} /> : <LockOpen size={15} />}
+      </ActionIcon>
       <ActionIcon aria-label="Duplicate" title="duplicate (Ctrl D)" onClick={() => duplicateWidgets(session, page)}>
         <Copy size={15} />
       </ActionIcon>

@@ -3,7 +3,7 @@ import type { Values } from '@moth-lamp/core/describe'
 import type { Page, Project, Widget } from '@moth-lamp/core/project'
 import { deedKind } from '@moth-lamp/core/rules'
 import { wordsOf } from '@moth-lamp/core/variables'
-import { freshId } from '../session/session.ts'
+import { freshId } from '../../session/session.ts'
 import { ownCopy, renamed, variablesIn, walked, type OwnCopy } from './copies.ts'
 
 /** How copies follow their originals, row by row. */

@@ -2,10 +2,11 @@ import { Button, Group, SegmentedControl, Stack, Textarea } from '@mantine/core'
 import { useEffect, useState } from 'react'
 import { around, type VariableId } from '@moth-lamp/core/base'
 import type { Page, Project } from '@moth-lamp/core/project'
-import { NumberField, TextField } from '../controls/fields.tsx'
-import { useSession } from '../shell/context.tsx'
+import { NumberField, TextField } from '../../controls/fields.tsx'
+import { useSession } from '../../shell/context.tsx'
 import { variablesIn } from './copies.ts'
 import { clashes, repeated, type Repeat } from './repeat.ts'
+import form from '../../inspector/fields.module.css'
 
 /** The flags word that some settings act on, with its named bits. */
 function flagsOf(project: Project, picked: readonly string[]): { bits: number[]; names: string[] } {
@@ -65,7 +66,7 @@ export function RepeatForm({
     <NumberField label={label} left={label[0]!} value={repeat[key]} whole min={min} onCommit={(v) => set({ [key]: v })} />
   )
   const line = (name: string, field: React.ReactNode) => (
-    <div className="setting">
+    <div className={form.setting}>
       <label>{name}</label>
       {field}
     </div>

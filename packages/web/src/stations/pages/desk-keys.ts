@@ -1,9 +1,9 @@
 import { useEffect } from 'react'
 import type { Page } from '@moth-lamp/core/project'
 import { widgetKind } from '@moth-lamp/core/widgets'
-import { isTyping } from '../controls/typing.ts'
-import { shownValues, type Session } from '../session/session.ts'
-import { useSession } from '../shell/context.tsx'
+import { isTyping } from '../../controls/typing.ts'
+import { shownValues, type Session } from '../../session/session.ts'
+import { useSession } from '../../shell/context.tsx'
 import { copiedText, pasteText } from './clipboard.ts'
 import {
   addWidget,
@@ -22,7 +22,7 @@ export function useDeskKeys(page: Page, touching: boolean) {
     if (touching) return
     const onKey = (e: KeyboardEvent) => {
       if (isTyping(e.target)) return
-      const onDesk = !(e.target instanceof Element) || e.target === document.body || e.target.closest('.desk') !== null
+      const onDesk = !(e.target instanceof Element) || e.target === document.body || e.target.closest('[data-desk]') !== null
       if (deskKey(session, page, e, onDesk)) e.preventDefault()
     }
     const onClip = (e: ClipboardEvent) => {
@@ -90,7 +90,7 @@ function deskKey(session: Session, page: Page, e: KeyboardEvent, onDesk: boolean
       const kind = adding && widgetKind(adding)
       if (kind && onDesk) return (addWidget(session, page, kind), true)
       if (!onDesk || !(e.target instanceof HTMLElement) || e.target.dataset['glass'] !== 'edit') return false
-      document.querySelector<HTMLElement>('.column input, .column button')?.focus()
+      document.querySelector<HTMLElement>('[data-column] input, [data-column] button')?.focus()
       return picked.length > 0
     }
   }

@@ -1,16 +1,18 @@
-import { Box, Button } from '@mantine/core'
-import { useEffect, useRef, useState } from 'react'
+import { Box, Button, Kbd } from '@mantine/core'
+import { Pointer } from 'lucide-react'
+import { useEffect, useRef, useState, type ReactNode } from 'react'
 import type { PageId, WidgetId } from '@moth-lamp/core/base'
 import { usersOf, type Page, type Project } from '@moth-lamp/core/project'
 import { extremeOf } from '@moth-lamp/core/variables'
-import { Choice } from '../controls/choice.tsx'
-import { EditLayer } from '../glass/edit-layer.tsx'
-import { Glass } from '../glass/glass.tsx'
-import { TouchLayer } from '../glass/touch-layer.tsx'
-import { useStore } from '../session/store.ts'
-import { useProject, useSession } from '../shell/context.tsx'
+import { Choice } from '../../controls/choice.tsx'
+import { EditLayer } from '../../glass/edit-layer.tsx'
+import { Glass } from '../../glass/glass.tsx'
+import { TouchLayer } from '../../glass/touch-layer.tsx'
+import { useStore } from '../../session/store.ts'
+import { useProject, useSession } from '../../shell/context.tsx'
 import { useDeskKeys } from './desk-keys.ts'
 import { PageTools } from './page-tools.tsx'
+import styles from './pages.module.css'
 
 /** The glass in the middle of Pages, with what can be done to it above and what is known of the page below. */
 export function Desk({ project, page, touching }: { project: Project; page: Page; touching: boolean }) {
@@ -33,7 +35,7 @@ export function Desk({ project, page, touching }: { project: Project; page: Page
   const power = () => session.worker.send({ type: 'restart' })
   return (
     <>
-      <div className="tools">
+      <div className={styles.tools}>
         {touching ? (
           <span>
             <strong>The panel is live.</strong> Press what is on the glass; <span className="key">L</span> goes back to Edit.{' '}
@@ -42,6 +44,17 @@ export function Desk({ project, page, touching }: { project: Project; page: Page
         ) : (
           <PageTools project={project} page={page} />
         )}
+      </div>
+      <div
+        className={styles.ground}
+        ref={ground}
+        onPointerDown={(e) => e.target === e.currentTarget && session.view.set({ widgets: [] })}
+      >
+        <Glass page={touching ? null : page.id} scale={scale} live={touching} label={`Glass: ${page.name}`}>
+          {touching ? <TouchLayer scale={scale} /> : <EditLayer project={project} page={page} scale={scale} />}
+        </Glass>
+      </div>
+      <PageFoot project={project} page={page} scale={scale}>
         <Box component="span" w={84}>
           <Choice
             label="Size on the screen"
@@ -55,23 +68,14 @@ export function Desk({ project, page, touching }: { project: Project; page: Page
             onChange={setZoom}
           />
         </Box>
-      </div>
-      <div
-        className="ground"
-        ref={ground}
-        onPointerDown={(e) => e.target === e.currentTarget && session.view.set({ widgets: [] })}
-      >
-        <Glass page={touching ? null : page.id} scale={scale} live={touching} label={`Glass: ${page.name}`}>
-          {touching ? <TouchLayer scale={scale} /> : <EditLayer project={project} page={page} scale={scale} />}
-        </Glass>
-      </div>
-      <PageFoot project={project} page={page} scale={scale} />
+      </PageFoot>
     </>
   )
 }
 
 /** What is known of the page, under the glass; how it is reached; and the way to try it. */
-function PageFoot({ project, page, scale }: { project: Project; page: Page; scale: number }) {
+function PageFoot(props: { project: Project; page: Page; scale: number; children: ReactNode }) {
+  const { project, page, scale, children } = props
   const session = useSession()
   const { width, height } = project.panel
   const live = useStore(session.live, (l) => l.page)
@@ -80,13 +84,19 @@ function PageFoot({ project, page, scale }: { project: Project; page: Page; scal
   const from = [...new Set(usersOf(project, page.id).flatMap((u) => project.widgets[u.from as WidgetId]?.page ?? []))]
   const other = touching && live && live !== viewed && viewed in project.pages ? project.pages[viewed as PageId] : null
   return (
-    <div className="page-foot small muted">
+    <div className={`${styles.pageFoot} small muted`}>
       <span className="grow cut">
         {width} × {height} px{scale < 1 ? ` · preview ${Math.round(scale * 100)} %` : ''} ·{' '}
         {project.startPage === page.id ? 'shown at power-on · ' : ''}
         {from.length ? `reached from ${from.map((id) => project.pages[id]!.name).join(', ')} · ` : ''}
         {page.widgets.length} widgets
       </span>
+      {children}
+      {!touching && (
+        <Button leftSection={<Pointer size={14} />} onClick={() => session.view.set({ lamp: 'touch' })}>
+          Try this page <Kbd size="xs">L</Kbd>
+        </Button>
+      )}
       {other && (
         <Button onClick={() => session.worker.send({ type: 'host writes', id: 'variable:own-page', value: other.number })}>
           The panel is on {page.name}: open {other.name}
@@ -101,15 +111,20 @@ function usePretended(touching: boolean) {
   const session = useSession()
   const project = useProject()
   const shown = useStore(session.view, (v) => v.shown)
+  const swept = useStore(session.view, (v) => v.swept)
   const which = touching ? 'now' : shown
   const values = useStore(session.live, (l) => l.values)
   const now = which === 'stale' ? values : null
   useEffect(() => {
-    if (which === 'now') return session.pretend(null)
+    const drawn = swept && !touching ? { [swept.variable]: swept.value } : null
+    if (which === 'now') {
+      session.pretend(drawn)
+      return () => session.pretend(null)
+    }
     const all = Object.values(project.variables).map(
       (v) => [v.id, which === 'stale' ? (now?.[v.id]?.value ?? v.initial) : extremeOf(v.holds, which)] as const,
     )
-    session.pretend(Object.fromEntries(all), which === 'stale')
+    session.pretend({ ...Object.fromEntries(all), ...drawn }, which === 'stale')
     return () => session.pretend(null)
-  }, [session, which, project.variables, now])
+  }, [session, which, swept, touching, project.variables, now])
 }

@@ -1,13 +1,15 @@
 import { Box } from '@mantine/core'
 import type { PageId } from '@moth-lamp/core/base'
-import { Inspector } from '../inspector/inspector.tsx'
-import { SignalPathColumn, widgetSelection } from '../inspector/signal-path.tsx'
-import { FindingBar } from '../parts/finding-bar.tsx'
-import { useStore } from '../session/store.ts'
-import { useProject, useSession } from '../shell/context.tsx'
+import { Inspector } from '../../inspector/inspector.tsx'
+import { SignalPathColumn, widgetSelection } from '../../inspector/signal-path.tsx'
+import { FindingBar } from '../../parts/finding-bar.tsx'
+import { useStore } from '../../session/store.ts'
+import { useProject, useSession } from '../../shell/context.tsx'
 import { Desk } from './desk.tsx'
 import { PageSettings } from './page-settings.tsx'
 import { PageStrip } from './page-strip.tsx'
+import styles from './pages.module.css'
+import station from '../../parts/station.module.css'
 
 /** Pages on the left, the glass in the middle, the way of what is selected on the right. */
 export function PagesStation() {
@@ -19,15 +21,15 @@ export function PagesStation() {
   const page = project.pages[(touching ? (live ?? view.page) : view.page) as PageId] ?? project.pages[project.pageOrder[0]!]!
   const selected = view.widgets.filter((id) => id in project.widgets)
   return (
-    <div className="pages">
+    <div className={styles.pages} data-sided>
       <PageStrip project={project} current={page.id} touching={touching} />
-      <section className="desk" aria-label="Desk">
+      <section className={styles.desk} data-desk aria-label="Desk">
         <Desk project={project} page={page} touching={touching} />
         <Box mih={66}>
           <FindingBar station="Pages" />
         </Box>
       </section>
-      <aside className="column" aria-label="Selection">
+      <aside className={station.column} data-column data-side aria-label="Selection">
         {selected.length ? (
           <>
             <SignalPathColumn project={project} selection={widgetSelection(selected, project)} ids={selected} />

@@ -1,7 +1,7 @@
 import { around, type Rect, type WidgetId } from '@moth-lamp/core/base'
 import { keypadSize, numberKeypad, type Page, type Widget } from '@moth-lamp/core/project'
 import type { WidgetKind } from '@moth-lamp/core/widgets'
-import { freshId, type Session } from '../session/session.ts'
+import { freshId, type Session } from '../../session/session.ts'
 
 const pickedWidgets = (session: Session): Widget[] =>
   session.view.value.widgets.map((id) => session.project.widgets[id as WidgetId]).filter((w): w is Widget => w !== undefined)
@@ -81,8 +81,26 @@ function keypadOf(session: Session): string | null {
   return id
 }
 
+/** Locks what is picked; unlocks it where all of it is locked. */
+export function lockWidgets(session: Session): void {
+  const picked = pickedWidgets(session)
+  const locked = !picked.every((w) => w.locked)
+  const ids = picked.filter((w) => w.locked !== locked).map((w) => w.id)
+  if (!ids.length || !session.edit('lock widgets', { ids, locked })) return
+  const words = ids.length === 1 ? 'One widget is' : `${ids.length} widgets are`
+  session.say(`${words} ${locked ? 'locked: reached by [ and ], or by a right click' : 'unlocked'}.`, 'info', true)
+}
+
+/** Of what is picked, what a hand may move; where all of it is locked, that is said. */
+function movable(session: Session): Widget[] {
+  const picked = pickedWidgets(session)
+  const free = picked.filter((w) => !w.locked)
+  if (picked.length && !free.length) session.say('It is locked: K unlocks it.')
+  return free
+}
+
 export function deleteWidgets(session: Session): void {
-  const ids = pickedWidgets(session).map((w) => w.id)
+  const ids = movable(session).map((w) => w.id)
   if (ids.length && session.edit('delete widgets', { ids }))
     session.say(ids.length === 1 ? 'One widget was deleted.' : `${ids.length} widgets were deleted.`, 'info', true)
 }
@@ -118,19 +136,17 @@ function lastOffset(session: Session, widgets: readonly Widget[]): [number, numb
 
 export function sizeWidgets(session: Session, dw: number, dh: number): void {
   const places = Object.fromEntries(
-    pickedWidgets(session).map((w) => [
+    movable(session).map((w) => [
       w.id,
       { ...w.place, width: Math.max(1, w.place.width + dw), height: Math.max(1, w.place.height + dh) },
     ]),
   )
-  session.edit('place widgets', { places })
+  if (Object.keys(places).length) session.edit('place widgets', { places })
 }
 
 export function nudgeWidgets(session: Session, dx: number, dy: number): void {
-  const places = Object.fromEntries(
-    pickedWidgets(session).map((w) => [w.id, { ...w.place, x: w.place.x + dx, y: w.place.y + dy }]),
-  )
-  session.edit('place widgets', { places })
+  const places = Object.fromEntries(movable(session).map((w) => [w.id, { ...w.place, x: w.place.x + dx, y: w.place.y + dy }]))
+  if (Object.keys(places).length) session.edit('place widgets', { places })
 }
 
 /** One layer up or down among the widgets of the page. */

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import { demo, edited } from '../../../core/src/testing/demo.ts'
+import { demo, edited } from '../../../../core/src/testing/demo.ts'
 import { passGate, type Project } from '@moth-lamp/core/project'
 import { clashes, repeated, type Repeat } from './repeat.ts'
 

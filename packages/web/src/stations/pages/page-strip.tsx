@@ -2,11 +2,12 @@ import { Button, UnstyledButton } from '@mantine/core'
 import { useEffect, useRef } from 'react'
 import type { PageId } from '@moth-lamp/core/base'
 import type { Project } from '@moth-lamp/core/project'
-import { putPainted } from '../glass/glass.tsx'
-import { stampOf } from '../glass/page-pictures.ts'
-import { freshId } from '../session/session.ts'
-import { useStore } from '../session/store.ts'
-import { useSession } from '../shell/context.tsx'
+import { putPainted } from '../../glass/glass.tsx'
+import { stampOf } from '../../glass/page-pictures.ts'
+import { freshId } from '../../session/session.ts'
+import { useStore } from '../../session/store.ts'
+import { useSession } from '../../shell/context.tsx'
+import styles from './pages.module.css'
 
 /** The pages as small pictures: one is opened by a click, moved by a drag or by Alt with the arrows. */
 export function PageStrip({ project, current, touching }: { project: Project; current: string; touching: boolean }) {
@@ -29,11 +30,11 @@ export function PageStrip({ project, current, touching }: { project: Project; cu
     session.edit('move page', { id: from, after: order[at - 1] ?? null })
   }
   return (
-    <nav className="strip" aria-label="Pages">
+    <nav className={styles.strip} data-side aria-label="Pages">
       {project.pageOrder.map((id) => (
         <UnstyledButton
           key={id}
-          className="page"
+          className={styles.page}
           aria-current={id === current ? 'page' : undefined}
           onClick={() => open(id)}
           draggable
@@ -50,7 +51,7 @@ export function PageStrip({ project, current, touching }: { project: Project; cu
           title="drag to reorder, or Alt with the arrows"
         >
           <Thumbnail page={id} stamp={stampOf(project, project.pages[id]!)} />
-          <span className="page-name">
+          <span className={styles.pageName}>
             {project.pages[id]!.number} · {project.pages[id]!.name}
             {project.pages[id]!.kind !== 'page' && <span className="muted"> · {project.pages[id]!.kind}</span>}
           </span>
