@@ -59,6 +59,7 @@ export class EditMaker {
       'order widgets',
       'repeat widgets',
       'lock widgets',
+      'set each widget',
     ]
     const needsVariable = ['set variable', 'give new address', 'delete variable', 'move variable in the list']
     const needsExchange = ['set exchange', 'delete exchange', 'move exchange', 'add step', 'set step', 'delete step', 'move step']
@@ -159,6 +160,15 @@ export class EditMaker {
         return { ids: [widget], values: this.settingsFor(project, project.widgets[widget]!.kind) }
       case 'name widget':
         return { id: widget, name: `w${this.random.below(99)}` }
+      case 'set each widget':
+        return {
+          each: {
+            [widget]: {
+              place: { x: this.random.below(300) },
+              values: this.settingsFor(project, project.widgets[widget]!.kind),
+            },
+          },
+        }
       case 'lock widgets':
         return { ids: [widget], locked: this.random.below(2) === 1 }
       case 'order widgets':

@@ -2,6 +2,7 @@ import { Combobox, InputBase, UnstyledButton, useCombobox } from '@mantine/core'
 import { useState, type KeyboardEvent, type ReactNode } from 'react'
 import { useInPopover } from './pop.tsx'
 import { useInSentence } from './sentence.tsx'
+import { asHighAsThereIsRoom } from './theme.ts'
 import styles from './choice.module.css'
 import sentence from './sentence.module.css'
 
@@ -64,7 +65,8 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
       withinPortal={!inPopover}
       position="bottom-start"
       width="max-content"
-      middlewares={{ flip: true, shift: true, size: { padding: 8 } }}
+      preventPositionChangeWhenVisible={false}
+      middlewares={{ flip: true, shift: true, size: asHighAsThereIsRoom }}
       onOptionSubmit={(picked) => {
         store.closeDropdown()
         if (picked !== value) onChange(picked)

@@ -72,7 +72,7 @@ function colourOf(rgb565: number): string {
 }
 
 /** `#rrggbb`, with or without its sign, or RGB565 in four hex digits; null for anything else. */
-function readColour(text: string): string | null {
+export function readColour(text: string): string | null {
   const trimmed = text.trim().toLowerCase()
   const long = /^#?([0-9a-f]{6})$/.exec(trimmed)
   if (long) return `#${long[1]}`

@@ -28,11 +28,14 @@ const ink = [
   '#121726',
 ] as const
 
+/** Less than that is no room: then it opens to the other side, px. */
+const leastRoom = 200
+
 /** What opens is no higher than the room there is: it scrolls in itself. */
-const asHighAsThereIsRoom = {
+export const asHighAsThereIsRoom = {
   padding: 8,
   apply: ({ availableHeight, elements }: { availableHeight: number; elements: { floating: HTMLElement } }) => {
-    elements.floating.style.maxHeight = `${Math.max(80, Math.floor(availableHeight))}px`
+    elements.floating.style.maxHeight = `${Math.max(leastRoom, Math.floor(availableHeight))}px`
   },
 }
 

@@ -85,6 +85,8 @@ export interface ViewState {
   areas: boolean
   /** Which values the desk shows instead of those that are stored. */
   shown: Shown
+  /** The widgets are shown as a table instead of on the glass. */
+  table: boolean
   /** The columns beside the middle are shown. */
   columns: boolean
   /** A value that the desk shows of one variable, while its thumb is drawn. */
@@ -165,6 +167,7 @@ export class Session {
       addAt: null,
       areas: false,
       shown: 'now',
+      table: false,
       columns: true,
       swept: null,
     })

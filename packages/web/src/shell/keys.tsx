@@ -21,6 +21,7 @@ const keys: [string, string][] = [
   ['Ctrl A', 'select all of the page'],
   ['Delete', 'delete'],
   ['Page up, Page down', 'one up, one down among what overlaps'],
+  ['T', 'the widgets as a table'],
   ['S', 'show all touch areas'],
   ['K', 'lock, unlock what is selected'],
   ['N', 'new variable (Variables)'],

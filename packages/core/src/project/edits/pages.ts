@@ -181,14 +181,13 @@ const deleteWidgets: Edit<{ ids: WidgetId[] }> = {
   },
 }
 
+const somePlace = rectSchema.fork(['x', 'y', 'width', 'height'], (side) => side.optional()).min(1)
+
 /** Of each place, the sides and corners that are another now. */
 const placeWidgets: Edit<{ places: Record<WidgetId, Partial<Rect>> }> = {
   name: 'place widgets',
   args: Joi.object({
-    places: Joi.object()
-      .pattern(idPattern('widget'), rectSchema.fork(['x', 'y', 'width', 'height'], (side) => side.optional()).min(1))
-      .min(1)
-      .required(),
+    places: Joi.object().pattern(idPattern('widget'), somePlace).min(1).required(),
   }),
   apply(draft, { places }) {
     for (const [id, place] of Object.entries(places)) Object.assign(mustFind(draft.widgets, id).place, place)
@@ -262,6 +261,53 @@ const setWidgets: Edit<{ ids: WidgetId[]; values: Values; letGo?: VariableId[] }
   },
 }
 
+interface Each {
+  name?: string
+  place?: Partial<Rect>
+  values?: Values
+}
+
+/** Several widgets, each in its own way: a column of a table that was filled, or what was pasted into it. */
+const setEachWidget: Edit<{ each: Record<WidgetId, Each> }> = {
+  name: 'set each widget',
+  args: Joi.object({
+    each: Joi.object()
+      .pattern(
+        idPattern('widget'),
+        Joi.object({ name: Joi.string().max(60), place: somePlace, values: valuesFor().optional() }).min(1),
+      )
+      .min(1)
+      .max(5000)
+      .required(),
+  }),
+  apply(draft, { each }) {
+    for (const [id, { name, place, values }] of Object.entries(each)) {
+      const widget = mustFind(draft.widgets, id)
+      const words = widget.settings['text']
+      if (place) Object.assign(widget.place, place)
+      if (values) assign(widget.settings, valuesOfKind(widget, values))
+      if (name !== undefined) widget.name = name
+      else nameAfterWords(draft, widget, words)
+    }
+  },
+  narrow(project, { each }) {
+    const out: Record<WidgetId, Each> = {}
+    for (const [id, { name, place, values }] of Object.entries(each) as [WidgetId, Each][]) {
+      const now = project.widgets[id]
+      const left: Each = {
+        ...(name !== undefined && name !== now?.name ? { name } : {}),
+        ...some('place', place && (now ? narrowValues([now.place], place) : place)),
+        ...some('values', values && (now ? narrowValues([now.settings], valuesOfKind(now, values)) : values)),
+      }
+      if (Object.keys(left).length) out[id] = left
+    }
+    return Object.keys(out).length ? { each: out } : null
+  },
+}
+
+/** Under its key, or nothing where it has nothing in it. */
+const some = (key: string, values: Values | undefined): Values => (values && Object.keys(values).length ? { [key]: values } : {})
+
 /** For as long as nobody has named it, a widget is called by its words: `Open shutter`, once `button 3`. */
 function nameAfterWords(draft: Project, widget: Widget, before: unknown): void {
   const words = widget.settings['text']
@@ -320,6 +366,7 @@ export const pageEdits = [
   deleteWidgets,
   placeWidgets,
   setWidgets,
+  setEachWidget,
   nameWidget,
   lockWidgets,
   orderWidgets,

@@ -14,6 +14,7 @@ import {
   RectangleHorizontal,
   RectangleVertical,
   Scan,
+  Table2,
   Lock,
   LockOpen,
   Trash2,
@@ -46,6 +47,7 @@ export function PageTools({ project, page }: { project: Project; page: Page }) {
   const session = useSession()
   const picked = useStore(session.view, (v) => v.widgets)
   const adding = useStore(session.view, (v) => v.adding)
+  useKeys([['t', () => session.view.set({ table: true })]])
   if (adding)
     return (
       <Group gap={8}>
@@ -58,6 +60,13 @@ export function PageTools({ project, page }: { project: Project; page: Page }) {
   return (
     <>
       <AddMenu page={page} />
+      <ActionIcon
+        aria-label="As a table"
+        title="the widgets as a table: chosen settings, filled down, pasted (T)"
+        onClick={() => session.view.set({ table: true })}
+      >
+        <Table2 size={15} />
+      </ActionIcon>
       {picked.length > 0 ? <ForPicked project={project} page={page} picked={picked} /> : <TouchAreas />}
       <ShownValues />
     </>

@@ -7,6 +7,7 @@ import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
 import { Desk } from './desk.tsx'
 import { PageSettings } from './page-settings.tsx'
+import { WidgetSheet } from './sheet/widget-sheet.tsx'
 import { PageStrip } from './page-strip.tsx'
 import styles from './pages.module.css'
 import station from '../../parts/station.module.css'
@@ -24,7 +25,11 @@ export function PagesStation() {
     <div className={styles.pages} data-sided>
       <PageStrip project={project} current={page.id} touching={touching} />
       <section className={styles.desk} data-desk aria-label="Desk">
-        <Desk project={project} page={page} touching={touching} />
+        {view.table && !touching ? (
+          <WidgetSheet key={page.id} project={project} page={page} onClose={() => session.view.set({ table: false })} />
+        ) : (
+          <Desk project={project} page={page} touching={touching} />
+        )}
         <Box mih={66}>
           <FindingBar station="Pages" />
         </Box>

@@ -25,12 +25,12 @@ const made = (p: Project, ids: string[], change: Partial<Repeat>) => {
 
 test('copies stand at their pitch row by row, with names and words counted up', () => {
   const p = edited(project, 'set widgets', { ids: [named(project, 'Open shutter').id], values: { text: 'Slot 09' } })
-  const { id, place } = named(p, 'Open shutter')
+  const { id, place } = named(p, 'Slot 09')
   const { request } = made(p, [id], { across: 2, down: 2, pitchX: 10, pitchY: 20 })
   expect(request.add.widgets.map((w) => [w.place.x - place.x, w.place.y - place.y, w.name, w.settings['text']])).toEqual([
-    [10, 0, 'Open shutter 2', 'Slot 10'],
-    [0, 20, 'Open shutter 3', 'Slot 11'],
-    [10, 20, 'Open shutter 4', 'Slot 12'],
+    [10, 0, 'Slot 10', 'Slot 10'],
+    [0, 20, 'Slot 11', 'Slot 11'],
+    [10, 20, 'Slot 12', 'Slot 12'],
   ])
 })
 

@@ -1,0 +1,53 @@
+import { ColorSwatch, Table, TextInput } from '@mantine/core'
+import styles from './sheet.module.css'
+
+interface Props {
+  /** What stands there; null: the widget has nothing of the kind. */
+  text: string | null
+  label: string
+  isColour: boolean
+  /** It is the one that keys go to, or among those that are filled from it. */
+  here: boolean
+  within: boolean
+  /** What is being typed in it. */
+  typing: string | null
+  onPick(extend: boolean): void
+  onType(): void
+  /** What was typed, or null where it was given up; and how many rows on. */
+  onDone(text: string | null, move: number): void
+}
+
+/** A cell of the table: read as text, typed into where it is picked. */
+export function SheetCell({ text, label, isColour, here, within, typing, onPick, onType, onDone }: Props) {
+  return (
+    <Table.Td
+      role="gridcell"
+      aria-label={`${label}: ${text ?? 'none'}`}
+      aria-selected={within}
+      className={`${styles.cell} ${within ? styles.within : ''} ${here ? styles.here : ''} ${text === null ? styles.none : ''}`}
+      onMouseDown={(e) => typing === null && (e.preventDefault(), onPick(e.shiftKey))}
+      onDoubleClick={() => text !== null && onType()}
+    >
+      {typing === null ? (
+        <span className={styles.text}>
+          {isColour && <ColorSwatch color={text!} size={12} radius={3} component="span" />}
+          {text ?? '·'}
+        </span>
+      ) : (
+        <TextInput
+          autoFocus
+          size="xs"
+          aria-label={label}
+          defaultValue={typing}
+          classNames={{ input: styles.input! }}
+          onBlur={(e) => onDone(e.currentTarget.value, 0)}
+          onKeyDown={(e) => {
+            e.stopPropagation()
+            if (e.key === 'Enter') onDone(e.currentTarget.value, e.shiftKey ? -1 : 1)
+            if (e.key === 'Escape') onDone(null, 0)
+          }}
+        />
+      )}
+    </Table.Td>
+  )
+}
