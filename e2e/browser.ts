@@ -160,6 +160,24 @@ export class Hand {
       })
   }
 
+  /** Waits until the bar says that all is saved. */
+  async isSaved(): Promise<void> {
+    await this.page.waitForFunction(() => document.querySelector('header [role="status"]')?.textContent?.startsWith('Saved'), {
+      polling: 50,
+    })
+  }
+
+  /** Waits until the glass has been the same for a moment: letters come a little after the page. */
+  async quiet(): Promise<void> {
+    let last = await this.glass()
+    for (let same = 0; same < 3;) {
+      await new Promise((resolve) => setTimeout(resolve, 200))
+      const next = await this.glass()
+      same = Buffer.compare(last, next) === 0 && next.some((byte, i) => i % 4 !== 3 && byte > 0) ? same + 1 : 0
+      last = next
+    }
+  }
+
   async reads(): Promise<string> {
     return this.page.evaluate(() => document.body.innerText)
   }

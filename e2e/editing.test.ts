@@ -24,10 +24,7 @@ beforeAll(async () => {
 })
 
 const saved = async (): Promise<Project> => {
-  await hand.page.waitForFunction(() => document.querySelector('header [role="status"]')?.textContent?.startsWith('Saved'), {
-    timeout: 15_000,
-    polling: 50,
-  })
+  await hand.isSaved()
   return (await server.opened(id)).project
 }
 const named = (project: Project, name: string): Widget => Object.values(project.widgets).find((w) => w.name === name)!

@@ -10,9 +10,7 @@ let hand: Hand
 let id = ''
 
 const saved = async (): Promise<Project> => {
-  await hand.page.waitForFunction(() => document.querySelector('header [role="status"]')?.textContent?.startsWith('Saved'), {
-    polling: 50,
-  })
+  await hand.isSaved()
   return (await server.opened(id)).project
 }
 const named = (project: Project, name: string): Widget => Object.values(project.widgets).find((w) => w.name === name)!

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import type { Project } from '@moth-lamp/core/project'
+import { withSettings, type Project } from '@moth-lamp/core/project'
 import type { FlagsHolds } from '@moth-lamp/core/variables'
 import { Hand } from './browser.ts'
 import { stage } from './stage.ts'
@@ -18,7 +18,7 @@ class Counted {
 
   async saved(): Promise<Project> {
     await this.hand.sees('Saved · revision')
-    return (await server.opened(this.id)).project
+    return withSettings((await server.opened(this.id)).project)
   }
 
   /** A click on what is called so. */

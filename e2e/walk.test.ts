@@ -227,9 +227,7 @@ async function addStep(kind: string) {
 
 /** Waits until the bar says that all is saved, then reads what the server has. */
 async function savedWhenQuiet(name: string): Promise<Project> {
-  await hand.page.waitForFunction(() => document.querySelector('header [role="status"]')?.textContent?.startsWith('Saved'), {
-    timeout: 15_000,
-  })
+  await hand.isSaved()
   return saved(name)
 }
 

@@ -1,6 +1,6 @@
 import { canonicalJson, checksumOf } from '../base/index.ts'
 import { sortedLetters, usualLetters, type Chunks } from '../artwork/index.ts'
-import { memoryPlanOf, pageSettings, type Page, type Project, type Widget } from '../project/index.ts'
+import { memoryPlanOf, pageSettings, withSettings, type Page, type Project, type Widget } from '../project/index.ts'
 import { isCompiledFollow, type Values } from '../describe/index.ts'
 import type { CompileContext } from '../settings/index.ts'
 import { widgetKind } from '../widgets/index.ts'
@@ -43,7 +43,8 @@ export class Compiler {
     this.sheets = new SheetCollector(chunks)
   }
 
-  compile(project: Project): Build {
+  compile(stored: Project): Build {
+    const project = withSettings(stored)
     this.recompiled = 0
     const pages = project.pageOrder.map((id) => this.page(project, project.pages[id]!))
     const { sheets, chunks, problems } = this.sheets.collect(pages.flatMap((p) => p.fonts))

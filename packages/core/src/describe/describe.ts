@@ -114,9 +114,11 @@ export interface Described<X, F extends Fields<X>> {
   /** A key that is missing is filled from its default; none besides is allowed. */
   readonly schema: Joi.ObjectSchema
   readonly defaults: RawOf<F>
+  /** Some of the values, and none filled: those of a record that takes the others from elsewhere. */
+  readonly some: Joi.ObjectSchema
   /** What is stored, complete and valid, or why not: `describe.values` (message). Nothing is converted. */
   fill(stored: unknown): Result<RawOf<F>>
-  /** Everything the values refer to, in the order of the fields. */
+  /** Everything the values refer to, in the order of the fields; keys that are not there refer to nothing. */
   refs(raw: Values): { ref: Ref; field: NamedField<X> }[]
   /** The values without any reference to `id`, the same object where there is none; a follower gets its default back. */
   without(raw: Values, id: string): Values
@@ -144,6 +146,7 @@ export function describe<X extends FollowContext, const F extends Fields<X>>(fie
   const schema = Joi.object(
     Object.fromEntries(list.map((field) => [field.key, schemaOf(field).default(field.default as Joi.BasicType)])),
   )
+  const some = Joi.object(Object.fromEntries(list.map((field) => [field.key, schemaOf(field)])))
   const refsOf = (field: NamedField<X>, value: unknown): readonly Ref[] =>
     field.follows && doesFollow(value) ? [{ to: value.follows, use: 'reads' }] : (field.type.refs?.(value) ?? [])
   const unbound = (field: NamedField<X>, value: unknown, id: string): unknown =>
@@ -158,6 +161,7 @@ export function describe<X extends FollowContext, const F extends Fields<X>>(fie
     fields,
     list,
     schema,
+    some,
     defaults: Object.fromEntries(list.map((field) => [field.key, field.default])) as RawOf<F>,
     fill(stored) {
       const { value, error } = schema.validate(stored, { convert: false })
@@ -165,14 +169,17 @@ export function describe<X extends FollowContext, const F extends Fields<X>>(fie
     },
     refs: (raw) =>
       list.flatMap((field) =>
-        refsOf(field, raw[field.key])
-          .filter((ref) => ref.to !== '')
-          .map((ref) => ({ ref, field })),
+        Object.hasOwn(raw, field.key)
+          ? refsOf(field, raw[field.key])
+              .filter((ref) => ref.to !== '')
+              .map((ref) => ({ ref, field }))
+          : [],
       ),
     isBound: (raw) => list.every((field) => refsOf(field, raw[field.key]).every((ref) => ref.to !== '')),
     without(raw, id) {
       let out = raw
       for (const field of list) {
+        if (!Object.hasOwn(raw, field.key)) continue
         const next = unbound(field, raw[field.key], id)
         if (!sameJson(next, raw[field.key])) out = { ...out, [field.key]: next }
       }

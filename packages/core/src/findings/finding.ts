@@ -1,6 +1,6 @@
 import type { Problem } from '../base/index.ts'
 import { readTypeface, type Typeface } from '../artwork/index.ts'
-import type { Assets, Project, Widget } from '../project/index.ts'
+import { withSettings, type Assets, type Project, type Widget } from '../project/index.ts'
 import type { Action } from '../rules/index.ts'
 import { rawOf } from '../widgets/index.ts'
 
@@ -36,7 +36,7 @@ export class Viewer {
 
   view(project: Project, chunkProblems: View['chunkProblems'] = []): View {
     return {
-      project,
+      project: withSettings(project),
       chunkProblems,
       typeface: (id) => {
         const asset = project.typefaces[id as keyof typeof project.typefaces]?.asset ?? ''

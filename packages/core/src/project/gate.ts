@@ -127,6 +127,7 @@ export const gateSentences: Record<string, string> = {
   'edit.kind': 'There is no kind “{kind}”.',
   'edit.changed-since': 'It cannot be undone: someone has changed the same place since.',
   'edit.shape': 'What it would change is of another kind by now (at {path}).',
+  'edit.no-copy': '“{name}” is no linked copy.',
   'edit.path': 'It would change a whole part of the project at once (at {path}).',
   'edit.spent': 'Numbers once given are not given back.',
 }

@@ -11,6 +11,7 @@ export {
   orderOf,
 } from './types.ts'
 export { type Reference, usersOf, allReferences, refsOfWidget, isThere } from './references.ts'
+export { settingsOf, withSettings, copiesOf } from './linked.ts'
 export { type Patch, applyPatches, patchesBetween, stillStands } from './patches.ts'
 export { type Request, type Change, type Done, passGate, narrowed, undoOf, gateSentences } from './gate.ts'
 export { mostChangeSize } from './keepable.ts'

@@ -160,6 +160,7 @@ const widget = Joi.object({
   name: name.required(),
   page: idSchema('page').required(),
   parent: idSchema('widget').allow('').default(''),
+  like: idSchema('widget').allow('').default(''),
   locked: Joi.boolean().default(false),
   place: rect.required(),
   settings: Joi.object().required(),

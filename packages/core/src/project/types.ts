@@ -41,10 +41,12 @@ export interface Widget {
   page: PageId
   /** The widget of the same page that it belongs to; '' for the page itself. */
   parent: WidgetId | ''
+  /** The widget that it is a linked copy of; '' for one of its own. */
+  like: WidgetId | ''
   /** Held where it is while others are edited: neither pointer nor arrows take it. Nothing to the panel. */
   locked: boolean
   place: Rect
-  /** What they may be is the kind's own business. */
+  /** What they may be is the kind's own business. Of a linked copy only those that are its own. */
   settings: Values
 }
 

@@ -39,7 +39,8 @@ function cleanRecord(map: Maps, id: string, record: unknown): Result<unknown> {
 }
 
 function cleanWidget(widget: Widget, path: string): Result<Widget> {
-  const schema = widgetKind(widget.kind)?.settings.schema
+  const described = widgetKind(widget.kind)?.settings
+  const schema = widget.like === '' ? described?.schema : described?.some
   if (!schema) return bad('gate.schema', { path: `${path}/kind`, message: `"${widget.kind}" is no kind of widget here` })
   const settings = clean(schema, widget.settings, `${path}/settings`)
   return settings.ok ? good(settings.value === widget.settings ? widget : { ...widget, settings: settings.value }) : settings
@@ -84,7 +85,8 @@ export function validateTouched(before: Project, drafted: Project, paths: readon
     const torn =
       head === 'pages' || head === 'widgets' ? tornPage(project, head === 'pages' ? id : (cleaned.value as Widget).page) : null
     if (torn) return torn
-    const parent = head === 'widgets' ? tornParent(project, cleaned.value as Widget) : null
+    const parent =
+      head === 'widgets' ? (tornParent(project, cleaned.value as Widget) ?? tornLike(project, cleaned.value as Widget)) : null
     if (parent) return parent
   }
   for (const head of heads) {
@@ -95,6 +97,8 @@ export function validateTouched(before: Project, drafted: Project, paths: readon
     if (!cleaned.ok) return cleaned
     if (cleaned.value !== project[head as keyof Project]) project = { ...project, [head]: cleaned.value }
   }
+  const lost = removed ? Object.values(project.widgets).find((w) => tornLike(project, w)) : undefined
+  if (lost) return tornLike(project, lost)!
   const lists = tooMany(project as unknown as Record<string, unknown>) ?? listsAgree(project, before)
   if (lists) return lists
   const host = heads.has('host') || removed ? dangling(project, allReferences(project)) : null
@@ -117,6 +121,15 @@ function tornParent(project: Project, widget: Widget): { ok: false; problem: Pro
     if (parent?.page !== widget.page || passed.has(at.parent)) return bad('gate.dangling', { from: at.id, to: at.parent })
   }
   return null
+}
+
+/** A linked copy has its original, of the same kind, which is no copy itself. */
+function tornLike(project: Project, widget: Widget): { ok: false; problem: Problem } | null {
+  if (widget.like === '') return null
+  const original = project.widgets[widget.like]
+  return original?.kind === widget.kind && original.like === ''
+    ? null
+    : bad('gate.dangling', { from: widget.id, to: widget.like })
 }
 
 function listsAgree(project: Project, before: Project | null): { ok: false; problem: Problem } | null {
@@ -219,7 +232,7 @@ export function validateProject(value: unknown): Result<Project> {
     if (torn) return torn
   }
   for (const widget of Object.values(whole.widgets)) {
-    const torn = tornParent(whole, widget)
+    const torn = tornParent(whole, widget) ?? tornLike(whole, widget)
     if (torn) return torn
   }
   return listsAgree(whole, null) ?? dangling(whole, allReferences(whole)) ?? good(whole)

@@ -60,6 +60,8 @@ export class EditMaker {
       'repeat widgets',
       'lock widgets',
       'set each widget',
+      'unlink widgets',
+      'set as original',
     ]
     const needsVariable = ['set variable', 'give new address', 'delete variable', 'move variable in the list']
     const needsExchange = ['set exchange', 'delete exchange', 'move exchange', 'add step', 'set step', 'delete step', 'move step']
@@ -148,7 +150,18 @@ export class EditMaker {
         const place = this.rect()
         const original = project.widgets[widget]!
         return {
-          add: { page: original.page, after: '', widgets: [{ id: this.id('widget'), kind: original.kind, place }] },
+          add: {
+            page: original.page,
+            after: '',
+            widgets: [
+              {
+                id: this.id('widget'),
+                kind: original.kind,
+                place,
+                ...(this.random.below(2) ? { like: widget, settings: this.settingsFor(project, original.kind) } : {}),
+              },
+            ],
+          },
           originals: [{ id: widget, settings: this.settingsFor(project, original.kind) }],
         }
       }
@@ -160,6 +173,13 @@ export class EditMaker {
         return { ids: [widget], values: this.settingsFor(project, project.widgets[widget]!.kind) }
       case 'name widget':
         return { id: widget, name: `w${this.random.below(99)}` }
+      case 'unlink widgets':
+        return { ids: [widget] }
+      case 'set as original': {
+        const copies = widgets.filter((id) => project.widgets[id]!.like !== '')
+        const id = copies.length ? this.pick(copies) : widget
+        return { id, keys: [Object.keys(project.widgets[id]!.settings)[0] ?? 'text'] }
+      }
       case 'set each widget':
         return {
           each: {

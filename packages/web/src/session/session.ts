@@ -1,6 +1,6 @@
 import { sentence, type ChangeId, type Problem, type Rect } from '@moth-lamp/core/base'
 import type { Finding } from '@moth-lamp/core/findings'
-import { assetsOf, gateSentences, fileSentences, type Project } from '@moth-lamp/core/project'
+import { assetsOf, gateSentences, fileSentences, withSettings, type Project } from '@moth-lamp/core/project'
 import { Saver, saverSentences, type Failure, type SaverCommand, type SaverEvent, type SetAside } from '@moth-lamp/core/saver'
 import type { Value } from '@moth-lamp/core/variables'
 import { BenchClient, type WorkerState } from '../worker/client.ts'
@@ -125,7 +125,7 @@ export class Session {
   ) {
     this.saver = new Saver(project, revision)
     this.document = new Store<DocumentState>({
-      project,
+      project: withSettings(project),
       revision,
       save: { kind: 'saved' },
       setAside: [],
@@ -225,7 +225,13 @@ export class Session {
     this.client.close()
   }
 
+  /** The document as it is shown: every widget with all its settings. */
   get project(): Project {
+    return withSettings(this.saver.project)
+  }
+
+  /** The document as it is stored: of linked copies only what is their own. */
+  get stored(): Project {
     return this.saver.project
   }
 
@@ -343,7 +349,8 @@ export class Session {
   }
 
   private show(): void {
-    const { project, revision, aside, canUndo, canRedo, state } = this.saver
+    const { revision, aside, canUndo, canRedo, state } = this.saver
+    const { project } = this
     const message = problemWords(this.saver.trouble ?? { code: 'saver.misfit', facts: {} })
     this.document.set({
       project,

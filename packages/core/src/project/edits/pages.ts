@@ -1,8 +1,9 @@
 import Joi from 'joi'
-import { idPattern, type PageId, type Rect, type VariableId, type WidgetId } from '../../base/index.ts'
+import { idPattern, sameJson, type PageId, type Rect, type VariableId, type WidgetId } from '../../base/index.ts'
 import { noFace } from '../../faces/index.ts'
 import type { FontChoice } from '../../settings/index.ts'
 import { widgetKind } from '../../widgets/index.ts'
+import { copiesOf, settingsOf } from '../linked.ts'
 import { unbindAll, usersOf } from '../references.ts'
 import { idSchema, rectSchema } from '../schema.ts'
 import { pageKinds, type Page, type PageKind, type Project, type Widget } from '../types.ts'
@@ -89,6 +90,20 @@ const deletePage: Edit<{ id: PageId }> = {
   },
 }
 
+/** The first of its linked copies becomes the original of the others: none of them loses what it looks like. */
+function handOn(draft: Project, id: WidgetId): void {
+  const [heir, ...others] = copiesOf(draft.widgets, id)
+  if (!heir) return
+  heir.settings = { ...draft.widgets[id]!.settings, ...heir.settings }
+  heir.like = ''
+  for (const other of others) {
+    // What the heir had of its own was not theirs.
+    other.settings = { ...draft.widgets[id]!.settings, ...other.settings }
+    for (const [key, value] of Object.entries(other.settings)) if (sameJson(value, heir.settings[key])) delete other.settings[key]
+    other.like = heir.id
+  }
+}
+
 /** What belonged to it belongs to what it belonged to. */
 function removeWidget(draft: Project, before: Project, id: WidgetId): number {
   const unbound = unbindAll(draft, id, usersOf(before, id))
@@ -96,6 +111,7 @@ function removeWidget(draft: Project, before: Project, id: WidgetId): number {
   for (const other of before.pages[page]?.widgets ?? []) {
     if (before.widgets[other]?.parent === id && draft.widgets[other]) draft.widgets[other].parent = parent
   }
+  handOn(draft, id)
   delete draft.widgets[id]
   return unbound
 }
@@ -106,6 +122,8 @@ interface NewWidget {
   name?: string
   place: Rect
   settings?: Values
+  /** It is a linked copy of this one, and `settings` are what is its own. */
+  like?: WidgetId
 }
 
 interface AddedWidgets {
@@ -130,6 +148,7 @@ const addWidgets: Edit<AddedWidgets> = {
         name: Joi.string().max(60),
         place: rectSchema.required(),
         settings: Joi.object(),
+        like: idSchema('widget'),
       })
       .required(),
   }),
@@ -137,7 +156,7 @@ const addWidgets: Edit<AddedWidgets> = {
     const onto = mustFind(draft.pages, page)
     for (const variable of variables) putVariable(draft, variable)
     const names = Object.values(draft.widgets).map((w) => w.name)
-    for (const { id, kind, name, place, settings } of widgets) {
+    for (const { id, kind, name, place, settings, like } of widgets) {
       mustBeNew(draft.widgets, id)
       const found = widgetKind(kind) ?? refuse('kind', { kind })
       draft.spent.widgetNumber++
@@ -150,10 +169,12 @@ const addWidgets: Edit<AddedWidgets> = {
         name: given,
         page,
         parent: '',
+        like: '',
         locked: false,
         place,
-        settings: withTypeface(draft, { ...found.settings.defaults, ...settings }),
+        settings: like ? {} : withTypeface(draft, { ...found.settings.defaults, ...settings }),
       }
+      if (like) link(draft, draft.widgets[id], like, settings ?? {})
     }
     onto.widgets = placed(
       onto.widgets,
@@ -161,6 +182,13 @@ const addWidgets: Edit<AddedWidgets> = {
       after,
     )
   },
+}
+
+/** Makes a widget a linked copy: of what the other is a copy of, where that is one itself. */
+function link(draft: Project, widget: Widget, to: WidgetId, own: Values): void {
+  const other = mustFind(draft.widgets, to)
+  widget.like = other.like || other.id
+  widget.settings = { ...(other.like ? other.settings : {}), ...own }
 }
 
 /** Every text has a font: the first typeface of the project where none was chosen. */
@@ -215,8 +243,7 @@ const repeatWidgets: Edit<{ add: AddedWidgets; originals: { id: WidgetId; settin
   }),
   apply(draft, { add, originals }, before) {
     for (const { id, settings } of originals) {
-      const widget = mustFind(draft.widgets, id)
-      assign(widget.settings, valuesOfKind(widget, settings))
+      setIn(draft, mustFind(draft.widgets, id), settings)
     }
     return addWidgets.apply(draft, add, before)
   },
@@ -230,12 +257,15 @@ const setWidgets: Edit<{ ids: WidgetId[]; values: Values; letGo?: VariableId[] }
   apply(draft, { ids, values, letGo = [] }, before) {
     for (const id of ids) {
       const widget = mustFind(draft.widgets, id)
-      const words = widget.settings['text']
-      assign(widget.settings, valuesOfKind(widget, values))
+      const words = settingsOf(draft.widgets, widget)['text']
+      setIn(draft, widget, values)
       nameAfterWords(draft, widget, words)
     }
     for (const id of letGo) {
-      const uses = (from: string) => JSON.stringify(draft.widgets[from as WidgetId]?.settings ?? '').includes(`"${id}"`)
+      const uses = (from: string) => {
+        const user = draft.widgets[from as WidgetId]
+        return user !== undefined && JSON.stringify(settingsOf(draft.widgets, user)).includes(`"${id}"`)
+      }
       const left = usersOf(before, id).some(({ from }) => !ids.includes(from as WidgetId) || uses(from))
       if (left || !(id in draft.variables)) continue
       delete draft.variables[id]
@@ -252,7 +282,7 @@ const setWidgets: Edit<{ ids: WidgetId[]; values: Values; letGo?: VariableId[] }
       Object.assign(
         out,
         narrowValues(
-          having.map((w) => w.settings),
+          having.map((w) => settingsOf(project.widgets, w)),
           { [path]: value },
         ),
       )
@@ -283,9 +313,9 @@ const setEachWidget: Edit<{ each: Record<WidgetId, Each> }> = {
   apply(draft, { each }) {
     for (const [id, { name, place, values }] of Object.entries(each)) {
       const widget = mustFind(draft.widgets, id)
-      const words = widget.settings['text']
+      const words = settingsOf(draft.widgets, widget)['text']
       if (place) Object.assign(widget.place, place)
-      if (values) assign(widget.settings, valuesOfKind(widget, values))
+      if (values) setIn(draft, widget, values)
       if (name !== undefined) widget.name = name
       else nameAfterWords(draft, widget, words)
     }
@@ -297,7 +327,7 @@ const setEachWidget: Edit<{ each: Record<WidgetId, Each> }> = {
       const left: Each = {
         ...(name !== undefined && name !== now?.name ? { name } : {}),
         ...some('place', place && (now ? narrowValues([now.place], place) : place)),
-        ...some('values', values && (now ? narrowValues([now.settings], valuesOfKind(now, values)) : values)),
+        ...some('values', values && (now ? narrowValues([settingsOf(project.widgets, now)], valuesOfKind(now, values)) : values)),
       }
       if (Object.keys(left).length) out[id] = left
     }
@@ -308,9 +338,58 @@ const setEachWidget: Edit<{ each: Record<WidgetId, Each> }> = {
 /** Under its key, or nothing where it has nothing in it. */
 const some = (key: string, values: Values | undefined): Values => (values && Object.keys(values).length ? { [key]: values } : {})
 
+/**
+ * Sets values of its kind in a widget. A linked copy first takes what it had of its original, which is its own from now on; what
+ * it has from there already, it goes on having from there.
+ */
+function setIn(draft: Project, widget: Widget, values: Values): void {
+  let own = valuesOfKind(widget, values)
+  if (widget.like !== '') {
+    const all = settingsOf(draft.widgets, widget)
+    own = narrowValues([all], own)
+    for (const path of Object.keys(own)) {
+      const key = keyOf(path)
+      if (!Object.hasOwn(widget.settings, key)) widget.settings[key] = JSON.parse(JSON.stringify(all[key])) as unknown
+    }
+  }
+  assign(widget.settings, own)
+}
+
+/** Linked copies that stand for themselves from now on, with what they look like. */
+const unlinkWidgets: Edit<{ ids: WidgetId[] }> = {
+  name: 'unlink widgets',
+  args: Joi.object({ ids: widgetIds }),
+  apply(draft, { ids }) {
+    for (const id of ids) {
+      const widget = mustFind(draft.widgets, id)
+      widget.settings = JSON.parse(JSON.stringify(settingsOf(draft.widgets, widget))) as Values
+      widget.like = ''
+    }
+  },
+}
+
+/** Settings of a linked copy that are as its original's again. */
+const asOriginal: Edit<{ id: WidgetId; keys: string[] }> = {
+  name: 'set as original',
+  args: Joi.object({
+    id: idSchema('widget').required(),
+    keys: Joi.array()
+      .items(Joi.string().pattern(/^[A-Za-z]{1,40}$/))
+      .min(1)
+      .max(100)
+      .unique()
+      .required(),
+  }),
+  apply(draft, { id, keys }) {
+    const widget = mustFind(draft.widgets, id)
+    if (widget.like === '') refuse('no-copy', { name: widget.name })
+    for (const key of keys) if (Object.hasOwn(widget.settings, key)) delete widget.settings[key]
+  },
+}
+
 /** For as long as nobody has named it, a widget is called by its words: `Open shutter`, once `button 3`. */
 function nameAfterWords(draft: Project, widget: Widget, before: unknown): void {
-  const words = widget.settings['text']
+  const words = settingsOf(draft.widgets, widget)['text']
   if (typeof words !== 'string' || words === before) return
   const called = (base: unknown) => typeof base === 'string' && base !== '' && widget.name.replace(/ \d+$/, '') === nameOf(base)
   if (!called(widgetKind(widget.kind)?.label.toLowerCase()) && !called(before)) return
@@ -367,6 +446,8 @@ export const pageEdits = [
   placeWidgets,
   setWidgets,
   setEachWidget,
+  unlinkWidgets,
+  asOriginal,
   nameWidget,
   lockWidgets,
   orderWidgets,

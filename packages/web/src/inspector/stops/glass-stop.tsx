@@ -13,6 +13,7 @@ import { faceCss, FaceFields } from '../face-field.tsx'
 import { holdsOf } from '../lookups.ts'
 import { nextState, StateFields, statesFromWords } from '../record-fields.tsx'
 import { FontField, SettingField } from '../setting-fields.tsx'
+import { LikeLine } from './like-line.tsx'
 import { Line, Stop } from './stop.tsx'
 import styles from './stops.module.css'
 
@@ -86,6 +87,7 @@ export function GlassStop({ project, widgets }: { project: Project; widgets: Wid
           </Group>
         </Line>
       )}
+      {one && <LikeLine project={project} widget={first} />}
       {one && <Looks widget={first} fields={fields} set={set} project={project} />}
     </Stop>
   )

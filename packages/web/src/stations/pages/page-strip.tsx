@@ -1,7 +1,8 @@
 import { Button, UnstyledButton } from '@mantine/core'
-import { useEffect, useRef } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import type { PageId } from '@moth-lamp/core/base'
 import type { Project } from '@moth-lamp/core/project'
+import { FindField } from '../../controls/find-field.tsx'
 import { putPainted } from '../../glass/glass.tsx'
 import { stampOf } from '../../glass/page-pictures.ts'
 import { freshId } from '../../session/session.ts'
@@ -9,9 +10,13 @@ import { useStore } from '../../session/store.ts'
 import { useSession } from '../../shell/context.tsx'
 import styles from './pages.module.css'
 
+/** So many are seen at once: only more want a field to find them by. */
+const fewPages = 7
+
 /** The pages as small pictures: one is opened by a click, moved by a drag or by Alt with the arrows. */
 export function PageStrip({ project, current, touching }: { project: Project; current: string; touching: boolean }) {
   const session = useSession()
+  const [find, setFind] = useState('')
   const add = (kind: 'page' | 'layer') => {
     const id = freshId('page')
     if (session.edit('add page', { id, after: current, kind })) session.view.set({ page: id, widgets: [] })
@@ -29,9 +34,16 @@ export function PageStrip({ project, current, touching }: { project: Project; cu
     const at = order.indexOf(to as PageId) + (down ? 1 : 0)
     session.edit('move page', { id: from, after: order[at - 1] ?? null })
   }
+  const shown = project.pageOrder.filter((id) => {
+    const { number, name } = project.pages[id]!
+    return `${number} ${name}`.toLowerCase().includes(find.trim().toLowerCase())
+  })
   return (
     <nav className={styles.strip} data-side aria-label="Pages">
-      {project.pageOrder.map((id) => (
+      {project.pageOrder.length > fewPages && (
+        <FindField label="Find a page" placeholder="Find …" value={find} onChange={setFind} />
+      )}
+      {shown.map((id) => (
         <UnstyledButton
           key={id}
           className={styles.page}
@@ -57,6 +69,7 @@ export function PageStrip({ project, current, touching }: { project: Project; cu
           </span>
         </UnstyledButton>
       ))}
+      {!shown.length && <span className="small muted">No page has that name.</span>}
       <Button onClick={() => add('page')}>+ Page</Button>
       <Button size="compact-xs" title="it lies over a page until it is closed" onClick={() => add('layer')}>
         + Layer

@@ -2,7 +2,7 @@ import { Button, Group, SegmentedControl, Stack, Textarea } from '@mantine/core'
 import { useEffect, useState } from 'react'
 import { around, type VariableId } from '@moth-lamp/core/base'
 import type { Page, Project } from '@moth-lamp/core/project'
-import { NumberField, TextField } from '../../controls/fields.tsx'
+import { NumberField, TextField, YesNo } from '../../controls/fields.tsx'
 import { useSession } from '../../shell/context.tsx'
 import { variablesIn } from './copies.ts'
 import { clashes, repeated, type Repeat } from './repeat.ts'
@@ -48,6 +48,7 @@ export function RepeatForm({
     bits: flags.bits,
     words: flags.names,
     valueStep: 0,
+    linked: true,
   })
   const set = (change: Partial<Repeat>) => setRepeat({ ...repeat, ...change })
   const request = repeated(project, page, picked, repeat)
@@ -123,6 +124,15 @@ export function RepeatForm({
           />,
         )}
         {line('Value step', number('Value step', 'valueStep'))}
+        {line(
+          'Afterwards',
+          <YesNo
+            label="Copies stay linked"
+            words="copies stay linked: they look as this one"
+            value={repeat.linked}
+            onChange={(linked) => set({ linked })}
+          />,
+        )}
         {told.map((t) => (
           <p key={t} className="small muted">
             {t}

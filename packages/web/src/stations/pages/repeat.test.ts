@@ -15,6 +15,7 @@ const plain: Repeat = {
   bits: [],
   words: [],
   valueStep: 0,
+  linked: false,
 }
 const made = (p: Project, ids: string[], change: Partial<Repeat>) => {
   const request = repeated(p, p.pages[page.id]!, ids, { ...plain, ...change })!
@@ -88,4 +89,13 @@ test('ranges of states stay as they are while values grow', () => {
 test('what would lie over the edge is told before it is made', () => {
   const request = repeated(project, page, [named(project, 'Open shutter').id], { ...plain, down: 40, pitchY: 60 })
   expect(clashes(project, request)[0]).toMatch(/over the edge/)
+})
+
+test('linked copies keep only what is another with them', () => {
+  const p = edited(project, 'set widgets', { ids: [named(project, 'Open shutter').id], values: { text: 'Slot 09' } })
+  const { request, project: after } = made(p, [named(p, 'Slot 09').id], { linked: true, across: 2, down: 1 })
+  const [copy] = request.add.widgets
+  expect(copy).toMatchObject({ like: named(p, 'Slot 09').id, settings: { text: 'Slot 10' } })
+  expect(Object.keys(copy!.settings!)).toEqual(['text'])
+  expect(after.widgets[copy!.id as keyof typeof after.widgets]!.like).toBe(named(p, 'Slot 09').id)
 })

@@ -1,4 +1,4 @@
-import type { VariableId } from '@moth-lamp/core/base'
+import { sameJson, type VariableId } from '@moth-lamp/core/base'
 import type { Values } from '@moth-lamp/core/describe'
 import type { Page, Project, Widget } from '@moth-lamp/core/project'
 import { deedKind } from '@moth-lamp/core/rules'
@@ -21,6 +21,8 @@ export interface Repeat {
   words: readonly string[]
   /** By how much a value that is set grows from copy to copy. */
   valueStep: number
+  /** The copies stay linked: they keep only what is another with them, and look as the original does, also later. */
+  linked: boolean
 }
 
 /** `Pump 1` for the original, `Pump 2` for the next. */
@@ -58,6 +60,9 @@ function withOfCopy(deed: string, values: Values, k: number, { bits, valueStep }
 /** The request that makes all copies but the original itself; null where there is none to make. */
 export function repeated(project: Project, page: Page, picked: readonly string[], repeat: Repeat) {
   const originals = page.widgets.filter((id) => picked.includes(id)).map((id) => project.widgets[id]!)
+  const changesFirst = repeat.bits.length > 0 || repeat.words.length > 0 || repeat.valueStep !== 0
+  // The original takes the first bit and word of the row, as the copies take theirs.
+  const asFirst = (w: Widget) => (changesFirst ? settingsOfCopy(w, 0, repeat, new Map()) : w.settings)
   const named = [...new Set(originals.flatMap((w) => variablesIn(w.kind, w.settings)))]
   const own = repeat.variables === 'own ones' ? named.flatMap((id) => project.variables[id as VariableId] ?? []) : []
   const variables: OwnCopy[] = []
@@ -69,20 +74,25 @@ export function repeated(project: Project, page: Page, picked: readonly string[]
       ids.set(v.id, copy.id)
     }
     const [x, y] = [(k % repeat.across) * repeat.pitchX, Math.floor(k / repeat.across) * repeat.pitchY]
-    return originals.map((w) => ({
-      id: freshId('widget'),
-      kind: w.kind,
-      name: /\d\D*$/.test(w.name) ? countedUp(w.name, k) : `${w.name} ${k + 1}`,
-      place: { ...w.place, x: w.place.x + x, y: w.place.y + y },
-      settings: settingsOfCopy(w, k, repeat, ids),
-    }))
+    return originals.map((w) => {
+      const settings = settingsOfCopy(w, k, repeat, ids)
+      return {
+        id: freshId('widget'),
+        kind: w.kind,
+        name: /\d\D*$/.test(w.name) ? countedUp(w.name, k) : `${w.name} ${k + 1}`,
+        place: { ...w.place, x: w.place.x + x, y: w.place.y + y },
+        ...(repeat.linked ? { like: w.id, settings: unlike(settings, asFirst(w)) } : { settings }),
+      }
+    })
   })
   if (!widgets.length) return null
-  const first = repeat.bits.length || repeat.words.length || repeat.valueStep ? originals : []
-  // The original takes the first bit and word of the row, as the copies take theirs.
-  const originalsAs = first.map((w) => ({ id: w.id, settings: settingsOfCopy(w, 0, repeat, new Map()) }))
+  const originalsAs = changesFirst ? originals.map((w) => ({ id: w.id, settings: asFirst(w) })) : []
   return { add: { page: page.id, after: '', widgets, variables }, originals: originalsAs }
 }
+
+/** What of some settings is another than with the original. */
+const unlike = (settings: Values, original: Values): Values =>
+  Object.fromEntries(Object.entries(settings).filter(([key, value]) => !sameJson(value, original[key])))
 
 /** `pump_1` for the original, `pump_2` for the next; `level`, `level_2`. */
 const nameOfCopy = (name: string, k: number): string => (/\d$/.test(name) ? countedUp(name, k) : `${name}_${k + 1}`).slice(0, 32)

@@ -1,0 +1,69 @@
+import { ActionIcon, Button, Group } from '@mantine/core'
+import { RotateCcw } from 'lucide-react'
+import { copiesOf, type Project, type Widget } from '@moth-lamp/core/project'
+import { useSession } from '../../shell/context.tsx'
+import { fieldOf } from '../lookups.ts'
+import { Line } from './stop.tsx'
+
+/** Of a linked copy: whose look it has, and what is its own; of an original: how many look as it does. */
+export function LikeLine({ project, widget }: { project: Project; widget: Widget }) {
+  const session = useSession()
+  const unlink = (ids: string[]) => session.edit('unlink widgets', { ids })
+  if (widget.like === '') {
+    const copies = copiesOf(project.widgets, widget.id)
+    if (!copies.length) return null
+    return (
+      <Line name="Copies">
+        <Group gap={4} wrap="nowrap">
+          <span className="small grow">{copies.length === 1 ? 'one looks' : `${copies.length} look`} as this one</span>
+          <Button size="compact-xs" onClick={() => session.view.set({ widgets: copies.map((w) => w.id) })}>
+            Show
+          </Button>
+          <Button size="compact-xs" title="each stands for itself from now on" onClick={() => unlink(copies.map((w) => w.id))}>
+            Unlink
+          </Button>
+        </Group>
+      </Line>
+    )
+  }
+  const original = project.widgets[widget.like]!
+  const own = Object.keys(session.stored.widgets[widget.id]?.settings ?? {})
+  return (
+    <>
+      <Line name="Looks as">
+        <Group gap={4} wrap="nowrap">
+          <span className="grow cut">{original.name}</span>
+          <Button size="compact-xs" onClick={() => session.view.set({ page: original.page, widgets: [original.id] })}>
+            Show
+          </Button>
+          <Button size="compact-xs" title="it stands for itself from now on" onClick={() => unlink([widget.id])}>
+            Unlink
+          </Button>
+        </Group>
+      </Line>
+      {own.length > 0 && (
+        <Line name="Its own">
+          <Group gap={4}>
+            {own.map((key) => {
+              const label = fieldOf(widget, key)?.label ?? key
+              return (
+                <span key={key} className="small">
+                  {label}
+                  <ActionIcon
+                    size={17}
+                    variant="subtle"
+                    aria-label={`${label}: as the original`}
+                    title="as the original again"
+                    onClick={() => session.edit('set as original', { id: widget.id, keys: [key] })}
+                  >
+                    <RotateCcw size={11} />
+                  </ActionIcon>
+                </span>
+              )
+            })}
+          </Group>
+        </Line>
+      )}
+    </>
+  )
+}
