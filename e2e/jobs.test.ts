@@ -23,6 +23,7 @@ class Counted {
 
   /** A click on what is called so. */
   async click(name: string, role?: string): Promise<void> {
+    this.pointed++
     this.gestures++
     await this.hand.click(name, role)
     await new Promise((resolve) => setTimeout(resolve, 150))
@@ -42,6 +43,7 @@ class Counted {
 
   /** A click on the glass. */
   async press(x: number, y: number): Promise<void> {
+    this.pointed++
     this.gestures++
     await this.hand.press(x, y)
     await new Promise((resolve) => setTimeout(resolve, 120))
@@ -53,6 +55,57 @@ class Counted {
     await new Promise((resolve) => setTimeout(resolve, 120))
   }
 
+  /** How often the pointer was taken. */
+  pointed = 0
+
+  /** Tab (or Shift with it) until what has the focus is called so. */
+  async tabTo(name: string, way: 'on' | 'back' = 'on'): Promise<void> {
+    const here = () =>
+      this.hand.page.evaluate(() => {
+        const e = document.activeElement
+        return e?.getAttribute('aria-label') ?? e?.textContent?.trim() ?? ''
+      })
+    this.gestures++
+    for (let k = 0; k < 90 && (await here()) !== name; k++) {
+      if (way === 'back') await this.hand.page.keyboard.down('Shift')
+      await this.hand.page.keyboard.press('Tab')
+      if (way === 'back') await this.hand.page.keyboard.up('Shift')
+    }
+    if ((await here()) !== name) throw new Error(`Tab does not come to ${name}`)
+  }
+
+  /** Opens the list that has the focus, and takes one of it by a part of its name. */
+  async pick(label: string): Promise<void> {
+    this.gestures++
+    await this.hand.keys('Enter')
+    const option = `::-p-aria([name="${label}"][role="option"])`
+    await this.hand.page.waitForSelector(option, { visible: true })
+    // A list that is searched has its field, a short one is walked.
+    const searched = await this.hand.page.evaluate(() =>
+      document.activeElement?.getAttribute('aria-label')?.startsWith('Find in'),
+    )
+    if (searched) await this.hand.keys(`=${label}`, 'Enter')
+    else {
+      const chosen = () =>
+        this.hand.page.evaluate(
+          () => document.querySelector('[role="option"][data-combobox-selected]')?.textContent?.trim() ?? '',
+        )
+      for (let k = 0; k < 40 && (await chosen()) !== label; k++) await this.hand.keys('ArrowDown')
+      await this.hand.keys('Enter')
+    }
+    await this.hand.page.waitForFunction(() => !document.querySelector('[role="option"]:not([aria-hidden])')?.checkVisibility())
+  }
+
+  /** A new action by keys alone. */
+  async act(deed: string, variable: string): Promise<void> {
+    await this.tabTo('+ Action')
+    await this.keys('Enter')
+    await this.tabTo('Action 1: does', 'back')
+    await this.pick(deed)
+    await this.tabTo('Action 1: variable')
+    await this.pick(variable)
+  }
+
   /** A new action that does a deed on a variable: five clicks. */
   async acts(deed: string, variable: string): Promise<void> {
     await this.click('+ Action', 'button')
@@ -62,12 +115,14 @@ class Counted {
 
   /** Opens a list and takes one of it: two clicks. */
   async choose(name: string, label: string): Promise<void> {
+    this.pointed += 2
     this.gestures += 2
     await this.hand.choose(name, label)
   }
 
   /** A click into a field, and what is typed there, taken with Enter. */
   async fill(name: string, text: string): Promise<void> {
+    this.pointed++
     this.gestures += 2
     await this.hand.fill(name, text)
   }
@@ -148,6 +203,60 @@ describe('five pumps in one flags word, not side by side, each a lamp and a butt
     holds(await job.saved())
     console.log(`five pumps: ${job.gestures} gestures`)
     expect(job.gestures).toBeLessThanOrEqual(35)
+  })
+
+  test('without a mouse', async () => {
+    const job = await begin()
+    const tabs = (n: number) => Array.from({ length: n }, () => 'Tab')
+    // The lamp: from the glass to its column and to the fields by Tab alone.
+    await job.keys('a', 'i', 'Enter')
+    await job.sees('On the wire')
+    await job.keys('Enter')
+    await job.tabTo('Type of the variable')
+    await job.pick('flags')
+    await job.tabTo('Scale of indicator: 16 bits')
+    await job.keys(
+      'Enter',
+      '=oak',
+      ...tabs(3),
+      '=ash',
+      ...tabs(2),
+      '=elm',
+      ...tabs(4),
+      '=fir',
+      ...tabs(3),
+      '=yew',
+      'Enter',
+      'Escape',
+    )
+    await job.tabTo('States from a bit', 'back')
+    await job.keys('Enter', 'Escape')
+    // The button beside it, and what it does.
+    await job.keys('a', 'b', 'Enter')
+    await job.keys('Enter')
+    await job.act('switches bits of', 'indicator')
+    await job.keys('Escape')
+    // Both, five times.
+    await job.keys('Control+a', 'r')
+    await job.sees('Make 8')
+    await job.tabTo('Make 8')
+    await job.keys('Enter')
+    // All on, and all off beside it.
+    await job.keys('a', 'b', 'Enter')
+    await job.keys('Enter')
+    await job.tabTo('Text')
+    await job.keys('Control+a', '=all on', 'Enter', 'Enter')
+    await job.act('sets bits of', 'indicator')
+    await job.tabTo('all')
+    await job.keys('Enter', 'Escape')
+    await job.keys('Control+d')
+    await job.keys('Enter')
+    await job.tabTo('Text')
+    await job.keys('Control+a', '=all off', 'Enter', 'Enter')
+    await job.tabTo('Action 1: does')
+    await job.pick('clears bits of')
+    holds(await job.saved())
+    expect(job.pointed).toBe(0)
   })
 })
 

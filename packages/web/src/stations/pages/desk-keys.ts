@@ -1,6 +1,7 @@
 import { useEffect } from 'react'
 import type { Page } from '@moth-lamp/core/project'
 import { widgetKind } from '@moth-lamp/core/widgets'
+import { goHome } from '../../controls/home.ts'
 import { isTyping } from '../../controls/typing.ts'
 import { shownValues, type Session } from '../../session/session.ts'
 import { useSession } from '../../shell/context.tsx'
@@ -71,6 +72,8 @@ function deskKey(session: Session, page: Page, e: KeyboardEvent, onDesk: boolean
     case 'Backspace':
       return (deleteWidgets(session), true)
     case 'Escape':
+      // From the column back to the glass, with what is selected; from there it is selected no more.
+      if (e.target instanceof HTMLElement && e.target.closest('[data-column]')) return (goHome(e.target), true)
       return (session.view.set(adding ? { adding: null } : { widgets: [] }), true)
     case '[':
     case ']':
