@@ -4,8 +4,8 @@ import type { Hand, ServerProcess } from './browser.ts'
 /** A state of the interface: where it is, and what a person does to see it. */
 export interface State {
   name: string
-  /** Which project: the demo; one with nothing in it; one with one of each; one in which much is wrong. */
-  of: 'shelf' | 'demo' | 'empty' | 'one' | 'wrong'
+  /** Which project: the demo; one with nothing in it; one with one of each; one with linked copies; one in which much is wrong. */
+  of: 'shelf' | 'demo' | 'empty' | 'one' | 'linked' | 'wrong'
   station?: 'panel' | 'pages' | 'variables' | 'frames' | 'bench' | 'exchanges'
   /** What must be on the screen before anything is done. */
   sees?: string
@@ -69,6 +69,11 @@ export const states: State[] = [
       (hand) => hand.page.click('[title="Face: what it is made of"]'),
     ),
   },
+  { name: 'pages, as a table', of: 'demo', station: 'pages', act: keys('t', 'ArrowDown', 'ArrowRight', 'Shift+ArrowDown') },
+  { name: 'pages, columns of the table', of: 'demo', station: 'pages', act: all(keys('t'), button('Columns …')) },
+  { name: 'pages, columns away', of: 'demo', station: 'pages', act: keys('c') },
+  { name: 'pages, one locked', of: 'one', station: 'pages', act: all(keys(']', 'k'), (h) => h.sees('is locked')) },
+  { name: 'pages, linked copies', of: 'linked', station: 'pages', act: keys(']', ']') },
   { name: 'pages, touch', of: 'demo', station: 'pages', act: keys('l') },
   {
     name: 'pages, findings',
@@ -149,6 +154,18 @@ export async function projectsFor(server: ServerProcess): Promise<Record<State['
     widgets: [{ id: 'widget:level', kind: 'number', name: 'level', place: { x: 40, y: 40, width: 120, height: 40 } }],
   })
   await change(one, 'add exchange', { id: 'exchange:one', after: '' })
+  const linked = (await server.post<{ id: string }>(`/projects/${one}/duplicate`, {})).id
+  await change(linked, 'add widgets', {
+    page: project.startPage,
+    after: '',
+    widgets: [90, 140].map((y) => ({
+      id: `widget:level${y}`,
+      kind: 'number',
+      like: 'widget:level',
+      place: { x: 40, y, width: 120, height: 40 },
+      settings: { digits: 3, colour: '#ffb347' },
+    })),
+  })
   // A layout without its lengths, words that do not fit, a check of a value that never comes.
   const { name: _, ...layout } = lengthLedStart
   await change(wrong, 'set layout', { values: { ...layout, head: layout.head.filter((p) => p.part !== 'length') } })
@@ -161,5 +178,5 @@ export async function projectsFor(server: ServerProcess): Promise<Record<State['
   const target = Object.values(made.exchanges).find((e) => e.name === 'Target stepped and reached')!
   const step = target.stepOrder.find((id) => target.steps[id]!.kind === 'expect report')!
   await change(wrong, 'set step', { exchange: target.id, id: step, values: { value: '12.5' } })
-  return { shelf: '', demo, empty, one, wrong }
+  return { shelf: '', demo, empty, one, linked, wrong }
 }

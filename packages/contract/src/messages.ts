@@ -13,8 +13,9 @@ export interface ProjectSummary {
   /** `lamp binary 19 200 Bd 8N1` */
   link: string
   exchanges: number
-  /** Of the exchanges, how many passed when last run; null when none was. */
+  /** Of the exchanges, how many passed when last run, and how many failed; null when none was. */
   passed: number | null
+  failed: number | null
   updatedAt: string
   deletedAt: string | null
 }

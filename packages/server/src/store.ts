@@ -46,19 +46,21 @@ export class Store {
 
   async list(): Promise<ProjectSummary[]> {
     const rows = await this.db.selectFrom('projects').selectAll().orderBy('updated_at', 'desc').limit(500).execute()
-    const passed = await this.passedCounts()
+    const verdicts = await this.verdicts()
     return rows.map(({ id, name, revision, summary, updated_at, deleted_at }) => ({
       id,
       name,
       revision,
       ...summary,
-      passed: passed.get(id) ?? null,
+      passed: verdicts.get(id)?.passed ?? null,
+      failed: verdicts.get(id)?.failed ?? null,
       updatedAt: updated_at.toISOString(),
       deletedAt: deleted_at?.toISOString() ?? null,
     }))
   }
 
-  private async passedCounts(): Promise<Map<string, number>> {
+  /** By project, how many exchanges passed and failed when each was last run. */
+  private async verdicts(): Promise<Map<string, { passed: number; failed: number }>> {
     const latest = await this.db
       .selectFrom('results')
       .select(['project_id', 'exchange', 'passed'])
@@ -67,8 +69,12 @@ export class Store {
       .orderBy('exchange')
       .orderBy('id', 'desc')
       .execute()
-    const counts = new Map<string, number>()
-    for (const { project_id, passed } of latest) counts.set(project_id, (counts.get(project_id) ?? 0) + (passed ? 1 : 0))
+    const counts = new Map<string, { passed: number; failed: number }>()
+    for (const { project_id, passed } of latest) {
+      const count = counts.get(project_id) ?? { passed: 0, failed: 0 }
+      count[passed ? 'passed' : 'failed']++
+      counts.set(project_id, count)
+    }
     return counts
   }
 

@@ -1,10 +1,9 @@
 import { holdsRect, overlaps, type Rect } from '../base/index.ts'
 import { lettersLacking, measureText } from '../artwork/index.ts'
-import type { Widget } from '../project/index.ts'
+import { refsOfWidget, type Widget } from '../project/index.ts'
 import type { FontChoice } from '../settings/index.ts'
-import { ownWordById, isNumber } from '../variables/index.ts'
-import type { RawOf } from '../describe/index.ts'
-import { digitsNeeded, numberKind, rawOf, textMargin, widgetKind } from '../widgets/index.ts'
+import { ownWordById } from '../variables/index.ts'
+import { rawOf, textMargin, widgetKind } from '../widgets/index.ts'
 import { glassOf, tailOf, widgetsOf, type Check, type Finding, type View } from './finding.ts'
 
 const atWidget = (
@@ -67,15 +66,18 @@ export const foundByKind: Check = ({ project }) => {
   const holdsOf = (id: string) =>
     project.variables[id as keyof typeof project.variables]?.holds ?? ownWordById.get(id)?.holds ?? null
   return widgetsOf(project).flatMap((w) =>
-    (widgetKind(w.kind)?.findings?.(w.settings, holdsOf) ?? []).map(({ says, facts }) =>
-      atWidget(w, 'kind', 'warning', { ...facts, says }, null),
-    ),
+    (widgetKind(w.kind)?.findings?.(w.settings, holdsOf) ?? []).map(({ says, facts, mends }) => {
+      const fix = mends && { label: mends.label, edit: 'set widgets', args: { ids: [w.id], values: mends.values } }
+      return atWidget(w, 'kind', 'warning', { ...facts, says }, fix ?? null)
+    }),
   )
 }
 
+/** A widget whose variable is essential to it, and that has none. */
 export const withoutVariable: Check = ({ project }) =>
   widgetsOf(project).flatMap((w) => {
-    if (rawOf(w).variable !== '') return []
+    const field = widgetKind(w.kind)?.settings.list.find((f) => f.essential && f.type.name === 'variable')
+    if (!field || w.settings[field.key] !== '') return []
     const id = `variable:for-${tailOf(w.id)}`.slice(0, 48)
     const name =
       w.name
@@ -83,38 +85,32 @@ export const withoutVariable: Check = ({ project }) =>
         .replaceAll(/[^a-z0-9]+/g, '_')
         .replace(/^[^a-z]+/, '')
         .slice(0, 24) || 'value'
-    return [
-      atWidget(
-        w,
-        'no-variable',
-        'warning',
-        {},
-        { label: 'Make a variable for it', edit: 'add variable', args: { id, name, bind: { widget: w.id, key: 'variable' } } },
-      ),
-    ]
+    const args = { id, name, bind: { widget: w.id, key: field.key } }
+    return [atWidget(w, 'no-variable', 'warning', {}, { label: 'Make a variable for it', edit: 'add variable', args })]
+  })
+
+/** A finger changes what the panel never tells its host. */
+export const notReported: Check = ({ project }) =>
+  widgetsOf(project).flatMap((w) => {
+    const written = refsOfWidget(w).filter(({ use }) => use === 'writes')
+    return [...new Set(written.map(({ to }) => to))].flatMap((to) => {
+      const variable = project.variables[to as keyof typeof project.variables]
+      if (variable?.travels !== 'host to panel') return []
+      const args = { id: variable.id, values: { travels: 'both' } }
+      return [
+        atWidget(
+          w,
+          'not-reported',
+          'warning',
+          { variable: variable.name },
+          { label: 'Let it travel both ways', edit: 'set variable', args },
+        ),
+      ]
+    })
   })
 
 const holdsOf = ({ project }: View, id: string) =>
   project.variables[id as keyof typeof project.variables]?.holds ?? ownWordById.get(id)?.holds ?? null
-
-export const digitsTooFew: Check = (view) =>
-  widgetsOf(view.project).flatMap((w) => {
-    if (w.kind !== numberKind.kind) return []
-    const { variable, digits } = w.settings as RawOf<typeof numberKind.settings.fields>
-    const holds = holdsOf(view, variable)
-    if (!holds || !isNumber(holds)) return []
-    const needed = Math.min(15, digitsNeeded(holds))
-    if (digits >= needed) return []
-    return [
-      atWidget(
-        w,
-        'digits',
-        'warning',
-        { digits, needed },
-        { label: `Give it ${needed} digits`, edit: 'set widgets', args: { ids: [w.id], values: { digits: needed } } },
-      ),
-    ]
-  })
 
 /** Texts of a widget with its letters, measured where the typeface can be read. */
 function measured(

@@ -2,10 +2,10 @@ import { beyondType, inOwnWords, overlapping, sameName, unused } from './address
 import { mistypedDeed } from './deeds.ts'
 import type { Check, Finding, View } from './finding.ts'
 import {
-  digitsTooFew,
   foundByKind,
   glyphMissing,
   noLetters,
+  notReported,
   outsideGlass,
   textTooWide,
   touchesOverlap,
@@ -30,7 +30,7 @@ const checks: Check[] = [
   backlightToZero,
   mistypedDeed,
   textTooWide,
-  digitsTooFew,
+  notReported,
   withoutVariable,
   foundByKind,
   touchesOverlap,

@@ -28,5 +28,4 @@ export function registerWidgetKind(kind: WidgetKind): () => void {
 export { kindOf, type KindOf, type WidgetKind, type Live, type Gesture } from './kind.ts'
 export { rawOf, settledOf, type AnyRaw, type AnySettled } from './any.ts'
 export { faceType, statesType, type State, type StateWhen, type CompiledState } from './setting-types.ts'
-export { digitsNeeded, number as numberKind } from './number.ts'
 export { textMargin } from './text-box.ts'

@@ -67,8 +67,14 @@ export interface KindOf<F extends Fields<CompileContext>, S = undefined> {
   letters?(raw: RawOf<F>, holdsOf: (variable: string) => Holds | null): string
   /** Of the texts it may show, those to be measured: for findings. Settings as they are stored. */
   widest?(raw: RawOf<F>, holdsOf: (variable: string) => Holds | null): string[]
-  /** What is wrong with its settings that no other check sees: `facts` besides its name fill the sentence. */
-  findings?(raw: RawOf<F>, holdsOf: (variable: string) => Holds | null): readonly (Problem & { says: string })[]
+  /** What is wrong with its settings that no other check sees. */
+  findings?(raw: RawOf<F>, holdsOf: (variable: string) => Holds | null): readonly KindFinding<F>[]
+}
+
+/** What a kind finds wrong with its own settings: `says` after its name is the sentence, `mends` what would put it right. */
+export interface KindFinding<F> extends Problem {
+  says: string
+  mends?: { label: string; values: Partial<RawOf<F>> }
 }
 
 /** A kind in the table, where any has its own settings and state. */

@@ -41,7 +41,7 @@ function textOf(s: Looks, live: Live): { text: string; stale: boolean } {
 }
 
 /** Digits before the point that the ends of a range need. */
-export const digitsNeeded = (holds: Holds): number =>
+const digitsNeeded = (holds: Holds): number =>
   isNumber(holds)
     ? Math.max(...[holds.min, holds.max].map((v) => formatDecimals(Math.abs(v), holds.decimals).split('.')[0]!.length))
     : 1
@@ -92,6 +92,20 @@ export const number = kindOf({
     const holds = holdsOf(s.variable)
     const words = holds?.type === 'choice' ? holds.choices.map((c) => c.word).join('') : ''
     return numberLetters + words + (holds && isNumber(holds) ? holds.unit : '')
+  },
+  findings({ variable, digits }, holdsOf) {
+    const holds = holdsOf(variable)
+    const needed = holds && isNumber(holds) ? Math.min(15, digitsNeeded(holds)) : 0
+    if (digits >= needed) return []
+    const says = `it shows ${digits} digits before the point; its range needs ${needed}`
+    return [
+      {
+        code: 'digits',
+        facts: { digits, needed },
+        says,
+        mends: { label: `Give it ${needed} digits`, values: { digits: needed } },
+      },
+    ]
   },
   widest(s, holdsOf) {
     const holds = holdsOf(s.variable)

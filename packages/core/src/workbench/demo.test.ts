@@ -216,7 +216,11 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
     at: button('Azimuth'),
     fixed: true,
   },
-  digits: { edits: [['set widgets', { ids: [button('Azimuth')], values: { digits: 2 } }]], at: button('Azimuth'), fixed: true },
+  'not-reported': {
+    edits: [['set variable', { id: 'variable:shutter_order', values: { travels: 'host to panel' } }]],
+    at: button('Open shutter'),
+    fixed: true,
+  },
   'text-wide': {
     edits: [['set widgets', textOf('Open shutter', 'Open the shutter now')]],
     at: button('Open shutter'),
@@ -452,6 +456,13 @@ test('a second layout, without a checksum and big-endian, passes the same exchan
   ).toEqual(Uint8Array.of(0xa1, 0xb2))
 })
 
+test('what a kind finds wrong with its settings says so in its name, and its mend is an edit', () => {
+  const wrong = edited(project, 'set widgets', { ids: [button('Azimuth')], values: { digits: 2 } })
+  const [found, ...others] = new Workbench(wrong, assets).findings()
+  expect([findingWords(found!), others]).toEqual(['“Azimuth”: it shows 2 digits before the point; its range needs 3.', []])
+  expect(new Workbench(edited(wrong, found!.fix!.edit, found!.fix!.args), assets).findings()).toEqual([])
+})
+
 test('a kind of widget registered by a test is compiled, painted and checked like any other', () => {
   const stripe = kindOf({
     kind: 'stripe',
@@ -461,7 +472,7 @@ test('a kind of widget registered by a test is compiled, painted and checked lik
     touchable: false,
     settings: described({
       colour: { label: 'Colour', type: settingTypes.colour, default: '#ff0000', group: 'Looks', follows: true },
-      variable: { label: 'Variable', type: settingTypes.variable, default: '', group: 'Shows' },
+      shows: { label: 'Shows', type: settingTypes.variable, default: '', group: 'Shows', essential: true },
       visible: { label: 'Visible', type: settingTypes.yesNo, default: true, group: 'Behaviour' },
     }),
     paint: (surface, place, s) => surface.fill(place, s.colour),
@@ -477,7 +488,9 @@ test('a kind of widget registered by a test is compiled, painted and checked lik
     const bench = new Workbench(added, assets)
     bench.paint()
     expect(bench.rig.panel.glass.surface.pixels[472 * 800 + 2]).toBe(0xf800)
-    expect(bench.findings().map((f) => f.code)).toEqual(['no-variable'])
+    const [found, ...others] = bench.findings()
+    expect([found!.code, others]).toEqual(['no-variable', []])
+    expect(new Workbench(edited(added, found!.fix!.edit, found!.fix!.args), assets).findings()).toEqual([])
   } finally {
     remove()
   }

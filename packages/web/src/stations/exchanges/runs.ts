@@ -53,7 +53,7 @@ export class Runs {
     const run = await session.worker.runExchange(id, (progress) => this.store.set({ progress }), signal)
     if (!run || !of) return null
     const failed = run.steps.findIndex((s) => s.status === 'failed')
-    const failedStep = run.passed ? null : failed >= 0 ? `step ${failed + 1}` : 'left over'
+    const failedStep = run.passed ? null : failed >= 0 ? `step ${failed + 1}` : 'at the end'
     void api
       .addResult(session.id, {
         exchange: id as ExchangeId,

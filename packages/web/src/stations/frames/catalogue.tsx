@@ -88,7 +88,7 @@ function CatalogueRow({ project, row, picked, onPick }: { project: Project; row:
   return (
     <Table.Tr className={picked ? 'picked' : ''} onClick={onPick}>
       <Table.Td className="cut" maw={1}>
-        <UnstyledButton className="plain-text" aria-pressed={picked} onClick={onPick}>
+        <UnstyledButton aria-pressed={picked} onClick={onPick}>
           <strong>{row.name}</strong>
         </UnstyledButton>
       </Table.Td>

@@ -68,7 +68,7 @@ export function LayoutCard({ project }: { project: Project }) {
         )}
       </Box>
       <div className={`${station.body} stack`}>
-        <div className="tabs" role="tablist" aria-label="Operation">
+        <div className={styles.tabs} role="tablist" aria-label="Operation">
           {operations.map((op) => {
             const code = layout.forms.find((f) => f.operation === op)?.code
             return (

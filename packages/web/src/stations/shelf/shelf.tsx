@@ -148,7 +148,7 @@ function StartPage({ id, name, revision }: { id: string; name: string; revision:
 }
 
 function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void }) {
-  const { id, name, width, height, link, exchanges, passed, revision } = project
+  const { id, name, width, height, link, exchanges, passed, failed, revision } = project
   const duplicate = useMutation({ mutationFn: () => api.duplicate(id), onSuccess: onChange })
   const remove = useMutation({ mutationFn: () => api.remove(id), onSuccess: onChange })
   // What leaves the house is frozen first: nobody else gets an address that someone outside may write to.
@@ -174,7 +174,7 @@ function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void
           <div className="muted">
             {width} × {height} · {link}
             <br />
-            <Checks exchanges={exchanges} passed={passed} />
+            <Checks exchanges={exchanges} passed={passed} failed={failed} />
           </div>
         </div>
         <Menu position="bottom-end">
@@ -200,21 +200,22 @@ function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void
 }
 
 /** How its exchanges went when they were last run. */
-function Checks({ exchanges, passed }: { exchanges: number; passed: number | null }) {
+function Checks({ exchanges, passed, failed }: Pick<ProjectSummary, 'exchanges' | 'passed' | 'failed'>) {
   const many = exchanges === 1 ? '1 exchange' : `${exchanges} exchanges`
   if (exchanges === 0) return <>no exchange yet</>
-  if (passed === null) return <>{many}, not run</>
-  if (passed === exchanges)
+  if (passed === null || failed === null) return <>{many}, not run</>
+  if (failed > 0)
     return (
-      <>
-        <span className="ok">✓</span> {many} {exchanges === 1 ? 'passes' : 'pass'}
-      </>
+      <span className="bad">
+        {exchanges === 1 ? '1 exchange, fails' : `${failed} of ${exchanges} exchanges ${failed === 1 ? 'fails' : 'fail'}`}
+      </span>
     )
-  const failing = exchanges - passed
+  const waiting = exchanges - passed
   return (
-    <span className="bad">
-      {exchanges === 1 ? '1 exchange, fails' : `${failing} of ${exchanges} exchanges ${failing === 1 ? 'fails' : 'fail'}`}
-    </span>
+    <>
+      <span className="ok">✓</span>{' '}
+      {waiting > 0 ? `${passed} of ${many} passed, ${waiting} not run` : `${many} ${exchanges === 1 ? 'passes' : 'pass'}`}
+    </>
   )
 }
 

@@ -1,0 +1,192 @@
+import { readFileSync } from 'node:fs'
+import { beforeAll, describe, expect, test } from 'vitest'
+import type { Project, Widget } from '@moth-lamp/core/project'
+import { Hand, root } from './browser.ts'
+import { stage } from './stage.ts'
+
+// The five minutes of the README, sentence by sentence: each is read from there, and then done.
+
+const { server, chromium } = stage()
+let hand: Hand
+const readme = readFileSync(`${root}README.md`, 'utf8').replaceAll(/\s+/g, ' ')
+const tour = readme.slice(readme.indexOf('## Five minutes'), readme.indexOf('## Many at once'))
+const done = new Set<string>()
+
+/** What the README says next; whoever changes it changes what is done here. */
+const says = (sentence: string) => {
+  expect(tour).toContain(sentence)
+  done.add(sentence)
+}
+
+const project = async (name: string): Promise<Project> => {
+  await hand.isSaved()
+  return (await server.opened((await server.projects()).find((p) => p.name === name)!.id)).project
+}
+const mine = () => project('Tide gauge')
+const named = (p: Project, name: string): Widget => Object.values(p.widgets).find((w) => w.name === name)!
+const middle = (w: Widget): [number, number] => [w.place.x + w.place.width / 2, w.place.y + w.place.height / 2]
+const station = async (name: string) =>
+  (await hand.page.waitForSelector(`nav[aria-label="Stations"] a::-p-text(${name})`))!.click()
+
+beforeAll(async () => void (hand = new Hand(await chromium.page())))
+
+describe('five minutes', () => {
+  test('1. a panel that is alive', async () => {
+    await hand.page.goto(server.url)
+    says('On the shelf, click the picture of _Heron Hill dome_.')
+    await hand.click('Open Heron Hill dome on the Bench')
+    says('You are on the Bench: the dome turns towards its target, the host writes its values,')
+    await hand.page.waitForFunction(() => /dome_azimuth = 21[5-9]/.test(document.body.innerText), { timeout: 20_000 })
+    says('each frame stands in the log with its time, its bytes, what changed, and the answer folded under it.')
+    await hand.page.waitForFunction(() => {
+      return [...document.querySelectorAll('[data-entry~="to-panel"]')].some(
+        (e) => /7E/.test(e.textContent) && e.textContent.includes('done') && e.querySelector('mark') !== null,
+      )
+    })
+    says('Press _Open shutter_ on the glass.')
+    await hand.press(...middle(named(await project('Heron Hill dome'), 'Open shutter')))
+    await hand.sees('shutter_order = open')
+    says('Click a frame to see it part by part.')
+    await hand.page.click('[data-entry~="to-panel"]')
+    await hand.page.waitForSelector('[data-piece]')
+    says('_Hold_ stops time, _Step_ lets some pass, _Power cycle_ begins anew.')
+    await hand.click('Hold', 'button')
+    await hand.sees('held at')
+    const at = () => hand.page.$eval('output', (e) => Number(e.textContent!.split(' ')[0]))
+    const before = await at()
+    await hand.click('Step', 'button')
+    await expect.poll(at).toBeGreaterThan(before)
+    await hand.click('Power cycle both', 'button')
+    await expect.poll(at).toBe(0)
+  })
+
+  test('2. a panel of your own', async () => {
+    says('Back on the shelf press `N`, give it a name, Enter.')
+    await hand.click('To the shelf')
+    await hand.sees('New panel')
+    await hand.keys('n')
+    await hand.find('Name', 'textbox')
+    await hand.keys('=Tide gauge', 'Enter')
+    says('On _Pages_ press `A` and add a number, an indicator, two buttons:')
+    await hand.sees('A adds, or drag a rectangle')
+    says('the letter of the kind, then a click where it is to be, a drag for its size, or Enter where there is room.')
+    await hand.keys('a', 'n')
+    await hand.press(100, 60)
+    await hand.sees('number 1')
+    await hand.keys('a', 'i')
+    await hand.drag([220, 30], [290, 90])
+    await hand.sees('Indicator “indicator”')
+    for (const name of ['button', 'button 2']) {
+      await hand.keys('a', 'b', 'Enter')
+      await hand.page.waitForFunction(
+        (label) => document.querySelector<HTMLInputElement>('[aria-label="Name of the widget"]')?.value === label,
+        {},
+        name,
+      )
+    }
+    says('Each that shows a value has its variable already, with an address.')
+    const made = await mine()
+    expect(made.variableOrder.map((v) => made.variables[v]!.address)).toEqual([0x10, 0x11])
+    says('Select one: the column on the right is its **signal path**,')
+    await hand.press(...middle(named(made, 'number')))
+    says('from the glass over touch, variable and address to the bytes and the call in the host')
+    for (const stop of ['On the glass', 'Variable', 'On the wire', 'In the host']) await hand.sees(stop)
+    await hand.sees('panel_set_number')
+    says('Change the address there, and the bytes change in front of you.')
+    await hand.fill('Address', '0x0234')
+    await hand.page.waitForFunction(() =>
+      [...document.querySelectorAll('[aria-label="Signal path"] [data-tint="address"]')]
+        .map((e) => e.textContent)
+        .join(' ')
+        .includes('34 02'),
+    )
+    says('`<` and `>` show the page with the least, the most and the longest its values can be;')
+    await hand.quiet()
+    const now = await hand.glass()
+    await hand.keys('>', '>')
+    await hand.quiet()
+    expect(Buffer.compare(Buffer.from(now), Buffer.from(await hand.glass()))).not.toBe(0)
+    await hand.keys('<', '<')
+    says('the thumb in the rim under what is selected sweeps its value.')
+    await hand.quiet()
+    await hand.page.focus('[role="slider"][aria-label^="Sweep"]')
+    await hand.keys('End')
+    await hand.quiet()
+    expect(Buffer.compare(Buffer.from(now), Buffer.from(await hand.glass()))).not.toBe(0)
+  })
+
+  test('3. what a button does', async () => {
+    says('select it, add an action, _on press · adds 5 to your variable_.')
+    await hand.page.focus('[data-glass="edit"]')
+    await hand.press(...middle(named(await mine(), 'button')))
+    await hand.click('+ Action', 'button')
+    await hand.choose('Action 1: variable', 'number')
+    await hand.fill('Action 1: amount', '5')
+    says('A finding under the glass says that the panel would not report it; one click lets the variable travel both ways.')
+    await hand.sees('“button” changes number, which the panel never reports')
+    await hand.click('Let it travel both ways', 'button')
+    says('Press `L` (or hold Alt) and the panel is live: press your button.')
+    await hand.keys('l')
+    await hand.sees('The panel is live.')
+    await hand.press(...middle(named(await mine(), 'button')))
+    says('`L` again, and it is held.')
+    await hand.keys('l')
+    await hand.sees('panel is held')
+    await expect.poll(async () => (await hand.reads()).includes('this press reports')).toBe(true)
+    says('The signal path shows the frames that a press would send now;')
+    // 5 was added once; the next press would report ten.
+    await hand.page.waitForFunction(() =>
+      [...document.querySelectorAll('[aria-label="Signal path"] [data-tint="payload"]')].some((e) => e.textContent === '0A'),
+    )
+    says('a value the host refuses goes back on the glass, and its widget is framed in red for two seconds.')
+  })
+
+  test('4. the frames', async () => {
+    says('_Frames_ shows the layout as parts, and every frame of every variable in both directions.')
+    await station('Frames')
+    await hand.sees('every frame has one reading')
+    await hand.sees('both directions in a row')
+    says('Paste bytes from a log below: right or wrong, they are explained.')
+    await (await hand.find('Bytes to explain')).type('7E 51 34 02 05 00 00 00 7E')
+    await hand.sees('The checksum is wrong.')
+    says('Another protocol is another layout: choose _Start from_, change its parts.')
+    await (await hand.page.waitForSelector('button::-p-text(Start from)'))!.click()
+    await (await hand.page.waitForSelector('[role="menuitem"]::-p-text(length-led)', { visible: true }))!.click()
+    await hand.page.waitForFunction(() => !document.body.innerText.includes('stands between flags'))
+    await hand.keys('Control+z')
+    await hand.sees('stands between flags')
+  })
+
+  test('5. prove it', async () => {
+    says('On _Exchanges_ add one, and touch your button on the glass beside it: that is its first step.')
+    await station('Exchanges')
+    await hand.click('+ Exchange', 'button')
+    await hand.sees('No step yet.')
+    const canvas = (await hand.page.waitForSelector('canvas[aria-label^="The glass of the run"]'))!
+    await new Promise((resolve) => setTimeout(resolve, 700))
+    const { panel, ...rest } = await mine()
+    const [x, y] = middle(named({ panel, ...rest } as Project, 'button'))
+    const box = (await canvas.boundingBox())!
+    await hand.page.mouse.click(box.x + (x * box.width) / panel.width, box.y + (y * box.height) / panel.height)
+    await hand.sees('A finger:')
+    says('Click the report that the touch brought, and _Expect it_.')
+    await (await hand.page.waitForSelector('svg text::-p-text(number = 5)'))!.click()
+    await hand.click('Expect it', 'button')
+    says('Run it.')
+    await hand.sees('Passed in')
+    says('Change the expected value and run it again: it says what was expected, what came, and marks the byte that differs.')
+    await hand.page.click('[data-step="2"] button')
+    await hand.fill('Value', '6')
+    await hand.keys('r')
+    await hand.page.waitForSelector('[data-byte~="differs"]')
+    expect(await hand.page.$$eval('[data-byte~="differs"]', (all) => all.map((e) => e.textContent))).toContain('05')
+  })
+
+  test('nothing of the tour was left out', () => {
+    let left = tour.replaceAll(/!\[[^\]]*\]\([^)]*\)/g, '')
+    for (const sentence of done) left = left.replace(sentence, '')
+    const words = left.match(/[a-z]+/gi) ?? []
+    // Headings, and the half sentences that say why.
+    expect(words.length).toBeLessThan(60)
+  })
+})
