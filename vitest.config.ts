@@ -7,6 +7,8 @@ export default defineConfig({
       {
         test: {
           name: 'core',
+          // One world for all files of a worker: what a test registers it takes out again.
+          isolate: false,
           execArgv: ['--expose-gc'],
           include: ['packages/core/src/**/*.test.ts', 'packages/contract/src/**/*.test.ts', 'packages/web/src/**/*.test.ts'],
           testTimeout: 30_000,

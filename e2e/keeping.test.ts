@@ -59,7 +59,7 @@ describe('what was shown is there', () => {
     await field.click({ count: 3 })
     await field.type('Harbour')
     // The click takes the focus, which commits the name, and leaves in the same moment.
-    await page.click('.bar a')
+    await page.click('header a')
     await hand.sees(`Kept ${count}`)
     await page.goBack()
     await hand.find('Name of the page')

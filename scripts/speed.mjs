@@ -3,10 +3,11 @@ import { spawnSync } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { buildServer, installPackages, root, startPostgres } from './setup.mjs'
+import { build, installPackages, installPrograms, root, startPostgres } from './setup.mjs'
 
 installPackages()
-buildServer()
+installPrograms({ chromium: true })
+build()
 const run = (file, env) =>
   spawnSync(process.execPath, ['--expose-gc', '--import', 'tsx', file], {
     cwd: root,
@@ -16,7 +17,8 @@ const run = (file, env) =>
 const home = mkdtempSync(join(tmpdir(), 'moth-lamp-speed-'))
 const postgres = startPostgres(home)
 try {
-  process.exitCode = run('scripts/speed.ts') || run('scripts/speed-server.ts', { TEST_DATABASE_URL: postgres.url })
+  const database = { TEST_DATABASE_URL: postgres.url }
+  process.exitCode = run('scripts/speed.ts') || run('scripts/speed-server.ts', database) || run('scripts/speed-desk.ts', database)
 } finally {
   postgres.destroy()
   rmSync(home, { recursive: true, force: true })

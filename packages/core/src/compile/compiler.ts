@@ -15,8 +15,14 @@ interface CompiledWidget {
   built: BuildWidget
   /** What the compiling asked for and what it got: when all are the same, so is the result. */
   asked: { kind: 'cell' | 'page' | 'widget' | 'sheet'; id: string; size: number; got: unknown }[]
+  asksWidgets: boolean
   fonts: FontUse[]
+  /** The compile that last found it as it should be. */
+  turn: number
 }
+
+/** What widgets ask of besides other widgets: while all of it is the same, so are the answers. */
+const askedOf = ({ variables, panel, pages, typefaces }: Project) => [variables, panel, pages, typefaces]
 
 interface CompiledPage {
   page: Page
@@ -36,6 +42,10 @@ export class Compiler {
   private stamps = new WeakMap<object, number>()
   private symbolParts = new WeakMap<object, unknown>()
   private cellLists = new WeakMap<object, { order: string; list: BuildHeader['cells'] }>()
+  private turn = 0
+  private answers: unknown[] = []
+  /** Nothing that a widget may have asked of is another than in the compile before. */
+  private calm = false
   /** Widgets compiled again by the last compile: for measuring. */
   recompiled = 0
 
@@ -46,6 +56,10 @@ export class Compiler {
   compile(stored: Project): Build {
     const project = withSettings(stored)
     this.recompiled = 0
+    this.turn++
+    const now = askedOf(project)
+    this.calm = now.every((part, i) => part === this.answers[i])
+    this.answers = now
     const pages = project.pageOrder.map((id) => this.page(project, project.pages[id]!))
     const { sheets, chunks, problems } = this.sheets.collect(pages.flatMap((p) => p.fonts))
     const header: Omit<BuildHeader, 'version'> = {
@@ -104,7 +118,10 @@ export class Compiler {
 
   private widget(project: Project, widget: Widget): CompiledWidget {
     const before = this.widgets.get(widget)
-    if (before && before.asked.every(({ kind, id, size, got }) => this.lookUp(project, kind, id, size) === got)) return before
+    if (before && this.isStillSo(project, before)) {
+      before.turn = this.turn
+      return before
+    }
     this.recompiled++
     const asked: CompiledWidget['asked'] = []
     const fonts: FontUse[] = []
@@ -126,9 +143,15 @@ export class Compiler {
       cells: [...cells, ...followed],
       followed,
     }
-    const made = { built, asked, fonts }
+    const asksWidgets = asked.some(({ kind: what }) => what === 'widget')
+    const made = { built, asked, asksWidgets, fonts, turn: this.turn }
     this.widgets.set(widget, made)
     return made
+  }
+
+  private isStillSo(project: Project, { asked, asksWidgets, turn }: CompiledWidget): boolean {
+    if (this.calm && !asksWidgets && turn === this.turn - 1) return true
+    return asked.every(({ kind, id, size, got }) => this.lookUp(project, kind, id, size) === got)
   }
 
   private page(project: Project, page: Page): CompiledPage {
@@ -182,9 +205,16 @@ export class Compiler {
   /** A stamp over everything in the header: CRC-32 of the stamps of its parts, folded to 16 bits, never 0. */
   private version(header: Omit<BuildHeader, 'version'>): number {
     const { pages, cells, sheets, ...rest } = header
-    const stamps = [...pages.map((p) => this.stamp(p)), this.remembered(cells, () => cells.map((c) => this.stamp(c)).join())]
+    const stamps = [...pages.map((p) => this.pageStamp(p)), this.remembered(cells, () => cells.map((c) => this.stamp(c)).join())]
     const crc = checksumOf('crc-32', ascii(canonicalJson([rest, sheets, stamps])))
     return (crc >>> 16) ^ (crc & 0xffff) || 1
+  }
+
+  private pageStamp(page: BuildPage): number {
+    return this.remembered(page, () => {
+      const { widgets, ...rest } = page
+      return checksumOf('crc-32', ascii(canonicalJson([rest, widgets.map((w) => this.stamp(w))])))
+    })
   }
 
   private stamp(part: object): number {

@@ -31,7 +31,8 @@ const maps = new WeakMap<Project['widgets'], Project['widgets']>()
 function wholeWidgets(widgets: Project['widgets']): Project['widgets'] {
   let out = maps.get(widgets)
   if (out) return out
-  const copies = Object.values(widgets).filter((w) => w.like !== '' && Object.hasOwn(widgets, w.like))
+  const copies: Widget[] = []
+  for (const widget of Object.values(widgets)) if (widget.like !== '' && Object.hasOwn(widgets, widget.like)) copies.push(widget)
   out = copies.length
     ? { ...widgets, ...Object.fromEntries(copies.map((w) => [w.id, wholeOf(w, widgets[w.like as WidgetId]!)])) }
     : widgets

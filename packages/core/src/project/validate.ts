@@ -99,7 +99,7 @@ export function validateTouched(before: Project, drafted: Project, paths: readon
   }
   const lost = removed ? Object.values(project.widgets).find((w) => tornLike(project, w)) : undefined
   if (lost) return tornLike(project, lost)!
-  const lists = tooMany(project as unknown as Record<string, unknown>) ?? listsAgree(project, before)
+  const lists = tooMany(project as unknown as Record<string, unknown>, (key) => heads.has(key)) ?? listsAgree(project, before)
   if (lists) return lists
   const host = heads.has('host') || removed ? dangling(project, allReferences(project)) : null
   return host ?? good(project)
@@ -171,14 +171,17 @@ const mostParts = 2000
 const many = (what: string, most: number) => bad('gate.many', { what, most })
 
 /** Whether a project has more of something than any has: looked at before records are read one by one. */
-function tooMany(project: Record<string, unknown>): { ok: false; problem: Problem } | null {
+function tooMany(
+  project: Record<string, unknown>,
+  counts: (key: string) => boolean = () => true,
+): { ok: false; problem: Problem } | null {
   const size = (value: unknown) => (isRecord(value) ? Object.keys(value).length : 0)
   for (const map of Object.keys(mostRecords) as Maps[])
-    if (size(project[map]) > mostRecords[map]) return many(map, mostRecords[map])
+    if (counts(map) && size(project[map]) > mostRecords[map]) return many(map, mostRecords[map])
   const { host, exchanges } = project
-  if (isRecord(host))
+  if (isRecord(host) && counts('host'))
     for (const part of ['quantities', 'reactions', 'outputs']) if (size(host[part]) > mostParts) return many(part, mostParts)
-  if (isRecord(exchanges))
+  if (isRecord(exchanges) && counts('exchanges'))
     for (const one of Object.values(exchanges))
       if (isRecord(one) && size(one['steps']) > mostParts) return many('steps', mostParts)
   return null

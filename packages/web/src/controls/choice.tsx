@@ -66,7 +66,7 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
       position="bottom-start"
       width="max-content"
       preventPositionChangeWhenVisible={false}
-      middlewares={{ flip: true, shift: true, size: asHighAsThereIsRoom }}
+      middlewares={{ flip: true, shift: true, size: asHighAsThereIsRoom(200) }}
       onOptionSubmit={(picked) => {
         store.closeDropdown()
         if (picked !== value) onChange(picked)

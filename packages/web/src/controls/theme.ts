@@ -28,16 +28,13 @@ const ink = [
   '#121726',
 ] as const
 
-/** Less than that is no room: then it opens to the other side, px. */
-const leastRoom = 200
-
-/** What opens is no higher than the room there is: it scrolls in itself. */
-export const asHighAsThereIsRoom = {
+/** What opens is no higher than the room there is, where it scrolls in itself, and no lower than that, px. */
+export const asHighAsThereIsRoom = (least: number) => ({
   padding: 8,
   apply: ({ availableHeight, elements }: { availableHeight: number; elements: { floating: HTMLElement } }) => {
-    elements.floating.style.maxHeight = `${Math.max(leastRoom, Math.floor(availableHeight))}px`
+    elements.floating.style.maxHeight = `${Math.max(least, Math.floor(availableHeight))}px`
   },
-}
+})
 
 /** How every control looks, from the tokens. A thing that fades away gives the focus back late: nothing fades. */
 export const theme = createTheme({
@@ -58,7 +55,7 @@ export const theme = createTheme({
         transitionProps: { duration: 0 },
         shadow: 'md',
         withInitialFocusPlaceholder: false,
-        middlewares: { flip: true, shift: true, size: asHighAsThereIsRoom },
+        middlewares: { flip: true, shift: true, size: asHighAsThereIsRoom(80) },
         classNames: { item: styles.menuItem, label: styles.menuLabel, dropdown: styles.menu },
       },
     }),

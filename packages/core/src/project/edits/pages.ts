@@ -21,7 +21,7 @@ import {
   type Edit,
   type Values,
 } from './edit.ts'
-import { newVariableSchema, putVariable } from './variables.ts'
+import { newVariableSchema, putVariables, type NewVariable } from './variables.ts'
 
 const page = idSchema('page').required()
 const anchor = Joi.string().allow('', null).required()
@@ -130,7 +130,7 @@ interface AddedWidgets {
   page: PageId
   after: string | null
   widgets: NewWidget[]
-  variables?: Parameters<typeof putVariable>[1][]
+  variables?: NewVariable[]
 }
 
 const addWidgets: Edit<AddedWidgets> = {
@@ -152,16 +152,16 @@ const addWidgets: Edit<AddedWidgets> = {
       })
       .required(),
   }),
-  apply(draft, { page, after, widgets, variables = [] }) {
+  apply(draft, { page, after, widgets, variables = [] }, before) {
     const onto = mustFind(draft.pages, page)
-    for (const variable of variables) putVariable(draft, variable)
-    const names = Object.values(draft.widgets).map((w) => w.name)
+    putVariables(draft, before, variables)
+    const names = new Set(Object.values(before.widgets).map((w) => w.name))
     for (const { id, kind, name, place, settings, like } of widgets) {
       mustBeNew(draft.widgets, id)
       const found = widgetKind(kind) ?? refuse('kind', { kind })
       draft.spent.widgetNumber++
       const given = freeName(name ?? found.label.toLowerCase(), names)
-      names.push(given)
+      names.add(given)
       draft.widgets[id] = {
         id,
         number: draft.spent.widgetNumber,
@@ -255,11 +255,12 @@ const setWidgets: Edit<{ ids: WidgetId[]; values: Values; letGo?: VariableId[] }
   name: 'set widgets',
   args: Joi.object({ ids: widgetIds, values: valuesFor(), letGo: Joi.array().items(idSchema('variable')).max(10) }),
   apply(draft, { ids, values, letGo = [] }, before) {
+    const names = new Names(before)
     for (const id of ids) {
       const widget = mustFind(draft.widgets, id)
       const words = settingsOf(draft.widgets, widget)['text']
       setIn(draft, widget, values)
-      nameAfterWords(draft, widget, words)
+      nameAfterWords(draft, widget, words, names)
     }
     for (const id of letGo) {
       const uses = (from: string) => {
@@ -310,14 +311,15 @@ const setEachWidget: Edit<{ each: Record<WidgetId, Each> }> = {
       .max(5000)
       .required(),
   }),
-  apply(draft, { each }) {
+  apply(draft, { each }, before) {
+    const names = new Names(before)
     for (const [id, { name, place, values }] of Object.entries(each)) {
       const widget = mustFind(draft.widgets, id)
       const words = settingsOf(draft.widgets, widget)['text']
       if (place) Object.assign(widget.place, place)
       if (values) setIn(draft, widget, values)
-      if (name !== undefined) widget.name = name
-      else nameAfterWords(draft, widget, words)
+      if (name !== undefined) names.call(widget, name)
+      else nameAfterWords(draft, widget, words, names)
     }
   },
   narrow(project, { each }) {
@@ -388,17 +390,34 @@ const asOriginal: Edit<{ id: WidgetId; keys: string[] }> = {
 }
 
 /** For as long as nobody has named it, a widget is called by its words: `Open shutter`, once `button 3`. */
-function nameAfterWords(draft: Project, widget: Widget, before: unknown): void {
+function nameAfterWords(draft: Project, widget: Widget, before: unknown, names: Names): void {
   const words = settingsOf(draft.widgets, widget)['text']
   if (typeof words !== 'string' || words === before) return
   const called = (base: unknown) => typeof base === 'string' && base !== '' && widget.name.replace(/ \d+$/, '') === nameOf(base)
   if (!called(widgetKind(widget.kind)?.label.toLowerCase()) && !called(before)) return
   const name = nameOf(words)
   if (!name) return
-  widget.name = freeName(
-    name,
-    Object.values(draft.widgets).flatMap((w) => (w.id === widget.id ? [] : [w.name])),
-  )
+  names.call(widget, freeName(name, names.but(widget.id)))
+}
+
+/** The names of all widgets while some are given others. */
+class Names {
+  private all: Map<string, string> | null = null
+
+  constructor(private before: Project) {}
+
+  private get names(): Map<string, string> {
+    return (this.all ??= new Map(Object.values(this.before.widgets).map((w) => [w.id, w.name])))
+  }
+
+  but(id: WidgetId): string[] {
+    return [...this.names].flatMap(([of, name]) => (of === id ? [] : [name]))
+  }
+
+  call(widget: Widget, name: string): void {
+    widget.name = name
+    this.names.set(widget.id, name)
+  }
 }
 
 /** Words as a name: their first line, no longer than a name may be with a number after it. */

@@ -63,7 +63,7 @@ export function retiredAddresses(project: Project): { key: string; address: numb
     .sort((a, b) => a.address - b.address)
 }
 
-interface NewVariable {
+export interface NewVariable {
   id: VariableId
   name?: string
   after?: string | null
@@ -85,27 +85,38 @@ export const newVariableSchema = {
   }),
 }
 
-/** Puts a new variable into a draft, with an address nobody had. */
-export function putVariable(draft: Project, { id, name, after, values = {} }: NewVariable): void {
-  mustBeNew(draft.variables, id)
-  const holds = values.holds ?? freshHolds('u16')
-  const variable: Variable = {
-    id,
-    name: freeName(
-      name ?? 'value',
-      Object.values(draft.variables).map((v) => v.name),
-      '_',
-    ),
-    meaning: values.meaning ?? '',
-    holds,
-    address: values.address ?? freeAddress(draft, holds),
-    travels: values.travels ?? 'host to panel',
-    initial: values.initial ?? freshValue(holds),
-    order: values.order ?? 'as panel',
-    stale: values.stale ?? null,
+/**
+ * Puts new variables into a draft, each with an address nobody had. What there is already is read in the document before, where
+ * it costs nothing: a draft wraps every record that is looked at.
+ */
+export function putVariables(draft: Project, before: Project, list: readonly NewVariable[]): void {
+  const names = new Set(Object.values(before.variables).map((v) => v.name))
+  const plan = memoryPlanOf(before.panel)
+  const taken = takenSpans(before)
+  let book: AddressBook | null = null
+  for (const { id, name, after, values = {} } of list) {
+    mustBeNew(draft.variables, id)
+    const holds = values.holds ?? freshHolds('u16')
+    const words = wordsOf(holds)
+    if (values.address === undefined) book ??= new AddressBook(plan, taken)
+    else book = null
+    const address = values.address ?? book?.give(words) ?? refuse('memory-full', { words })
+    const variable: Variable = {
+      id,
+      name: freeName(name ?? 'value', names, '_'),
+      meaning: values.meaning ?? '',
+      holds,
+      address,
+      travels: values.travels ?? 'host to panel',
+      initial: values.initial ?? freshValue(holds),
+      order: values.order ?? 'as panel',
+      stale: values.stale ?? null,
+    }
+    names.add(variable.name)
+    taken.push({ address, words })
+    draft.variables[id] = variable
+    draft.variableOrder = placed(draft.variableOrder, [id], after ?? '')
   }
-  draft.variables[id] = variable
-  draft.variableOrder = placed(draft.variableOrder, [id], after ?? '')
 }
 
 /** With `bind`, a setting of a widget refers to the new variable at once. */
@@ -115,8 +126,8 @@ const addVariable: Edit<NewVariable & { bind?: { widget: WidgetId; key: string }
     ...newVariableSchema,
     bind: Joi.object({ widget: idSchema('widget').required(), key: Joi.string().max(40).required() }),
   }),
-  apply(draft, { bind, ...made }) {
-    putVariable(draft, made)
+  apply(draft, { bind, ...made }, before) {
+    putVariables(draft, before, [made])
     if (bind) mustFind(draft.widgets, bind.widget).settings[bind.key] = made.id
   },
 }

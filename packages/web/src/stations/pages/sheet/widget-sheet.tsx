@@ -121,7 +121,7 @@ export function WidgetSheet({ project, page, onClose }: { project: Project; page
         onCopy={clip}
         onPaste={clip}
       >
-        <Table stickyHeader className={styles.table}>
+        <Table stickyHeader className={styles.table} role="presentation">
           <Table.Thead role="rowgroup">
             <Table.Tr role="row">
               {columns.map((c) => (
