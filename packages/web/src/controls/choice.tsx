@@ -1,5 +1,5 @@
 import { Combobox, InputBase, UnstyledButton, useCombobox } from '@mantine/core'
-import { useState, type KeyboardEvent, type ReactNode } from 'react'
+import { useEffect, useState, type KeyboardEvent, type ReactNode } from 'react'
 import { useInPopover } from './pop.tsx'
 import { useInSentence } from './sentence.tsx'
 import { asHighAsThereIsRoom } from './theme.ts'
@@ -44,13 +44,21 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
   const inSentence = useInSentence()
   const store = useCombobox({
     onDropdownClose: () => (store.resetSelectedOption(), setFind('')),
-    onDropdownOpen: () => (searches ? store.focusSearchInput() : undefined, store.selectActiveOption(), undefined),
   })
   const all = options.map((o) => (typeof o === 'string' ? { value: o, label: o } : o))
   const searches = searchable ?? all.length > searchedFrom
   const words = find.toLowerCase().split(/\s+/).filter(Boolean)
   const shown = all.filter((o) => words.every((w) => `${o.label} ${o.detail ?? ''} ${o.group ?? ''}`.toLowerCase().includes(w)))
   const chosen = all.find((o) => o.value === value)
+  const { dropdownOpened, focusSearchInput, selectActiveOption } = store
+  // The list is there only while it is open: a station has hundreds of closed ones.
+  useEffect(() => {
+    if (!dropdownOpened) return
+    if (searches) focusSearchInput()
+    selectActiveOption()
+    // Once, when it has opened.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [dropdownOpened])
   const shared = {
     'aria-label': label,
     disabled: disabled ?? false,
@@ -65,6 +73,7 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
       withinPortal={!inPopover}
       position="bottom-start"
       width="max-content"
+      keepMounted={false}
       preventPositionChangeWhenVisible={false}
       middlewares={{ flip: true, shift: true, size: asHighAsThereIsRoom(200) }}
       onOptionSubmit={(picked) => {

@@ -20,7 +20,7 @@ export function TableRows<T>({ items, columns, height, scroller, row }: Props<T>
     count: items.length,
     getScrollElement: () => scroller,
     estimateSize: () => height,
-    overscan: 12,
+    overscan: 4,
   })
   const seen = virtual.getVirtualItems()
   const above = seen[0]?.start ?? 0

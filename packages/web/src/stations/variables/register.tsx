@@ -1,5 +1,5 @@
 import { Table } from '@mantine/core'
-import { useState } from 'react'
+import { memo, useState } from 'react'
 import type { Project, Variable } from '@moth-lamp/core/project'
 import {
   formatAddress,
@@ -56,7 +56,14 @@ export function Register({ project, shown, picked }: { project: Project; shown: 
   )
 }
 
-function VariableRow({ project, variable: v, picked }: { project: Project; variable: Variable; picked: boolean }) {
+interface RowProps {
+  project: Project
+  variable: Variable
+  picked: boolean
+}
+
+/** Drawn again only when it is another: scrolling passes hundreds of them. */
+const VariableRow = memo(function VariableRow({ project, variable: v, picked }: RowProps) {
   const session = useSession()
   const addresses = useStore(session.view, (s) => s.addresses)
   const now = useStore(session.live, (l) => l.values[v.id])
@@ -107,7 +114,7 @@ function VariableRow({ project, variable: v, picked }: { project: Project; varia
       </Table.Td>
     </Table.Tr>
   )
-}
+})
 
 /** As many users as there is room for, as they look on the glass; the others are counted. */
 function Users({ project, variable }: { project: Project; variable: string }) {
