@@ -33,6 +33,11 @@ const click = async (text: string) => (await page.waitForSelector(`button::-p-te
 await picture('shelf', '/')
 await picture('panel', `/project/${id}/panel`)
 await picture('pages', `/project/${id}/pages`, () => glass(500, 138))
+await picture('table', `/project/${id}/pages`, async () => {
+  await page.keyboard.press('t')
+  await pause(500)
+  for (const key of ['ArrowRight', 'ArrowDown', 'ArrowDown', 'ArrowDown'] as const) await page.keyboard.press(key)
+})
 await picture('variables', `/project/${id}/variables`, async () => {
   await (await page.$('tbody tr:nth-child(5) td:last-child'))!.click()
 })

@@ -100,7 +100,7 @@ export function LinePicture({ project }: { project: Project }) {
           />
         </span>
       </div>
-      <div className={styles.bauds} role="group" aria-label="Usual speeds">
+      <div className={styles.speeds} role="group" aria-label="Usual speeds">
         {usualBaudRates.map((baud) => {
           const share = shareAt(load, project, baud)
           return (
