@@ -18,6 +18,14 @@ beforeAll(async () => {
   hand = new Hand(await chromium.page())
 })
 
+/** A few frames on: sizes that follow the room there is have followed. Runs in the page. */
+const settled = () =>
+  new Promise<void>((resolve) => {
+    let frames = 0
+    const next = () => (++frames > 4 ? resolve() : void requestAnimationFrame(next))
+    next()
+  })
+
 const rules = `axe.run({ resultTypes: ['violations'] }).then((r) => r.violations.flatMap((v) => v.nodes.map((n) => v.id + ': ' + n.html.slice(0, 170))))`
 
 describe.each(states)('$name', (state) => {
@@ -41,7 +49,7 @@ describe.each(states)('$name', (state) => {
       await page.setViewport({ width, height })
       // What opened stays beside what it belongs to, which one would have scrolled to.
       await page.evaluate(() => document.querySelector('main [aria-expanded="true"]')?.scrollIntoView({ block: 'center' }))
-      await new Promise((resolve) => setTimeout(resolve, 160))
+      await page.evaluate(settled)
       wrong.push(...(await page.evaluate(badBoxes)).map((words) => `${width} × ${height}: ${words}`))
     }
     expect(wrong).toEqual([])

@@ -52,6 +52,8 @@ export interface Field<R, C, X> {
   min?: number
   max?: number
   step?: number
+  /** The word for 0, where 0 means that it does not matter. */
+  zero?: string
   /** Of a variable: which types it may have; of a page: which kinds. Missing: any. */
   accepts?: readonly string[]
   /** May follow a variable instead of being fixed. */

@@ -46,9 +46,9 @@ function wordsOf(happening: Happening, { widgets, pages }: Book): string {
     case 'lifted':
       return happening.widget ? `finger off “${named(widgets, happening.widget)}”` : 'finger off'
     case 'page':
-      return happening.page ? `page ${named(pages, happening.page)} opens` : 'no page'
+      return happening.page ? `page “${named(pages, happening.page)}” opens` : 'no page'
     case 'layer':
-      return happening.page ? `layer ${named(pages, happening.page)} opens` : 'the layer closes'
+      return happening.page ? `layer “${named(pages, happening.page)}” opens` : 'the layer closes'
     case 'beep':
       return `beeps ${happening.ms} ms`
     case 'backlight':

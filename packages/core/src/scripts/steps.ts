@@ -134,6 +134,7 @@ const shipped = {
       tolerance,
       attempt: {
         label: 'On try',
+        zero: 'any',
         type: t.whole,
         default: 0,
         min: 0,

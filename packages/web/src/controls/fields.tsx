@@ -106,19 +106,21 @@ interface NumberProps {
   disabled?: boolean
   /** In small before it: what of several the number is. */
   left?: string
+  /** The word for 0. */
+  zero?: string | undefined
   /** There are several, each with a value of its own: `+10` is done to each, and told here; the limits are the caller's. */
   onChangeEach?: (by: (value: number) => number) => boolean | void
 }
 
 /** A number edited in place: takes arithmetic (`3*40+8`), arrow keys step it. `null` shows as mixed. */
 export function NumberField(props: NumberProps) {
-  const { value, onCommit, label, min, max, step = 1, whole, unit, disabled, left, onChangeEach } = props
+  const { value, onCommit, label, min, max, step = 1, whole, unit, disabled, left, zero, onChangeEach } = props
   const each = (text: string) => {
     const change = changeOf(text, value === null)
     return onChangeEach && change && 'by' in change ? change.by : null
   }
   const read = (text: string): { ok: number } | { why: string } => {
-    const change = changeOf(text, false)
+    const change = text.trim() === zero ? { set: 0 } : changeOf(text, false)
     if (change === null) return { why: 'That is no number.' }
     const found = 'set' in change ? change.set : value === null ? NaN : change.by(value)
     if (!Number.isFinite(found)) return { why: 'That is no number.' }
@@ -129,7 +131,7 @@ export function NumberField(props: NumberProps) {
   }
   const stepBy = (e: KeyboardEvent<HTMLInputElement>) => {
     if (e.key !== 'ArrowUp' && e.key !== 'ArrowDown') return
-    const now = arithmetic(e.currentTarget.value)
+    const now = e.currentTarget.value === zero ? 0 : arithmetic(e.currentTarget.value)
     if (now === null) return
     e.preventDefault()
     const next = read(String(Math.round((now + (e.key === 'ArrowUp' ? 1 : -1) * step * (e.shiftKey ? 10 : 1)) * 1e6) / 1e6))
@@ -139,7 +141,7 @@ export function NumberField(props: NumberProps) {
     <TextField
       mono
       label={label}
-      value={value === null ? '' : String(value)}
+      value={value === null ? '' : value === 0 && zero ? zero : String(value)}
       placeholder={value === null ? 'mixed' : undefined}
       disabled={disabled}
       left={left}

@@ -41,6 +41,7 @@ const number = (whole: boolean): Field =>
         step={setting.step}
         whole={whole}
         unit={setting.unit}
+        zero={setting.zero}
         onCommit={onChange}
       />
     )

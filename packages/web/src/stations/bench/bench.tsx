@@ -15,6 +15,9 @@ import { seconds } from './words.ts'
 import station from '../../parts/station.module.css'
 import styles from './bench.module.css'
 
+/** Width of the cards beside a glass that stands upright, px. */
+const cardsBeside = 290
+
 /** The room inside an element, as it changes. */
 function useRoom(element: HTMLElement | null): { width: number; height: number } {
   const [room, setRoom] = useState({ width: 850, height: 720 })
@@ -39,13 +42,17 @@ export function BenchStation() {
   const [popped, setPopped] = useState<Window | null>(null)
   const bringBack = useCallback(() => setPopped(null), [])
   const { width, height } = project.panel
-  // The glass takes the width there is and leaves some height for what is below; small glasses are doubled.
-  const fit = Math.min((room.width - 43) / width, Math.max(200, room.height - 226) / height)
+  // The glass takes the width there is and leaves some height for what is below; small glasses are doubled. A glass that is
+  // higher than it is wide takes the height, and the cards stand beside it.
+  const upright = height > width && room.width >= 640
+  const fit = upright
+    ? Math.min((room.width - cardsBeside - 43) / width, Math.max(200, room.height - 48) / height)
+    : Math.min((room.width - 43) / width, Math.max(200, room.height - 226) / height)
   const scale = fit >= 2 ? Math.min(3, Math.floor(fit)) : fit >= 1 ? 1 : Math.max(0.2, fit)
   const notes = [scale < 1 ? `preview ${Math.round(scale * 100)} %` : '', running ? '' : `held at ${heldAt}`].filter(Boolean)
   return (
     <div className={`${station.folding} ${styles.bench}`} data-sided>
-      <div className={styles.left} ref={setLeft}>
+      <div className={`${styles.left} ${upright ? styles.upright : ''}`} ref={setLeft}>
         <div className={styles.benchGlass}>
           {popped ? (
             <>
