@@ -95,6 +95,12 @@ describe('on the glass', () => {
     await hand.keys('=Open it', 'Enter')
     expect(named(await saved(), 'Open it').settings['text']).toBe('Open it')
     expect(await focused()).toBe('edit')
+    // A label is as wide as its words.
+    const title = named(await saved(), '“Heron Hill · Dome”')
+    await hand.press(...middle(title), 'left', 2)
+    await hand.keys('=Heron Hill Observatory, west dome', 'Enter')
+    await expect.poll(async () => (await saved()).widgets[title.id]!.settings['text']).toMatch(/west/)
+    expect((await saved()).widgets[title.id]!.place.width).toBeGreaterThan(title.place.width)
     // It was called by its words, and still is.
     await hand.press(...middle(named(await saved(), 'Open it')), 'left', 2)
     await hand.find('Words of Open it')

@@ -2,14 +2,14 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { beforeAll, describe, expect, test } from 'vitest'
 import { badBoxes, windows } from './boxes.ts'
-import { Hand } from './browser.ts'
+import { Hand, root } from './browser.ts'
 import { stage } from './stage.ts'
 import { projectsFor, states, type State } from './states.ts'
 
 const { server, chromium } = stage()
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
-/** Where the accessibility trees are written to, for who wants to read them. */
-const trees = process.env['TREES']
+/** The accessibility tree of each state is kept there, for who wants to read it. */
+const trees = `${root}build/trees`
 let projects: Record<State['of'], string>
 let hand: Hand
 
@@ -38,13 +38,9 @@ describe.each(states)('$name', (state) => {
     await new Promise((resolve) => setTimeout(resolve, 250))
     await page.evaluate(axe)
     const wrong = (await page.evaluate(rules)) as string[]
-    if (trees) {
-      mkdirSync(trees, { recursive: true })
-      writeFileSync(
-        `${trees}/${state.name.replaceAll(/\W+/g, '-')}.json`,
-        JSON.stringify(await page.accessibility.snapshot(), null, 1),
-      )
-    }
+    mkdirSync(trees, { recursive: true })
+    const file = `${trees}/${state.name.replaceAll(/\W+/g, '-')}.json`
+    writeFileSync(file, JSON.stringify(await page.accessibility.snapshot(), null, 1))
     for (const [width, height] of windows) {
       await page.setViewport({ width, height })
       // What opened stays beside what it belongs to, which one would have scrolled to.

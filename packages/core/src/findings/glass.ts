@@ -128,6 +128,22 @@ function measured(
 
 const smallestFont = 8
 
+/** Whether a widget may be so large: on the glass, and over nothing that it does not lie over already. */
+const hasRoom = ({ project }: View, w: Widget, wanted: Rect): boolean =>
+  holdsRect(glassOf(project), wanted) &&
+  project.pages[w.page]!.widgets.every((id) => {
+    const { place } = project.widgets[id]!
+    return id === w.id || !overlaps(place, wanted) || overlaps(place, w.place)
+  })
+
+/** How wide a widget must be to show a text in its font, px; null where it has none that can be read. */
+export function widthFor(view: View, w: Widget, text: string): number | null {
+  const { font } = rawOf(w)
+  const typeface = font && view.typeface(font.typeface)
+  if (!font || !typeface) return null
+  return Math.max(...text.split('\n').map((line) => measureText(typeface, font.size, line))) + 2 * textMargin
+}
+
 export const textTooWide: Check = (view) =>
   widgetsOf(view.project).flatMap((w) => {
     const room = w.place.width - (rawOf(w).align === 'centre' ? 0 : 2 * textMargin)
@@ -138,9 +154,14 @@ export const textTooWide: Check = (view) =>
     while (size > smallestFont && worst.width(size) > room) size--
     const fits = worst.width(size) <= room
     const wider = { ...w.place, width: w.place.width + worst.width(worst.font.size) - room }
-    const fix = fits
-      ? { label: `Letters of ${size} px`, edit: 'set widgets', args: { ids: [w.id], values: { font: { ...worst.font, size } } } }
-      : { label: `Widen to ${wider.width} px`, edit: 'place widgets', args: { places: { [w.id]: wider } } }
+    const fix =
+      fits && !hasRoom(view, w, wider)
+        ? {
+            label: `Letters of ${size} px`,
+            edit: 'set widgets',
+            args: { ids: [w.id], values: { font: { ...worst.font, size } } },
+          }
+        : { label: `Widen to ${wider.width} px`, edit: 'place widgets', args: { places: { [w.id]: wider } } }
     return [
       atWidget(w, 'text-wide', 'warning', { text: worst.text.slice(0, 40), over: worst.width(worst.font.size) - room }, fix),
     ]

@@ -33,6 +33,8 @@ export interface KindOf<F extends Fields<CompileContext>, S = undefined> {
   meaning: string
   size: { width: number; height: number }
   touchable: boolean
+  /** It has no place but that of its words: written on the glass, they make it as wide as they are. */
+  grows?: true
   settings: Described<CompileContext, F>
   /** What a new one is given besides its defaults, and the variable that is made for it when it has none to show. */
   fresh?(): { settings?: Partial<RawOf<F>>; variable?: Holds }

@@ -9,6 +9,7 @@ export const label = kindOf({
   meaning: 'words that stay as they are',
   size: { width: 140, height: 32 },
   touchable: false,
+  grows: true,
   settings: described({
     text: { label: 'Text', type: t.text, default: 'Label', group: 'Shows', essential: true, follows: true },
     ...textFields(20, 'left'),

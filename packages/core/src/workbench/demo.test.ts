@@ -463,6 +463,13 @@ test('what a kind finds wrong with its settings says so in its name, and its men
   expect(new Workbench(edited(wrong, found!.fix!.edit, found!.fix!.args), assets).findings()).toEqual([])
 })
 
+test('a text that is too wide is given room where there is some, smaller letters only where there is none', () => {
+  const cut = (name: string, text: string) => edited(project, 'set widgets', { ids: [button(name)], values: { text } })
+  const fix = (p: Project) => new Workbench(p, assets).findings().find((f) => f.code === 'text-wide')!.fix!
+  expect(fix(cut('“Heron Hill · Dome”', 'Heron Hill Observatory · Dome 2')).edit).toBe('place widgets')
+  expect(fix(cut('Close shutter', 'Close now')).edit).toBe('set widgets')
+})
+
 test('a kind of widget registered by a test is compiled, painted and checked like any other', () => {
   const stripe = kindOf({
     kind: 'stripe',

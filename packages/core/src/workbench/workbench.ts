@@ -3,7 +3,7 @@ import type { Rect } from '../base/index.ts'
 import { MadeChunks, type Chunks } from '../artwork/index.ts'
 import { Compiler, compileHost, type Build, type HostBuild } from '../compile/index.ts'
 import { compileExchange, Runner, type ExchangeResult } from '../exchanges/index.ts'
-import { checkProject, Viewer, type Finding } from '../findings/index.ts'
+import { checkProject, Viewer, widthFor, type Finding } from '../findings/index.ts'
 import { applyPatches, ownWordsOf, passGate, type Assets, type Patch, type Project, type Request } from '../project/index.ts'
 import { Surface } from '../raster/index.ts'
 import { Rig } from '../rig/index.ts'
@@ -159,6 +159,13 @@ export class Workbench {
 
   paint(): Rect[] {
     return this.rig.paint()
+  }
+
+  /** How wide a widget must be to show a text, px; null where that is not known. */
+  widthFor(id: string, text: string): number | null {
+    const view = this.viewer.view(this.project)
+    const widget = view.project.widgets[id as keyof typeof view.project.widgets]
+    return widget ? widthFor(view, widget, text) : null
   }
 
   /** Any page as it would look now, without the panel knowing. Null: no such page. */

@@ -305,6 +305,8 @@ function hear(message: ToWorker): void {
     case 'kind picture':
       post({ type: 'answer', ask: message.ask, value: kindPicture(bench, message.kind, message.width) })
       return tell()
+    case 'width for':
+      return post({ type: 'answer', ask: message.ask, value: bench.widthFor(message.widget, message.text) })
     case 'preview write':
       return post({ type: 'answer', ask: message.ask, value: bench.previewWrite(message.id, message.value) })
     case 'frames of': {

@@ -164,6 +164,7 @@ export class BenchClient {
   conversation = (since: number, beside: number) => this.ask<Heard>((ask) => ({ type: 'conversation', since, beside, ask }))
   thumbnail = (page: string, width: number) => this.ask<PaintedRect>((ask) => ({ type: 'thumbnail', page, width, ask }))
   kindPicture = (kind: string, width: number) => this.ask<PaintedRect>((ask) => ({ type: 'kind picture', kind, width, ask }))
+  widthFor = (widget: string, text: string) => this.ask<number>((ask) => ({ type: 'width for', widget, text, ask }))
   previewWrite = (id: string, value: Value) => this.ask<Uint8Array>((ask) => ({ type: 'preview write', id, value, ask }))
   /** A font file for the panel, and for the one that is started after it. */
   asset(sha: string, bytes: Uint8Array): void {

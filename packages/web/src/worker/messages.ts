@@ -39,6 +39,8 @@ export type ToWorker =
   | { type: 'thumbnail'; page: string; width: number; ask: number }
   /** A kind of widget, untouched, as this project's panel would draw it. */
   | { type: 'kind picture'; kind: string; width: number; ask: number }
+  /** How wide a widget must be to show a text, px. */
+  | { type: 'width for'; widget: string; text: string; ask: number }
   | { type: 'preview write'; id: string; value: Value; ask: number }
   | { type: 'frames of'; widget: string; ask: number }
   | { type: 'reset variable'; id: string }
