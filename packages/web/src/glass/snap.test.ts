@@ -10,7 +10,7 @@ const rect = fc.record({
   height: fc.integer({ min: 1, max: 70 }),
 })
 
-test('moves by four pixels at most, never sizes, and a guide stands where something lies', () => {
+test('moves by four pixels at most, never sizes, and a guide stands where it came to lie', () => {
   fc.assert(
     fc.property(rect, fc.array(rect, { maxLength: 8 }), (moved, others) => {
       const { rect: at, guides } = snap(moved, others, glass)
@@ -18,7 +18,7 @@ test('moves by four pixels at most, never sizes, and a guide stands where someth
       expect(Math.abs(at.x - moved.x)).toBeLessThanOrEqual(4)
       expect(Math.abs(at.y - moved.y)).toBeLessThanOrEqual(4)
       for (const line of guides.x)
-        expect([...others, glass].flatMap((r) => [r.x, r.x + r.width / 2, r.x + r.width])).toContain(line)
+        expect(Math.min(...[at.x, at.x + at.width / 2, at.x + at.width].map((x) => Math.abs(x - line)))).toBeLessThanOrEqual(0.5)
       if (!guides.x.length) expect(at.x).toBe(moved.x)
       if (!guides.y.length) expect(at.y).toBe(moved.y)
     }),
@@ -58,4 +58,13 @@ test('a side that is pulled snaps, the others stay; nothing gets smaller than 4 
       expect(Math.min(to.width, to.height)).toBeGreaterThanOrEqual(4)
     }),
   )
+})
+
+test('keeps the margin that the others keep from the opposite edge', () => {
+  const left = { x: 24, y: 40, width: 200, height: 60 }
+  expect(snap({ x: 577, y: 230, width: 200, height: 60 }, [left], glass)).toEqual({
+    rect: { x: 576, y: 230, width: 200, height: 60 },
+    guides: { x: [776], y: [] },
+  })
+  expect(snap({ x: 577, y: 382, width: 200, height: 60 }, [left], glass).rect.y).toBe(380)
 })

@@ -34,14 +34,28 @@ function sameGaps(rect: Rect, neighbours: readonly Rect[], axis: 'x' | 'y'): num
   return places
 }
 
-/** Moves a rectangle by up to 4 px onto the edges and middles of its neighbours and of the glass, or to an equal gap. */
+/** The margins of a page: as far from each edge of the glass as what stands nearest to the other one. */
+function margins(neighbours: readonly Rect[], glass: Rect): Guides {
+  const inside = neighbours.filter((r) => r.x > 0 && r.y > 0 && r.x + r.width < glass.width && r.y + r.height < glass.height)
+  if (!inside.length) return { x: [], y: [] }
+  const nearest = (from: (r: Rect) => number) => Math.min(...inside.map(from))
+  return {
+    x: [glass.width - nearest((r) => r.x), nearest((r) => glass.width - r.x - r.width)],
+    y: [glass.height - nearest((r) => r.y), nearest((r) => glass.height - r.y - r.height)],
+  }
+}
+
+/** Moves a rectangle by up to 4 px onto the edges and middles of its neighbours and of the glass, to a margin, or to an equal gap. */
 export function snap(rect: Rect, neighbours: readonly Rect[], glass: Rect): { rect: Rect; guides: Guides } {
   const all = [...neighbours, glass]
+  const margin = margins(neighbours, glass)
   const x =
     nearest([rect.x, rect.x + rect.width / 2, rect.x + rect.width], linesX(all)) ??
+    nearest([rect.x, rect.x + rect.width], margin.x) ??
     nearest([rect.x], sameGaps(rect, neighbours, 'x'))
   const y =
     nearest([rect.y, rect.y + rect.height / 2, rect.y + rect.height], linesY(all)) ??
+    nearest([rect.y, rect.y + rect.height], margin.y) ??
     nearest([rect.y], sameGaps(rect, neighbours, 'y'))
   return {
     rect: { ...rect, x: Math.round(rect.x + (x?.by ?? 0)), y: Math.round(rect.y + (y?.by ?? 0)) },
