@@ -66,5 +66,5 @@ test('keeps the margin that the others keep from the opposite edge', () => {
     rect: { x: 576, y: 230, width: 200, height: 60 },
     guides: { x: [776], y: [] },
   })
-  expect(snap({ x: 577, y: 382, width: 200, height: 60 }, [left], glass).rect.y).toBe(380)
+  expect(snap({ x: 577, y: 379, width: 200, height: 60 }, [left], glass).rect.y).toBe(380)
 })

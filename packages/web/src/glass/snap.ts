@@ -38,10 +38,17 @@ function sameGaps(rect: Rect, neighbours: readonly Rect[], axis: 'x' | 'y'): num
 function margins(neighbours: readonly Rect[], glass: Rect): Guides {
   const inside = neighbours.filter((r) => r.x > 0 && r.y > 0 && r.x + r.width < glass.width && r.y + r.height < glass.height)
   if (!inside.length) return { x: [], y: [] }
-  const nearest = (from: (r: Rect) => number) => Math.min(...inside.map(from))
+  // What is farther away than a quarter of the glass is no margin.
+  const kept = (whole: number, from: (r: Rect) => number) => {
+    const least = Math.min(...inside.map(from))
+    return least <= whole / 4 ? [least] : []
+  }
   return {
-    x: [glass.width - nearest((r) => r.x), nearest((r) => glass.width - r.x - r.width)],
-    y: [glass.height - nearest((r) => r.y), nearest((r) => glass.height - r.y - r.height)],
+    x: [...kept(glass.width, (r) => r.x).map((m) => glass.width - m), ...kept(glass.width, (r) => glass.width - r.x - r.width)],
+    y: [
+      ...kept(glass.height, (r) => r.y).map((m) => glass.height - m),
+      ...kept(glass.height, (r) => glass.height - r.y - r.height),
+    ],
   }
 }
 
