@@ -83,7 +83,12 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
     >
       <Combobox.Target targetType="button" withKeyboardNavigation={store.dropdownOpened} withExpandedAttribute>
         {picture ? (
-          <UnstyledButton {...shared} title={chosen?.label} className={styles.picture}>
+          <UnstyledButton
+            {...shared}
+            aria-label={`${label}: ${chosen?.label ?? ''}`}
+            title={chosen?.label}
+            className={styles.picture}
+          >
             {picture}
           </UnstyledButton>
         ) : inSentence ? (
