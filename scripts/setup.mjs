@@ -23,7 +23,15 @@ export function installPackages() {
     .digest('hex')
   if (readStamp('packages') === lock && existsSync(join(root, 'node_modules/.package-lock.json'))) return
   console.log('Installing the packages of package-lock.json …')
-  execFileSync('npm', ['ci', '--no-progress', '--loglevel=error'], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'] })
+  const install = () =>
+    execFileSync('npm', ['ci', '--no-progress', '--loglevel=error'], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'] })
+  try {
+    install()
+  } catch {
+    // One that was begun by a starter that was killed may still have been writing there.
+    console.log('That did not work: once more …')
+    install()
+  }
   writeStamp('packages', lock)
 }
 
