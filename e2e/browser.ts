@@ -167,8 +167,8 @@ export class Hand {
     })
   }
 
-  /** Waits until the glass has been the same for a moment: letters come a little after the page. */
-  async quiet(): Promise<void> {
+  /** The glass, once it has been the same for a moment: letters come a little after the page. */
+  async quiet(): Promise<Uint8Array> {
     let last = await this.glass()
     for (let same = 0; same < 3;) {
       await new Promise((resolve) => setTimeout(resolve, 200))
@@ -176,6 +176,7 @@ export class Hand {
       same = Buffer.compare(last, next) === 0 && next.some((byte, i) => i % 4 !== 3 && byte > 0) ? same + 1 : 0
       last = next
     }
+    return last
   }
 
   async reads(): Promise<string> {

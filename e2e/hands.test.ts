@@ -20,18 +20,6 @@ const shows = (label: string) => hand.page.$eval(`[aria-label="${label}"]`, (e) 
 const focused = () =>
   hand.page.evaluate(() => (document.activeElement as HTMLElement | null)?.dataset['glass'] ?? document.activeElement?.tagName)
 
-/** The glass once the panel is there with its letters, which come a moment after the page: the same for a second. */
-async function settled(): Promise<Uint8Array> {
-  let last = await hand.glass()
-  for (let same = 0; same < 4;) {
-    await new Promise((resolve) => setTimeout(resolve, 250))
-    const next = await hand.glass()
-    same = Buffer.compare(last, next) === 0 && next.some((byte, i) => i % 4 !== 3 && byte > 0) ? same + 1 : 0
-    last = next
-  }
-  return last
-}
-
 beforeEach(async () => {
   const demo = (await server.projects()).find((p) => p.name === 'Heron Hill dome')!.id
   ;({ id } = await server.post<{ id: string }>(`/projects/${demo}/duplicate`, {}))
@@ -127,7 +115,7 @@ describe('on the glass', () => {
     expect(await focused()).toBe('edit')
   })
   test('least, most and longest are shown on the desk, and never on the wire', async () => {
-    const stored = await settled()
+    const stored = await hand.quiet()
     await hand.keys('>')
     await expect.poll(async () => Buffer.compare(await hand.glass(), stored), { timeout: 5000 }).not.toBe(0)
     await hand.keys('<')
@@ -182,7 +170,7 @@ describe('copies', () => {
 
 describe('while one tries', () => {
   test('a page clicked in the strip opens on the panel, by keys its buttons are pressed', async () => {
-    await settled()
+    await hand.quiet()
     await hand.keys('l')
     await hand.sees('The panel is live.')
     await hand.click('3 · Setup', 'button')
