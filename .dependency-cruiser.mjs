@@ -4,7 +4,7 @@ const ranks = {
   0: ['base'],
   1: ['describe'],
   2: ['variables', 'frames', 'raster'],
-  3: ['artwork', 'settings'],
+  3: ['artwork', 'palette', 'settings'],
   4: ['protocols', 'faces', 'rules', 'scripts'],
   5: ['widgets'],
   6: ['project'],

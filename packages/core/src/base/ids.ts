@@ -7,6 +7,8 @@ export type IdKind =
   | 'widget'
   | 'variable'
   | 'typeface'
+  | 'colour'
+  | 'style'
   | 'exchange'
   | 'step'
   | 'quantity'

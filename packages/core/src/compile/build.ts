@@ -1,6 +1,7 @@
 import type { Problem, Rect } from '../base/index.ts'
 import type { CompiledFace } from '../faces/index.ts'
 import type { Layout, LinkSettings } from '../frames/index.ts'
+import type { Looks } from '../palette/index.ts'
 import type { PageKind } from '../project/index.ts'
 import type { Book } from '../protocols/index.ts'
 import type { GlyphSheet } from '../raster/index.ts'
@@ -13,6 +14,8 @@ export interface BuildWidget {
   kind: string
   place: Rect
   settings: Values
+  /** Of a project with two looks: those settings that are others by day. */
+  day?: Values
   cells: Cell[]
   /** Those of `cells` by which more than the moving part may change. */
   followed: Cell[]
@@ -22,6 +25,8 @@ export interface BuildPage {
   number: number
   kind: PageKind
   background: CompiledFace
+  /** By day, where that is another. */
+  dayBackground?: CompiledFace
   widgets: BuildWidget[]
 }
 
@@ -43,6 +48,7 @@ export interface BuildHeader {
   link: LinkSettings
   layout: Layout
   startPage: number
+  looks: Looks
   pages: BuildPage[]
   cells: BuildCell[]
   sheets: Record<string, { ascent: number; descent: number; capHeight: number; metrics: string; coverage: string }>

@@ -1,7 +1,19 @@
-import { canonicalJson, checksumOf } from '../base/index.ts'
+import { canonicalJson, checksumOf, sameJson } from '../base/index.ts'
 import { sortedLetters, usualLetters, type Chunks } from '../artwork/index.ts'
-import { memoryPlanOf, pageSettings, withSettings, type Page, type Project, type Widget } from '../project/index.ts'
-import { isCompiledFollow, type Values } from '../describe/index.ts'
+import {
+  colourOf,
+  firstLook,
+  fontOf,
+  memoryPlanOf,
+  pageSettings,
+  withSettings,
+  type Page,
+  type Project,
+  type Widget,
+} from '../project/index.ts'
+import { faceRefs } from '../faces/index.ts'
+import { roleId, type Look } from '../palette/index.ts'
+import { colourParts, isCompiledFollow, type Values } from '../describe/index.ts'
 import type { CompileContext } from '../settings/index.ts'
 import { widgetKind } from '../widgets/index.ts'
 import type { Cell, Holds } from '../variables/index.ts'
@@ -11,10 +23,18 @@ import { BookMaker } from './book.ts'
 import { builtLayout } from './layout.ts'
 import { SheetCollector, sheetKey, type FontUse } from './sheets.ts'
 
+/** A question of what is compiled, and what the project answered. */
+interface Asked {
+  kind: 'cell' | 'page' | 'widget' | 'sheet' | 'colour' | 'looks'
+  id: string
+  size: number
+  got: unknown
+}
+
 interface CompiledWidget {
   built: BuildWidget
   /** What the compiling asked for and what it got: when all are the same, so is the result. */
-  asked: { kind: 'cell' | 'page' | 'widget' | 'sheet'; id: string; size: number; got: unknown }[]
+  asked: Asked[]
   asksWidgets: boolean
   fonts: FontUse[]
   /** The compile that last found it as it should be. */
@@ -22,11 +42,21 @@ interface CompiledWidget {
 }
 
 /** What widgets ask of besides other widgets: while all of it is the same, so are the answers. */
-const askedOf = ({ variables, panel, pages, typefaces }: Project) => [variables, panel, pages, typefaces]
+const askedOf = ({ variables, panel, pages, typefaces, colours, styles, looks }: Project) => [
+  variables,
+  panel,
+  pages,
+  typefaces,
+  colours,
+  styles,
+  looks,
+]
 
 interface CompiledPage {
   page: Page
   widgets: CompiledWidget[]
+  /** What its background was made of besides the page itself. */
+  ground: unknown[]
   fonts: FontUse[]
   built: BuildPage
   symbols: Symbols['pages'][number]
@@ -70,6 +100,7 @@ export class Compiler {
       touch: { contactMs: project.panel.contactMs, deafMs: project.panel.deafMs },
       link: project.link,
       layout: builtLayout(project.layout),
+      looks: project.looks,
       startPage: project.startPage ? project.pages[project.startPage]!.number : 0,
       pages: pages.map((p) => p.built),
       cells: this.cellList(project),
@@ -86,11 +117,12 @@ export class Compiler {
 
   private context(
     project: Project,
-    asked: CompiledWidget['asked'],
+    look: Look,
+    asked: Asked[],
     fonts: FontUse[],
     letters: () => string = () => '',
   ): CompileContext {
-    const note = <T>(kind: CompiledWidget['asked'][number]['kind'], id: string, size = 0): T => {
+    const note = <T>(kind: Asked['kind'], id: string, size = 0): T => {
       const got = this.lookUp(project, kind, id, size)
       asked.push({ kind, id, size, got })
       return got as T
@@ -99,21 +131,34 @@ export class Compiler {
       cell: (id) => note<Cell | null>('cell', id),
       pageNumber: (id) => note<number | null>('page', id),
       widgetNumber: (id) => note<number | null>('widget', id),
-      sheet: (id, size) => {
-        const asset = project.typefaces[id as keyof typeof project.typefaces]?.asset
+      sheet: (font) => {
+        const { typeface, size } = fontOf(project, font)
+        const asset = project.typefaces[typeface as keyof typeof project.typefaces]?.asset
         const needed = asset ? letters() : ''
         if (asset && needed) fonts.push({ asset, size, letters: needed })
-        return note<string | null>('sheet', id, size)
+        return typeof font === 'string' ? note<string | null>('sheet', font) : note<string | null>('sheet', typeface, size)
+      },
+      colour: (colour) => {
+        const { base, tint } = colourParts(colour)
+        if (base.startsWith('colour:')) {
+          note('looks', '')
+          note('colour', base)
+        }
+        if (tint) note('colour', roleId('surface'))
+        return colourOf(project, colour, look)
       },
     }
   }
 
-  private lookUp(project: Project, kind: CompiledWidget['asked'][number]['kind'], id: string, size: number): unknown {
+  private lookUp(project: Project, kind: Asked['kind'], id: string, size: number): unknown {
     if (kind === 'cell') return this.cells.of(project, id)
     if (kind === 'page') return project.pages[id as keyof typeof project.pages]?.number ?? null
     if (kind === 'widget') return project.widgets[id as keyof typeof project.widgets]?.number ?? null
-    const asset = project.typefaces[id as keyof typeof project.typefaces]?.asset
-    return asset ? sheetKey(asset, size) : null
+    if (kind === 'colour') return project.colours[id as keyof typeof project.colours]
+    if (kind === 'looks') return project.looks
+    const font = fontOf(project, id.startsWith('style:') ? id : { typeface: id, size })
+    const asset = project.typefaces[font.typeface as keyof typeof project.typefaces]?.asset
+    return asset ? sheetKey(asset, font.size) : null
   }
 
   private widget(project: Project, widget: Widget): CompiledWidget {
@@ -128,8 +173,11 @@ export class Compiler {
     const kind = widgetKind(widget.kind)
     const described = kind?.settings
     const holdsOf = (id: string) => this.lookUpHolds(project, id, asked)
-    const context = this.context(project, asked, fonts, () => kind?.letters?.(widget.settings, holdsOf) ?? usualLetters)
-    const settings: Values = described?.compile(widget.settings, context) ?? {}
+    const letters = () => kind?.letters?.(widget.settings, holdsOf) ?? usualLetters
+    const compiled = (look: Look): Values =>
+      described?.compile(widget.settings, this.context(project, look, asked, fonts, letters)) ?? {}
+    const settings = compiled(firstLook(project))
+    const day = project.looks === 'both' && asked.some((a) => a.kind === 'looks') ? othersOf(settings, compiled('day')) : null
     const followed = Object.values(settings).flatMap((value) => (isCompiledFollow<Cell>(value) ? [value.follow] : []))
     // Whatever it reads, wherever it stands: when one of them changes, the widget may look different.
     const read =
@@ -140,6 +188,7 @@ export class Compiler {
       kind: widget.kind,
       place: widget.place,
       settings,
+      ...(day ? { day } : {}),
       cells: [...cells, ...followed],
       followed,
     }
@@ -157,7 +206,8 @@ export class Compiler {
   private page(project: Project, page: Page): CompiledPage {
     const widgets = page.widgets.map((id) => this.widget(project, project.widgets[id]!))
     const before = this.pages.get(page)
-    if (before && before.widgets.every((w, i) => w === widgets[i])) return before
+    const ground = faceRefs(page.background).length ? [project.colours, project.looks] : []
+    if (before && sameList(before.widgets, widgets) && sameList(before.ground, ground)) return before
     const symbols = {
       number: page.number,
       id: page.id,
@@ -167,12 +217,14 @@ export class Compiler {
     const made = {
       page,
       widgets,
+      ground,
       fonts: joined(widgets.flatMap((w) => w.fonts)),
       symbols,
       built: {
         number: page.number,
         kind: page.kind,
-        background: this.background(project, page),
+        background: this.background(project, page, firstLook(project)),
+        ...(project.looks === 'both' && ground.length ? { dayBackground: this.background(project, page, 'day') } : {}),
         widgets: widgets.map((w) => w.built),
       },
     }
@@ -180,8 +232,8 @@ export class Compiler {
     return made
   }
 
-  private background(project: Project, page: Page): BuildPage['background'] {
-    return pageSettings.compile({ background: page.background }, this.context(project, [], [])).background
+  private background(project: Project, page: Page, look: Look): BuildPage['background'] {
+    return pageSettings.compile({ background: page.background }, this.context(project, look, [], [])).background
   }
 
   /** What an id holds, and that it was asked: when that is another, so may be the letters it needs. */
@@ -248,6 +300,15 @@ export class Compiler {
     }
     return found
   }
+}
+
+const sameList = (a: readonly unknown[], b: readonly unknown[]): boolean =>
+  a.length === b.length && a.every((one, i) => one === b[i])
+
+/** The values that are others than those of a record with the same keys; null where all are the same. */
+function othersOf(values: Values, others: Values): Values | null {
+  const changed = Object.entries(others).filter(([key, value]) => !sameJson(value, values[key]))
+  return changed.length ? Object.fromEntries(changed) : null
 }
 
 /** The letters of one font at one size in one. */

@@ -1,4 +1,4 @@
-import type { Project } from '../project/index.ts'
+import { colourOf, type Project } from '../project/index.ts'
 import type { CompileContext } from '../settings/index.ts'
 import type { CellTable } from './cells.ts'
 
@@ -8,4 +8,5 @@ export const contextOf = (project: Project, cells: CellTable): CompileContext =>
   pageNumber: (id) => project.pages[id as keyof typeof project.pages]?.number ?? null,
   widgetNumber: (id) => project.widgets[id as keyof typeof project.widgets]?.number ?? null,
   sheet: () => null,
+  colour: (colour) => colourOf(project, colour),
 })

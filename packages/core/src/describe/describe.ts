@@ -21,8 +21,8 @@ export interface Type<R, C = R, X = unknown> {
   labels?: Readonly<Record<string, string>>
   /** What it refers to; '' refers to nothing and is left out by whoever asks. */
   refs?(raw: R): readonly Ref[]
-  /** The value without any reference to `id`. */
-  unbind?(raw: R, id: string): R
+  /** The value without any reference to `id`; where something must stand there, `instead`. */
+  unbind?(raw: R, id: string, instead?: string): R
   compile(raw: R, context: X): C
 }
 
@@ -122,8 +122,11 @@ export interface Described<X, F extends Fields<X>> {
   fill(stored: unknown): Result<RawOf<F>>
   /** Everything the values refer to, in the order of the fields; keys that are not there refer to nothing. */
   refs(raw: Values): { ref: Ref; field: NamedField<X> }[]
-  /** The values without any reference to `id`, the same object where there is none; a follower gets its default back. */
-  without(raw: Values, id: string): Values
+  /**
+   * The values without any reference to `id`, the same object where there is none; a follower gets its default back, and where
+   * something of the same sort must stand, `instead` does.
+   */
+  without(raw: Values, id: string, instead?: string): Values
   /** Whether everything the values refer to has a name in it: nothing is left open. */
   isBound(raw: Values): boolean
   compile(raw: Values, context: X): CompiledOf<F>
@@ -151,13 +154,13 @@ export function describe<X extends FollowContext, const F extends Fields<X>>(fie
   const some = Joi.object(Object.fromEntries(list.map((field) => [field.key, schemaOf(field)])))
   const refsOf = (field: NamedField<X>, value: unknown): readonly Ref[] =>
     field.follows && doesFollow(value) ? [{ to: value.follows, use: 'reads' }] : (field.type.refs?.(value) ?? [])
-  const unbound = (field: NamedField<X>, value: unknown, id: string): unknown =>
+  const unbound = (field: NamedField<X>, value: unknown, id: string, instead: string): unknown =>
     field.follows && doesFollow(value)
       ? value.follows === id
         ? field.default
         : value
       : field.type.unbind
-        ? field.type.unbind(value, id)
+        ? field.type.unbind(value, id, instead)
         : value
   return {
     fields,
@@ -178,11 +181,11 @@ export function describe<X extends FollowContext, const F extends Fields<X>>(fie
           : [],
       ),
     isBound: (raw) => list.every((field) => refsOf(field, raw[field.key]).every((ref) => ref.to !== '')),
-    without(raw, id) {
+    without(raw, id, instead = '') {
       let out = raw
       for (const field of list) {
         if (!Object.hasOwn(raw, field.key)) continue
-        const next = unbound(field, raw[field.key], id)
+        const next = unbound(field, raw[field.key], id, instead)
         if (!sameJson(next, raw[field.key])) out = { ...out, [field.key]: next }
       }
       return out

@@ -20,4 +20,19 @@ export {
   doesFollow,
   isCompiledFollow,
 } from './describe.ts'
-export { plain, text, number, whole, yesNo, oneOf, reference, listOf, idOrNone, colourText } from './types.ts'
+export {
+  plain,
+  text,
+  number,
+  whole,
+  yesNo,
+  oneOf,
+  reference,
+  listOf,
+  idOrNone,
+  colourText,
+  colourParts,
+  colourRefs,
+  colourInstead,
+  type ColourText,
+} from './types.ts'

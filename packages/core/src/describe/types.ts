@@ -11,8 +11,30 @@ export const plain = <R>(name: string, schema: Joi.Schema): Type<R> => ({ name, 
 /** An id of a kind, or '' for none. */
 export const idOrNone = (kind: IdKind): Joi.StringSchema => Joi.string().pattern(idPattern(kind), `${kind} id`).allow('')
 
-/** `#rrggbb` */
-export const colourText = Joi.string().pattern(/^#[0-9a-fA-F]{6}$/, 'a colour as #rrggbb')
+/** A colour as it is stored: `#rrggbb` or the id of a named one, either with ` tint` after it for a share of it. */
+export type ColourText = string
+
+const colourPattern = /^(#[0-9a-fA-F]{6}|colour:[0-9a-z_-]{1,40})( tint)?$/
+
+export const colourText = Joi.string().pattern(colourPattern, 'a colour as #rrggbb, or one of the project')
+
+/** What a stored colour is made of; the base is `#rrggbb`, the id of a named colour, or '' for none. */
+export function colourParts(colour: ColourText): { base: string; tint: boolean } {
+  const found = colourPattern.exec(colour)
+  return found ? { base: found[1]!, tint: found[2] !== undefined } : { base: '', tint: false }
+}
+
+/** The named colours that a stored one refers to. */
+export const colourRefs = (colour: ColourText): Ref[] => {
+  const { base } = colourParts(colour)
+  return base.startsWith('colour:') ? [{ to: base, use: 'names' }] : []
+}
+
+/** The colour with another in the place of a named one; a tint stays a tint. */
+export const colourInstead = (colour: ColourText, gone: string, instead = ''): ColourText => {
+  const { base, tint } = colourParts(colour)
+  return base === gone ? `${instead || '#000000'}${tint ? ' tint' : ''}` : colour
+}
 
 /** The kinds of value that refer to nothing. */
 export const text: Type<string> = plain('text', Joi.string().allow('').max(400))
@@ -49,6 +71,6 @@ export const listOf = <X extends FollowContext, F extends Fields<X>>(
   name,
   schema: itemList(kind, item.schema.keys(itemId(kind))).max(most),
   refs: (items) => items.flatMap((one) => item.refs(one).map(({ ref }) => ref)),
-  unbind: (items, id) => items.map((one) => item.without(one, id) as Item & RawOf<F>),
+  unbind: (items, id, instead) => items.map((one) => item.without(one, id, instead) as Item & RawOf<F>),
   compile: (items, context) => items.map((one) => item.compile(one, context)),
 })

@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import { colourText } from '../describe/index.ts'
+import { colourInstead, colourRefs, colourText, type ColourText, type Ref } from '../describe/index.ts'
 import { inset, intersect, type Rect } from '../base/index.ts'
 import {
   channelsOf,
@@ -12,14 +12,14 @@ import {
   type Surface,
 } from '../raster/index.ts'
 
-/** A drawn look. Colours are `#rrggbb`; an empty string is none. Sizes are pixels. */
+/** A drawn look. Colours are as they are stored; an empty string is none. Sizes are pixels. */
 export interface Face {
   shape: 'box' | 'ellipse'
-  fill: string
+  fill: ColourText
   /** With a fill: a gradient from `fill` to this. */
-  fillTo: string
+  fillTo: ColourText
   gradient: 'down' | 'right'
-  border: string
+  border: ColourText
   borderWidth: number
   radius: number
 }
@@ -52,14 +52,31 @@ export interface CompiledFace {
   radius: number
 }
 
-export function compileFace(face: Face): CompiledFace {
-  const from = channelsOf(face.fill)
-  const to = channelsOf(face.fillTo)
+/** The named colours of a face. */
+export const faceRefs = (face: Face): Ref[] => [face.fill, face.fillTo, face.border].flatMap(colourRefs)
+
+/** The face with another colour in the place of a named one. */
+export const faceInstead = (face: Face, gone: string, instead = ''): Face => ({
+  ...face,
+  fill: colourInstead(face.fill, gone, instead),
+  fillTo: colourInstead(face.fillTo, gone, instead),
+  border: colourInstead(face.border, gone, instead),
+})
+
+/** `colour`: `#rrggbb` of a stored colour. */
+export function compileFace(face: Face, { colour }: { colour(stored: ColourText): string }): CompiledFace {
+  const [fill, fillTo, border] = [
+    face.fill && colour(face.fill),
+    face.fillTo && colour(face.fillTo),
+    face.border && colour(face.border),
+  ]
+  const from = channelsOf(fill)
+  const to = channelsOf(fillTo)
   return {
     ellipse: face.shape === 'ellipse',
-    fill: from ? colourToRgb565(face.fill) : -1,
+    fill: from ? colourToRgb565(fill) : -1,
     gradient: from && to ? { from, to, direction: face.gradient } : null,
-    border: face.border && face.borderWidth ? colourToRgb565(face.border) : -1,
+    border: border && face.borderWidth ? colourToRgb565(border) : -1,
     borderWidth: face.border ? face.borderWidth : 0,
     radius: face.radius,
   }

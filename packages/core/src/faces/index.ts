@@ -1,1 +1,11 @@
-export { type Face, type CompiledFace, noFace, faceSchema, compileFace, paintFace, faceCovers } from './face.ts'
+export {
+  type Face,
+  type CompiledFace,
+  noFace,
+  faceSchema,
+  compileFace,
+  faceRefs,
+  faceInstead,
+  paintFace,
+  faceCovers,
+} from './face.ts'

@@ -1,6 +1,6 @@
 import { holdsRect, overlaps, type Rect } from '../base/index.ts'
 import { lettersLacking, measureText } from '../artwork/index.ts'
-import { refsOfWidget, type Widget } from '../project/index.ts'
+import { fontOf, refsOfWidget, type Widget } from '../project/index.ts'
 import type { FontChoice } from '../settings/index.ts'
 import { ownWordById } from '../variables/index.ts'
 import { rawOf, textMargin, widgetKind } from '../widgets/index.ts'
@@ -117,7 +117,8 @@ function measured(
   view: View,
   w: Widget,
 ): { text: string; font: FontChoice; lacking: string[]; width: (size: number) => number }[] {
-  const { font } = rawOf(w)
+  const { font: stored } = rawOf(w)
+  const font = stored && fontOf(view.project, stored)
   const typeface = font && view.typeface(font.typeface)
   if (!font || !typeface) return []
   const texts = widgetKind(w.kind)?.widest?.(w.settings, (id) => holdsOf(view, id)) ?? []
@@ -138,7 +139,8 @@ const hasRoom = ({ project }: View, w: Widget, wanted: Rect): boolean =>
 
 /** How wide a widget must be to show a text in its font, px; null where it has none that can be read. */
 export function widthFor(view: View, w: Widget, text: string): number | null {
-  const { font } = rawOf(w)
+  const { font: stored } = rawOf(w)
+  const font = stored && fontOf(view.project, stored)
   const typeface = font && view.typeface(font.typeface)
   if (!font || !typeface) return null
   return Math.max(...text.split('\n').map((line) => measureText(typeface, font.size, line))) + 2 * textMargin

@@ -1,6 +1,7 @@
 import { around, holdsRect, intersect, isEmptyRect, overlaps, type Rect } from '../base/index.ts'
 import { sheetsOf, type Build, type BuildPage, type BuildWidget } from '../compile/index.ts'
 import { faceCovers, paintFace } from '../faces/index.ts'
+import type { Look } from '../palette/index.ts'
 import { isCompiledFollow, type Values } from '../describe/index.ts'
 import { Surface, type GlyphSheet } from '../raster/index.ts'
 import { formatValue, type Cell, type Value } from '../variables/index.ts'
@@ -16,6 +17,8 @@ export interface GlassView {
   stateOf(widget: BuildWidget): unknown
   /** What is being typed on the layer that is open. */
   typed(): string
+  /** The look that is shown, of a build with both. */
+  look(): Look
   nowUs(): number
 }
 
@@ -35,6 +38,7 @@ export class Glass {
   private left: Rect[] = []
   /** Where the moving part of a widget was when it was painted last. */
   private moved = new Map<BuildWidget, Rect>()
+  private byDay = new WeakMap<BuildWidget, Values>()
 
   /** `live`: fingers show on it; the desk's view of a page has none. */
   constructor(
@@ -102,7 +106,8 @@ export class Glass {
   /** Whether a page has its number and ground, and its widgets, where they are still there, their order. */
   private staysPut(old: BuildPage, now: BuildPage): boolean {
     if (old === now) return true
-    if (old.number !== now.number || JSON.stringify(old.background) !== JSON.stringify(now.background)) return false
+    const grounds = ({ background, dayBackground }: BuildPage) => JSON.stringify([background, dayBackground])
+    if (old.number !== now.number || grounds(old) !== grounds(now)) return false
     const kept = new Set(now.widgets.map((w) => w.number))
     const had = new Set(old.widgets.map((w) => w.number))
     const order = (widgets: readonly BuildWidget[], inBoth: Set<number>) =>
@@ -196,8 +201,9 @@ export class Glass {
   /** Below the first page there is black; below a layer, the page. */
   private paintBackground(surface: Surface, page: BuildPage, area: Rect, isFirst: boolean): void {
     const whole = { x: 0, y: 0, width: surface.width, height: surface.height }
-    if (isFirst && !faceCovers(page.background, whole, area)) surface.fill(area, 0)
-    paintFace(surface, whole, page.background)
+    const background = (this.view.look() === 'day' && page.dayBackground) || page.background
+    if (isFirst && !faceCovers(background, whole, area)) surface.fill(area, 0)
+    paintFace(surface, whole, background)
   }
 
   /** The topmost widget that hides everything below the area, so that painting can begin with it; −1 for none. */
@@ -243,8 +249,9 @@ export class Glass {
 
   /** The settings with every follower's value of now. */
   settled(widget: BuildWidget): Values {
-    if (!widget.followed.length) return widget.settings
-    const out = { ...widget.settings }
+    const settings = this.lookOf(widget)
+    if (!widget.followed.length) return settings
+    const out = { ...settings }
     for (const { key, type } of widgetKind(widget.kind)?.settings.list ?? []) {
       const value = out[key]
       if (!isCompiledFollow<Cell>(value)) continue
@@ -252,6 +259,14 @@ export class Glass {
       out[key] = type.name === 'yesNo' ? Number(now) !== 0 : type.name === 'text' ? formatValue(value.follow.holds, now) : now
     }
     return out
+  }
+
+  /** The settings of a widget in the look that is shown. */
+  private lookOf(widget: BuildWidget): Values {
+    if (!widget.day || this.view.look() !== 'day') return widget.settings
+    let byDay = this.byDay.get(widget)
+    if (!byDay) this.byDay.set(widget, (byDay = { ...widget.settings, ...widget.day }))
+    return byDay
   }
 
   /** What a person reads off a widget; null where the kind is unknown. */

@@ -1,6 +1,7 @@
 import { bytesToWords, sameJson, wordsToPayload, type Order } from '../base/index.ts'
 import type { BuildCell, BuildHeader } from '../compile/index.ts'
 import type { Reason } from '../frames/index.ts'
+import { lookNames, type Look } from '../palette/index.ts'
 import {
   decodeValue,
   encodeValue,
@@ -38,6 +39,7 @@ export class Memory {
     this.words[own + ownOffset.page] = header.startPage
     this.words[own + ownOffset.backlight] = 100
     this.words[own + ownOffset.version] = header.version
+    this.words[own + ownOffset.look] = lookNames.indexOf(looksOf(header)[0]!)
     this.words.set(this.clockWords(unknownTime), own + ownOffset.clock)
     this.agreed.set(this.words)
   }
@@ -76,6 +78,8 @@ export class Memory {
     const sameOwn = own.from === own.to && before.memory.order === header.memory.order
     if (header.cells !== before.cells || !sameOwn) this.moveWords(header, variables, own, before.memory.order, told)
     this.store(own.to + ownOffset.version, [header.version])
+    const looks = looksOf(header)
+    if (!looks.includes(this.look)) this.setOwn('look', lookNames.indexOf(looks[0]!))
     return told
   }
 
@@ -155,6 +159,11 @@ export class Memory {
     const address = this.ownAddress(name)
     if (name === 'clock') return this.store(address, this.clockWords(value))
     this.store(address, [value])
+  }
+
+  /** The look that is shown. */
+  get look(): Look {
+    return lookNames[this.own('look')] ?? 'night'
   }
 
   private clockWords(seconds: number): number[] {
@@ -276,6 +285,7 @@ export class Memory {
       )
       if (!word?.writable) return 'not writable'
       if (word.name === 'page' && !this.pageNumbers.has(words[i]!)) return 'value'
+      if (word.name === 'look' && !looksOf(this.header).some((look) => lookNames.indexOf(look) === words[i])) return 'value'
       if (word.holds.type === 'u16' && (words[i]! < word.holds.min || words[i]! > word.holds.max)) return 'value'
     }
     const clockAt = memory.ownFrom + ownOffset.clock
@@ -295,6 +305,8 @@ export class Memory {
     if (differs) this.changed(address, words.length)
   }
 }
+
+const looksOf = ({ looks }: BuildHeader): readonly Look[] => (looks === 'both' ? lookNames : [looks])
 
 const sameWords = (a: ArrayLike<number>, b: ArrayLike<number>): boolean => {
   for (let k = 0; k < b.length; k++) if (a[k] !== b[k]) return false

@@ -80,6 +80,7 @@ export class Panel implements End<Build, Carried> {
         const by = this.layer && this.widgets.get(this.layer.by)
         return by ? (this.glass.shows(by) ?? '') : ''
       },
+      look: () => this.memory.look,
       nowUs: () => this.timers.nowUs,
     }
     this.glass = new Glass(build, view, true)
@@ -262,6 +263,7 @@ export class Panel implements End<Build, Carried> {
     if (holds(ownOffset.page)) this.openPage()
     if (holds(ownOffset.beep)) this.countBeepDown()
     if (holds(ownOffset.backlight)) this.lightChanged()
+    if (holds(ownOffset.look)) for (const glass of [this.glass, this.desk]) glass.markAll()
     this.touch.look()
   }
 

@@ -1,8 +1,9 @@
 import { newId, seededRandom, type PageId, type Random } from '../base/index.ts'
-import { noFace } from '../faces/index.ts'
+import { noFace, type Face } from '../faces/index.ts'
 import { lampBinary, plainLink } from '../frames/index.ts'
+import { startingColours, startingStyles } from '../palette/index.ts'
 import { emptyHostScript } from '../scripts/index.ts'
-import type { PanelProfile } from './profile.ts'
+import { pixelsPerMm, type PanelProfile } from './profile.ts'
 import { currentForm, type Project } from './types.ts'
 
 /** The typefaces a new project begins with: name and the SHA-256 of the font file. */
@@ -10,6 +11,16 @@ export interface BundledTypeface {
   id: `typeface:${string}`
   name: string
   asset: string
+}
+
+/** What a new page lies on. */
+export const pageGround: Face = { ...noFace, fill: 'colour:ground' }
+
+/** Which of the typefaces a project begins with is the bold one and the one for figures; the first, where there is none such. */
+function facesOf(typefaces: readonly BundledTypeface[]): { plain: string; bold: string; mono: string } {
+  const [first] = typefaces
+  const named = (part: string) => (typefaces.find((t) => t.name.toLowerCase().includes(part)) ?? first)?.id ?? ''
+  return { plain: first?.id ?? '', bold: named('bold'), mono: named('mono') }
 }
 
 /** An empty project with one page. */
@@ -20,6 +31,7 @@ export function freshProject(
   random: Random = seededRandom(1),
 ): Project {
   const page = newId('page', random)
+  const styles = startingStyles(pixelsPerMm(panel), facesOf(typefaces))
   return {
     format: currentForm,
     name,
@@ -34,7 +46,7 @@ export function freshProject(
         number: 1,
         name: 'page 1',
         note: '',
-        background: { ...noFace, fill: '#131c33' },
+        background: pageGround,
         widgets: [],
       },
     } as Record<PageId, Project['pages'][PageId]>,
@@ -45,6 +57,11 @@ export function freshProject(
     variableOrder: [],
     typefaces: Object.fromEntries(typefaces.map((t) => [t.id, { ...t }])),
     typefaceOrder: typefaces.map((t) => t.id),
+    colours: Object.fromEntries(startingColours.map((c) => [c.id, { ...c }])),
+    colourOrder: startingColours.map((c) => c.id),
+    styles: Object.fromEntries(styles.map((style) => [style.id, style])),
+    styleOrder: styles.map((style) => style.id),
+    looks: 'night',
     host: emptyHostScript,
     exchanges: {},
     exchangeOrder: [],

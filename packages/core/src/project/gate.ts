@@ -129,5 +129,6 @@ export const gateSentences: Record<string, string> = {
   'edit.shape': 'What it would change is of another kind by now (at {path}).',
   'edit.no-copy': '“{name}” is no linked copy.',
   'edit.path': 'It would change a whole part of the project at once (at {path}).',
+  'edit.role': 'Every project has a colour and a type called “{name}”: it can be changed, not deleted.',
   'edit.spent': 'Numbers once given are not given back.',
 }

@@ -32,7 +32,8 @@ export {
   unpackAsset,
   readDocument,
 } from './file.ts'
-export { type BundledTypeface, freshProject } from './fresh.ts'
+export { type BundledTypeface, freshProject, pageGround } from './fresh.ts'
+export { colourOf, firstLook, fontOf, typefaceOf } from './named.ts'
 export {
   type PanelProfile,
   panelSettings,

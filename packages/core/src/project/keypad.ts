@@ -58,7 +58,7 @@ export function numberKeypad(glass: { width: number; height: number }, ids: read
       kind: 'shape',
       name: 'Keypad',
       place: { x: left, y: top, width, height },
-      settings: { draws: 'face', face: { ...noFace, fill: '#0f1a33', border: '#3c5690', borderWidth: 2, radius: 10 } },
+      settings: { draws: 'face', face: { ...noFace, fill: 'colour:surface', border: 'colour:line', borderWidth: 1, radius: 12 } },
     },
     {
       id: ids[1]!,

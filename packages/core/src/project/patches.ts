@@ -98,6 +98,8 @@ const maps: Record<string, IdKind> = {
   widgets: 'widget',
   variables: 'variable',
   typefaces: 'typeface',
+  colours: 'colour',
+  styles: 'style',
   exchanges: 'exchange',
 }
 const hostMaps: Record<string, IdKind> = { quantities: 'quantity', reactions: 'reaction', outputs: 'output' }

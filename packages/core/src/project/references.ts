@@ -1,6 +1,7 @@
 import { kindOfId } from '../base/index.ts'
 import { outputSettings, quantityKinds, reactionSettings, stepKind, type Exchange } from '../scripts/index.ts'
 import type { NamedField, Ref, Values } from '../describe/index.ts'
+import type { TypeStyle } from '../palette/index.ts'
 import { ownWordById } from '../variables/index.ts'
 import { widgetKind } from '../widgets/index.ts'
 import { pageSettings, type Page, type Project, type Widget } from './types.ts'
@@ -29,7 +30,7 @@ function remembered(owner: object, find: () => Reference[]): Reference[] {
 /** Whatever has settings: a description that finds references in them. */
 interface Describes {
   refs(raw: Values): { ref: Ref; field: Pick<NamedField, 'label'> }[]
-  without(raw: Values, id: string): Values
+  without(raw: Values, id: string, instead?: string): Values
 }
 
 const collect = (from: string, settings: Describes | undefined, values: Values): Reference[] =>
@@ -40,6 +41,9 @@ export const refsOfWidget = (widget: Widget): Reference[] =>
 
 export const refsOfPage = (page: Page): Reference[] =>
   remembered(page, () => collect(page.id, pageSettings, { background: page.background }))
+
+export const refsOfStyle = (style: TypeStyle): Reference[] =>
+  remembered(style, () => (style.typeface ? [{ to: style.typeface, use: 'names', from: style.id, label: 'Typeface' }] : []))
 
 export const refsOfExchange = (exchange: Exchange): Reference[] =>
   remembered(exchange, () =>
@@ -61,6 +65,7 @@ export function allReferences(project: Project): Reference[] {
   return [
     ...Object.values(project.pages).flatMap(refsOfPage),
     ...Object.values(project.widgets).flatMap(refsOfWidget),
+    ...Object.values(project.styles).flatMap(refsOfStyle),
     ...Object.values(project.exchanges).flatMap(refsOfExchange),
     ...refsOfHost(project),
   ]
@@ -94,21 +99,25 @@ export function isThere(project: Project, id: string): boolean {
       return Object.hasOwn(project.widgets, id)
     case 'typeface':
       return Object.hasOwn(project.typefaces, id)
+    case 'colour':
+      return Object.hasOwn(project.colours, id)
+    case 'style':
+      return Object.hasOwn(project.styles, id)
     default:
       return false
   }
 }
 
-/** Takes every reference to `id` out of a draft of the document; says how many records changed. */
-export function unbindAll(draft: Project, id: string, users: readonly Reference[]): number {
+/** Takes every reference to `id` out of a draft of the document, `instead` in its place where one must be; says how many records changed. */
+export function unbindAll(draft: Project, id: string, users: readonly Reference[], instead = ''): number {
   const owners = new Set(users.map((u) => u.from))
-  for (const owner of owners) unbindIn(draft, owner, id)
+  for (const owner of owners) unbindIn(draft, owner, id, instead)
   return owners.size
 }
 
-function unbindIn(draft: Project, owner: string, id: string): void {
+function unbindIn(draft: Project, owner: string, id: string, instead: string): void {
   const without = (settings: Describes | undefined, record: { settings: Values }) => {
-    if (settings) record.settings = settings.without(record.settings, id)
+    if (settings) record.settings = settings.without(record.settings, id, instead)
   }
   switch (kindOfId(owner)) {
     case 'widget': {
@@ -118,7 +127,12 @@ function unbindIn(draft: Project, owner: string, id: string): void {
     }
     case 'page': {
       const page = draft.pages[owner as keyof typeof draft.pages]
-      if (page) Object.assign(page, pageSettings.without({ background: page.background }, id))
+      if (page) Object.assign(page, pageSettings.without({ background: page.background }, id, instead))
+      break
+    }
+    case 'style': {
+      const style = draft.styles[owner as keyof typeof draft.styles]
+      if (style) style.typeface = ''
       break
     }
     case 'exchange':

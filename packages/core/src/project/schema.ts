@@ -12,6 +12,7 @@ import {
   stepKind,
   type QuantityKind,
 } from '../scripts/index.ts'
+import { lookChoices, startingColours, startingStyles } from '../palette/index.ts'
 import { travelKinds } from '../variables/index.ts'
 import { panelSchema, plainPanel } from './profile.ts'
 import { currentForm, pageKinds } from './types.ts'
@@ -174,6 +175,21 @@ const typeface = Joi.object({
     .required(),
 })
 
+const plainColour = Joi.string().pattern(/^#[0-9a-fA-F]{6}$/, 'a colour as #rrggbb')
+const colour = Joi.object({
+  id: idSchema('colour').required(),
+  name: name.required(),
+  night: plainColour.required(),
+  day: plainColour.required(),
+})
+
+const style = Joi.object({
+  id: idSchema('style').required(),
+  name: name.required(),
+  typeface: idSchema('typeface').allow('').required(),
+  size: Joi.number().integer().min(6).max(200).required(),
+})
+
 const step = Joi.object({
   id: idSchema('step').required(),
   kind: Joi.string().max(40).required(),
@@ -234,12 +250,26 @@ const spent = Joi.object({
 })
 
 /** The schema of one record of each map, and of each single part of the document. */
-export const recordSchemas: Record<'pages' | 'widgets' | 'variables' | 'typefaces' | 'exchanges', Joi.ObjectSchema> = {
+export const recordSchemas: Record<
+  'pages' | 'widgets' | 'variables' | 'typefaces' | 'colours' | 'styles' | 'exchanges',
+  Joi.ObjectSchema
+> = {
   pages: page,
   widgets: widget,
   variables: variable,
   typefaces: typeface,
+  colours: colour,
+  styles: style,
   exchanges: exchange,
+}
+
+const byId = <T extends { id: string }>(list: readonly T[]): Record<string, T> =>
+  Object.fromEntries(list.map((one) => [one.id, one]))
+
+/** The records of a collection that a document has not: it was made before there were any. */
+export const recordsBefore: Partial<Record<keyof typeof recordSchemas, Record<string, unknown>>> = {
+  colours: byId(startingColours),
+  styles: byId(startingStyles()),
 }
 export const singleSchemas: Record<string, Joi.Schema> = {
   format: Joi.valid(currentForm).required(),
@@ -253,6 +283,9 @@ export const singleSchemas: Record<string, Joi.Schema> = {
   pageOrder: order('page').default([]),
   variableOrder: order('variable').default([]),
   typefaceOrder: order('typeface').default([]),
+  colourOrder: order('colour').default(startingColours.map((c) => c.id)),
+  styleOrder: order('style').default(startingStyles().map((style) => style.id)),
+  looks: Joi.valid(...lookChoices).default('night'),
   exchangeOrder: order('exchange').default([]),
   startPage: idSchema('page').allow('').default(''),
 }

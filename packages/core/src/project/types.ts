@@ -1,6 +1,7 @@
 import type { ExchangeId, Order, PageId, Rect, TypefaceId, VariableId, WidgetId } from '../base/index.ts'
 import type { Values } from '../describe/index.ts'
 import { noFace, type Face } from '../faces/index.ts'
+import type { ColourId, Looks, NamedColour, StyleId, TypeStyle } from '../palette/index.ts'
 import { described } from '../settings/index.ts'
 import { faceType } from '../widgets/index.ts'
 import type { Layout, LinkSettings } from '../frames/index.ts'
@@ -95,6 +96,12 @@ export interface Project {
   variableOrder: readonly VariableId[]
   typefaces: Record<TypefaceId, TypefaceRecord>
   typefaceOrder: readonly TypefaceId[]
+  colours: Record<ColourId, NamedColour>
+  colourOrder: readonly ColourId[]
+  styles: Record<StyleId, TypeStyle>
+  styleOrder: readonly StyleId[]
+  /** Which looks its colours are made for. */
+  looks: Looks
   host: HostScript
   exchanges: Record<ExchangeId, Exchange>
   exchangeOrder: readonly ExchangeId[]

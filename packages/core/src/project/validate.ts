@@ -1,8 +1,8 @@
 import type Joi from 'joi'
 import { bad, good, sameJson, type Problem, type Result } from '../base/index.ts'
-import { allReferences, isThere, refsOfExchange, refsOfPage, refsOfWidget, type Reference } from './references.ts'
+import { allReferences, isThere, refsOfExchange, refsOfPage, refsOfStyle, refsOfWidget, type Reference } from './references.ts'
 import { widgetKind } from '../widgets/index.ts'
-import { recordSchemas, singleSchemas } from './schema.ts'
+import { recordSchemas, recordsBefore, singleSchemas } from './schema.ts'
 import type { Exchange } from '../scripts/index.ts'
 import { isRecord, pathOf } from './patches.ts'
 import type { Project, Widget } from './types.ts'
@@ -60,6 +60,7 @@ const dangling = (project: Project, refs: readonly Reference[]): { ok: false; pr
 const refsOfRecord: Partial<Record<Maps, (record: never) => Reference[]>> = {
   pages: refsOfPage,
   widgets: refsOfWidget,
+  styles: refsOfStyle,
   exchanges: refsOfExchange,
 }
 
@@ -138,6 +139,8 @@ function listsAgree(project: Project, before: Project | null): { ok: false; prob
     ['pages', 'pageOrder'],
     ['variables', 'variableOrder'],
     ['typefaces', 'typefaceOrder'],
+    ['colours', 'colourOrder'],
+    ['styles', 'styleOrder'],
     ['exchanges', 'exchangeOrder'],
   ]
   for (const [map, order] of pairs) {
@@ -164,7 +167,15 @@ function listsAgree(project: Project, before: Project | null): { ok: false; prob
 }
 
 /** Records of each kind in a project, at most. */
-const mostRecords: Record<Maps, number> = { pages: 1000, widgets: 10_000, variables: 10_000, typefaces: 100, exchanges: 1000 }
+const mostRecords: Record<Maps, number> = {
+  pages: 1000,
+  widgets: 10_000,
+  variables: 10_000,
+  typefaces: 100,
+  colours: 200,
+  styles: 100,
+  exchanges: 1000,
+}
 /** Parts of a stand-in of one sort, and steps of an exchange, at most. */
 const mostParts = 2000
 
@@ -214,7 +225,7 @@ export function validateProject(value: unknown): Result<Project> {
     project[key] = cleaned.value
   }
   for (const map of Object.keys(recordSchemas) as Maps[]) {
-    const records = source[map] ?? {}
+    const records = source[map] ?? recordsBefore[map] ?? {}
     if (typeof records !== 'object' || records === null || Array.isArray(records))
       return bad('gate.schema', { path: map, message: 'records by id are wanted' })
     const out: Record<string, unknown> = {}

@@ -25,6 +25,8 @@ const fontFile = createRequire(import.meta.url).resolve(
 )
 const typeface = mustHold(readTypeface(new Uint8Array(readFileSync(fontFile))))
 
+const named = { colour: (stored: string) => stored }
+
 test('colours: to RGB565, back, and blended', () => {
   expect(rgb565(255, 255, 255)).toBe(0xffff)
   expect(colourToRgb565('#d98a12')).toBe(((0xd9 >> 3) << 11) | ((0x8a >> 2) << 5) | (0x12 >> 3))
@@ -48,8 +50,9 @@ test('painting in two clipped halves gives the same pixels as painting at once, 
     (s, r) => fillEllipse(s, r, 0xf800),
     (s, r) => fillLine(s, r, { x: r.x, y: r.y }, { x: r.x + r.width, y: r.y + r.height }, 3, 0xffff),
     (s, r) => drawText(s, sheet, r.x, r.y + 15, 'Ag°Ω', 0xffff),
-    (s, r) => paintFace(s, r, compileFace({ ...noFace, border: '#ff8800', borderWidth: 2, radius: 6 })),
-    (s, r) => paintFace(s, r, compileFace({ ...noFace, shape: 'ellipse', fill: '#224466', border: '#ff8800', borderWidth: 3 })),
+    (s, r) => paintFace(s, r, compileFace({ ...noFace, border: '#ff8800', borderWidth: 2, radius: 6 }, named)),
+    (s, r) =>
+      paintFace(s, r, compileFace({ ...noFace, shape: 'ellipse', fill: '#224466', border: '#ff8800', borderWidth: 3 }, named)),
   ]
   fc.assert(
     fc.property(rectIn(50), fc.nat(60), fc.nat(draws.length - 1), (rect, cut, which) => {
@@ -79,7 +82,7 @@ test('nothing is written outside the clip', () => {
 test('a face that says it covers an area leaves nothing of what was under it', () => {
   fc.assert(
     fc.property(fc.nat(20), fc.nat(3), rectIn(30), (radius, borderWidth, area) => {
-      const face = compileFace({ ...noFace, fill: '#123456', border: '#654321', borderWidth, radius })
+      const face = compileFace({ ...noFace, fill: '#123456', border: '#654321', borderWidth, radius }, named)
       const place = { x: 2, y: 2, width: 30, height: 24 }
       if (!faceCovers(face, place, area)) return
       const [a, b] = [new Surface(40, 40), new Surface(40, 40)]

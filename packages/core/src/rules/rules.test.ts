@@ -197,6 +197,7 @@ const context = (there: boolean): CompileContext => ({
   pageNumber: () => (there ? 2 : null),
   widgetNumber: () => null,
   sheet: () => null,
+  colour: (stored) => stored,
 })
 const linesOf = (one: Action) => actionsType.compile([one], context(true))[0]!.lines
 

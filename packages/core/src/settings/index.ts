@@ -1,2 +1,2 @@
-export { type CompileContext, described } from './setting.ts'
-export { type FontChoice, settingTypes } from './types.ts'
+export { type CompileContext, type FontChoice, type FontSetting, described } from './setting.ts'
+export { settingTypes } from './types.ts'

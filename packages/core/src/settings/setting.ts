@@ -1,5 +1,14 @@
-import { describe, type Described, type Fields } from '../describe/index.ts'
+import { describe, type ColourText, type Described, type Fields } from '../describe/index.ts'
 import type { Cell } from '../variables/index.ts'
+
+/** Which typeface, and how many pixels to the em. */
+export interface FontChoice {
+  typeface: string
+  size: number
+}
+
+/** A font as it is stored: the id of a type style of the project, or one of its own. */
+export type FontSetting = FontChoice | string
 
 /** What compiling a value may ask for. Null: what is referred to is not there (a finding says so). */
 export interface CompileContext {
@@ -7,7 +16,9 @@ export interface CompileContext {
   pageNumber(page: string): number | null
   widgetNumber(widget: string): number | null
   /** The key of a sheet of letters. */
-  sheet(typeface: string, size: number): string | null
+  sheet(font: FontSetting): string | null
+  /** `#rrggbb` of a stored colour, in the look that is compiled. */
+  colour(colour: ColourText): string
 }
 
 /** A description whose values are compiled against a project. */

@@ -20,7 +20,8 @@ const context: CompileContext = {
   cell: (id) => (id === 'variable:a' ? cell : null),
   pageNumber: (id) => (id === 'page:a' ? 4 : null),
   widgetNumber: () => null,
-  sheet: (typeface, size) => (typeface ? `${typeface}/${size}` : null),
+  sheet: (font) => (typeof font === 'string' ? font : font.typeface ? `${font.typeface}/${font.size}` : null),
+  colour: (stored) => (stored === 'colour:ink' ? '#ffffff' : stored),
 }
 
 describe('the schema that a description makes', () => {

@@ -1,28 +1,46 @@
 import Joi from 'joi'
-import { colourText, idOrNone, number, plain, reference, text, whole, yesNo, type Type } from '../describe/index.ts'
+import { idPattern } from '../base/index.ts'
+import {
+  colourInstead,
+  colourRefs,
+  colourText,
+  idOrNone,
+  number,
+  plain,
+  reference,
+  text,
+  whole,
+  yesNo,
+  type ColourText,
+  type Type,
+} from '../describe/index.ts'
 import { colourToRgb565, type Rgb565 } from '../raster/index.ts'
 import type { Cell } from '../variables/index.ts'
-import type { CompileContext } from './setting.ts'
+import type { CompileContext, FontChoice, FontSetting } from './setting.ts'
 
-/** Which typeface, and how many pixels to the em. */
-export interface FontChoice {
-  typeface: string
-  size: number
+const colour: Type<ColourText, Rgb565, CompileContext> = {
+  name: 'colour',
+  schema: colourText,
+  refs: colourRefs,
+  unbind: colourInstead,
+  compile: (raw, context) => colourToRgb565(context.colour(raw)),
 }
-
-const colour: Type<string, Rgb565> = { name: 'colour', schema: colourText, compile: colourToRgb565 }
 
 const mask: Type<number> = plain('mask', Joi.number().integer().min(1).max(0xffff))
 
-const font: Type<FontChoice, string | null, CompileContext> = {
+const font: Type<FontSetting, string | null, CompileContext> = {
   name: 'font',
-  schema: Joi.object<FontChoice>({
-    typeface: idOrNone('typeface').required(),
-    size: Joi.number().integer().min(6).max(200).required(),
+  schema: Joi.alternatives().conditional(Joi.object(), {
+    then: Joi.object<FontChoice>({
+      typeface: idOrNone('typeface').required(),
+      size: Joi.number().integer().min(6).max(200).required(),
+    }),
+    otherwise: Joi.string().pattern(idPattern('style'), 'a type style'),
   }),
-  refs: ({ typeface }) => [{ to: typeface, use: 'names' }],
-  unbind: (raw, gone) => (raw.typeface === gone ? { ...raw, typeface: '' } : raw),
-  compile: ({ typeface, size }, context) => context.sheet(typeface, size),
+  refs: (raw) => [{ to: typeof raw === 'string' ? raw : raw.typeface, use: 'names' }],
+  unbind: (raw, gone, instead) =>
+    raw === gone ? instead || 'style:caption' : typeof raw !== 'string' && raw.typeface === gone ? { ...raw, typeface: '' } : raw,
+  compile: (raw, context) => context.sheet(raw),
 }
 
 const cell = (id: string, context: CompileContext): Cell | null => context.cell(id)

@@ -39,6 +39,9 @@ export function nameOfId(project: Project, id: string): string {
     project.widgets,
     project.pages,
     project.exchanges,
+    project.typefaces,
+    project.colours,
+    project.styles,
   ]
   for (const map of maps) if (Object.hasOwn(map, id)) return map[id]!.name
   return (

@@ -2,6 +2,7 @@ import { newId, type IdKind, type Random, type WidgetId, type VariableId, type P
 import { freshHolds, holdsTypes, travelKinds } from '../variables/index.ts'
 import { lampBinary, lengthLedStart } from '../frames/index.ts'
 import { edits, undoOf, type Change, type Project, type Request } from '../project/index.ts'
+import { lookChoices, palettes } from '../palette/index.ts'
 import { stepKindNames } from '../scripts/index.ts'
 import { widgetKinds } from '../widgets/index.ts'
 import { does } from './actions.ts'
@@ -123,6 +124,22 @@ export class EditMaker {
           name: this.pick(['Dome', 'Setup']),
           ...(this.random.below(3) ? {} : { kind: this.pick(['layer', 'keypad']) }),
         }
+      case 'add colour':
+        return { id: this.id('colour'), name: 'dome', night: '#12ab34', day: '#0a5a1c' }
+      case 'set colour':
+        return { id: this.pick(project.colourOrder), values: { night: `#0000${10 + this.random.below(80)}` } }
+      case 'delete colour':
+        return { id: this.pick(project.colourOrder.slice(9)), instead: 'colour:ink' }
+      case 'use palette':
+        return { palette: this.pick(palettes).name }
+      case 'set looks':
+        return { looks: this.pick(lookChoices) }
+      case 'add style':
+        return { id: this.id('style'), name: 'small', typeface: this.pick(project.typefaceOrder) ?? '', size: 12 }
+      case 'set style':
+        return { id: this.pick(project.styleOrder), values: { size: 12 + this.random.below(20) } }
+      case 'delete style':
+        return { id: this.pick(project.styleOrder.slice(3)) }
       case 'add typeface':
         return { id: this.id('typeface'), name: 'Night', asset: testTypefaces[0]!.asset }
       case 'delete typeface':

@@ -65,6 +65,20 @@ export const ownWords: readonly OwnWord[] = [
     writable: false,
     meaning: 'the host was heard lately',
   },
+  {
+    id: 'variable:own-look',
+    name: 'look',
+    offset: 8,
+    holds: {
+      type: 'choice',
+      choices: [
+        { value: 0, word: 'night' },
+        { value: 1, word: 'day' },
+      ],
+    },
+    writable: true,
+    meaning: 'which colours the glass shows, of a project that has both',
+  },
 ]
 
 export const ownWordById: ReadonlyMap<string, OwnWord> = new Map(ownWords.map((word) => [word.id, word]))
@@ -73,4 +87,4 @@ export const ownWordById: ReadonlyMap<string, OwnWord> = new Map(ownWords.map((w
 export const ownWordCount = 16
 
 /** Offsets, by name, for the panel. */
-export const ownOffset = { page: 0, backlight: 1, clock: 2, beep: 4, touched: 5, version: 6, hostAlive: 7 } as const
+export const ownOffset = { page: 0, backlight: 1, clock: 2, beep: 4, touched: 5, version: 6, hostAlive: 7, look: 8 } as const

@@ -1,13 +1,13 @@
 import type { Values } from '../describe/index.ts'
 import type { Action, CompiledAction } from '../rules/index.ts'
-import type { FontChoice } from '../settings/index.ts'
+import type { FontSetting } from '../settings/index.ts'
 import type { Align } from './text-box.ts'
 
 /** What may be asked of a stored widget whatever its kind: absent where the kind has it not. */
 export interface AnyRaw {
   variable?: string
   actions?: readonly Action[]
-  font?: FontChoice
+  font?: FontSetting
   align?: Align
 }
 export const rawOf = ({ settings }: { settings: Values }): AnyRaw => settings

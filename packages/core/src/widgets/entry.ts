@@ -1,4 +1,4 @@
-import { noFace, paintFace, type CompiledFace } from '../faces/index.ts'
+import { noFace, paintFace, type CompiledFace, type Face } from '../faces/index.ts'
 import type { Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { formatValue, isInRange, isNumber, parseValue, type Cell } from '../variables/index.ts'
@@ -13,6 +13,8 @@ interface Typing {
   text: string | null
   wrong: boolean
 }
+
+const entryFace: Face = { ...noFace, fill: 'colour:ground', border: 'colour:line', borderWidth: 1, radius: 8 }
 
 /** The longest number anyone types. */
 const mostTyped = 16
@@ -59,15 +61,15 @@ export const entry = kindOf({
       hint: 'a page of the kind keypad',
     },
     ...touchFields(true),
-    ...textFields(30, 'right'),
-    face: valueFace,
+    ...textFields('value', 'left'),
+    face: { ...valueFace, default: entryFace },
     typingFace: {
       label: 'Face while typing',
       type: faceType,
-      default: { ...noFace, fill: '#0d1730', border: '#f5b941', borderWidth: 2, radius: 6 },
+      default: { ...entryFace, border: 'colour:accent', borderWidth: 2 },
       group: 'Looks',
     },
-    wrongColour: { label: 'Colour when not accepted', type: t.colour, default: '#ff8a7a', group: 'Looks' },
+    wrongColour: { label: 'Colour when not accepted', type: t.colour, default: 'colour:bad', group: 'Looks' },
     ...commonFields,
   }),
   fresh: () => ({ variable: { type: 'u16', factor: 1, offset: 0, decimals: 0, unit: '', min: 0, max: 100 } }),
@@ -126,8 +128,8 @@ export const typedText = kindOf({
   touchable: false,
   showsTyping: true,
   settings: described({
-    ...textFields(28, 'right'),
-    face: { label: 'Face', type: faceType, default: { ...noFace, fill: '#0d1730', radius: 6 }, group: 'Looks' },
+    ...textFields('value', 'left'),
+    face: { label: 'Face', type: faceType, default: entryFace, group: 'Looks' },
     ...commonFields,
   }),
   paint(surface, place, s, live) {

@@ -28,15 +28,15 @@ const offState: State = {
   id: 'state:1',
   when: { by: 'value', value: 0 },
   meaning: 'off',
-  face: { ...lamp, fill: '#33415f' },
-  textColour: '#e8e4d8',
+  face: { ...lamp, fill: 'colour:off', border: 'colour:line', borderWidth: 2 },
+  textColour: 'colour:ink',
 }
 const onState: State = {
   id: 'state:2',
   when: { by: 'range', from: 1, to: 65535 },
   meaning: 'on',
-  face: { ...lamp, fill: '#7fe07a' },
-  textColour: '#10202c',
+  face: { ...lamp, fill: 'colour:good', border: 'colour:good tint', borderWidth: 2 },
+  textColour: 'colour:ground',
 }
 
 export const indicator = kindOf({
@@ -59,11 +59,11 @@ export const indicator = kindOf({
     otherwise: {
       label: 'Face otherwise',
       type: faceType,
-      default: { ...lamp, border: '#55617c', borderWidth: 2 },
+      default: { ...lamp, border: 'colour:line', borderWidth: 2 },
       group: 'Looks',
     },
     otherwiseText: { label: 'Words otherwise', type: t.text, default: '?', group: 'Shows' },
-    ...textFields(18, 'centre'),
+    ...textFields('caption', 'centre'),
     ...commonFields,
   }),
   fresh: () => ({ variable: freshHolds('choice') }),

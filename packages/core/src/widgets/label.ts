@@ -12,7 +12,7 @@ export const label = kindOf({
   grows: true,
   settings: described({
     text: { label: 'Text', type: t.text, default: 'Label', group: 'Shows', essential: true, follows: true },
-    ...textFields(20, 'left'),
+    ...textFields('caption', 'left'),
     ...commonFields,
   }),
   paint: (surface, place, s, live) => paintWords(surface, place, s, live, s.text, false),

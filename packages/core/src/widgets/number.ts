@@ -75,7 +75,7 @@ export const number = kindOf({
     },
     zeros: { label: 'Leading zeros', type: t.yesNo, default: false, group: 'Shows' },
     unit: { label: 'With its unit', type: t.yesNo, default: true, group: 'Shows' },
-    ...textFields(30, 'left'),
+    ...textFields('value', 'left'),
     face: valueFace,
     ...commonFields,
   }),

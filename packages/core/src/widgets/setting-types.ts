@@ -1,8 +1,9 @@
 import Joi from 'joi'
-import { colourText, itemList, type Item } from '../describe/index.ts'
-import { compileFace, faceSchema, noFace, type CompiledFace, type Face } from '../faces/index.ts'
+import { colourInstead, colourRefs, colourText, itemList, type Item } from '../describe/index.ts'
+import { compileFace, faceInstead, faceRefs, faceSchema, noFace, type CompiledFace, type Face } from '../faces/index.ts'
 import { colourToRgb565, type Rgb565 } from '../raster/index.ts'
 import type { Type } from '../describe/index.ts'
+import type { CompileContext } from '../settings/index.ts'
 
 /** When a state holds: a value, a range with both ends, or a bit that is set or clear. */
 export type StateWhen =
@@ -42,24 +43,37 @@ const stateList = itemList('state', {
   textColour: colourText.required(),
 }).max(32)
 
-export const faceType: Type<Face, CompiledFace> = { name: 'face', schema: faceSchema, compile: compileFace }
+export const faceType: Type<Face, CompiledFace, CompileContext> = {
+  name: 'face',
+  schema: faceSchema,
+  refs: faceRefs,
+  unbind: faceInstead,
+  compile: compileFace,
+}
 
 /** What a value stands on. */
 export const valueFace = {
   label: 'Face',
   type: faceType,
-  default: { ...noFace, fill: '#16233f', border: '#34507f', borderWidth: 1, radius: 6 },
+  default: noFace,
   group: 'Looks',
 }
 
-export const statesType: Type<readonly State[], readonly CompiledState[]> = {
+export const statesType: Type<readonly State[], readonly CompiledState[], CompileContext> = {
   name: 'states',
   schema: stateList,
-  compile: (states) =>
+  refs: (states) => states.flatMap(({ face, textColour }) => [...faceRefs(face), ...colourRefs(textColour)]),
+  unbind: (states, gone, instead) =>
+    states.map((state) => ({
+      ...state,
+      face: faceInstead(state.face, gone, instead),
+      textColour: colourInstead(state.textColour, gone, instead),
+    })),
+  compile: (states, context) =>
     states.map(({ when, meaning, face, textColour }) => ({
       when,
       meaning,
-      face: compileFace(face),
-      textColour: colourToRgb565(textColour),
+      face: compileFace(face, context),
+      textColour: colourToRgb565(context.colour(textColour)),
     })),
 }

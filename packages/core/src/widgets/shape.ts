@@ -23,11 +23,11 @@ export const shape = kindOf({
     face: {
       label: 'Face',
       type: faceType,
-      default: { ...noFace, fill: '#16233f', radius: 8 },
+      default: { ...noFace, fill: 'colour:surface', border: 'colour:line', borderWidth: 1, radius: 8 },
       group: 'Looks',
       essential: true,
     },
-    lineColour: { label: 'Line colour', type: t.colour, default: '#4a6490', group: 'Looks' },
+    lineColour: { label: 'Line colour', type: t.colour, default: 'colour:line', group: 'Looks' },
     lineWidth: { label: 'Line width', type: t.whole, default: 2, min: 1, max: 40, unit: 'px', group: 'Looks' },
     ...commonFields,
   }),

@@ -80,11 +80,11 @@ export const slider = kindOf({
     track: {
       label: 'Track',
       type: faceType,
-      default: { ...noFace, fill: '#080f20', border: '#34507f', borderWidth: 1, radius: 8 },
+      default: { ...noFace, fill: 'colour:off', radius: 5 },
       group: 'Looks',
     },
-    filled: { label: 'Filled part', type: faceType, default: { ...noFace, fill: '#2f6f74', radius: 8 }, group: 'Looks' },
-    face: { label: 'Face of the knob', type: faceType, default: { ...noFace, fill: '#e8e4d8', radius: 8 }, group: 'Looks' },
+    filled: { label: 'Filled part', type: faceType, default: { ...noFace, fill: 'colour:accent', radius: 5 }, group: 'Looks' },
+    face: { label: 'Face of the knob', type: faceType, default: { ...noFace, fill: 'colour:ink', radius: 6 }, group: 'Looks' },
     ...commonFields,
   }),
   fresh: () => ({

@@ -1,6 +1,7 @@
 import type { Rect } from '../base/index.ts'
 import { blend565, drawText, textWidth, type GlyphSheet, type Rgb565, type Surface } from '../raster/index.ts'
 import { oneOf, type SettledOf } from '../describe/index.ts'
+import { roleId, type ColourRole, type StyleRole } from '../palette/index.ts'
 import { settingTypes as t } from '../settings/index.ts'
 import type { Live } from './kind.ts'
 
@@ -48,9 +49,16 @@ export function paintWords(
 export const faded = (colour: Rgb565): Rgb565 => blend565(0x7bef, colour, 90)
 
 /** Settings of everything that carries text. */
-export const textFields = (size: number, align: Align, colour = '#e8e4d8') => ({
-  font: { label: 'Type', type: t.font, default: { typeface: '', size }, group: 'Looks', essential: true },
-  colour: { label: 'Text colour', type: t.colour, default: colour, group: 'Looks', essential: true, follows: true as const },
+export const textFields = (style: StyleRole, align: Align, colour: ColourRole = 'ink') => ({
+  font: { label: 'Type', type: t.font, default: `style:${style}`, group: 'Looks', essential: true },
+  colour: {
+    label: 'Text colour',
+    type: t.colour,
+    default: roleId(colour),
+    group: 'Looks',
+    essential: true,
+    follows: true as const,
+  },
   align: { label: 'Words stand', type: oneOf('left', 'centre', 'right'), default: align, group: 'Looks' },
 })
 

@@ -23,7 +23,7 @@ export const text = kindOf({
   settings: described({
     variable: { label: 'Variable', type: t.variable, default: '', group: 'Shows', essential: true },
     empty: { label: 'When empty', type: t.text, default: '', group: 'Shows' },
-    ...textFields(20, 'left'),
+    ...textFields('caption', 'left'),
     face: { label: 'Face', type: faceType, default: noFace, group: 'Looks' },
     ...commonFields,
   }),

@@ -1,5 +1,5 @@
 import { clamp, type Rect } from '../base/index.ts'
-import { colourText, listOf } from '../describe/index.ts'
+import { listOf } from '../describe/index.ts'
 import { noFace, paintFace } from '../faces/index.ts'
 import type { Rgb565, Surface } from '../raster/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
@@ -16,7 +16,7 @@ const trace = described({
     group: 'Trace',
     accepts: ['u16', 'i16', 'u32', 'i32', 'f32'],
   },
-  colour: { label: 'Colour', type: { ...t.colour, schema: colourText }, default: '#f5b941', group: 'Trace' },
+  colour: { label: 'Colour', type: t.colour, default: 'colour:accent', group: 'Trace' },
 })
 
 /** Samples of every trace in turn, a ring of `room`; NaN: nothing was known then. */
@@ -58,11 +58,11 @@ export const trend = kindOf({
     high: { label: 'Highest', type: t.number, default: 100, group: 'Shows', essential: true },
     lineWidth: { label: 'Width of the lines', type: t.whole, default: 2, min: 1, max: 8, unit: 'px', group: 'Looks' },
     grid: { label: 'Lines across', type: t.whole, default: 4, min: 0, max: 20, group: 'Looks' },
-    gridColour: { label: 'Their colour', type: t.colour, default: '#24365e', group: 'Looks' },
+    gridColour: { label: 'Their colour', type: t.colour, default: 'colour:off', group: 'Looks' },
     face: {
       label: 'Face',
       type: faceType,
-      default: { ...noFace, fill: '#0d1730', border: '#34507f', borderWidth: 1, radius: 4 },
+      default: { ...noFace, fill: 'colour:ground', border: 'colour:line', borderWidth: 1, radius: 4 },
       group: 'Looks',
     },
     ...commonFields,

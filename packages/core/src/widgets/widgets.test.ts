@@ -1,3 +1,4 @@
+import { colourIn, startingColours } from '../palette/index.ts'
 import { describe, expect, test } from 'vitest'
 import fc from 'fast-check'
 import { around, mustHold, type Rect } from '../base/index.ts'
@@ -28,11 +29,13 @@ const cellOf = (holds: Holds, stale: Cell['stale'] = null): Cell => ({
   stale,
 })
 
+const colours = Object.fromEntries(startingColours.map((c) => [c.id, c]))
 const context = (cell: Cell): CompileContext => ({
   cell: (id) => (id ? cell : null),
   pageNumber: () => 1,
   widgetNumber: () => 1,
   sheet: () => 'letters',
+  colour: (stored) => colourIn(colours, 'night', stored),
 })
 const compiled = (kind: WidgetKind, values: Values, cell: Cell) =>
   kind.settings.compile({ ...kind.settings.defaults, ...values }, context(cell))
@@ -92,8 +95,16 @@ describe.each(widgetKinds().map((kind) => [kind.kind, kind] as const))('every %s
     expect(schema.validate(values).error).toBeUndefined()
     expect(kind.settings.refs(values).length).toBeGreaterThanOrEqual(Object.keys(bound).length)
     const without = kind.settings.without(values, 'variable:a')
-    expect(kind.settings.refs(without)).toEqual([])
+    const refsIn = (raw: Values) => kind.settings.refs(raw).map(({ ref }) => ref.to)
+    expect(refsIn(without).filter((id) => id.startsWith('variable:'))).toEqual([])
     expect(schema.validate(without).error).toBeUndefined()
+    // What it is drawn with are colours and type of the project; each can be taken away from it.
+    for (const id of refsIn(without)) {
+      const instead = id.startsWith('style:') ? 'style:other' : '#123456'
+      const after = kind.settings.without(without, id, instead)
+      expect(refsIn(after)).not.toContain(id)
+      expect(schema.validate(after).error).toBeUndefined()
+    }
     expect(kind.settings.list.some((s) => s.essential)).toBe(true)
     expect(kind.settings.list.map((s) => s.key)).toEqual(Object.keys(kind.settings.fields))
   })

@@ -1,3 +1,4 @@
+import { lookNames, type Look } from '../palette/index.ts'
 import { checkLayout, lampBinary, type Direction, type EventKind, type Message } from '../frames/index.ts'
 import type { Rect } from '../base/index.ts'
 import { MadeChunks, type Chunks } from '../artwork/index.ts'
@@ -122,6 +123,11 @@ export class Workbench {
     if (this.found?.project !== this.project)
       this.found = { project: this.project, findings: checkProject(this.viewer.view(this.project, this.build.problems)) }
     return this.found.findings
+  }
+
+  /** Which of its two looks the panel shows: as if its own word had been written. */
+  showLook(look: Look): void {
+    this.rig.panel.memory.setOwn('look', lookNames.indexOf(look))
   }
 
   advance(us: number): void {

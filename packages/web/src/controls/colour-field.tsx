@@ -1,81 +1,114 @@
-import { ColorPicker, ColorSwatch, UnstyledButton } from '@mantine/core'
+import { Checkbox, ColorPicker, ColorSwatch, SimpleGrid, UnstyledButton } from '@mantine/core'
 import { useRef, type ReactNode } from 'react'
-import { colourToRgb565, expand565 } from '@moth-lamp/core/raster'
+import { colourParts, type ColourText } from '@moth-lamp/core/describe'
+import { contrastOf, shownOnGlass } from '@moth-lamp/core/palette'
+import { colourToRgb565 } from '@moth-lamp/core/raster'
+import { colourWords, readColour, useColours } from '../parts/colours.ts'
+import { useProject } from '../shell/context.tsx'
 import { TextField } from './fields.tsx'
 import { Pop } from './pop.tsx'
+import styles from './colour-field.module.css'
 
 interface Props {
-  value: string
-  onCommit(value: string): void
+  value: ColourText
+  onCommit(value: ColourText): void
   label: string
   /** It may be empty. */
   optional?: boolean
-  /** Colours offered first: those the project uses. */
-  swatches?: readonly string[]
-  /** Without its digits beside it: they stand in the picker. */
+  /** Without its words beside it: they stand in the picker. */
   swatchOnly?: boolean
 }
 
-/** A colour as a swatch that opens a picker, and its digits: `#rrggbb`, or the four hex digits the glass keeps of it. */
-export function ColourField({ value, onCommit, label, optional, swatches = [], swatchOnly }: Props) {
-  const timer = useRef(0)
-  const shown = /^#[0-9a-f]{6}$/i.test(value) ? value : ''
-  const pick = (picked: string) => {
-    clearTimeout(timer.current)
-    timer.current = window.setTimeout(() => onCommit(picked.toLowerCase()), 150)
-  }
+/** A colour as a swatch that opens a picker, the project's own first, and its name or digits beside it. */
+export function ColourField({ value, onCommit, label, optional, swatchOnly }: Props) {
+  const project = useProject()
+  const hexOf = useColours()
   const digits = (left?: ReactNode) => (
     <TextField
-      mono
       label={label}
-      value={value}
+      mono={value.startsWith('#')}
+      value={colourWords(project, value)}
       left={left}
       placeholder={optional ? 'none' : undefined}
       check={(text) =>
-        readColour(text) !== null || (optional && text === '') ? null : 'A colour is #rrggbb, or four hex digits.'
+        readColour(project, text) !== null || (optional && text === '')
+          ? null
+          : 'A colour is one of the project by name, #rrggbb, or four hex digits.'
       }
-      onCommit={(text) => onCommit(readColour(text) ?? '')}
+      onCommit={(text) => onCommit(readColour(project, text) ?? '')}
     />
   )
   const swatch = (
     <Pop
       position="bottom-start"
-      width={224}
+      width={272}
       target={
-        <UnstyledButton aria-label={`${label}, picked`} title="pick a colour">
-          <ColorSwatch color={shown || '#ffffff00'} size={swatchOnly ? 25 : 15} radius={swatchOnly ? 6 : 4} withShadow />
+        <UnstyledButton aria-label={`${label}, picked`} title={colourWords(project, value) || 'pick a colour'}>
+          <ColorSwatch color={hexOf(value) || '#ffffff00'} size={swatchOnly ? 25 : 15} radius={swatchOnly ? 6 : 4} withShadow />
         </UnstyledButton>
       }
     >
-      <ColorPicker
-        fullWidth
-        format="hex"
-        value={shown || '#000000'}
-        swatches={[...swatches]}
-        swatchesPerRow={8}
-        onChange={pick}
-      />
+      <ColourChoice label={label} value={value} onCommit={onCommit} />
       {swatchOnly && digits()}
-      <p className="small muted mono">
-        {shown ? `on the glass ${colourOf(colourToRgb565(shown))} · ${hexDigits(colourToRgb565(shown), 4)}` : 'none'}
-      </p>
     </Pop>
   )
   return swatchOnly ? swatch : digits(swatch)
 }
 
-const hexDigits = (n: number, digits: number): string => n.toString(16).toUpperCase().padStart(digits, '0')
-/** The colour a glass of 16 bits shows. */
-function colourOf(rgb565: number): string {
-  const { red, green, blue } = expand565(rgb565)
-  return `#${[red, green, blue].map((c) => hexDigits(c, 2).toLowerCase()).join('')}`
+/** The colours of the project by name, whole or as a tint, and any other below; what of it is seen on the glass. */
+function ColourChoice({ label, value, onCommit }: Pick<Props, 'label' | 'value' | 'onCommit'>) {
+  const project = useProject()
+  const hexOf = useColours()
+  const timer = useRef(0)
+  const { base, tint } = colourParts(value)
+  const put = (next: string, tinted = tint) => onCommit(next && tinted ? `${next} tint` : next)
+  const pick = (picked: string) => {
+    clearTimeout(timer.current)
+    timer.current = window.setTimeout(() => put(picked.toLowerCase()), 150)
+  }
+  const shown = hexOf(value)
+  return (
+    <>
+      <SimpleGrid cols={2} spacing={2} verticalSpacing={2} role="group" aria-label={`${label}: colours of the project`}>
+        {project.colourOrder.map((id) => {
+          const colour = project.colours[id]!
+          return (
+            <UnstyledButton
+              key={id}
+              className={styles.named}
+              aria-pressed={base === id}
+              onClick={() => put(id)}
+              title={`${colour.name}: ${hexOf(id)}`}
+            >
+              <ColorSwatch color={hexOf(tint ? `${id} tint` : id)} size={17} radius={4} withShadow />
+              <span className="cut">{colour.name}</span>
+            </UnstyledButton>
+          )
+        })}
+      </SimpleGrid>
+      <Checkbox
+        my={6}
+        size="xs"
+        label="A tint: a little of it over the surface"
+        checked={tint}
+        disabled={!base}
+        onChange={(e) => put(base, e.currentTarget.checked)}
+      />
+      <ColorPicker fullWidth size="xs" format="hex" value={hexOf(base) || '#000000'} onChange={pick} />
+      <p className={`small muted ${styles.said}`}>
+        {shown ? (
+          <>
+            on the glass <span className="mono">{shownOnGlass(shown)}</span> ·{' '}
+            <span className="mono">{colourToRgb565(shown).toString(16).toUpperCase().padStart(4, '0')}</span>
+            <br />
+            contrast {ratio(shown, hexOf('colour:ground'))} on the ground, {ratio(shown, hexOf('colour:surface'))} on the surface
+          </>
+        ) : (
+          'none'
+        )}
+      </p>
+    </>
+  )
 }
 
-/** `#rrggbb`, with or without its sign, or RGB565 in four hex digits; null for anything else. */
-export function readColour(text: string): string | null {
-  const trimmed = text.trim().toLowerCase()
-  const long = /^#?([0-9a-f]{6})$/.exec(trimmed)
-  if (long) return `#${long[1]}`
-  const short = /^(?:#|0x)?([0-9a-f]{4})$/.exec(trimmed)
-  return short ? colourOf(parseInt(short[1]!, 16)) : null
-}
+const ratio = (a: string, b: string): string => `${contrastOf(a, b).toFixed(1)} : 1`

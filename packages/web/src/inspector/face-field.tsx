@@ -5,29 +5,33 @@ import { Choice } from '../controls/choice.tsx'
 import { ColourField } from '../controls/colour-field.tsx'
 import { Pop } from '../controls/pop.tsx'
 import { NumberField } from '../controls/fields.tsx'
+import { colourWords, useColours } from '../parts/colours.ts'
+import { useProject } from '../shell/context.tsx'
 import form from './fields.module.css'
 
-/** A face as the browser draws something like it, for a small picture of it. */
-export const faceCss = (f: Face) => ({
+/** A face as the browser draws something like it, for a small picture of it. `hexOf`: what a stored colour comes to. */
+export const faceCss = (f: Face, hexOf: (stored: string) => string) => ({
   background: f.fill
     ? f.fillTo
-      ? `linear-gradient(${f.gradient === 'down' ? '180deg' : '90deg'}, ${f.fill}, ${f.fillTo})`
-      : f.fill
+      ? `linear-gradient(${f.gradient === 'down' ? '180deg' : '90deg'}, ${hexOf(f.fill)}, ${hexOf(f.fillTo)})`
+      : hexOf(f.fill)
     : 'transparent',
-  border: f.border ? `${Math.min(4, f.borderWidth)}px solid ${f.border}` : '1px solid var(--rule)',
+  border: f.border ? `${Math.min(4, f.borderWidth)}px solid ${hexOf(f.border)}` : '1px solid var(--rule)',
   borderRadius: f.shape === 'ellipse' ? '50%' : Math.min(10, f.radius),
 })
 
 /** A face as a swatch that opens what it is made of. */
 export function FaceField({ label, value, onChange }: { label: string; value: Face; onChange(face: Face): void }) {
+  const hexOf = useColours()
+  const fill = colourWords(useProject(), value.fill) || 'no fill'
   return (
     <Pop
       position="left"
       width={270}
       target={
-        <Button fullWidth justify="flex-start" aria-label={`${label}: ${value.fill || 'no fill'}`}>
-          <span className={form.faceDemo} style={faceCss(value)} />
-          <span className="cut small mono">{value.fill || 'no fill'}</span>
+        <Button fullWidth justify="flex-start" aria-label={`${label}: ${fill}`}>
+          <span className={form.faceDemo} style={faceCss(value, hexOf)} />
+          <span className="cut small">{fill}</span>
         </Button>
       }
     >

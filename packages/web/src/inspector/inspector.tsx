@@ -65,9 +65,9 @@ export function Inspector({ project, ids }: { project: Project; ids: string[] })
   )
 }
 
-/** Of a type or a face only the parts that were touched are set, so that several keep what else they have. */
+/** Of a face only the parts that were touched are set, so that several keep what else they have. */
 function partsThatDiffer({ key, type }: FormField, from: unknown, to: unknown): Record<string, unknown> {
-  if (type.name !== 'font' && type.name !== 'face') return { [key]: to }
+  if (type.name !== 'face') return { [key]: to }
   const [before, after] = [from, to] as Record<string, unknown>[]
   const parts = Object.entries(after!).filter(([part, value]) => !sameJson(value, before![part]))
   return Object.fromEntries(parts.map(([part, value]) => [`${key}/${part}`, value]))

@@ -88,8 +88,8 @@ export function statesFromWords(states: readonly State[], holds: Holds | null): 
 
 /** One more state: of the first word or bit that none speaks of yet. */
 export function nextState(states: readonly State[], holds: Holds | null): State {
-  const face = states.at(-1)?.face ?? { ...noFace, fill: '#7fe07a' }
-  const looks = { face, textColour: states.at(-1)?.textColour ?? '#10202c' }
+  const face = states.at(-1)?.face ?? { ...noFace, fill: 'colour:good' }
+  const looks = { face, textColour: states.at(-1)?.textColour ?? 'colour:ink' }
   const values = states.flatMap(({ when }) => (when.by === 'value' ? [when.value] : []))
   const bits = states.flatMap(({ when }) => (when.by === 'bit' ? [when.bit] : []))
   if (holds?.type === 'choice') {

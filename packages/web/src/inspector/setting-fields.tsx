@@ -2,10 +2,10 @@ import { useInSentence } from '../controls/sentence.tsx'
 import { fromHex, toHex } from '@moth-lamp/core/base'
 import type { Face } from '@moth-lamp/core/faces'
 import { doesFollow, type ValueOf } from '@moth-lamp/core/describe'
-import type { FontChoice } from '@moth-lamp/core/settings'
+import type { FontSetting } from '@moth-lamp/core/settings'
 import { formatAddress, parseAddress, type HoldsType } from '@moth-lamp/core/variables'
-import { ActionIcon, Box, FileButton, Group } from '@mantine/core'
-import { Link2, Plus } from 'lucide-react'
+import { ActionIcon, Group } from '@mantine/core'
+import { Link2 } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { Choice } from '../controls/choice.tsx'
 import { ColourField } from '../controls/colour-field.tsx'
@@ -14,6 +14,7 @@ import { PagePicker, VariablePicker, WidgetPicker } from '../controls/pickers.ts
 import { useProject, useSession } from '../shell/context.tsx'
 import { BitChips, ValueField, WordsField } from '../controls/value-field.tsx'
 import { FaceField } from './face-field.tsx'
+import { FontField } from './font-field.tsx'
 import type { FieldProps, NestingProps } from './field.ts'
 import { holdsOf } from './lookups.ts'
 import { ActionsField } from './action-sentences.tsx'
@@ -58,60 +59,6 @@ function VariableField({ setting, value, mixed, onChange, nameHint }: FieldProps
       makes={nameHint}
       onChange={onChange}
     />
-  )
-}
-
-/** Typeface and size. Of several, what differs is shown as mixed, and only the part that is touched is set. */
-export function FontField({
-  label,
-  value: font,
-  others,
-  onChange,
-}: {
-  label: string
-  value: FontChoice
-  others?: readonly FontChoice[]
-  onChange(part: Partial<FontChoice>): void
-}) {
-  const session = useSession()
-  const project = useProject()
-  const same = (key: keyof FontChoice) => !others?.some((other) => other[key] !== font[key])
-  return (
-    <Group gap={4} wrap="nowrap">
-      <div className="grow">
-        <Choice
-          label={`${label}: typeface`}
-          value={same('typeface') ? font.typeface : 'mixed'}
-          placeholder="mixed"
-          options={[
-            { value: '', label: 'none' },
-            ...project.typefaceOrder.map((id) => ({ value: id, label: project.typefaces[id]!.name })),
-          ]}
-          onChange={(typeface) => onChange({ typeface })}
-        />
-      </div>
-      <FileButton
-        accept=".ttf,.otf,.woff"
-        onChange={(file) => file && void session.addTypeface(file).then((id) => id && onChange({ typeface: id }))}
-      >
-        {(props) => (
-          <ActionIcon {...props} size={25} title="another typeface, from a font file" aria-label={`${label}: from a file`}>
-            <Plus size={14} />
-          </ActionIcon>
-        )}
-      </FileButton>
-      <Box component="span" w={66}>
-        <NumberField
-          label={`${label}: size`}
-          value={same('size') ? font.size : null}
-          min={6}
-          max={200}
-          whole
-          unit="px"
-          onCommit={(size) => onChange({ size })}
-        />
-      </Box>
-    </Group>
   )
 }
 
@@ -198,11 +145,7 @@ const fields: Record<string, { field: Field; tall?: boolean }> = {
   },
   font: {
     field: ({ setting, value, onChange }) => (
-      <FontField
-        label={setting.label}
-        value={value as FontChoice}
-        onChange={(part) => onChange({ ...(value as FontChoice), ...part })}
-      />
+      <FontField label={setting.label} value={value as FontSetting} onChange={(next) => onChange(next(value as FontSetting))} />
     ),
   },
   variable: { field: (props) => <VariableField {...props} /> },

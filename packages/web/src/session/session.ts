@@ -2,6 +2,7 @@ import { sentence, type ChangeId, type Problem, type Rect } from '@moth-lamp/cor
 import type { Finding } from '@moth-lamp/core/findings'
 import { assetsOf, gateSentences, fileSentences, withSettings, type Project } from '@moth-lamp/core/project'
 import { Saver, saverSentences, type Failure, type SaverCommand, type SaverEvent, type SetAside } from '@moth-lamp/core/saver'
+import type { Look } from '@moth-lamp/core/palette'
 import type { Value } from '@moth-lamp/core/variables'
 import { BenchClient, type WorkerState } from '../worker/client.ts'
 import type { Frame, HostValue, PaintedRect } from '../worker/messages.ts'
@@ -470,6 +471,11 @@ export class Session {
   /** Has the desk show other values than the panel holds. */
   pretend(values: Record<string, Value> | null, stale = false): void {
     this.client.send({ type: 'pretend', values, stale })
+  }
+
+  /** Which of its two looks the panel shows. */
+  showLook(look: Look): void {
+    this.client.send({ type: 'show look', look })
   }
 
   setClock(run: boolean, speed = this.live.value.speed): void {

@@ -1,7 +1,7 @@
 import { nameOfId } from '@moth-lamp/core/signal-path'
 import type { Project, Request } from '@moth-lamp/core/project'
 
-const idForm = /^(page|widget|variable|exchange|step|typeface|quantity|reaction|output):/
+const idForm = /^(page|widget|variable|exchange|step|typeface|colour|style|quantity|reaction|output):/
 
 /** The name of what an edit was about; what is gone is called by its kind. */
 function named(project: Project, id: string): string {

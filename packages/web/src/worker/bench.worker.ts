@@ -281,6 +281,9 @@ function hear(message: ToWorker): void {
     case 'pretend':
       bench.pretend(message.values, message.stale)
       return tell()
+    case 'show look':
+      bench.showLook(message.look)
+      return tell()
     case 'look at':
       desk = message.page
       glassStale = true

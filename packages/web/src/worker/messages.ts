@@ -6,6 +6,7 @@ import type { Order, Rect, Result } from '@moth-lamp/core/base'
 import type { BesideEntry, Entry } from '@moth-lamp/core/rig'
 import type { Said } from '@moth-lamp/core/explain'
 import type { Progress, StepResult } from '@moth-lamp/core/exchanges'
+import type { Look } from '@moth-lamp/core/palette'
 import type { Value } from '@moth-lamp/core/variables'
 import type { LiveValue } from '@moth-lamp/core/workbench'
 
@@ -32,6 +33,8 @@ export type ToWorker =
   | { type: 'look at'; page: string | null }
   /** Values for the desk to show instead of what is stored, by variable; null: what is stored. */
   | { type: 'pretend'; values: Record<string, Value> | null; stale: boolean }
+  /** Which of two looks the panel shows, as if its own word had been written. */
+  | { type: 'show look'; look: Look }
   | { type: 'taken' }
   | { type: 'are you there'; ask: number }
   /** Frames after `since`, and what happened beside them after `beside`. */

@@ -121,10 +121,16 @@ export function mustBeNew(map: Record<string, unknown>, id: string): void {
   if (Object.hasOwn(map, id)) refuse('taken', { id })
 }
 
-/** Takes a record out of its map, and every reference to it; says how many users it unbound. */
-export function takeOut<I extends string>(draft: Project, before: Project, records: Record<I, unknown>, id: I): number {
+/** Takes a record out of its map, and every reference to it, `instead` in its place; says how many users it unbound. */
+export function takeOut<I extends string>(
+  draft: Project,
+  before: Project,
+  records: Record<I, unknown>,
+  id: I,
+  instead = '',
+): number {
   mustFind(records, id)
-  const unbound = unbindAll(draft, id, usersOf(before, id))
+  const unbound = unbindAll(draft, id, usersOf(before, id), instead)
   delete records[id]
   return unbound
 }

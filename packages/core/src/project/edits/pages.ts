@@ -1,6 +1,7 @@
 import Joi from 'joi'
 import { type PageId } from '../../base/index.ts'
 import { noFace } from '../../faces/index.ts'
+import { pageGround } from '../fresh.ts'
 import { unbindAll, usersOf } from '../references.ts'
 import { idSchema } from '../schema.ts'
 import { pageKinds, type Page, type PageKind } from '../types.ts'
@@ -24,7 +25,7 @@ const addPage: Edit<{ id: PageId; after: string | null; name?: string; kind?: Pa
         Object.values(draft.pages).map((p) => p.name),
       ),
       note: '',
-      background: kind === 'page' ? { ...noFace, fill: '#131c33' } : noFace,
+      background: kind === 'page' ? pageGround : noFace,
       widgets: [],
     }
     draft.pages[id] = made

@@ -1,6 +1,6 @@
 import Joi from 'joi'
 import { idPattern, sameJson, type PageId, type Rect, type VariableId, type WidgetId } from '../../base/index.ts'
-import type { FontChoice } from '../../settings/index.ts'
+import type { FontSetting } from '../../settings/index.ts'
 import { widgetKind } from '../../widgets/index.ts'
 import { copiesOf, settingsOf } from '../linked.ts'
 import { unbindAll, usersOf } from '../references.ts'
@@ -127,10 +127,12 @@ function link(draft: Project, widget: Widget, to: WidgetId, own: Values): void {
   widget.settings = { ...(other.like ? other.settings : {}), ...own }
 }
 
-/** Every text has a font: the first typeface of the project where none was chosen. */
+/** Every text has a font: the first typeface of the project where one of its own was chosen without. */
 function withTypeface(draft: Project, settings: Values): Values {
-  const font = settings['font'] as FontChoice | undefined
-  return font && font.typeface === '' ? { ...settings, font: { ...font, typeface: draft.typefaceOrder[0] ?? '' } } : settings
+  const font = settings['font'] as FontSetting | undefined
+  return font && typeof font !== 'string' && font.typeface === ''
+    ? { ...settings, font: { ...font, typeface: draft.typefaceOrder[0] ?? '' } }
+    : settings
 }
 
 const deleteWidgets: Edit<{ ids: WidgetId[] }> = {

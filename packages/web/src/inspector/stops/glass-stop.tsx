@@ -3,16 +3,18 @@ import { sameJson } from '@moth-lamp/core/base'
 import type { FormField } from '@moth-lamp/core/describe'
 import type { Face } from '@moth-lamp/core/faces'
 import { pixelsPerMm, type Project, type Widget } from '@moth-lamp/core/project'
-import type { FontChoice } from '@moth-lamp/core/settings'
+import type { FontSetting } from '@moth-lamp/core/settings'
 import { widgetKind, type State } from '@moth-lamp/core/widgets'
 import { ColourField } from '../../controls/colour-field.tsx'
 import { NumberField, TextField } from '../../controls/fields.tsx'
 import { Pop } from '../../controls/pop.tsx'
+import { useColours } from '../../parts/colours.ts'
 import { useSession } from '../../shell/context.tsx'
 import { faceCss, FaceFields } from '../face-field.tsx'
 import { holdsOf } from '../lookups.ts'
 import { nextState, StateFields, statesFromWords } from '../record-fields.tsx'
-import { FontField, SettingField } from '../setting-fields.tsx'
+import { FontField } from '../font-field.tsx'
+import { SettingField } from '../setting-fields.tsx'
 import { LikeLine } from './like-line.tsx'
 import { Line, Stop } from './stop.tsx'
 import styles from './stops.module.css'
@@ -27,10 +29,9 @@ export function GlassStop({ project, widgets }: { project: Project; widgets: Wid
   const size = `${(first.place.width / px).toFixed(1)} × ${(first.place.height / px).toFixed(1)} mm`
   const set = (key: string, value: unknown) =>
     session.edit('set widgets', { ids: widgets.map((w) => w.id), values: { [key]: value } })
-  const setParts = (key: string, parts: object) =>
-    session.edit('set widgets', {
-      ids: widgets.map((w) => w.id),
-      values: Object.fromEntries(Object.entries(parts).map(([part, value]) => [`${key}/${part}`, value as unknown])),
+  const setFont = (next: (old: FontSetting) => FontSetting) =>
+    session.edit('set each widget', {
+      each: Object.fromEntries(widgets.map((w) => [w.id, { values: { font: next(w.settings['font'] as FontSetting) } }])),
     })
   const mixed = (key: string) => widgets.some((w) => !sameJson(w.settings[key], first.settings[key]))
   const fields = new Map(one || widgets.every((w) => w.kind === first.kind) ? kind?.settings.list.map((f) => [f.key, f]) : [])
@@ -71,9 +72,9 @@ export function GlassStop({ project, widgets }: { project: Project; widgets: Wid
             <div className="grow">
               <FontField
                 label="Type"
-                value={first.settings['font'] as FontChoice}
-                others={widgets.map((w) => w.settings['font'] as FontChoice)}
-                onChange={(part) => setParts('font', part)}
+                value={first.settings['font'] as FontSetting}
+                others={widgets.map((w) => w.settings['font'] as FontSetting)}
+                onChange={setFont}
               />
             </div>
             {typeof first.settings['colour'] === 'string' && (
@@ -141,7 +142,7 @@ interface LooksProps {
 function Looks({ widget, fields, set, project }: LooksProps) {
   const s = widget.settings
   const words = typeof s['text'] === 'string' ? s['text'] : ''
-  const ink = typeof s['colour'] === 'string' ? s['colour'] : '#e8e4d8'
+  const ink = typeof s['colour'] === 'string' ? s['colour'] : 'colour:ink'
   const faces = [
     { key: 'face', name: fields.has('pressedFace') ? 'at rest' : 'face' },
     { key: 'pressedFace', name: 'pressed' },
@@ -205,6 +206,7 @@ function Looks({ widget, fields, set, project }: LooksProps) {
 
 function Mini(props: { label: string; name: string; face: Face; words: string; ink: string; children: React.ReactNode }) {
   const { label, name, face, words, ink, children } = props
+  const hexOf = useColours()
   return (
     <Pop
       position="left"
@@ -214,7 +216,7 @@ function Mini(props: { label: string; name: string; face: Face; words: string; i
           <span
             aria-hidden
             className={`${styles.mini} ${face.shape === 'ellipse' ? styles.round : ''}`}
-            style={{ ...faceCss(face), color: ink }}
+            style={{ ...faceCss(face, hexOf), color: hexOf(ink) }}
           >
             {words}
           </span>

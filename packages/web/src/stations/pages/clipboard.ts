@@ -1,5 +1,5 @@
 import type { WidgetId } from '@moth-lamp/core/base'
-import { isThere, type Page, type Project, type Variable, type Widget } from '@moth-lamp/core/project'
+import { colourOf, isThere, type Page, type Project, type Variable, type Widget } from '@moth-lamp/core/project'
 import { widgetKind } from '@moth-lamp/core/widgets'
 import { freshId, type Session } from '../../session/session.ts'
 import { ownCopy, renamed, variablesIn } from './copies.ts'
@@ -9,6 +9,8 @@ interface Copied {
   'moth-lamp': 'widgets'
   widgets: Pick<Widget, 'kind' | 'name' | 'place' | 'settings'>[]
   variables: Variable[]
+  /** Colours that they have by name, as they look here: where they go, nobody may know the name. */
+  colours?: Record<string, string>
 }
 
 /** What is picked, as text; null where nothing is. */
@@ -20,6 +22,7 @@ export function copiedText(project: Project, page: Page, picked: readonly string
     'moth-lamp': 'widgets',
     widgets: widgets.map(({ kind, name, place, settings }) => ({ kind, name, place, settings })),
     variables: Object.values(project.variables).filter((v) => named.has(v.id)),
+    colours: Object.fromEntries(project.colourOrder.map((id) => [id, colourOf(project, id)])),
   }
   return JSON.stringify(copied)
 }
@@ -62,7 +65,7 @@ export function pasteText(session: Session, page: Page, text: string): boolean {
   return true
 }
 
-function paste(session: Session, page: Page, { widgets }: Copied, own: readonly Variable[]): boolean {
+function paste(session: Session, page: Page, { widgets, colours }: Copied, own: readonly Variable[]): boolean {
   const { project } = session
   const copies = own.map((v) => ownCopy(v, v.name))
   const ids = new Map(own.map((v, i) => [v.id as string, copies[i]!.id as string]))
@@ -73,16 +76,23 @@ function paste(session: Session, page: Page, { widgets }: Copied, own: readonly 
     kind,
     name,
     place: { ...place, x: place.x + shift, y: place.y + shift },
-    settings: renamed(withoutForeign(project, kind, settings, ids), ids),
+    settings: renamed(withoutForeign(project, kind, settings, ids, isRecord(colours) ? colours : {}), ids),
   }))
   const done = session.edit('add widgets', { page: page.id, after: '', widgets: made, variables: copies })
   if (done) session.view.set({ widgets: made.map((w) => w.id as WidgetId), variable: null })
   return done
 }
 
-/** Pages, widgets and typefaces of another project are not here: what named them names nothing. */
-function withoutForeign(project: Project, kind: string, settings: Widget['settings'], coming: ReadonlyMap<string, string>) {
+/** Pages, widgets and typefaces of another project are not here: what named them names nothing. Its colours stay as they were. */
+function withoutForeign(
+  project: Project,
+  kind: string,
+  settings: Widget['settings'],
+  coming: ReadonlyMap<string, string>,
+  colours: Record<string, unknown>,
+) {
+  const instead = (id: string) => (/^#[0-9a-f]{6}$/i.test(String(colours[id])) ? String(colours[id]) : '')
   const described = widgetKind(kind)!.settings
   const gone = described.refs(settings).filter(({ ref }) => ref.to && !coming.has(ref.to) && !isThere(project, ref.to))
-  return gone.reduce((left, { ref }) => described.without(left, ref.to) as Widget['settings'], settings)
+  return gone.reduce((left, { ref }) => described.without(left, ref.to, instead(ref.to)) as Widget['settings'], settings)
 }

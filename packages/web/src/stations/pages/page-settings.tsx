@@ -6,6 +6,7 @@ import { Disclosure } from '../../controls/disclosure.tsx'
 import { TextField } from '../../controls/fields.tsx'
 import { FaceField } from '../../inspector/face-field.tsx'
 import { useSession } from '../../shell/context.tsx'
+import { PaletteCard } from './palette-card.tsx'
 import form from '../../inspector/fields.module.css'
 import station from '../../parts/station.module.css'
 
@@ -66,6 +67,7 @@ export function PageSettings({ project, page }: { project: Project; page: Page }
           This page is empty. Press <span className="key">A</span> to add a number, an indicator, a button.
         </Box>
       )}
+      <PaletteCard project={project} />
       <WidgetList project={project} page={page} />
     </Box>
   )

@@ -1,12 +1,13 @@
 import { bad, good, sentence, type PageId, type Problem, type Result, type VariableId, type WidgetId } from '@moth-lamp/core/base'
 import { doesFollow, type FormField } from '@moth-lamp/core/describe'
 import type { Face } from '@moth-lamp/core/faces'
-import type { Project, Widget } from '@moth-lamp/core/project'
-import type { FontChoice } from '@moth-lamp/core/settings'
+import { fontOf, typefaceOf, type Project, type Widget } from '@moth-lamp/core/project'
+import type { StyleId } from '@moth-lamp/core/palette'
+import type { FontSetting } from '@moth-lamp/core/settings'
 import { ownWords } from '@moth-lamp/core/variables'
 import { widgetKind } from '@moth-lamp/core/widgets'
 import { arithmetic } from '../../../controls/arithmetic.ts'
-import { readColour } from '../../../controls/colour-field.tsx'
+import { colourWords, readColour } from '../../../parts/colours.ts'
 
 /** What a cell that was written changes of its widget: as the edit `set each widget` takes it. */
 export interface Cell {
@@ -28,7 +29,7 @@ const sentences: Record<string, string> = {
   'cell.number': '“{text}” is no number',
   'cell.least': '{text} is less than {least}',
   'cell.most': '{text} is more than {most}',
-  'cell.colour': '“{text}” is no colour as #rrggbb or four hex digits',
+  'cell.colour': '“{text}” is no colour of the project, nor one as #rrggbb or four hex digits',
   'cell.yes-no': '“{text}” is neither yes nor no',
   'cell.word': '“{text}” is none of {words}',
   'cell.unknown': 'there is no {what} “{text}”',
@@ -45,9 +46,9 @@ function numberIn(text: string, whole: boolean, min = -Infinity, max = Infinity)
   return value > max ? bad('cell.most', { text, most: max }) : good(value)
 }
 
-const colourIn = (text: string, optional: boolean): Result<string> => {
+const colourIn = (text: string, project: Project, optional: boolean): Result<string> => {
   if (optional && text.trim() === '') return good('')
-  const read = readColour(text.trim())
+  const read = readColour(project, text)
   return read === null ? bad('cell.colour', { text }) : good(read)
 }
 
@@ -82,15 +83,18 @@ const variables = (project: Project) => [...project.variableOrder.map((id: Varia
 const pages = (project: Project) => project.pageOrder.map((id: PageId) => project.pages[id]!)
 const typefaces = (project: Project) => project.typefaceOrder.map((id) => project.typefaces[id]!)
 
-const colour: Spelling = { read: String, write: (text) => colourIn(text, false) }
-const maybeColour: Spelling = { read: String, write: (text) => colourIn(text, true) }
+const spelledColour = (optional: boolean): Spelling => ({
+  read: (value, project) => colourWords(project, String(value)),
+  write: (text, project) => colourIn(text, project, optional),
+})
+const maybeColour = spelledColour(true)
 
 /** How the values of a type are spelled in a cell. Types that are not here have no columns. */
 const spellings: Record<string, Spelling> = {
   text: { read: String, write: (text) => good(text) },
   number: numeral(false),
   whole: numeral(true),
-  colour,
+  colour: spelledColour(false),
   yesNo: {
     read: (value) => (value === true ? 'yes' : 'no'),
     write: (text) => {
@@ -109,10 +113,6 @@ const spellings: Record<string, Spelling> = {
 
 /** The parts of a type that is a record, each a column. */
 const parts: Record<string, { part: string; label: string; spelling: Spelling; min?: number; max?: number }[]> = {
-  font: [
-    { part: 'typeface', label: 'typeface', spelling: reference('typeface', typefaces) },
-    { part: 'size', label: 'size', spelling: numeral(true), min: 6, max: 200 },
-  ] satisfies { part: keyof FontChoice; label: string; spelling: Spelling; min?: number; max?: number }[],
   face: [
     { part: 'fill', label: 'fill', spelling: maybeColour },
     { part: 'fillTo', label: 'fill to', spelling: maybeColour },
@@ -152,6 +152,51 @@ function settingColumn(field: FormField, part?: (typeof parts)[string][number]):
   }
 }
 
+/** A font is one value in two columns: a type of the project or a typeface, and its size. Either makes it one of its own. */
+function fontColumns(field: FormField): Column[] {
+  const whole = (widget: Widget): FontSetting | null =>
+    fieldOf(widget, field.key)?.type === field.type ? (widget.settings[field.key] as FontSetting) : null
+  const column = (
+    part: string,
+    read: (project: Project, font: FontSetting) => string,
+    write: (project: Project, font: FontSetting, text: string) => Result<FontSetting>,
+  ): Column => ({
+    key: `${field.key}/${part}`,
+    label: `${field.label}: ${part}`,
+    read(project, widget) {
+      const font = whole(widget)
+      return font === null ? null : read(project, font)
+    },
+    write(project, widget, text) {
+      const font = whole(widget)
+      if (font === null) return bad('cell.none', { kind: widget.kind })
+      const value = write(project, font, text)
+      return value.ok ? good({ values: { [field.key]: value.value } }) : value
+    },
+  })
+  return [
+    column(
+      'typeface',
+      (project, font) =>
+        (typeof font === 'string' ? project.styles[font as StyleId]?.name : typefaceOf(project, font)?.name) ?? '',
+      (project, font, text) => {
+        const style = Object.values(project.styles).find(({ name }) => name === text.trim())
+        if (style) return good(style.id)
+        const typeface = named('typeface', text, typefaces(project))
+        return typeface.ok ? good({ typeface: typeface.value, size: fontOf(project, font).size }) : typeface
+      },
+    ),
+    column(
+      'size',
+      (project, font) => String(fontOf(project, font).size),
+      (project, font, text) => {
+        const size = numberIn(text, true, 6, 200)
+        return size.ok ? good({ typeface: fontOf(project, font).typeface, size: size.value }) : size
+      },
+    ),
+  ]
+}
+
 const side = (key: keyof Widget['place'], label: string): Column => ({
   key: `place/${key}`,
   label,
@@ -181,6 +226,7 @@ export function columnsOf(widgets: readonly Widget[]): Column[] {
   for (const kind of new Set(widgets.map((w) => w.kind)))
     for (const field of widgetKind(kind)?.settings.list ?? []) if (!fields.has(field.key)) fields.set(field.key, field)
   const settings = [...fields.values()].flatMap((field) => {
+    if (field.type.name === 'font') return fontColumns(field)
     const inside = parts[field.type.name]
     if (inside) return inside.map((part) => settingColumn(field, part))
     return Object.hasOwn(spellings, field.type.name) ? [settingColumn(field)] : []
@@ -220,6 +266,10 @@ const merged = (a: Cell, b: Cell): Cell => ({
   ...(a.values || b.values ? { values: { ...a.values, ...b.values } } : {}),
 })
 
+/** The widget with what cells before have written of a value that more than one column has a part of. */
+const withWritten = (widget: Widget, cell: Cell | undefined): Widget =>
+  cell?.values ? { ...widget, settings: { ...widget.settings, ...cell.values } } : widget
+
 /** A block of texts written over the table from one of its cells on: all of it, or nothing. */
 export function written(
   project: Project,
@@ -238,7 +288,7 @@ export function written(
     texts.slice(0, columns.length - at.column).forEach((text, c) => {
       const column = columns[at.column + c]!
       if (column.read(project, widget) === text || (text === '' && column.read(project, widget) === null)) return
-      const made = column.write(project, widget, text)
+      const made = column.write(project, withWritten(widget, each[widget.id]), text)
       if (made.ok) {
         each[widget.id] = merged(each[widget.id] ?? {}, made.value)
         cells++

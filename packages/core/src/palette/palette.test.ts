@@ -1,0 +1,43 @@
+import { describe, expect, test } from 'vitest'
+import { startingColours, colourIn, coloursOf, contrastOf, lookNames, palettes, shownOnGlass, startingStyles } from './index.ts'
+
+const byId = Object.fromEntries(startingColours.map((c) => [c.id, c]))
+
+describe('palettes', () => {
+  test('black on white is 21 : 1, mid grey as WCAG has it', () => {
+    expect(contrastOf('#000000', '#ffffff')).toBeCloseTo(21, 9)
+    expect(contrastOf('#767676', '#ffffff')).toBeCloseTo(4.54, 2)
+  })
+
+  test.each(palettes.flatMap((palette) => lookNames.map((look) => [palette.name, look] as const)))(
+    '%s by %s is read from afar, and is on 16 bits what it is here',
+    (name, look) => {
+      const colours = Object.fromEntries(coloursOf(palettes.find((p) => p.name === name)!).map((c) => [c.name, c[look]]))
+      for (const colour of Object.values(colours)) expect(shownOnGlass(colour)).toBe(colour)
+      for (const under of [colours['ground']!, colours['surface']!]) {
+        expect(contrastOf(colours['ink']!, under)).toBeGreaterThan(10)
+        expect(contrastOf(colours['muted']!, under)).toBeGreaterThan(6)
+        for (const tone of ['accent', 'good', 'warning', 'bad'])
+          expect([tone, contrastOf(colours[tone]!, under) > 4.5]).toEqual([tone, true])
+        expect(contrastOf(colours['line']!, under)).toBeGreaterThan(3)
+      }
+      // A pressed key has the accent for its ground, and the ground for its ink.
+      expect(contrastOf(colours['accent']!, colours['ground']!)).toBeGreaterThan(4.5)
+      expect(contrastOf(colours['off']!, colours['accent']!)).toBeGreaterThan(3)
+    },
+  )
+
+  test('a tint is a share of its colour over the surface, less by day', () => {
+    expect(colourIn(byId, 'night', 'colour:bad tint')).toBe('#4f374c')
+    expect(colourIn(byId, 'day', 'colour:bad tint')).toBe('#f4dee0')
+    expect(colourIn(byId, 'night', '#ffffff tint')).not.toBe('#ffffff')
+    expect(colourIn(byId, 'night', '#12ab34')).toBe('#12ab34')
+    expect(colourIn(byId, 'night', '')).toBe('')
+  })
+
+  test('type is as large on a finer glass', () => {
+    expect(startingStyles().map(({ size }) => size)).toEqual([20, 26, 16, 17])
+    expect(startingStyles(10.5).map(({ size }) => size)).toEqual([40, 52, 32, 34])
+    expect(startingStyles(1).map(({ size }) => size)).toEqual([8, 8, 8, 8])
+  })
+})

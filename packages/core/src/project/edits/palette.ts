@@ -1,0 +1,111 @@
+import Joi from 'joi'
+import { colourText, type ColourText } from '../../describe/index.ts'
+import {
+  coloursOf,
+  isRole,
+  isStyleRole,
+  lookChoices,
+  palettes,
+  type ColourId,
+  type Looks,
+  type StyleId,
+} from '../../palette/index.ts'
+import { idSchema } from '../schema.ts'
+import { freeName, mustBeNew, mustFind, placed, refuse, setsValues, takeOut, valuesFor, type Edit, type Values } from './edit.ts'
+
+const colour = idSchema('colour').required()
+const style = idSchema('style').required()
+const names = (records: object): string[] => Object.values(records as Record<string, { name: string }>).map((one) => one.name)
+
+const addColour: Edit<{ id: ColourId; name: string; night: string; day: string }> = {
+  name: 'add colour',
+  args: Joi.object({
+    id: colour,
+    name: Joi.string().trim().min(1).max(60).required(),
+    night: Joi.string().required(),
+    day: Joi.string().required(),
+  }),
+  apply(draft, { id, name, night, day }) {
+    mustBeNew(draft.colours, id)
+    draft.colours[id] = { id, name: freeName(name, names(draft.colours)), night, day }
+    draft.colourOrder = placed(draft.colourOrder, [id], '')
+  },
+}
+
+const setColour = setsValues<{ id: ColourId; values: Values }>({
+  name: 'set colour',
+  args: Joi.object({ id: colour, values: valuesFor('name', 'night', 'day') }),
+  targets: (project, { id }) => [mustFind(project.colours, id)],
+})
+
+/** A colour that is deleted leaves another in its place wherever it is used: `instead`, or what it was by night. */
+const deleteColour: Edit<{ id: ColourId; instead?: ColourText }> = {
+  name: 'delete colour',
+  args: Joi.object({ id: colour, instead: colourText }),
+  apply(draft, { id, instead }, before) {
+    const gone = mustFind(draft.colours, id)
+    if (isRole(id)) refuse('role', { name: gone.name })
+    const unbound = takeOut(draft, before, draft.colours, id, instead && !instead.startsWith(id) ? instead : gone.night)
+    draft.colourOrder = draft.colourOrder.filter((other) => other !== id)
+    return { unbound }
+  },
+}
+
+/** The ten colours become those of a palette; colours of one's own stay. */
+const takePalette: Edit<{ palette: string }> = {
+  name: 'use palette',
+  args: Joi.object({ palette: Joi.valid(...palettes.map((p) => p.name)).required() }),
+  apply(draft, { palette }) {
+    for (const { id, name, night, day } of coloursOf(palettes.find((p) => p.name === palette)!)) {
+      const known = draft.colours[id]
+      if (known) Object.assign(known, { night, day })
+      else {
+        draft.colours[id] = { id, name, night, day }
+        draft.colourOrder = [...draft.colourOrder, id]
+      }
+    }
+  },
+}
+
+const setLooks: Edit<{ looks: Looks }> = {
+  name: 'set looks',
+  args: Joi.object({ looks: Joi.valid(...lookChoices).required() }),
+  apply(draft, { looks }) {
+    draft.looks = looks
+  },
+}
+
+const addStyle: Edit<{ id: StyleId; name: string; typeface: string; size: number }> = {
+  name: 'add style',
+  args: Joi.object({
+    id: style,
+    name: Joi.string().trim().min(1).max(60).required(),
+    typeface: idSchema('typeface').allow('').required(),
+    size: Joi.number().required(),
+  }),
+  apply(draft, { id, name, typeface, size }) {
+    mustBeNew(draft.styles, id)
+    draft.styles[id] = { id, name: freeName(name, names(draft.styles)), typeface, size }
+    draft.styleOrder = placed(draft.styleOrder, [id], '')
+  },
+}
+
+const setStyle = setsValues<{ id: StyleId; values: Values }>({
+  name: 'set style',
+  args: Joi.object({ id: style, values: valuesFor('name', 'typeface', 'size') }),
+  targets: (project, { id }) => [mustFind(project.styles, id)],
+})
+
+const deleteStyle: Edit<{ id: StyleId }> = {
+  name: 'delete style',
+  args: Joi.object({ id: style }),
+  apply(draft, { id }, before) {
+    const gone = mustFind(draft.styles, id)
+    if (isStyleRole(id)) refuse('role', { name: gone.name })
+    const unbound = takeOut(draft, before, draft.styles, id, 'style:caption')
+    draft.styleOrder = draft.styleOrder.filter((other) => other !== id)
+    return { unbound }
+  },
+}
+
+export const paletteEdits = [addColour, setColour, deleteColour, takePalette, setLooks, addStyle, setStyle, deleteStyle] as Edit[]
