@@ -12,4 +12,4 @@ export {
   sortedLetters,
   usualLetters,
 } from './chunks.ts'
-export { coverageOf, flatten, type OutlineCommand } from './outline.ts'
+export { coverageOf, flatten, type OutlineCommand } from '../raster/index.ts'

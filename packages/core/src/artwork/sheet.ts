@@ -1,5 +1,5 @@
 import { packGlyph, type GlyphSheet } from '../raster/index.ts'
-import { coverageOf, flatten, type OutlineCommand } from './outline.ts'
+import { coverageOf, flatten, type OutlineCommand } from '../raster/index.ts'
 import { glyphOf, type Typeface } from './typeface.ts'
 import type { Glyph } from 'opentype.js'
 

@@ -19,6 +19,8 @@ export type IdKind =
   | 'rule'
   | 'line'
   | 'trace'
+  | 'zone'
+  | 'item'
   | 'state'
   | 'choice'
   | 'effect'

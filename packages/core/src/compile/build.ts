@@ -2,10 +2,11 @@ import type { Problem, Rect } from '../base/index.ts'
 import type { CompiledFace } from '../faces/index.ts'
 import type { Layout, LinkSettings } from '../frames/index.ts'
 import type { Looks } from '../palette/index.ts'
-import type { PageKind } from '../project/index.ts'
+import type { conductSettings, PageKind } from '../project/index.ts'
 import type { Book } from '../protocols/index.ts'
 import type { GlyphSheet } from '../raster/index.ts'
-import type { Values } from '../describe/index.ts'
+import type { SettledOf, Values } from '../describe/index.ts'
+import type { CompiledAction } from '../rules/index.ts'
 import type { Cell, MemoryPlan } from '../variables/index.ts'
 
 /** A widget with every reference resolved. `cells` are what it reads: when one changes, it may look different. */
@@ -28,12 +29,23 @@ export interface BuildPage {
   /** By day, where that is another. */
   dayBackground?: CompiledFace
   widgets: BuildWidget[]
+  /** How long it is shown, ms, before the page of that number comes; 0: until it is left. */
+  showsForMs: number
+  then: number | null
+  /** A touch anywhere brings what comes after it. */
+  skips: boolean
+  actions: readonly CompiledAction[]
 }
 
 /** A variable at power-on. */
 export interface BuildCell {
   cell: Cell
   initial: number[]
+}
+
+export type CompiledConduct = SettledOf<typeof conductSettings.fields> & {
+  /** The darkest backlight that is read: nothing on the panel makes it darker. */
+  darkest: number
 }
 
 /** Plain data: no ids of the project, no functions. Sheets name their chunks by hash. */
@@ -49,6 +61,7 @@ export interface BuildHeader {
   layout: Layout
   startPage: number
   looks: Looks
+  conduct: CompiledConduct
   pages: BuildPage[]
   cells: BuildCell[]
   sheets: Record<string, { ascent: number; descent: number; capHeight: number; metrics: string; coverage: string }>

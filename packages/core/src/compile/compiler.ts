@@ -2,6 +2,7 @@ import { canonicalJson, checksumOf, sameJson } from '../base/index.ts'
 import { sortedLetters, usualLetters, type Chunks } from '../artwork/index.ts'
 import {
   colourOf,
+  conductSettings,
   firstLook,
   fontOf,
   memoryPlanOf,
@@ -11,13 +12,12 @@ import {
   type Project,
   type Widget,
 } from '../project/index.ts'
-import { faceRefs } from '../faces/index.ts'
 import { roleId, type Look } from '../palette/index.ts'
-import { colourParts, isCompiledFollow, type Values } from '../describe/index.ts'
+import { colourParts, isCompiledFollow, type SettledOf, type Values } from '../describe/index.ts'
 import type { CompileContext } from '../settings/index.ts'
 import { widgetKind } from '../widgets/index.ts'
 import type { Cell, Holds } from '../variables/index.ts'
-import type { Build, BuildHeader, BuildPage, BuildWidget, Symbols } from './build.ts'
+import type { Build, BuildHeader, BuildPage, BuildWidget, CompiledConduct, Symbols } from './build.ts'
 import { CellTable } from './cells.ts'
 import { BookMaker } from './book.ts'
 import { builtLayout } from './layout.ts'
@@ -101,6 +101,7 @@ export class Compiler {
       link: project.link,
       layout: builtLayout(project.layout),
       looks: project.looks,
+      conduct: this.conduct(project),
       startPage: project.startPage ? project.pages[project.startPage]!.number : 0,
       pages: pages.map((p) => p.built),
       cells: this.cellList(project),
@@ -206,7 +207,11 @@ export class Compiler {
   private page(project: Project, page: Page): CompiledPage {
     const widgets = page.widgets.map((id) => this.widget(project, project.widgets[id]!))
     const before = this.pages.get(page)
-    const ground = faceRefs(page.background).length ? [project.colours, project.looks] : []
+    const asked: Asked[] = []
+    const settings = this.pageSettings(project, page, firstLook(project), asked)
+    const day =
+      project.looks === 'both' && asked.some((a) => a.kind === 'looks') ? this.pageSettings(project, page, 'day', asked) : null
+    const ground = asked.map(({ got }) => got)
     if (before && sameList(before.widgets, widgets) && sameList(before.ground, ground)) return before
     const symbols = {
       number: page.number,
@@ -223,8 +228,12 @@ export class Compiler {
       built: {
         number: page.number,
         kind: page.kind,
-        background: this.background(project, page, firstLook(project)),
-        ...(project.looks === 'both' && ground.length ? { dayBackground: this.background(project, page, 'day') } : {}),
+        background: settings.background,
+        ...(day ? { dayBackground: day.background } : {}),
+        showsForMs: settings.showsForMs,
+        then: settings.thenPage,
+        skips: settings.skips,
+        actions: settings.actions,
         widgets: widgets.map((w) => w.built),
       },
     }
@@ -232,8 +241,13 @@ export class Compiler {
     return made
   }
 
-  private background(project: Project, page: Page, look: Look): BuildPage['background'] {
-    return pageSettings.compile({ background: page.background }, this.context(project, look, [], [])).background
+  private pageSettings(project: Project, page: Page, look: Look, asked: Asked[]) {
+    return pageSettings.compile({ ...page }, this.context(project, look, asked, [])) as SettledOf<typeof pageSettings.fields>
+  }
+
+  private conduct(project: Project): CompiledConduct {
+    const compiled = conductSettings.compile(project.conduct, this.context(project, firstLook(project), [], []))
+    return { ...(compiled as SettledOf<typeof conductSettings.fields>), darkest: project.panel.darkest }
   }
 
   /** What an id holds, and that it was asked: when that is another, so may be the letters it needs. */

@@ -5,6 +5,7 @@ export {
   type BuildPage,
   type BuildWidget,
   type BuildCell,
+  type CompiledConduct,
   type Symbols,
   sheetsOf,
 } from './build.ts'

@@ -19,11 +19,19 @@ export interface Type<R, C = R, X = unknown> {
   choices?: readonly string[]
   /** How a choice is shown, where not as it is stored. */
   labels?: Readonly<Record<string, string>>
+  /** Of a list of records: what each of them is made of, what one begins as, and how many there may be. */
+  items?: ListItems
   /** What it refers to; '' refers to nothing and is left out by whoever asks. */
   refs?(raw: R): readonly Ref[]
   /** The value without any reference to `id`; where something must stand there, `instead`. */
   unbind?(raw: R, id: string, instead?: string): R
   compile(raw: R, context: X): C
+}
+
+export interface ListItems {
+  fields: readonly NamedField<never>[]
+  fresh: Readonly<Values>
+  most: number
 }
 
 /** A value that follows a variable instead of being fixed. */

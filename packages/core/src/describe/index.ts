@@ -15,6 +15,7 @@ export {
   type FollowContext,
   type Values,
   type Described,
+  type ListItems,
   describe,
   record,
   doesFollow,

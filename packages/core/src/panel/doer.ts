@@ -1,12 +1,12 @@
 import type { EventKind } from '../frames/index.ts'
-import type { Effect, World } from '../rules/index.ts'
-import { inBounds, type Cell } from '../variables/index.ts'
+import type { Effect, Moment, World } from '../rules/index.ts'
+import type { Cell } from '../variables/index.ts'
 import type { Memory } from './memory.ts'
 
 /** Who does something: a widget (0: nobody's), at which moment of its touch. `holding`: the finger goes on with it. */
 export interface Origin {
   widget: number
-  moment: EventKind
+  moment: Moment
   holding: boolean
 }
 
@@ -20,11 +20,13 @@ export interface Done {
 export interface DoerView {
   memory(): Memory
   /** Tells the host of a cell; `last` is false while a finger goes on changing it. */
-  report(cell: Cell, origin: Origin, last: boolean): void
+  report(cell: Cell, origin: Origin, last: boolean, everyMs: number | undefined): void
   event(origin: Origin, what: EventKind): void
   page(number: number): void
-  layer(number: number | null, origin: Origin): void
+  layer(number: number | null, origin: Origin, closesAfterMs: number): void
   key(key: string): void
+  /** Whatever else: it writes no memory of its own accord. */
+  other(effect: Effect, origin: Origin): void
 }
 
 /**
@@ -41,7 +43,7 @@ export class Doer {
   }
 
   /** What a run would do, with the words each write would leave; nothing is changed. */
-  dry(moment: EventKind, what: (world: World) => void): Done[] {
+  dry(moment: Moment, what: (world: World) => void): Done[] {
     const { memory } = this
     const all: Done[] = []
     const own = new Map<number, number>()
@@ -64,7 +66,7 @@ export class Doer {
 
   /** The words that an effect leaves in its cell, from those that are there; null where it writes none. */
   private wordsAfter(effect: Effect, wordsOf: (cell: Cell) => Uint16Array): Uint16Array | null {
-    if (effect.do === 'write') return this.memory.encode(effect.cell, inBounds(effect.cell.holds, effect.value))
+    if (effect.do === 'write') return this.memory.encode(effect.cell, this.memory.bounded(effect.cell, effect.value))
     if (effect.do !== 'bits') return null
     return wordsOf(effect.cell).map((word) => (word & ~effect.mask) | (effect.bits & effect.mask))
   }
@@ -74,20 +76,24 @@ export class Doer {
       case 'write':
       case 'bits': {
         if (!words || !this.memory.panelWrite(effect.cell.address, words)) return []
-        this.view.report(effect.cell, origin, !origin.holding && (effect.do === 'bits' || effect.last))
+        const last = !origin.holding && (effect.do === 'bits' || effect.last)
+        this.view.report(effect.cell, origin, last, effect.do === 'write' ? effect.everyMs : undefined)
         return [effect.cell]
       }
       case 'page':
         this.view.page(effect.number)
         return []
       case 'layer':
-        this.view.layer(effect.number, origin)
+        this.view.layer(effect.number, origin, effect.closesAfterMs ?? 0)
         return []
       case 'key':
         this.view.key(effect.key)
         return []
       case 'event':
         this.view.event(origin, effect.what)
+        return []
+      default:
+        this.view.other(effect, origin)
         return []
     }
   }

@@ -5,7 +5,7 @@ import type { Look } from '../palette/index.ts'
 import { isCompiledFollow, type Values } from '../describe/index.ts'
 import { Surface, type GlyphSheet } from '../raster/index.ts'
 import { formatValue, type Cell, type Value } from '../variables/index.ts'
-import { settledOf, widgetKind, type Live } from '../widgets/index.ts'
+import { settledOf, widgetKind, type Formats, type Live, type TypedNow } from '../widgets/index.ts'
 
 /** What the glass asks of the panel while painting. */
 export interface GlassView {
@@ -16,7 +16,13 @@ export interface GlassView {
   hasFailed(widget: BuildWidget): boolean
   stateOf(widget: BuildWidget): unknown
   /** What is being typed on the layer that is open. */
-  typed(): string
+  typed(): TypedNow
+  /** How values are written. */
+  formats(): Formats
+  /** Number of the page that is shown. */
+  page(): number
+  /** A widget that was painted looks different again after so long. */
+  later(widget: BuildWidget, ms: number): void
   /** The look that is shown, of a build with both. */
   look(): Look
   nowUs(): number
@@ -228,6 +234,9 @@ export class Glass {
       kind.paint(surface, widget.place, settings, live, state)
       if (this.live && this.view.hasFailed(widget)) outline(surface, widget.place)
     })
+    const again =
+      this.live && surface === this.surface ? (kind.movesEveryMs?.(widget.place, settings, live, state) ?? null) : null
+    if (again !== null) this.view.later(widget, again)
     if (kind.moving && surface === this.surface) this.moved.set(widget, kind.moving(widget.place, settings, live, state))
   }
 
@@ -238,6 +247,9 @@ export class Glass {
       pressed: this.live && this.view.isPressed(widget),
       enabled: settledOf(settings).enabled !== false,
       typed: () => this.view.typed(),
+      formats: this.view.formats(),
+      page: this.live ? this.view.page() : (this.pages[0]?.number ?? 0),
+      onDesk: !this.live,
       nowUs: this.view.nowUs(),
     }
   }

@@ -7,11 +7,13 @@ import {
   encodeValue,
   isInMemory,
   isInOwnWords,
+  inBounds,
   isInRange,
   ownOffset,
   ownWordCount,
   ownWords,
   spansOverlap,
+  unknownDate,
   unknownTime,
   type Cell,
   type Value,
@@ -41,6 +43,8 @@ export class Memory {
     this.words[own + ownOffset.version] = header.version
     this.words[own + ownOffset.look] = lookNames.indexOf(looksOf(header)[0]!)
     this.words.set(this.clockWords(unknownTime), own + ownOffset.clock)
+    this.words[own + ownOffset.date] = unknownDate
+    this.words[own + ownOffset.minute] = unknownMinute
     this.agreed.set(this.words)
   }
 
@@ -193,6 +197,14 @@ export class Memory {
     return decodeValue(cell.holds, words, cell.order)
   }
 
+  /** A value brought into the range of its cell; no touch and no rule makes the glass darker than anybody reads. */
+  bounded(cell: Cell, value: Value): Value {
+    const inside = inBounds(cell.holds, value)
+    return cell.address === this.ownAddress('backlight') && typeof inside === 'number'
+      ? Math.max(inside, this.header.conduct.darkest)
+      : inside
+  }
+
   /** The words of a value in shown units; null where it does not fit the type. */
   encode(cell: Cell, value: Value): Uint16Array | null {
     const encoded = encodeValue(cell.holds, value, cell.order)
@@ -305,6 +317,9 @@ export class Memory {
     if (differs) this.changed(address, words.length)
   }
 }
+
+/** The minute of the day while nobody has set the clock. */
+export const unknownMinute = 0xffff
 
 const looksOf = ({ looks }: BuildHeader): readonly Look[] => (looks === 'both' ? lookNames : [looks])
 

@@ -2,14 +2,25 @@ import { holdsPoint, mustHold, Timers, type Rect, type TimedEvent, type VirtualC
 import type { Build, BuildPage, BuildWidget } from '../compile/index.ts'
 import type { EventKind, Message, Reason } from '../frames/index.ts'
 import { protocolFor, Receiver, type End, type Heard, type Protocol, type Wire } from '../protocols/index.ts'
-import { perform, type Effect } from '../rules/index.ts'
+import { perform, type Effect, type Moment, type World } from '../rules/index.ts'
 import { Surface } from '../raster/index.ts'
-import { settledOf, widgetKind, type Gesture } from '../widgets/index.ts'
-import { isInRange, ownOffset, spansOverlap, travelsToHost, type Cell, type Value } from '../variables/index.ts'
+import { nothingTyped, settledOf, widgetKind, type Gesture, type TypedNow } from '../widgets/index.ts'
+import {
+  isInRange,
+  ownOffset,
+  spansOverlap,
+  travelsToHost,
+  unknownDate,
+  weekdayOf,
+  type Cell,
+  type Value,
+} from '../variables/index.ts'
 import { Doer } from './doer.ts'
 import { Following } from './follow.ts'
 import { Glass } from './glass.ts'
-import { Memory } from './memory.ts'
+import { Idle } from './idle.ts'
+import { Memory, unknownMinute } from './memory.ts'
+import { PageTime } from './page-time.ts'
 import { Reports } from './reports.ts'
 import { Staleness } from './staleness.ts'
 import { States } from './states.ts'
@@ -28,8 +39,9 @@ export interface Pretended {
   stale: boolean
 }
 
-/** How long a touch beeps, ms. */
-const touchBeepMs = 30
+/** How many pages a panel can go back, and how many may open each other in one instant. */
+const mostHistory = 8
+const mostOpenings = 16
 
 /** The simulated panel, from power-on until it is dropped. Everything happens at the clock's time. */
 export class Panel implements End<Build, Carried> {
@@ -43,7 +55,20 @@ export class Panel implements End<Build, Carried> {
   private receiver: Receiver
   private protocol: Protocol
   private page: BuildPage | null = null
-  private layer: { page: BuildPage; by: number } | null = null
+  private layer: { page: BuildPage; by: number; closesAfterMs: number } | null = null
+  private layerTimer: TimedEvent | null = null
+  private idle: Idle
+  private pageTime: PageTime
+  private ownEvents: TimedEvent[] = []
+  /** Pages before this one, the last one last. */
+  private history: number[] = []
+  private goesBack = false
+  private openings = 0
+  private openingsUs = -1
+  /** No touch counts until then, µs. */
+  private lockedUntilUs = -1
+  /** Widgets that will be drawn again by themselves. */
+  private moving = new Set<number>()
   private openedUs = -Infinity
   private aliveTimer: TimedEvent | null = null
   private expiry: TimedEvent | null = null
@@ -78,18 +103,36 @@ export class Panel implements End<Build, Carried> {
       stateOf: (widget: BuildWidget) => this.states.of(widget),
       typed: () => {
         const by = this.layer && this.widgets.get(this.layer.by)
-        return by ? (this.glass.shows(by) ?? '') : ''
+        return by ? this.typingOf(by) : nothingTyped
       },
+      formats: () => this.build.header.conduct,
+      page: () => this.page?.number ?? 0,
+      later: (widget: BuildWidget, ms: number) => this.moveLater(widget, ms),
       look: () => this.memory.look,
       nowUs: () => this.timers.nowUs,
     }
     this.glass = new Glass(build, view, true)
     this.desk = new Glass(build, { ...view, read: (cell: Cell) => this.readForDesk(cell) }, false)
-    this.staleness = new Staleness(this.timers, ({ address, words }) => this.touchWords(address, words))
+    this.staleness = new Staleness(
+      this.timers,
+      ({ address, words }) => this.touchWords(address, words),
+      () => this.memory.own('hostAlive') === 0,
+    )
     this.states = new States(this.timers, {
       settled: (widget) => this.glass.settled(widget),
       live: (widget) => this.glass.liveFor(widget),
       changed: (widget) => this.showsOther(widget),
+      does: (_, effects) => this.byItself('time', (world) => effects.forEach((effect) => world.do(effect))),
+    })
+    this.idle = new Idle(this.timers, {
+      conduct: () => this.build.header.conduct,
+      light: () => this.memory.own('backlight'),
+      setLight: (percent) => this.memory.setOwn('backlight', percent),
+      goHome: () => this.goTo(this.build.header.conduct.homePage ?? this.build.header.startPage),
+    })
+    this.pageTime = new PageTime(this.timers, {
+      run: (action, moment) => this.byItself(moment, (world) => action.lines.forEach((line) => perform(line, world))),
+      go: (page) => this.goTo(page),
     })
     this.reports = new Reports(
       this.timers,
@@ -112,11 +155,12 @@ export class Panel implements End<Build, Carried> {
     )
     this.doer = new Doer({
       memory: () => this.memory,
-      report: (cell, { widget }, last) => this.reports.say(cell, widget, last),
+      report: (cell, { widget }, last, everyMs) => this.reports.say(cell, widget, last, everyMs),
       event: ({ widget }, what) => this.talk.say({ operation: 'event', address: widget, what }, widget),
-      page: (number) => this.memory.setOwn('page', number),
-      layer: (number, origin) => this.openLayer(number, origin.widget),
+      page: (number) => this.goTo(number),
+      layer: (number, origin, closesAfterMs) => this.openLayer(number, origin.widget, closesAfterMs),
       key: (key) => this.type(key),
+      other: (effect) => this.doOther(effect),
     })
     this.touch = new Touch(this.timers, {
       page: () => this.layer?.page ?? this.page,
@@ -127,12 +171,85 @@ export class Panel implements End<Build, Carried> {
       run: (widget, moment, holding, what) => void this.doer.run({ widget: widget.number, moment, holding }, what),
       gesture: (widget, gesture) => this.gesture(widget, gesture),
       ended: () => this.reports.flush(),
-      beep: () => this.memory.setOwn('beep', touchBeepMs),
+      beep: () => this.memory.setOwn('beep', this.build.header.conduct.beepMs),
     })
     this.openPage()
     // At power-on no finger could mean another page.
     this.openedUs = -Infinity
     this.startClocks()
+    this.states.start()
+    this.idle.restart()
+    this.startActions()
+  }
+
+  /** What the panel does by itself: at its start, and as time goes on. */
+  private startActions(): void {
+    for (const action of this.build.header.conduct.actions)
+      if (action.on === 'started') this.byItself('started', (world) => action.lines.forEach((line) => perform(line, world)))
+    this.waitForActions()
+  }
+
+  private waitForActions(): void {
+    for (const event of this.ownEvents) this.timers.cancel(event)
+    this.ownEvents = []
+    this.build.header.conduct.actions.forEach((action, k) => {
+      if (action.on !== 'time' || action.everyMs <= 0) return
+      const again = () => {
+        this.ownEvents[k] = this.timers.after(Math.max(20, action.everyMs) * 1000, again)
+        this.byItself('time', (world) => action.lines.forEach((line) => perform(line, world)))
+      }
+      this.ownEvents[k] = this.timers.after(Math.max(20, action.everyMs) * 1000, again)
+    })
+  }
+
+  /** A run that belongs to no widget: of a page, of the panel, of what a widget has noticed. */
+  private byItself(moment: Moment, what: (world: World) => void): void {
+    this.doer.run({ widget: 0, moment, holding: false }, what)
+  }
+
+  private typingOf(widget: BuildWidget): TypedNow {
+    const kind = widgetKind(widget.kind)
+    return kind?.typing
+      ? kind.typing(this.glass.settled(widget), this.states.of(widget), this.glass.liveFor(widget))
+      : { ...nothingTyped, draft: this.glass.shows(widget) ?? '' }
+  }
+
+  private moveLater(widget: BuildWidget, ms: number): void {
+    if (this.moving.has(widget.number)) return
+    this.moving.add(widget.number)
+    this.timers.after(ms * 1000, () => {
+      this.moving.delete(widget.number)
+      const now = this.shownWidget(widget.number)
+      if (now) this.glass.markMoving(now)
+    })
+  }
+
+  private doOther(effect: Effect): void {
+    switch (effect.do) {
+      case 'open': {
+        const page = this.build.header.pages.find((p) => p.number === effect.number)
+        if (page?.kind === 'page') this.goTo(page.number)
+        else if (page) this.openLayer(page.number, 0, 0)
+        break
+      }
+      case 'back':
+        this.goBack()
+        break
+      case 'start page':
+        this.goTo(this.build.header.startPage)
+        break
+      case 'beep':
+        this.memory.setOwn('beep', effect.ms)
+        break
+      case 'wake':
+        this.idle.wake()
+        break
+      case 'lock':
+        this.lockedUntilUs = this.timers.nowUs + effect.ms * 1000
+        break
+      case 'clear':
+        this.states.clear(effect.widget)
+    }
   }
 
   private newReceiver(): Receiver {
@@ -155,7 +272,11 @@ export class Panel implements End<Build, Carried> {
     const tick = () => {
       if (!this.on) return
       const clock = this.memory.clock()
-      if (clock !== null) this.memory.setOwn('clock', (clock + 1) % 86_400)
+      if (clock !== null) {
+        this.memory.setOwn('clock', (clock + 1) % 86_400)
+        const date = this.memory.own('date')
+        if (clock === 86_399 && date < unknownDate - 1) this.memory.setOwn('date', date + 1)
+      }
       this.timers.after(1_000_000, tick)
     }
     this.timers.after(1_000_000, tick)
@@ -190,6 +311,11 @@ export class Panel implements End<Build, Carried> {
     if (!following.same) this.staleness.become(build.header.cells, following.where)
     this.followPages(old, build)
     this.states.become(this.widgets)
+    this.pageTime.become(this.page)
+    if (old.header.conduct !== build.header.conduct) {
+      this.idle.restart()
+      this.waitForActions()
+    }
     const held = this.touch.holds
     if (held) this.touch.become(this.shownWidget(held.number), following.where)
     return told
@@ -263,6 +389,9 @@ export class Panel implements End<Build, Carried> {
     if (holds(ownOffset.page)) this.openPage()
     if (holds(ownOffset.beep)) this.countBeepDown()
     if (holds(ownOffset.backlight)) this.lightChanged()
+    if (holds(ownOffset.clock) || holds(ownOffset.date)) this.tellTime()
+    if (holds(ownOffset.hostAlive)) this.hostCameOrWent()
+    this.states.wordsChanged(address, words)
     if (holds(ownOffset.look)) for (const glass of [this.glass, this.desk]) glass.markAll()
     this.touch.look()
   }
@@ -270,6 +399,19 @@ export class Panel implements End<Build, Carried> {
   private touchWords(address: number, words: number): void {
     this.glass.touchWords(address, words)
     this.desk.touchWords(address, words)
+  }
+
+  /** The words that follow from clock and date. */
+  private tellTime(): void {
+    const clock = this.memory.clock()
+    const date = this.memory.own('date')
+    this.memory.setOwn('minute', clock === null ? unknownMinute : Math.floor(clock / 60))
+    this.memory.setOwn('weekday', date === unknownDate ? 0 : weekdayOf(date))
+  }
+
+  /** What goes stale with the host looks different. */
+  private hostCameOrWent(): void {
+    for (const { cell } of this.build.header.cells) if (cell.stale?.afterMs === 0) this.touchWords(cell.address, cell.words)
   }
 
   private shownPages(): BuildPage[] {
@@ -280,10 +422,39 @@ export class Panel implements End<Build, Carried> {
     const number = this.memory.own('page')
     const page = this.build.header.pages.find((p) => p.number === number && p.kind === 'page') ?? null
     if (page === this.page) return
+    if (this.loops()) {
+      // Pages that open each other for ever: the one that is shown stays.
+      this.wire.beside({ what: 'loop', page: number })
+      this.memory.setOwn('page', this.page?.number ?? 0)
+      return
+    }
+    if (this.page && !this.goesBack) this.history = [...this.history, this.page.number].slice(-mostHistory)
     this.page = page
     this.closeLayer()
     this.pageOpened()
     this.wire.beside({ what: 'page', page: page?.number ?? 0 })
+    this.pageTime.opened(page)
+  }
+
+  private goTo(number: number): void {
+    this.memory.setOwn('page', number)
+  }
+
+  private goBack(): void {
+    const number = this.history.at(-1)
+    if (number === undefined) return
+    this.history = this.history.slice(0, -1)
+    this.goesBack = true
+    this.goTo(number)
+    this.goesBack = false
+  }
+
+  /** Whether pages have opened each other too often without any time going by. */
+  private loops(): boolean {
+    const { nowUs } = this.timers
+    this.openings = nowUs === this.openingsUs ? this.openings + 1 : 0
+    this.openingsUs = nowUs
+    return this.openings > mostOpenings
   }
 
   private pageOpened(): void {
@@ -292,7 +463,7 @@ export class Panel implements End<Build, Carried> {
     this.glass.show(this.shownPages())
   }
 
-  private openLayer(number: number | null, by: number): void {
+  private openLayer(number: number | null, by: number, closesAfterMs: number): void {
     if (number === null) {
       if (!this.layer) return
       this.closeLayer()
@@ -302,14 +473,23 @@ export class Panel implements End<Build, Carried> {
     const page = this.build.header.pages.find((p) => p.number === number && p.kind !== 'page')
     if (!page) return
     this.closeLayer()
-    this.layer = { page, by }
+    this.layer = { page, by, closesAfterMs }
     this.pageOpened()
     this.wire.beside({ what: 'layer', page: page.number })
+    this.waitForTouch()
+  }
+
+  /** A layer that gives up when nobody touches it. */
+  private waitForTouch(): void {
+    this.timers.cancel(this.layerTimer)
+    const ms = this.layer?.closesAfterMs ?? 0
+    this.layerTimer = ms > 0 ? this.timers.after(ms * 1000, () => this.openLayer(null, 0, 0)) : null
   }
 
   private closeLayer(): void {
     const by = this.layer && this.widgets.get(this.layer.by)
     this.layer = null
+    this.timers.cancel(this.layerTimer)
     if (by) widgetKind(by.kind)?.closed?.(this.states.of(by))
   }
 
@@ -332,6 +512,7 @@ export class Panel implements End<Build, Carried> {
   private lightChanged(): void {
     const now = this.memory.own('backlight')
     if (now < this.backlight) this.touch.dimmed()
+    this.idle.lightChanged(now)
     if (now !== this.backlight) this.wire.beside({ what: 'backlight', percent: now })
     this.backlight = now
   }
@@ -452,6 +633,7 @@ export class Panel implements End<Build, Carried> {
 
   private wrote(message: Message, words: number): void {
     for (const cell of this.memory.cellsIn(message.address, words)) this.staleness.wrote(cell)
+    this.states.wrote(message.address, words)
     this.talk.done(message)
   }
 
@@ -471,8 +653,12 @@ export class Panel implements End<Build, Carried> {
     const widget = page && widgetAt(page, x, y, (w) => this.glass.settled(w))
     this.wire.beside({ what: 'touched', widget: widget?.number ?? 0, x, y })
     this.touchedWidget = widget?.number ?? 0
-    this.touch.down(x, y)
+    const woke = this.idle.touched()
+    this.waitForTouch()
     this.memory.setOwn('touched', 1)
+    if (woke || this.timers.nowUs < this.lockedUntilUs) return
+    if (!this.layer && this.page?.skips && this.page.then !== null) return this.goTo(this.page.then)
+    this.touch.down(x, y)
   }
 
   touchMove(x: number, y: number): void {
@@ -511,11 +697,19 @@ export class Panel implements End<Build, Carried> {
   }
 
   private readForDesk(cell: Cell): ReturnType<Panel['read']> {
-    const found = this.read(cell)
+    // Whoever edits sees a value where the host has not said one yet.
+    const read = this.read(cell)
+    const found = cell.stale?.afterMs === 0 ? { ...read, written: true, stale: false } : read
     const value = this.instead?.values.get(cell.address)
     return value === undefined
       ? found
-      : { ...found, value, inRange: isInRange(cell.holds, value), stale: this.instead!.stale && cell.stale !== null }
+      : {
+          ...found,
+          value,
+          inRange: isInRange(cell.holds, value),
+          stale: this.instead!.stale && cell.stale !== null,
+          written: true,
+        }
   }
 
   /** The page the desk draws from now on; null: none. */

@@ -13,6 +13,8 @@ interface Held {
   nextUs: number
   event: TimedEvent | null
   send: () => void
+  /** Nothing of it has been said yet. */
+  owed?: true
 }
 
 /** What the host is told of what touches write, and what becomes of it when the host does not have it. */
@@ -30,15 +32,21 @@ export class Reports {
 
   /**
    * Tells the host of a cell that a widget has written, where it travels to the host: at once when the finger is done with it
-   * (`last`), at most every 100 ms while it goes on.
+   * (`last`), at most every `everyMs` while it goes on; with 0 not before its end.
    */
-  say(cell: Cell, widget: number, last: boolean): void {
+  say(cell: Cell, widget: number, last: boolean, everyMs = heldReportUs / 1000): void {
     if (!travelsToHost(cell.travels)) return
     const before = this.held.get(cell.address)
     const send = () => {
-      this.held.set(cell.address, { nextUs: this.timers.nowUs + heldReportUs, event: null, send })
+      this.held.set(cell.address, { nextUs: this.timers.nowUs + everyMs * 1000, event: null, send })
       const payload = this.memory.bytesOf(cell.address, cell.words)
       this.talk().say({ operation: 'report', address: cell.address, payload }, widget)
+    }
+    // Not before its end: what is said then is what is there by then.
+    if (!last && everyMs === 0) {
+      if (before) before.send = send
+      else this.held.set(cell.address, { nextUs: Infinity, event: null, send, owed: true })
+      return
     }
     if (last || !before || before.nextUs <= this.timers.nowUs) {
       this.timers.cancel(before?.event ?? null)
@@ -50,8 +58,8 @@ export class Reports {
 
   /** The finger is gone: what was still to be said of what it changed is said now. */
   flush(): void {
-    for (const { event, send } of this.held.values()) {
-      if (!event) continue
+    for (const { event, send, owed } of this.held.values()) {
+      if (!event && !owed) continue
       this.timers.cancel(event)
       send()
     }

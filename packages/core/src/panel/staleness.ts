@@ -2,7 +2,7 @@ import type { TimedEvent, Timers } from '../base/index.ts'
 import type { BuildCell } from '../compile/index.ts'
 import type { Cell } from '../variables/index.ts'
 
-/** Knows which variables the host has not sent for longer than they say. */
+/** Knows which variables the host has not sent for longer than they say; those that say 0 go stale with the host. */
 export class Staleness {
   private lastWrite = new Map<Cell, number>()
   private stale = new Set<Cell>()
@@ -12,18 +12,20 @@ export class Staleness {
   constructor(
     private timers: Timers,
     private changed: (cell: Cell) => void,
+    /** Whether the host has not been heard for so long that it counts as gone. */
+    private hostGone: () => boolean,
   ) {}
 
-  isStale = (cell: Cell): boolean => this.stale.size > 0 && this.stale.has(cell)
+  isStale = (cell: Cell): boolean => (cell.stale?.afterMs === 0 ? this.hostGone() : this.stale.size > 0 && this.stale.has(cell))
 
   /** The variables of a build that may go stale: those that are new here count from now. */
   watch(cells: readonly BuildCell[]): void {
-    for (const { cell } of cells) if (cell.stale && !this.lastWrite.has(cell)) this.wrote(cell)
+    for (const { cell } of cells) if (cell.stale?.afterMs && !this.lastWrite.has(cell)) this.wrote(cell)
   }
 
   /** The host has written it now. */
   wrote(cell: Cell): void {
-    if (!cell.stale) return
+    if (!cell.stale?.afterMs) return
     this.lastWrite.set(cell, this.timers.nowUs)
     if (this.stale.delete(cell)) this.changed(cell)
     if (!this.watches.has(cell)) this.await(cell)
@@ -51,7 +53,7 @@ export class Staleness {
     this.stale = new Set()
     for (const [cell, atUs] of writes) {
       const now = where(cell)
-      if (!now?.stale) continue
+      if (!now?.stale?.afterMs) continue
       this.lastWrite.set(now, atUs)
       if (stale.has(cell) && atUs + now.stale.afterMs * 1000 <= this.timers.nowUs) this.stale.add(now)
       else this.await(now)

@@ -4,7 +4,7 @@ import { lampBinary, plainLink } from '../frames/index.ts'
 import { startingColours, startingStyles } from '../palette/index.ts'
 import { emptyHostScript } from '../scripts/index.ts'
 import { pixelsPerMm, type PanelProfile } from './profile.ts'
-import { currentForm, type Project } from './types.ts'
+import { conductSettings, currentForm, pageSettings, type Project } from './types.ts'
 
 /** The typefaces a new project begins with: name and the SHA-256 of the font file. */
 export interface BundledTypeface {
@@ -46,6 +46,7 @@ export function freshProject(
         number: 1,
         name: 'page 1',
         note: '',
+        ...pageSettings.defaults,
         background: pageGround,
         widgets: [],
       },
@@ -62,6 +63,7 @@ export function freshProject(
     styles: Object.fromEntries(styles.map((style) => [style.id, style])),
     styleOrder: styles.map((style) => style.id),
     looks: 'night',
+    conduct: conductSettings.defaults,
     host: emptyHostScript,
     exchanges: {},
     exchangeOrder: [],

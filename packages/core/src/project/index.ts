@@ -1,6 +1,8 @@
 export {
   currentForm,
   pageSettings,
+  conductSettings,
+  type Conduct,
   type PageKind,
   type Project,
   type Page,

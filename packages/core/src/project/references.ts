@@ -4,7 +4,7 @@ import type { NamedField, Ref, Values } from '../describe/index.ts'
 import type { TypeStyle } from '../palette/index.ts'
 import { ownWordById } from '../variables/index.ts'
 import { widgetKind } from '../widgets/index.ts'
-import { pageSettings, type Page, type Project, type Widget } from './types.ts'
+import { conductSettings, pageSettings, type Page, type Project, type Widget } from './types.ts'
 
 /** Where a reference stands: the record that holds it and the setting that makes it. */
 export interface Reference {
@@ -40,7 +40,15 @@ export const refsOfWidget = (widget: Widget): Reference[] =>
   remembered(widget, () => collect(widget.id, widgetKind(widget.kind)?.settings, widget.settings))
 
 export const refsOfPage = (page: Page): Reference[] =>
-  remembered(page, () => collect(page.id, pageSettings, { background: page.background }))
+  remembered(page, () => collect(page.id, pageSettings, settingsOfPage(page)))
+
+const settingsOfPage = (page: Page): Values =>
+  Object.fromEntries(pageSettings.list.map(({ key }) => [key, page[key as keyof Page]]))
+
+/** References of the panel's conduct are those of the project itself. */
+const conductOwner = 'project:conduct'
+const refsOfConduct = (project: Project): Reference[] =>
+  remembered(project.conduct, () => collect(conductOwner, conductSettings, project.conduct))
 
 export const refsOfStyle = (style: TypeStyle): Reference[] =>
   remembered(style, () => (style.typeface ? [{ to: style.typeface, use: 'names', from: style.id, label: 'Typeface' }] : []))
@@ -67,6 +75,7 @@ export function allReferences(project: Project): Reference[] {
     ...Object.values(project.widgets).flatMap(refsOfWidget),
     ...Object.values(project.styles).flatMap(refsOfStyle),
     ...Object.values(project.exchanges).flatMap(refsOfExchange),
+    ...refsOfConduct(project),
     ...refsOfHost(project),
   ]
 }
@@ -127,9 +136,12 @@ function unbindIn(draft: Project, owner: string, id: string, instead: string): v
     }
     case 'page': {
       const page = draft.pages[owner as keyof typeof draft.pages]
-      if (page) Object.assign(page, pageSettings.without({ background: page.background }, id, instead))
+      if (page) Object.assign(page, pageSettings.without(settingsOfPage(page), id, instead))
       break
     }
+    case 'project':
+      Object.assign(draft.conduct, conductSettings.without(draft.conduct, id, instead))
+      break
     case 'style': {
       const style = draft.styles[owner as keyof typeof draft.styles]
       if (style) style.typeface = ''

@@ -1,7 +1,6 @@
 import Joi from 'joi'
 import { idPattern, type IdKind } from '../base/index.ts'
 import { itemId, itemList } from '../describe/index.ts'
-import { faceSchema, noFace } from '../faces/index.ts'
 import { linkSettings, plainLink, operations, partKind, payloadOrders, type Part } from '../frames/index.ts'
 import {
   emptyHostScript,
@@ -15,7 +14,7 @@ import {
 import { lookChoices, startingColours, startingStyles } from '../palette/index.ts'
 import { travelKinds } from '../variables/index.ts'
 import { panelSchema, plainPanel } from './profile.ts'
-import { currentForm, pageKinds } from './types.ts'
+import { conductSettings, currentForm, pageKinds, pageSettings } from './types.ts'
 
 export const idSchema = (kind: IdKind): Joi.StringSchema => Joi.string().pattern(idPattern(kind), `${kind} id`)
 const order = (kind: IdKind) => Joi.array().items(idSchema(kind)).unique()
@@ -128,7 +127,7 @@ const variable = Joi.object({
   travels: Joi.valid(...travelKinds).required(),
   initial: Joi.alternatives(Joi.number(), Joi.string().allow('').max(240)).required(),
   stale: Joi.object({
-    afterMs: Joi.number().integer().min(10).max(3_600_000).required(),
+    afterMs: Joi.alternatives(Joi.valid(0), Joi.number().integer().min(10).max(3_600_000)).required(),
     shows: Joi.valid('dim', 'dashes').required(),
   })
     .allow(null)
@@ -142,9 +141,8 @@ const page = Joi.object({
   kind: Joi.valid(...pageKinds).default('page'),
   name: name.required(),
   note: Joi.string().allow('').max(2000).default(''),
-  background: faceSchema.default(noFace),
   widgets: order('widget').required(),
-})
+}).concat(pageSettings.schema)
 
 const rect = Joi.object({
   x: Joi.number().integer().min(-2048).max(4096).required(),
@@ -286,6 +284,7 @@ export const singleSchemas: Record<string, Joi.Schema> = {
   colourOrder: order('colour').default(startingColours.map((c) => c.id)),
   styleOrder: order('style').default(startingStyles().map((style) => style.id)),
   looks: Joi.valid(...lookChoices).default('night'),
+  conduct: conductSettings.schema.default(conductSettings.defaults),
   exchangeOrder: order('exchange').default([]),
   startPage: idSchema('page').allow('').default(''),
 }

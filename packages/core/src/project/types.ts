@@ -1,8 +1,9 @@
 import type { ExchangeId, Order, PageId, Rect, TypefaceId, VariableId, WidgetId } from '../base/index.ts'
-import type { Values } from '../describe/index.ts'
-import { noFace, type Face } from '../faces/index.ts'
+import { oneOf, type RawOf, type Values } from '../describe/index.ts'
+import { noFace } from '../faces/index.ts'
 import type { ColourId, Looks, NamedColour, StyleId, TypeStyle } from '../palette/index.ts'
-import { described } from '../settings/index.ts'
+import { described, settingTypes as t } from '../settings/index.ts'
+import { pageActionsType, panelActionsType } from '../rules/index.ts'
 import { faceType } from '../widgets/index.ts'
 import type { Layout, LinkSettings } from '../frames/index.ts'
 import type { Exchange, HostScript } from '../scripts/index.ts'
@@ -12,7 +13,58 @@ import type { Holds, Staleness, Travels, Value } from '../variables/index.ts'
 /** What of a page is set as widgets' settings are: so that references in it are known, and compile, like theirs. */
 export const pageSettings = described({
   background: { label: 'Background', type: faceType, default: noFace, group: 'Looks' },
+  showsForMs: {
+    label: 'Shown for',
+    type: t.whole,
+    default: 0,
+    min: 0,
+    max: 3_600_000,
+    unit: 'ms',
+    zero: 'until it is left',
+    group: 'Time',
+  },
+  thenPage: { label: 'Then', type: t.page, default: '', accepts: ['page'], group: 'Time', hint: 'the page that comes after it' },
+  skips: { label: 'A touch skips it', type: t.yesNo, default: false, group: 'Time' },
+  actions: { label: 'What it does', type: pageActionsType, default: [], group: 'Time' },
 })
+export type PageSettings = RawOf<typeof pageSettings.fields>
+
+/** How the panel behaves whatever page it shows, and how values are written on the glass. */
+export const conductSettings = described({
+  comma: { label: 'Decimal comma', type: t.yesNo, default: false, group: 'Written' },
+  twelve: { label: 'Twelve hours', type: t.yesNo, default: false, group: 'Written' },
+  date: {
+    label: 'Dates',
+    type: oneOf('day month year', 'month day year', 'year month day'),
+    default: 'day month year',
+    group: 'Written',
+  },
+  beepMs: { label: 'A touch beeps', type: t.whole, default: 30, min: 0, max: 1000, unit: 'ms', zero: 'not', group: 'Touch' },
+  dimAfterS: {
+    label: 'Dims after',
+    type: t.whole,
+    default: 0,
+    min: 0,
+    max: 86_400,
+    unit: 's',
+    zero: 'never',
+    group: 'Untouched',
+  },
+  dimTo: { label: 'Dims to', type: t.whole, default: 10, min: 1, max: 100, unit: '%', group: 'Untouched' },
+  homeAfterS: {
+    label: 'Goes home after',
+    type: t.whole,
+    default: 0,
+    min: 0,
+    max: 86_400,
+    unit: 's',
+    zero: 'never',
+    group: 'Untouched',
+  },
+  homePage: { label: 'To page', type: t.page, default: '', accepts: ['page'], group: 'Untouched', hint: 'none: the start page' },
+  actions: { label: 'What the panel does by itself', type: panelActionsType, default: [], group: 'By itself' },
+})
+export type Conduct = RawOf<typeof conductSettings.fields>
 
 /** The form of a stored document: one more with every version that keeps something else than the one before. */
 export const currentForm = 3
@@ -21,14 +73,13 @@ export const currentForm = 3
 export const pageKinds = ['page', 'layer', 'keypad'] as const
 export type PageKind = (typeof pageKinds)[number]
 
-export interface Page {
+export interface Page extends PageSettings {
   id: PageId
   kind: PageKind
   /** What the page word says; never given again. */
   number: number
   name: string
   note: string
-  background: Face
   /** Bottom to top. */
   widgets: readonly WidgetId[]
 }
@@ -102,6 +153,7 @@ export interface Project {
   styleOrder: readonly StyleId[]
   /** Which looks its colours are made for. */
   looks: Looks
+  conduct: Conduct
   host: HostScript
   exchanges: Record<ExchangeId, Exchange>
   exchangeOrder: readonly ExchangeId[]

@@ -102,7 +102,7 @@ export function validateTouched(before: Project, drafted: Project, paths: readon
   if (lost) return tornLike(project, lost)!
   const lists = tooMany(project as unknown as Record<string, unknown>, (key) => heads.has(key)) ?? listsAgree(project, before)
   if (lists) return lists
-  const host = heads.has('host') || removed ? dangling(project, allReferences(project)) : null
+  const host = heads.has('host') || heads.has('conduct') || removed ? dangling(project, allReferences(project)) : null
   return host ?? good(project)
 }
 

@@ -7,7 +7,7 @@ export type Verdict = 'ok' | 'refused' | 'out of range' | 'repeated' | 'unexpect
 /** What is no frame and yet belongs beside the frames: why they were sent, or what came of them. Widgets and pages by number, 0: none. */
 export type Happening =
   | { what: 'touched' | 'lifted'; widget: number; x: number; y: number }
-  | { what: 'page' | 'layer'; page: number }
+  | { what: 'page' | 'layer' | 'loop'; page: number }
   | { what: 'beep'; ms: number }
   | { what: 'backlight'; percent: number }
   | { what: 'pin'; name: string; on: boolean; level: 'high' | 'low' }

@@ -7,6 +7,8 @@ export class Surface {
   /** Nothing outside is ever written. */
   clip: Rect
   written = 0
+  /** How much of what is drawn is put over what is there, 0–255. */
+  private strength = 255
 
   constructor(
     readonly width: number,
@@ -24,8 +26,21 @@ export class Surface {
     this.clip = before
   }
 
+  /** Draws so that only a share of it, 0–1, is seen over what is there: what is stale or out of use. */
+  faintly(share: number, draw: () => void): void {
+    const before = this.strength
+    this.strength = Math.floor(before * share + 0.5)
+    draw()
+    this.strength = before
+  }
+
   fill(rect: Rect, colour: Rgb565): void {
     const { x, y, width, height } = intersect(this.clip, rect)
+    if (this.strength < 255) {
+      for (let row = y; row < y + height; row++)
+        for (let column = x; column < x + width; column++) this.dab(column, row, colour, 255)
+      return
+    }
     for (let row = y; row < y + height; row++) this.pixels.fill(colour, row * this.width + x, row * this.width + x + width)
     this.written += width * height
   }
@@ -33,6 +48,10 @@ export class Surface {
   /** Part of a row inside the clip in four colours that come again and again: `four[x & 3]`. */
   fillRow(y: number, from: number, to: number, four: readonly [Rgb565, Rgb565, Rgb565, Rgb565]): void {
     const row = y * this.width
+    if (this.strength < 255) {
+      for (let x = from; x < to; x++) this.dab(x, y, four[x & 3]!, 255)
+      return
+    }
     for (let x = from; x < to; x++) this.pixels[row + x] = four[x & 3]!
     if (to > from) this.written += to - from
   }
@@ -42,7 +61,8 @@ export class Surface {
     const { clip } = this
     if (coverage <= 0 || x < clip.x || y < clip.y || x >= clip.x + clip.width || y >= clip.y + clip.height) return
     const at = y * this.width + x
-    this.pixels[at] = coverage >= 255 ? colour : blend565(this.pixels[at]!, colour, coverage)
+    const share = this.strength < 255 ? Math.floor((coverage * this.strength + 127) / 255) : coverage
+    this.pixels[at] = share >= 255 ? colour : blend565(this.pixels[at]!, colour, share)
     this.written++
   }
 

@@ -49,6 +49,8 @@ function wordsOf(happening: Happening, { widgets, pages }: Book): string {
       return happening.page ? `page “${named(pages, happening.page)}” opens` : 'no page'
     case 'layer':
       return happening.page ? `layer “${named(pages, happening.page)}” opens` : 'the layer closes'
+    case 'loop':
+      return `page “${named(pages, happening.page)}” does not open: pages open each other without end`
     case 'beep':
       return `beeps ${happening.ms} ms`
     case 'backlight':

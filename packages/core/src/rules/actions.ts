@@ -1,8 +1,8 @@
 import Joi from 'joi'
 import { itemId, itemList, type Item, type Ref, type Type, type Values } from '../describe/index.ts'
-import { eventKinds, type EventKind } from '../frames/index.ts'
+import { eventKinds } from '../frames/index.ts'
 import type { CompileContext } from '../settings/index.ts'
-import type { World } from './deed.ts'
+import { pageMoments, panelMoments, type Moment, type World } from './deed.ts'
 import { deedKind, deedKinds } from './table.ts'
 
 /** One thing that is done: which deed, and with what. */
@@ -11,9 +11,12 @@ export interface Line extends Item {
   with: Values
 }
 
-/** What is done at a moment, line by line. `everyMs` > 0: with `pressed`, again and again while held. */
+/**
+ * What is done at a moment, line by line. `everyMs` > 0: with `pressed`, again and again while held, `faster` the longer; with
+ * `time`, so often.
+ */
 export interface Action extends Item {
-  on: { moment: EventKind; everyMs: number }
+  on: { moment: Moment; everyMs: number; faster?: boolean }
   lines: readonly Line[]
 }
 
@@ -28,15 +31,17 @@ const lineSchema = Joi.object({
   return filled.ok ? { ...line, with: filled.value } : helpers.message({ custom: String(filled.problem.facts['message']) })
 })
 
-export const actionsSchema = itemList('rule', {
-  on: Joi.object({
-    moment: Joi.string()
-      .valid(...eventKinds)
-      .required(),
-    everyMs: Joi.number().integer().min(0).max(10_000).default(0),
-  }).required(),
-  lines: itemList('line', lineSchema).max(16).required(),
-}).max(16)
+const actionsSchema = (moments: readonly Moment[]) =>
+  itemList('rule', {
+    on: Joi.object({
+      moment: Joi.string()
+        .valid(...moments)
+        .required(),
+      everyMs: Joi.number().integer().min(0).max(86_400_000).default(0),
+      faster: Joi.boolean(),
+    }).required(),
+    lines: itemList('line', lineSchema).max(16).required(),
+  }).max(16)
 
 /** A line before anyone has said more. */
 export const freshLine = (deed: string): Line => ({ deed, with: { ...(deedKind(deed) ?? deedKinds()[0]!).settings.defaults } })
@@ -53,8 +58,9 @@ function lineWithout(line: Line, id: string): Line {
 
 /** An action in a build. A line that names nothing where it needs something is left out. */
 export interface CompiledAction {
-  on: EventKind
+  on: Moment
   everyMs: number
+  faster: boolean
   lines: readonly CompiledLine[]
 }
 export interface CompiledLine {
@@ -67,18 +73,29 @@ const compileLine = ({ deed, with: values }: Line, context: CompileContext): Com
   return settings?.isBound(values) ? [{ deed, with: settings.compile(values, context) }] : []
 }
 
-export const actionsType: Type<readonly Action[], readonly CompiledAction[], CompileContext> = {
-  name: 'actions',
-  schema: actionsSchema,
+/** What is done at some moments. */
+const actionsAt = (
+  name: string,
+  moments: readonly Moment[],
+): Type<readonly Action[], readonly CompiledAction[], CompileContext> => ({
+  name,
+  schema: actionsSchema(moments),
+  choices: moments,
   refs: (actions) => actions.flatMap(({ lines }) => lines.flatMap(refsOfLine)),
   unbind: (actions, id) => actions.map((action) => ({ ...action, lines: action.lines.map((line) => lineWithout(line, id)) })),
   compile: (actions, context) =>
     actions.map(({ on, lines }) => ({
       on: on.moment,
       everyMs: on.everyMs,
+      faster: on.faster === true,
       lines: lines.flatMap((line) => compileLine(line, context)),
     })),
-}
+})
+
+/** Of a widget that is touched, of a page, of the panel. */
+export const actionsType = actionsAt('actions', eventKinds)
+export const pageActionsType = actionsAt('page actions', pageMoments)
+export const panelActionsType = actionsAt('panel actions', panelMoments)
 
 /** Does one line. Nothing is converted: what would make a number of a text, or a text of a number, does nothing. */
 export const perform = (line: CompiledLine, world: World): void => deedKind(line.deed)?.run(line.with, world)

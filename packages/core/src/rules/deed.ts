@@ -1,25 +1,47 @@
 import type { CompiledOf, Described, Fields, RawOf } from '../describe/index.ts'
 import { isCompiledFollow } from '../describe/index.ts'
-import type { EventKind } from '../frames/index.ts'
+import { eventKinds, type EventKind } from '../frames/index.ts'
 import type { CompileContext } from '../settings/index.ts'
 import type { Cell, Holds, Value } from '../variables/index.ts'
 
-/** What a deed makes happen. A write is in shown units; `last`: the finger has come to its end with it. */
+/**
+ * What a deed makes happen. A write is in shown units; `last`: the finger has come to its end with it; until then it is reported
+ * at most every `everyMs` (100 where it does not say; 0: not before its end).
+ */
 export type Effect =
-  | { do: 'write'; cell: Cell; value: Value; last: boolean }
+  | { do: 'write'; cell: Cell; value: Value; last: boolean; everyMs?: number }
   /** The bits of `mask` become those of `bits`; all others stay as they are. */
   | { do: 'bits'; cell: Cell; mask: number; bits: number }
   | { do: 'page'; number: number }
   /** A layer over the page, opened by the widget whose touch this is; null closes the one that is open. */
-  | { do: 'layer'; number: number | null }
+  | { do: 'layer'; number: number | null; closesAfterMs?: number }
+  /** A page, or a layer over the one that is shown: whichever the number is. */
+  | { do: 'open'; number: number }
+  /** The page before this one, up to eight of them; the page the panel starts with. */
+  | { do: 'back' }
+  | { do: 'start page' }
+  | { do: 'beep'; ms: number }
+  /** A glass that has dimmed by itself is as bright as before. */
+  | { do: 'wake' }
+  /** No touch counts for so long: while the glass is cleaned. */
+  | { do: 'lock'; ms: number }
+  /** What a widget has gathered is thrown away. */
+  | { do: 'clear'; widget: number }
   /** What is typed on a keypad, for the widget that opened it: a character, or `delete`, `clear`, `sign`, `accept`. */
   | { do: 'key'; key: string }
   | { do: 'event'; what: EventKind }
 
+/** Of a page or the panel: it is opened, it is left, time has gone on, the panel has started. */
+export const pageMoments = ['opened', 'left', 'time'] as const
+export const panelMoments = ['started', 'time'] as const
+export type Moment = EventKind | (typeof pageMoments)[number] | (typeof panelMoments)[number]
+/** Whether it is one that a host may be told of as an event. */
+export const isEvent = (moment: Moment): moment is EventKind => eventKinds.some((kind) => kind === moment)
+
 /** What a run of deeds sees and does. It reads its own writes. */
 export interface World {
-  /** What happened to the widget that the run belongs to. */
-  readonly moment: EventKind
+  /** What happened to the widget that the run belongs to, to its page, or to the panel. */
+  readonly moment: Moment
   read(cell: Cell): Value
   do(effect: Effect): void
 }

@@ -1,4 +1,15 @@
-export { type Effect, type World, type NameOf, type DeedOf, type DeedKind, deedOf } from './deed.ts'
+export {
+  type Effect,
+  type World,
+  type Moment,
+  type NameOf,
+  type DeedOf,
+  type DeedKind,
+  deedOf,
+  isEvent,
+  pageMoments,
+  panelMoments,
+} from './deed.ts'
 export { deedKinds, deedKind, registerDeed } from './table.ts'
 export {
   type Action,
@@ -6,6 +17,8 @@ export {
   type CompiledAction,
   type CompiledLine,
   actionsType,
+  pageActionsType,
+  panelActionsType,
   freshLine,
   perform,
   performEnd,

@@ -182,9 +182,14 @@ const some: Record<string, Record<string, unknown>> = {
   'open layer': { layer: 'page:a' },
   'close layer': {},
   type: { key: '5' },
+  'go back': {},
+  'open start page': {},
+  beep: { ms: 300 },
+  'lock touch': { seconds: 30 },
+  clear: { widget: 'widget:a' },
 }
 /** Those that name nothing. */
-const bare = ['send event', 'close layer', 'type']
+const bare = ['send event', 'close layer', 'type', 'go back', 'open start page', 'beep', 'lock touch']
 const action = (deed: string, values: Record<string, unknown> = {}): Action => ({
   id: 'rule:1',
   on: { moment: 'pressed', everyMs: 0 },
@@ -195,7 +200,7 @@ const refsOf = (one: Action) => actionsType.refs!([one]).filter((ref) => ref.to 
 const context = (there: boolean): CompileContext => ({
   cell: () => (there ? numberCell(0, 9) : null),
   pageNumber: () => (there ? 2 : null),
-  widgetNumber: () => null,
+  widgetNumber: () => (there ? 3 : null),
   sheet: () => null,
   colour: (stored) => stored,
 })

@@ -4,15 +4,33 @@ import { sendEvent } from './deeds/event.ts'
 import { typeKey } from './deeds/key.ts'
 import { closeLayer, openLayer } from './deeds/layer.ts'
 import { goToPage } from './deeds/page.ts'
+import { goBack, openStartPage } from './deeds/pages.ts'
+import { beep, clear, lockTouch } from './deeds/panel.ts'
 import { set } from './deeds/set.ts'
 import { step } from './deeds/step.ts'
 import { toggle } from './deeds/toggle.ts'
 import { whileHeld } from './deeds/while-held.ts'
 
 const table = new Map<string, DeedKind>(
-  [set, step, toggle, whileHeld, setBits, clearBits, toggleBits, goToPage, openLayer, closeLayer, sendEvent, typeKey].map(
-    (kind) => [kind.deed, kind],
-  ),
+  [
+    set,
+    step,
+    toggle,
+    whileHeld,
+    setBits,
+    clearBits,
+    toggleBits,
+    goToPage,
+    goBack,
+    openStartPage,
+    openLayer,
+    closeLayer,
+    sendEvent,
+    typeKey,
+    beep,
+    lockTouch,
+    clear,
+  ].map((kind) => [kind.deed, kind]),
 )
 
 /** The deeds there are, in the order they are offered. */

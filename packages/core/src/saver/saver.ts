@@ -67,6 +67,8 @@ export class Saver {
   private width = mostChanges
   private faultsOfFirst = 0
   private unchecked: Request[] = []
+  /** What others have set aside, of which the server has not said yet that it has it not. */
+  private uncheckedAside: ChangeId[] = []
   private stopped = false
   private out: SaverCommand[] = []
 
@@ -146,9 +148,11 @@ export class Saver {
   /** What was left behind is run only when the server has said which of it it has already. */
   private find(requests: readonly Request[], aside: readonly SetAside[], nowMs: number): void {
     this.aside.push(...aside)
+    // One set aside may have been saved from another window that had it too.
+    this.uncheckedAside.push(...aside.map((a) => a.request.changeId))
     const mine = new Set(this.replica.pending.map((c) => c.changeId))
     this.unchecked.push(...requests.filter((r) => !mine.has(r.changeId)))
-    if (this.unchecked.length) this.dueMs = nowMs
+    if (this.unchecked.length || this.uncheckedAside.length) this.dueMs = nowMs
   }
 
   private forget(changeId: ChangeId): void {
@@ -172,7 +176,7 @@ export class Saver {
     if (event.on === 'failed') return this.fail(call, event.why, event.problem, nowMs)
     this.trouble = null
     this.failures = 0
-    this.dueMs = this.unsaved ? nowMs : null
+    this.dueMs = this.unsaved || this.uncheckedAside.length ? nowMs : null
     if (event.on === 'changes answer') {
       this.takeTheirs(event.changes)
       this.heard = this.revision
@@ -238,6 +242,8 @@ export class Saver {
   }
 
   private restore(asked: ReadonlySet<ChangeId>, known: ReadonlySet<ChangeId>, nowMs: number): void {
+    this.uncheckedAside = this.uncheckedAside.filter((id) => !asked.has(id))
+    for (const { request } of [...this.aside]) if (known.has(request.changeId)) this.forget(request.changeId)
     const found = this.unchecked.filter((r) => asked.has(r.changeId))
     this.unchecked = this.unchecked.filter((r) => !asked.has(r.changeId))
     const gone = found.filter((r) => known.has(r.changeId)).map((r) => r.changeId)
@@ -248,7 +254,7 @@ export class Saver {
       else if (!ran.change) gone.push(request.changeId)
     }
     this.letGo(gone, known)
-    this.dueMs = this.unsaved ? nowMs : null
+    this.dueMs = this.unsaved || this.uncheckedAside.length ? nowMs : null
   }
 
   private fail(call: Call, why: Failure, problem: Problem, nowMs: number): void {
@@ -280,14 +286,14 @@ export class Saver {
   private goOn(nowMs: number, leaving: boolean): void {
     if (this.call || this.stopped) return
     const due = leaving || (this.dueMs !== null && this.dueMs <= nowMs)
-    if (this.unchecked.length && due && !leaving) return this.askKnown()
+    if ((this.unchecked.length || this.uncheckedAside.length) && due && !leaving) return this.askKnown()
     if (this.replica.pending.length && due) return this.save(leaving)
     if (this.heard > this.revision && (this.dueMs === null || due) && !leaving) return this.askChanges()
     if (this.dueMs !== null && !leaving) this.out.push({ do: 'wake', atMs: this.dueMs })
   }
 
   private askKnown(): void {
-    const ids = this.unchecked.slice(0, mostAsked).map((r) => r.changeId)
+    const ids = [...this.unchecked.map((r) => r.changeId), ...this.uncheckedAside].slice(0, mostAsked)
     this.call = { number: ++this.calls, kind: 'known', ids }
     this.out.push({ do: 'ask known', call: this.call.number, ids })
   }

@@ -45,4 +45,5 @@ export {
   parseAddress,
 } from './addresses.ts'
 export { type Cell, type Travels, type Staleness, travelKinds, travelWords, travelsToHost } from './cell.ts'
+export { unknownDate, weekdayOf, dateOf, daysOf } from './dates.ts'
 export { type OwnWord, ownWords, ownWordById, ownWordCount, ownOffset } from './own-words.ts'

@@ -79,6 +79,36 @@ export const ownWords: readonly OwnWord[] = [
     writable: true,
     meaning: 'which colours the glass shows, of a project that has both',
   },
+  {
+    id: 'variable:own-date',
+    name: 'date',
+    offset: 9,
+    holds: whole(65_534),
+    writable: true,
+    meaning: 'days since 1 January 2000; goes on at midnight',
+  },
+  {
+    id: 'variable:own-weekday',
+    name: 'weekday',
+    offset: 10,
+    holds: {
+      type: 'choice',
+      choices: ['unknown', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'].map((word, value) => ({
+        value,
+        word,
+      })),
+    },
+    writable: false,
+    meaning: 'day of the week, from the date',
+  },
+  {
+    id: 'variable:own-minute',
+    name: 'minute',
+    offset: 11,
+    holds: whole(1439, 'min'),
+    writable: false,
+    meaning: 'minutes since midnight, from the clock',
+  },
 ]
 
 export const ownWordById: ReadonlyMap<string, OwnWord> = new Map(ownWords.map((word) => [word.id, word]))
@@ -87,4 +117,16 @@ export const ownWordById: ReadonlyMap<string, OwnWord> = new Map(ownWords.map((w
 export const ownWordCount = 16
 
 /** Offsets, by name, for the panel. */
-export const ownOffset = { page: 0, backlight: 1, clock: 2, beep: 4, touched: 5, version: 6, hostAlive: 7, look: 8 } as const
+export const ownOffset = {
+  page: 0,
+  backlight: 1,
+  clock: 2,
+  beep: 4,
+  touched: 5,
+  version: 6,
+  hostAlive: 7,
+  look: 8,
+  date: 9,
+  weekday: 10,
+  minute: 11,
+} as const

@@ -19,6 +19,8 @@ export interface AnySettled {
   beeps?: boolean
   /** After so long a touch is a long one, ms. */
   holdMs?: number
+  /** What a press would do is done when it has been held so long. */
+  confirms?: boolean
   actions?: readonly CompiledAction[]
 }
 export const settledOf = (settings: Values): AnySettled => settings

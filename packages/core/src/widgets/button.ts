@@ -1,19 +1,164 @@
-import { faceCovers, noFace, paintFace, type CompiledFace } from '../faces/index.ts'
-import { actionsType } from '../rules/index.ts'
+import { oneOf } from '../describe/index.ts'
+import { faceCovers, noFace, paintFace, type CompiledFace, type Face } from '../faces/index.ts'
+import { actionsType, stepped, type Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
-import { kindOf } from './kind.ts'
-import { faceType } from './setting-types.ts'
 import { usualLetters } from '../artwork/index.ts'
-import { commonFields, paintWords, textFields, touchFields } from './text-box.ts'
+import type { Cell, Holds, Value } from '../variables/index.ts'
+import { kindOf, type Live } from './kind.ts'
+import { paintSill, type Sill } from './marks.ts'
+import { faceType, statesFindings, statesType, stateThatHolds, type CompiledState } from './setting-types.ts'
+import { commonFields, dimmed, paintWords, textFields, touchFields } from './text-box.ts'
+
+/** What a button does to its own variable: nothing but what its actions say, or one of three ways. */
+const works = ['by its actions', 'switches', 'is on while held', 'sets its value'] as const
+type Works = (typeof works)[number]
+
+interface Looks {
+  works: Works
+  variable: Cell | null
+  bit: number
+  value: number
+  shows: Cell | null
+  reaches: number
+  states: readonly CompiledState[]
+  failAfterMs: number
+  text: string
+  pendingText: string
+  failedText: string
+}
+
+/** What the panel keeps of a button. */
+interface Kept {
+  /** Since when what it has ordered is not what is shown, µs; null while they agree. */
+  waitsSinceUs: number | null
+  /** When the finger came down, µs; null while there is none. */
+  downUs: number | null
+}
+
+/** The bit of a word, or the whole of it. */
+const partOf = (value: Value, bit: number): number => (bit < 0 ? Number(value) : (Number(value) >> bit) & 1)
+
+/** The value a word of another choice stands for, where both have it; else the value itself. */
+function sameWord(value: number, from: Holds, to: Holds): number {
+  if (from.type !== 'choice' || to.type !== 'choice') return value
+  const word = from.choices.find((c) => c.value === value)?.word
+  return to.choices.find((c) => c.word === word)?.value ?? value
+}
+
+/** Whether what it has ordered has not come about: its own variable says one thing, the one it shows another. */
+function waits(s: Looks, live: Live): boolean {
+  const { variable, shows } = s
+  if (!variable || !shows || s.works === 'by its actions') return false
+  const ordered = partOf(live.read(variable).value, s.bit)
+  const now = Number(live.read(shows).value)
+  if (s.works === 'sets its value') return ordered === s.value && now !== s.reaches
+  return sameWord(ordered, variable.holds, shows.holds) !== now
+}
+
+/** Its state is that of the variable it shows: an order's own, where it shows none. */
+function stateOf(s: Looks, live: Live): { state: CompiledState | null; isOn: boolean } {
+  const cell = s.shows ?? s.variable
+  if (!cell) return { state: null, isOn: false }
+  const value = live.read(cell).value
+  const whole = Number(value)
+  const state = typeof value === 'number' ? stateThatHolds(s.states, whole) : null
+  if (s.works === 'by its actions') return { state, isOn: false }
+  if (s.works === 'sets its value') return { state, isOn: s.shows ? whole === s.reaches : partOf(whole, s.bit) === s.value }
+  return { state, isOn: partOf(whole, s.shows ? -1 : s.bit) !== 0 }
+}
+
+type Phase = 'rest' | 'pending' | 'failed'
+const phaseOf = (s: Looks, live: Live, kept: Kept): Phase =>
+  kept.waitsSinceUs === null || !waits(s, live)
+    ? 'rest'
+    : s.failAfterMs > 0 && live.nowUs - kept.waitsSinceUs >= s.failAfterMs * 1000
+      ? 'failed'
+      : 'pending'
+
+function wordsOf(s: Looks, live: Live, kept: Kept): string {
+  const phase = phaseOf(s, live, kept)
+  if (phase === 'pending' && s.pendingText) return s.pendingText
+  if (phase === 'failed' && s.failedText) return s.failedText
+  return stateOf(s, live).state?.meaning ?? s.text
+}
+
+/** What a press, or its end, writes. */
+function order(s: Looks, on: boolean, live: Live): Effect[] {
+  const cell = s.variable
+  if (!cell || cell.holds.type === 'text' || cell.holds.type === 'colour') return []
+  const now = Number(live.read(cell).value)
+  if (s.bit >= 0) {
+    const set = s.works === 'switches' ? partOf(now, s.bit) === 0 : s.works === 'sets its value' ? s.value !== 0 : on
+    return [{ do: 'bits', cell, mask: 1 << s.bit, bits: set ? 1 << s.bit : 0 }]
+  }
+  const value = s.works === 'sets its value' ? s.value : s.works === 'is on while held' ? Number(on) : nextOf(cell, now)
+  return [{ do: 'write', cell, value, last: true }]
+}
+
+/** A choice goes to its next word and begins again; a number is 0 or not. */
+const nextOf = (cell: Cell, now: number): number =>
+  cell.holds.type === 'choice' ? stepped(cell, now, 1, 'wrap') : now === 0 ? 1 : 0
+
+/** How often a sill that runs, or fills, is drawn again, ms. */
+const stepMs = 120
+
+export const restFace: Face = { ...noFace, fill: 'colour:surface', border: 'colour:line', borderWidth: 1, radius: 8 }
 
 export const button = kindOf({
   kind: 'button',
   label: 'Button',
-  meaning: 'does something when touched',
-  size: { width: 140, height: 56 },
+  meaning: 'does something when touched, and shows how it stands',
+  size: { width: 116, height: 50 },
   touchable: true,
   settings: described({
     text: { label: 'Text', type: t.text, default: 'Button', group: 'Shows', essential: true, follows: true },
+    works: { label: 'Works', type: oneOf(...works), default: 'by its actions', group: 'When touched' },
+    variable: {
+      label: 'Variable',
+      type: t.touched,
+      default: '',
+      group: 'When touched',
+      accepts: ['u16', 'i16', 'u32', 'i32', 'choice', 'flags'],
+    },
+    bit: { label: 'Its bit', type: t.whole, default: -1, min: -1, max: 15, group: 'When touched', hint: '−1: the whole of it' },
+    value: {
+      label: 'Its value',
+      type: t.number,
+      default: 1,
+      group: 'When touched',
+      hint: 'that it sets',
+      of: { variable: 'variable', as: 'value' },
+    },
+    shows: {
+      label: 'Shows',
+      type: t.variable,
+      default: '',
+      group: 'Shows',
+      hint: 'another variable than its own: what the order leads to',
+      accepts: ['u16', 'i16', 'u32', 'i32', 'choice', 'flags'],
+    },
+    reaches: {
+      label: 'Which becomes',
+      type: t.number,
+      default: 1,
+      group: 'Shows',
+      hint: 'until then the order is pending',
+      of: { variable: 'shows', as: 'value' },
+    },
+    failAfterMs: {
+      label: 'Failed after',
+      type: t.whole,
+      default: 8000,
+      min: 0,
+      max: 600_000,
+      unit: 'ms',
+      zero: 'never',
+      group: 'Shows',
+      hint: 'when the order has not come about',
+    },
+    pendingText: { label: 'Text while pending', type: t.text, default: '', group: 'Shows' },
+    failedText: { label: 'Text when failed', type: t.text, default: '', group: 'Shows' },
+    states: { label: 'States', type: statesType, default: [], group: 'Shows', hint: 'words and face by the value that it shows' },
     actions: { label: 'When touched', type: actionsType, default: [], group: 'When touched', essential: true },
     holdMs: {
       label: 'Counts as held after',
@@ -24,28 +169,130 @@ export const button = kindOf({
       max: 10_000,
       group: 'When touched',
     },
+    confirms: {
+      label: 'Must be held',
+      type: t.yesNo,
+      default: false,
+      group: 'When touched',
+      hint: 'what a press would do is done when it has been held so long; sliding off or lifting before does nothing',
+    },
     ...touchFields(true),
     ...textFields('button', 'centre'),
-    face: {
-      label: 'Face',
-      type: faceType,
-      default: { ...noFace, fill: 'colour:surface', border: 'colour:line', borderWidth: 1, radius: 8 },
+    face: { label: 'Face', type: faceType, default: restFace, group: 'Looks' },
+    pressedLook: {
+      label: 'While pressed',
+      type: oneOf('its own face', 'inverse', 'as at rest'),
+      default: 'its own face',
       group: 'Looks',
     },
     pressedFace: {
       label: 'Face when pressed',
       type: faceType,
-      default: { ...noFace, fill: 'colour:accent tint', border: 'colour:accent', borderWidth: 2, radius: 8 },
+      default: { ...restFace, fill: 'colour:accent', border: 'colour:accent' },
       group: 'Looks',
     },
+    pressedColour: {
+      label: 'Text when pressed',
+      type: t.colour,
+      default: 'colour:ground',
+      group: 'Looks',
+    },
+    onFace: {
+      label: 'Face when on',
+      type: faceType,
+      default: { ...restFace, fill: 'colour:accent tint', border: 'colour:accent', borderWidth: 2 },
+      group: 'Looks',
+    },
+    failedFace: {
+      label: 'Face when failed',
+      type: faceType,
+      default: { ...restFace, fill: 'colour:bad tint', border: 'colour:bad', borderWidth: 2 },
+      group: 'Looks',
+    },
+    sill: {
+      label: 'Sill',
+      type: t.yesNo,
+      default: false,
+      group: 'Looks',
+      hint: 'the bar near its lower edge that tells its state',
+    },
+    sillColour: { label: 'Sill at rest', type: t.colour, default: 'colour:line', group: 'Looks' },
+    onColour: { label: 'Sill when on', type: t.colour, default: 'colour:accent', group: 'Looks' },
+    failedColour: { label: 'Sill when failed', type: t.colour, default: 'colour:bad', group: 'Looks' },
     ...commonFields,
   }),
-  paint(surface, place, s, live) {
-    paintFace(surface, place, (live.pressed ? s.pressedFace : s.face) as CompiledFace)
-    paintWords(surface, place, s, live, s.text, !live.enabled)
+  fresh: () => ({ settings: { sill: true } }),
+  state: (): Kept => ({ waitsSinceUs: null, downUs: null }),
+  noticed(s, kept, live) {
+    kept.waitsSinceUs = waits(s, live) ? (kept.waitsSinceUs ?? live.nowUs) : null
+    return []
   },
-  shows: (s) => s.text,
-  covers: (place, s, area) => faceCovers(s.face, place, area) && faceCovers(s.pressedFace, place, area),
-  letters: (s) => (typeof s.text === 'string' ? s.text : usualLetters),
-  widest: (s) => (typeof s.text === 'string' ? [s.text] : []),
+  touch(gesture, _place, s, kept, live): Effect[] {
+    if (gesture.kind === 'down') kept.downUs = live.nowUs
+    const begins = gesture.kind === (s.confirms ? 'held' : 'down')
+    const ends = gesture.kind === 'up' || gesture.kind === 'slid off' || gesture.kind === 'cancelled'
+    const effects = s.works === 'by its actions' ? [] : begins ? order(s, true, live) : []
+    const lets = ends && kept.downUs !== null && s.works === 'is on while held' && !s.confirms ? order(s, false, live) : []
+    if (ends) kept.downUs = null
+    // A new order waits anew, also where it is the same as before.
+    if (begins && effects.length) kept.waitsSinceUs = null
+    return [...effects, ...lets]
+  },
+  movesEveryMs: (_place, s, live, kept) =>
+    phaseOf(s, live, kept) === 'pending' || (live.pressed && s.confirms && kept.downUs !== null) ? stepMs : null,
+  paint(surface, place, s, live, kept) {
+    const { state, isOn } = stateOf(s, live)
+    const phase = phaseOf(s, live, kept)
+    const pressed = live.pressed && s.pressedLook !== 'as at rest'
+    const rest = phase === 'failed' ? s.failedFace : isOn ? s.onFace : state && state.face.fill >= 0 ? state.face : s.face
+    const inverse: CompiledFace = { ...rest, fill: s.colour, gradient: null }
+    const face = !pressed ? rest : s.pressedLook === 'inverse' ? inverse : s.pressedFace
+    const own = state && state.face.fill >= 0 ? state.textColour : s.colour
+    const ink = !pressed ? own : s.pressedLook === 'inverse' ? Math.max(0, rest.fill) : s.sill ? s.pressedColour : own
+    paintFace(surface, place, face)
+    const box = s.sill && place.height >= 36 ? { ...place, height: place.height - 8 } : place
+    paintWords(surface, box, s, live, wordsOf(s, live, kept), !live.enabled, ink)
+    if (!s.sill) return
+    const lit = pressed ? ink : phase === 'failed' ? s.failedColour : isOn || phase === 'pending' ? s.onColour : s.sillColour
+    dimmed(surface, !live.enabled, () =>
+      paintSill(surface, place, sillOf(s, live, kept, phase), lit, pressed ? s.onColour : s.sillColour),
+    )
+  },
+  shows: (s, live, kept) => wordsOf(s, live, kept),
+  covers: (place, s, area) =>
+    [s.face, s.pressedFace, s.onFace, s.failedFace, ...s.states.map((state) => state.face)].every((face) =>
+      faceCovers(face, place, area),
+    ),
+  letters: (s) =>
+    typeof s.text === 'string'
+      ? s.text + s.pendingText + s.failedText + s.states.map((state) => state.meaning).join('')
+      : usualLetters,
+  widest: (s) =>
+    typeof s.text === 'string'
+      ? [s.text, s.pendingText, s.failedText, ...s.states.map((state) => state.meaning)].filter(Boolean)
+      : [],
+  findings(raw, holdsOf) {
+    const works = raw.works !== 'by its actions'
+    const found = [...statesFindings(raw.states, holdsOf(raw.shows || raw.variable))]
+    if (works && raw.variable === '')
+      found.push({ code: 'no-own-variable', facts: {}, says: `it ${raw.works}, and has no variable to do it to` })
+    const same = JSON.stringify(raw.face) === JSON.stringify(raw.pressedFace)
+    if (
+      raw.pressedLook === 'as at rest' ||
+      (raw.pressedLook === 'its own face' && same && (!raw.sill || raw.colour === raw.pressedColour))
+    )
+      found.push({
+        code: 'pressed-alike',
+        facts: {},
+        says: 'it looks the same pressed as at rest: nobody sees that it was touched',
+      })
+    return found
+  },
 })
+
+function sillOf(s: { confirms: boolean; holdMs: number }, live: Live, kept: Kept, phase: Phase): Sill {
+  if (live.pressed && s.confirms && kept.downUs !== null)
+    return { is: 'filling', share: Math.min(1, (live.nowUs - kept.downUs) / (s.holdMs * 1000)) }
+  if (phase === 'failed') return { is: 'broken' }
+  return phase === 'pending' ? { is: 'running', step: Math.floor(live.nowUs / (stepMs * 1000)) } : { is: 'plain' }
+}

@@ -1,46 +1,110 @@
+import { clamp, type Rect } from '../base/index.ts'
+import { oneOf } from '../describe/index.ts'
 import { noFace, paintFace, type CompiledFace, type Face } from '../faces/index.ts'
+import { fillRounded, type Surface } from '../raster/index.ts'
 import type { Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
-import { formatValue, isInRange, isNumber, parseValue, type Cell } from '../variables/index.ts'
+import { formatValue, isInRange, isNumber, parseValue, type Cell, type Holds } from '../variables/index.ts'
 import { usualLetters } from '../artwork/index.ts'
-import { kindOf, type Live } from './kind.ts'
-import { numberLetters } from './number.ts'
+import { rangeOf } from './ends.ts'
+import { numberLetters, plainFigures, seenOf, writeNumber } from './figures.ts'
+import { kindOf, plainFormats, type Found, type Live, type TypedNow } from './kind.ts'
 import { faceType, valueFace } from './setting-types.ts'
 import { commonFields, paintWords, textFields, touchFields } from './text-box.ts'
 
-/** What has been typed; null while its keypad is not open. `wrong`: it was not accepted as it stands. */
+/** What has been typed; null while its keypad is not open. `wrong`: why it was not accepted as it stands; ''. */
 interface Typing {
   text: string | null
-  wrong: boolean
+  wrong: string
+  /** What stood there when the keypad was opened. */
+  was: string
 }
 
-const entryFace: Face = { ...noFace, fill: 'colour:ground', border: 'colour:line', borderWidth: 1, radius: 8 }
+export const entryFace: Face = { ...noFace, fill: 'colour:ground', border: 'colour:line', borderWidth: 1, radius: 8 }
 
 /** The longest number anyone types. */
 const mostTyped = 16
 
-function textOf(s: { variable: Cell | null }, live: Live, typing: Typing): string {
-  if (typing.text !== null) return typing.text || '_'
-  const cell = s.variable
-  if (!cell) return '—'
-  const { value, stale } = live.read(cell)
-  return stale && cell.stale?.shows === 'dashes' ? '---' : formatValue(cell.holds, value)
+interface Looks {
+  variable: Cell | null
+  ends: 'of its variable' | 'its own'
+  from: number
+  to: number
+  outside: 'is refused' | 'becomes the nearest'
+  hidden: boolean
+  asksFor: string
 }
 
+const valueText = (s: Looks, live: Live): string => {
+  const cell = s.variable
+  if (!cell) return '—'
+  const seen = seenOf(cell, live)
+  if (seen.unknown) return '---'
+  return isNumber(cell.holds)
+    ? writeNumber(cell.holds, Number(seen.value), plainFigures, live.formats)
+    : formatValue(cell.holds, seen.value)
+}
+
+const dots = (text: string): string => '•'.repeat([...text].length)
+
+function textOf(s: Looks, live: Live, typing: Typing): string {
+  if (typing.text === null) return s.hidden && s.variable ? dots(valueText(s, live)) : valueText(s, live)
+  return (s.hidden ? dots(typing.text) : typing.text) || '_'
+}
+
+/** The range that a number must lie in: that of its variable, and inside it its own ends, low below high. */
+function limitsOf(s: Looks): [number, number] {
+  const [min, max] = s.variable ? rangeOf(s.variable.holds) : [0, 0]
+  if (s.ends !== 'its own') return [min, max]
+  const [low, high] = s.from <= s.to ? [s.from, s.to] : [s.to, s.from]
+  return [clamp(low, min, max), clamp(high, min, max)]
+}
+
+const most = (s: Looks): number => (s.variable?.holds.type === 'text' ? s.variable.holds.bytes : mostTyped)
+
 /** What stands there after a key. */
-function typed(text: string, key: string): string {
-  if (key === 'delete') return text.slice(0, -1)
+function typed(text: string, key: string, s: Looks, live: Live): string {
+  const isText = s.variable?.holds.type === 'text'
+  if (key === 'delete') return [...text].slice(0, -1).join('')
   if (key === 'clear') return ''
-  if (key === 'sign') return text.startsWith('-') ? text.slice(1) : `-${text}`
-  if (key === '.' && text.includes('.')) return text
-  return text.length < mostTyped ? text + key : text
+  if (key === 'blank') return isText && text.length < most(s) ? `${text} ` : text
+  if (key === 'sign') return isText ? text : text.startsWith('-') ? text.slice(1) : `-${text}`
+  if (isText) return text.length < most(s) ? text + key : text
+  const point = key === '.' || key === ','
+  if (point && text.includes(live.formats.comma ? ',' : '.')) return text
+  const letter = point && live.formats.comma ? ',' : key
+  return text.length < most(s) ? text + letter : text
+}
+
+const ownWords = (holds: Holds, value: number, live: Live): string =>
+  writeNumber(holds, value, { ...plainFigures, unit: false }, live.formats)
+
+/** The value of what was typed; a text why there is none. */
+function read(s: Looks, text: string, live: Live): { value: number | string } | string {
+  const { holds } = s.variable!
+  if (holds.type === 'text') {
+    const found = parseValue(holds, text)
+    return found.ok ? { value: found.value } : 'too long, or with letters it cannot hold'
+  }
+  const plain = live.formats.comma ? text.replace(',', '.') : text
+  const number = isNumber(holds) ? Number(plain) : NaN
+  if (isNumber(holds)) {
+    if (plain.trim() === '' || !/^-?(\d+\.?\d*|\.\d+)$/.test(plain)) return 'no number'
+    const [low, high] = limitsOf(s)
+    if (number >= low && number <= high) return { value: number }
+    if (s.outside === 'becomes the nearest') return { value: clamp(number, low, high) }
+    const over = number > high
+    return `${ownWords(holds, Math.abs(number - (over ? high : low)), live)} ${over ? 'above' : 'below'} the range`
+  }
+  const found = parseValue(holds, plain)
+  return found.ok && isInRange(holds, found.value) ? { value: found.value } : 'not accepted'
 }
 
 export const entry = kindOf({
   kind: 'entry',
   label: 'Entry',
-  meaning: 'a number that is typed on a keypad',
-  size: { width: 150, height: 52 },
+  meaning: 'a number or a text that is typed on a keypad',
+  size: { width: 172, height: 50 },
   touchable: true,
   settings: described({
     variable: {
@@ -49,7 +113,7 @@ export const entry = kindOf({
       default: '',
       group: 'Shows',
       essential: true,
-      accepts: ['u16', 'i16', 'u32', 'i32', 'f32', 'time'],
+      accepts: ['u16', 'i16', 'u32', 'i32', 'f32', 'time', 'text'],
     },
     keypad: {
       label: 'Keypad',
@@ -60,6 +124,28 @@ export const entry = kindOf({
       essential: true,
       hint: 'a page of the kind keypad',
     },
+    asksFor: { label: 'Asks for', type: t.text, default: '', group: 'Shows', hint: 'said on its keypad' },
+    ends: { label: 'Takes', type: oneOf('of its variable', 'its own'), default: 'of its variable', group: 'When touched' },
+    from: { label: 'From', type: t.number, default: 0, group: 'When touched', follows: true, hint: 'where its ends are its own' },
+    to: { label: 'To', type: t.number, default: 100, group: 'When touched', follows: true, hint: 'where its ends are its own' },
+    outside: {
+      label: 'What lies outside',
+      type: oneOf('is refused', 'becomes the nearest'),
+      default: 'is refused',
+      group: 'When touched',
+    },
+    closesAfterS: {
+      label: 'Gives up after',
+      type: t.whole,
+      default: 30,
+      min: 0,
+      max: 3600,
+      unit: 's',
+      zero: 'never',
+      group: 'When touched',
+      hint: 'without a touch',
+    },
+    hidden: { label: 'Shows dots', type: t.yesNo, default: false, group: 'Shows', hint: 'for a code' },
     ...touchFields(true),
     ...textFields('value', 'left'),
     face: { ...valueFace, default: entryFace },
@@ -70,72 +156,136 @@ export const entry = kindOf({
       group: 'Looks',
     },
     wrongColour: { label: 'Colour when not accepted', type: t.colour, default: 'colour:bad', group: 'Looks' },
+    sign: { label: 'Shows that it is typed', type: t.yesNo, default: false, group: 'Looks', hint: 'nine dots at its right end' },
+    signColour: { label: 'Their colour', type: t.colour, default: 'colour:muted', group: 'Looks' },
     ...commonFields,
   }),
-  fresh: () => ({ variable: { type: 'u16', factor: 1, offset: 0, decimals: 0, unit: '', min: 0, max: 100 } }),
-  state: (): Typing => ({ text: null, wrong: false }),
-  touch(gesture, _place, s, typing): Effect[] {
+  fresh: () => ({
+    settings: { sign: true },
+    variable: { type: 'u16', factor: 1, offset: 0, decimals: 0, unit: '', min: 0, max: 100 },
+  }),
+  state: (): Typing => ({ text: null, wrong: '', was: '' }),
+  touch(gesture, _place, s, typing, live): Effect[] {
     if (gesture.kind !== 'up' || !gesture.inside || !s.variable || s.keypad === null) return []
-    typing.text = ''
-    typing.wrong = false
-    return [{ do: 'layer', number: s.keypad }]
+    Object.assign(typing, { text: '', wrong: '', was: s.hidden ? '' : valueText(s, live) })
+    return [{ do: 'layer', number: s.keypad, closesAfterMs: s.closesAfterS * 1000 }]
   },
-  key(key, s, typing): Effect[] {
+  key(key, s, typing, live): Effect[] {
     const cell = s.variable
     if (!cell || typing.text === null) return []
+    const told = (text: string) => {
+      const found = text === '' || text === '-' ? { value: 0 } : read(s, text, live)
+      return typeof found === 'string' && found !== 'no number' ? found : ''
+    }
     if (key !== 'accept') {
-      typing.text = typed(typing.text, key)
-      typing.wrong = false
+      typing.text = typed(typing.text, key, s, live)
+      typing.wrong = told(typing.text)
       return []
     }
-    const read = parseValue(cell.holds, typing.text)
-    // What the variable cannot hold stays, to be mended: nothing is cut to fit.
-    typing.wrong = !read.ok || !isInRange(cell.holds, read.value)
-    if (!read.ok || typing.wrong) return []
+    // What cannot be taken stays, to be mended: nothing is cut to fit.
+    const found = read(s, typing.text, live)
+    if (typeof found === 'string') {
+      typing.wrong = found
+      return []
+    }
     return [
-      { do: 'write', cell, value: read.value, last: true },
+      { do: 'write', cell, value: found.value, last: true },
       { do: 'layer', number: null },
     ]
   },
   closed(typing) {
-    typing.text = null
-    typing.wrong = false
+    Object.assign(typing, { text: null, wrong: '', was: '' })
+  },
+  typing(s, typing, live): TypedNow {
+    const { holds } = s.variable ?? {}
+    const [low, high] = limitsOf(s)
+    const number = holds && isNumber(holds) ? holds : null
+    return {
+      draft: textOf(s, live, typing),
+      name: s.asksFor,
+      was: typing.was ? `was ${typing.was}` : '',
+      range: number ? `${ownWords(number, low, live)} … ${ownWords(number, high, live)}` : '',
+      wrong: typing.wrong,
+    }
   },
   paint(surface, place, s, live, typing) {
     paintFace(surface, place, (typing.text === null ? s.face : s.typingFace) as CompiledFace)
-    const stale = s.variable !== null && typing.text === null && live.read(s.variable).stale
-    paintWords(surface, place, s, live, textOf(s, live, typing), stale || !live.enabled, typing.wrong ? s.wrongColour : s.colour)
+    const stale = s.variable !== null && typing.text === null && seenOf(s.variable, live).stale
+    const room = s.sign && place.width > 90 ? { ...place, width: place.width - 34 } : place
+    paintWords(surface, room, s, live, textOf(s, live, typing), stale || !live.enabled, typing.wrong ? s.wrongColour : s.colour)
+    if (room !== place && typing.text === null) paintKeys(surface, place, s.signColour)
   },
   shows: (s, live, typing) => textOf(s, live, typing),
   letters(s, holdsOf) {
     const holds = holdsOf(s.variable)
-    return `${numberLetters}_NaInfity${holds && isNumber(holds) ? holds.unit : ''}`
+    if (holds?.type === 'text') return `${usualLetters}•_`
+    return `${numberLetters}_•NaInfity${holds && isNumber(holds) ? holds.unit : ''}`
   },
   widest(s, holdsOf) {
     const holds = holdsOf(s.variable)
-    return holds && isNumber(holds) ? [holds.min, holds.max].map((v) => formatValue(holds, v).replace(/\d/g, '8')) : []
+    return holds && isNumber(holds)
+      ? [holds.min, holds.max].map((v) => writeNumber(holds, v, plainFigures, plainFormats).replace(/\d/g, '8'))
+      : []
   },
-  findings: (raw) =>
-    raw.keypad === '' ? [{ code: 'no-keypad', facts: {}, says: 'it has no keypad: a finger on it opens nothing' }] : [],
+  findings(raw, holdsOf) {
+    const holds = holdsOf(raw.variable)
+    const found: Found[] = []
+    if (raw.keypad === '') found.push({ code: 'no-keypad', facts: {}, says: 'it has no keypad: a finger on it opens nothing' })
+    if (raw.ends === 'its own' && typeof raw.from === 'number' && typeof raw.to === 'number' && holds && isNumber(holds)) {
+      if (raw.from >= raw.to)
+        found.push({ code: 'entry-ends', facts: {}, says: `it takes nothing: ${raw.from} is not below ${raw.to}` })
+      else if (raw.from > holds.max || raw.to < holds.min)
+        found.push({ code: 'entry-ends', facts: {}, says: 'it takes nothing that its variable may be' })
+    }
+    return found
+  },
 })
 
-/** On a keypad: what is being typed there. */
+/** Nine dots: what is typed, not turned or pulled. */
+function paintKeys(surface: Surface, place: Rect, colour: number): void {
+  const [pitch, size] = [7, 4]
+  const left = place.x + place.width - 12 - (2 * pitch + size)
+  const top = place.y + Math.floor((place.height - 2 * pitch - size) / 2)
+  for (let k = 0; k < 9; k++)
+    fillRounded(surface, { x: left + (k % 3) * pitch, y: top + Math.floor(k / 3) * pitch, width: size, height: size }, 1, colour)
+}
+
+/** On a keypad: what is being typed there, or what belongs to it. */
 export const typedText = kindOf({
   kind: 'typed',
   label: 'What is typed',
-  meaning: 'on a keypad: what is being typed',
+  meaning: 'on a keypad: what is being typed, what it is for, what it was, the range',
   size: { width: 200, height: 44 },
   touchable: false,
   showsTyping: true,
   settings: described({
+    part: {
+      label: 'Shows',
+      type: {
+        ...oneOf('draft', 'name', 'was', 'range', 'wrong'),
+        labels: {
+          draft: 'what is typed',
+          name: 'what it is for',
+          was: 'what it was',
+          range: 'what is taken',
+          wrong: 'what is wrong with it',
+        },
+      },
+      default: 'draft',
+      group: 'Shows',
+      essential: true,
+    },
     ...textFields('value', 'left'),
     face: { label: 'Face', type: faceType, default: entryFace, group: 'Looks' },
+    wrongColour: { label: 'Colour when not accepted', type: t.colour, default: 'colour:bad', group: 'Looks' },
     ...commonFields,
   }),
   paint(surface, place, s, live) {
+    const now = live.typed()
     paintFace(surface, place, s.face)
-    paintWords(surface, place, s, live, live.typed(), false)
+    const isWrong = now.wrong !== '' && (s.part === 'draft' || s.part === 'wrong')
+    paintWords(surface, place, s, live, now[s.part], false, isWrong ? s.wrongColour : s.colour)
   },
-  shows: (_s, live) => live.typed(),
-  letters: () => usualLetters,
+  shows: (s, live) => live.typed()[s.part],
+  letters: () => `${usualLetters}•_…`,
 })

@@ -1,17 +1,47 @@
+import { alarms } from './alarms.ts'
+import { bar } from './bar.ts'
 import { button } from './button.ts'
+import { clock } from './clock.ts'
+import { dial } from './dial.ts'
+import { digits } from './digits.ts'
+import { entry, typedText } from './entry.ts'
+import { gauge } from './gauge.ts'
 import { indicator } from './indicator.ts'
 import type { WidgetKind } from './kind.ts'
-import { entry, typedText } from './entry.ts'
 import { label } from './label.ts'
+import { level } from './level.ts'
+import { list } from './list.ts'
 import { number } from './number.ts'
 import { shape } from './shape.ts'
 import { slider } from './slider.ts'
+import { tabs } from './tabs.ts'
 import { text } from './text.ts'
+import { touchArea } from './touch-area.ts'
 import { trend } from './trend.ts'
 
-const table = new Map<string, WidgetKind>(
-  [label, shape, number, text, indicator, button, slider, entry, typedText, trend].map((kind) => [kind.kind, kind]),
-)
+const kinds: WidgetKind[] = [
+  label,
+  shape,
+  number,
+  text,
+  clock,
+  indicator,
+  level,
+  bar,
+  gauge,
+  trend,
+  button,
+  touchArea,
+  slider,
+  dial,
+  digits,
+  entry,
+  typedText,
+  tabs,
+  list,
+  alarms,
+]
+const table = new Map<string, WidgetKind>(kinds.map((kind) => [kind.kind, kind]))
 
 /** The kinds there are, in the order they are offered. */
 export const widgetKinds = (): WidgetKind[] => [...table.values()]
@@ -25,7 +55,17 @@ export function registerWidgetKind(kind: WidgetKind): () => void {
   return () => void table.delete(kind.kind)
 }
 
-export { kindOf, type KindOf, type WidgetKind, type Live, type Gesture } from './kind.ts'
+export {
+  kindOf,
+  plainFormats,
+  nothingTyped,
+  type Formats,
+  type KindOf,
+  type WidgetKind,
+  type Live,
+  type Gesture,
+  type TypedNow,
+} from './kind.ts'
 export { rawOf, settledOf, type AnyRaw, type AnySettled } from './any.ts'
 export { faceType, statesType, type State, type StateWhen, type CompiledState } from './setting-types.ts'
 export { textMargin } from './text-box.ts'

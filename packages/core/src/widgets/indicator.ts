@@ -1,16 +1,10 @@
 import { noFace, paintFace } from '../faces/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { freshHolds, type Cell } from '../variables/index.ts'
+import { seenOf } from './figures.ts'
 import { kindOf, type Live } from './kind.ts'
-import { faceType, statesType, type CompiledState, type State, type StateWhen } from './setting-types.ts'
-import { commonFields, faded, paintWords, textFields } from './text-box.ts'
-
-const holdsFor = (when: StateWhen, value: number): boolean =>
-  when.by === 'value'
-    ? value === when.value
-    : when.by === 'range'
-      ? value >= when.from && value <= when.to
-      : ((value >> when.bit) & 1) === (when.set ? 1 : 0)
+import { faceType, statesFindings, statesType, stateThatHolds, type CompiledState, type State } from './setting-types.ts'
+import { commonFields, dimmed, paintWords, textFields } from './text-box.ts'
 
 function stateOf(
   s: { variable: Cell | null; states: readonly CompiledState[] },
@@ -18,9 +12,8 @@ function stateOf(
 ): { state: CompiledState | null; stale: boolean } {
   const cell = s.variable
   if (!cell) return { state: null, stale: false }
-  const { value, stale } = live.read(cell)
-  if (stale && cell.stale?.shows === 'dashes') return { state: null, stale }
-  return { state: s.states.find((state) => holdsFor(state.when, Number(value))) ?? null, stale }
+  const { value, stale, unknown } = seenOf(cell, live)
+  return { state: unknown ? null : stateThatHolds(s.states, Number(value)), stale }
 }
 
 const lamp = { ...noFace, shape: 'ellipse' as const }
@@ -35,7 +28,7 @@ const onState: State = {
   id: 'state:2',
   when: { by: 'range', from: 1, to: 65535 },
   meaning: 'on',
-  face: { ...lamp, fill: 'colour:good', border: 'colour:good tint', borderWidth: 2 },
+  face: { ...lamp, fill: 'colour:good', border: 'colour:good tint', borderWidth: 4 },
   textColour: 'colour:ground',
 }
 
@@ -69,8 +62,7 @@ export const indicator = kindOf({
   fresh: () => ({ variable: freshHolds('choice') }),
   paint(surface, place, s, live) {
     const { state, stale } = stateOf(s, live)
-    const face = state ? state.face : s.otherwise
-    paintFace(surface, place, stale && face.fill >= 0 ? { ...face, fill: faded(face.fill), gradient: null } : face)
+    dimmed(surface, stale, () => paintFace(surface, place, state ? state.face : s.otherwise))
     const words = state ? state.meaning : s.otherwiseText
     if (s.writes) paintWords(surface, place, s, live, words, stale, state ? state.textColour : undefined)
   },
@@ -80,4 +72,5 @@ export const indicator = kindOf({
   },
   letters: (s) => s.states.map((state) => state.meaning).join('') + s.otherwiseText,
   widest: (s) => (s.writes ? s.states.map((state) => state.meaning) : []),
+  findings: (raw, holdsOf) => statesFindings(raw.states, holdsOf(raw.variable)),
 })

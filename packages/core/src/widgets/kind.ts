@@ -5,14 +5,43 @@ import type { Effect } from '../rules/index.ts'
 import type { CompileContext } from '../settings/index.ts'
 import type { Cell, Holds, Value } from '../variables/index.ts'
 
+/** How values are written throughout a project: the line is not touched by it. */
+export interface Formats {
+  /** A decimal comma instead of a point. */
+  comma: boolean
+  /** Hours of the day by twelve, with am and pm. */
+  twelve: boolean
+  date: 'day month year' | 'month day year' | 'year month day'
+}
+export const plainFormats: Formats = { comma: false, twelve: false, date: 'day month year' }
+
+/** What a keypad may show of what is typed on it. */
+export interface TypedNow {
+  draft: string
+  /** What it is for. */
+  name: string
+  /** What stood there before. */
+  was: string
+  /** What is taken. */
+  range: string
+  /** Why it is not taken as it stands; ''. */
+  wrong: string
+}
+export const nothingTyped: TypedNow = { draft: '', name: '', was: '', range: '', wrong: '' }
+
 /** What a widget sees of the running panel. */
 export interface Live {
+  formats: Formats
   read(cell: Cell): { value: Value; inRange: boolean; stale: boolean; written: boolean }
   sheet(key: string): GlyphSheet | null
   pressed: boolean
   enabled: boolean
-  /** What is being typed on the layer that is open; '' where none is. */
-  typed(): string
+  /** What is being typed on the layer that is open; empty where none is. */
+  typed(): TypedNow
+  /** Number of the page that is shown. */
+  page: number
+  /** It is drawn for whoever edits it, not by the panel. */
+  onDesk: boolean
   nowUs: number
 }
 
@@ -51,6 +80,12 @@ export interface KindOf<F extends Fields<CompileContext>, S = undefined> {
   touch?(gesture: Gesture, place: Rect, settings: SettledOf<F>, state: S, live: Live): readonly Effect[]
   /** What is typed on the keypad that it has opened. */
   key?(key: string, settings: SettledOf<F>, state: S, live: Live): readonly Effect[]
+  /** What a keypad that it has opened may show. */
+  typing?(settings: SettledOf<F>, state: S, live: Live): TypedNow
+  /** The host has written a variable that it reads, be it with the value it had. */
+  wrote?(settings: SettledOf<F>, state: S, live: Live): void
+  /** What it has gathered is thrown away. */
+  clear?(settings: SettledOf<F>, state: S): void
   /** On a layer, it shows what is typed there. */
   showsTyping?: true
   /** Its layer was closed, by whatever. */
@@ -58,6 +93,13 @@ export interface KindOf<F extends Fields<CompileContext>, S = undefined> {
   /** It samples so often, on whatever page; null: never. */
   samplesEveryMs?(settings: SettledOf<F>): number | null
   sample?(settings: SettledOf<F>, state: S, live: Live): void
+  /**
+   * A variable that it reads has changed, or the panel has started, on whatever page it is. What it brings is done as the panel's
+   * own.
+   */
+  noticed?(settings: SettledOf<F>, state: S, live: Live): readonly Effect[]
+  /** While it is shown it looks different again after so long; null: it stands still. */
+  movesEveryMs?(place: Rect, settings: SettledOf<F>, live: Live, state: S): number | null
   paint(surface: Surface, place: Rect, settings: SettledOf<F>, live: Live, state: S): void
   /** What a person reads off it. */
   shows(settings: SettledOf<F>, live: Live, state: S): string
@@ -78,6 +120,10 @@ export interface KindFinding<F> extends Problem {
   says: string
   mends?: { label: string; values: Partial<RawOf<F>> }
 }
+
+/** A finding of whatever kind. */
+// eslint-disable-next-line @typescript-eslint/no-explicit-any -- what would mend it is the kind's own business
+export type Found = KindFinding<any>
 
 /** A kind in the table, where any has its own settings and state. */
 // eslint-disable-next-line @typescript-eslint/no-explicit-any -- what stands in the settings is the kind's own business

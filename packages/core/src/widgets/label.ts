@@ -1,7 +1,7 @@
 import { usualLetters } from '../artwork/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { kindOf } from './kind.ts'
-import { commonFields, paintWords, textFields } from './text-box.ts'
+import { commonFields, paintWords, paragraphFields, textFields } from './text-box.ts'
 
 export const label = kindOf({
   kind: 'label',
@@ -13,10 +13,12 @@ export const label = kindOf({
   settings: described({
     text: { label: 'Text', type: t.text, default: 'Label', group: 'Shows', essential: true, follows: true },
     ...textFields('caption', 'left'),
+    ...paragraphFields,
     ...commonFields,
   }),
-  paint: (surface, place, s, live) => paintWords(surface, place, s, live, s.text, false),
+  paint: (surface, place, s, live) =>
+    paintWords(surface, place, s, live, s.text, false, s.colour, { upright: s.upright, wraps: s.wraps }),
   shows: (s) => s.text,
   letters: (s) => (typeof s.text === 'string' ? s.text : usualLetters),
-  widest: (s) => (typeof s.text === 'string' ? [s.text] : []),
+  widest: (s) => (typeof s.text === 'string' && !s.wraps ? [s.text] : []),
 })

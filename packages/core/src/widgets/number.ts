@@ -1,59 +1,55 @@
 import { inset, type Rect } from '../base/index.ts'
+import { oneOf } from '../describe/index.ts'
 import { faceCovers, paintFace, type CompiledFace } from '../faces/index.ts'
+import { textWidth } from '../raster/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
-import { formatDecimals, formatValue, freshHolds, isNumber, type Cell, type Holds } from '../variables/index.ts'
-import { kindOf, type Live } from './kind.ts'
+import { freshHolds, isNumber, type Cell, type Holds } from '../variables/index.ts'
+import { zoneOf, zonesField, type Zone } from './ends.ts'
+import { digitsNeeded, numberLetters, seenOf, writeNumber, type Figures } from './figures.ts'
+import { kindOf, plainFormats, type Found, type Live } from './kind.ts'
+import { paintPast } from './marks.ts'
 import { valueFace } from './setting-types.ts'
-import { commonFields, paintWords, textFields } from './text-box.ts'
+import { commonFields, paintWords, sheetOf, textFields, textMargin } from './text-box.ts'
 
-/** Digits before the point that a value may take up; more show as `####`. */
-function write(holds: Holds, value: number, digits: number, zeros: boolean, unit: boolean): string {
-  if (!isNumber(holds)) return formatValue(holds, value)
-  const bare = formatDecimals(Math.abs(value), holds.decimals)
-  const sign = value < 0 && Number(bare) !== 0 ? '-' : ''
-  const [whole = '', rest] = bare.split('.')
-  if (whole.length > digits) return hashes(holds, digits, unit)
-  const padded = zeros ? whole.padStart(digits, '0') : whole
-  return sign + padded + (rest === undefined ? '' : `.${rest}`) + (unit && holds.unit ? unitAfter(holds.unit) : '')
-}
-
-/** A degree sign stands at the number, other units after a blank. */
-const unitAfter = (unit: string): string => (unit.startsWith('°') ? unit : ` ${unit}`)
-
-const hashes = (holds: Holds, digits: number, unit: boolean): string =>
-  '####'.slice(0, Math.max(2, digits)) + (unit && isNumber(holds) && holds.unit ? unitAfter(holds.unit) : '')
-
-interface Looks {
+interface Looks extends Figures {
   variable: Cell | null
-  digits: number
-  zeros: boolean
-  unit: boolean
+  zones: readonly Zone[]
+  noValue: number
+  noValueWord: string
+  colour: number
 }
 
-function textOf(s: Looks, live: Live): { text: string; stale: boolean } {
+interface Written {
+  text: string
+  stale: boolean
+  /** It lies before its range (−1) or beyond it (1). */
+  past: -1 | 0 | 1
+  colour: number
+}
+
+function written(s: Looks, live: Live): Written {
+  const plain = { stale: false, past: 0 as const, colour: s.colour }
   const cell = s.variable
-  if (!cell) return { text: '—', stale: false }
-  const { value, inRange, stale } = live.read(cell)
-  const [digits, zeros, unit] = [s.digits, s.zeros, s.unit]
-  if (stale && cell.stale?.shows === 'dashes') return { text: '---', stale }
-  if (!inRange && cell.holds.type !== 'time') return { text: hashes(cell.holds, digits, unit), stale }
-  return { text: write(cell.holds, Number(value), digits, zeros, unit), stale }
+  if (!cell) return { ...plain, text: '—' }
+  const { value, stale, unknown } = seenOf(cell, live)
+  if (unknown) return { ...plain, text: '---', stale }
+  const { holds } = cell
+  if (s.noValueWord && value === s.noValue)
+    return { ...plain, text: s.noValueWord, stale, colour: zoneOf(s.zones, s.noValue)?.colour ?? s.colour }
+  const number = Number(value)
+  const past = isNumber(holds) ? (number < holds.min ? -1 : number > holds.max ? 1 : 0) : 0
+  const text = writeNumber(holds, number, s, live.formats)
+  return { text, stale, past, colour: zoneOf(s.zones, number)?.colour ?? s.colour }
 }
 
-/** Digits before the point that the ends of a range need. */
-const digitsNeeded = (holds: Holds): number =>
-  isNumber(holds)
-    ? Math.max(...[holds.min, holds.max].map((v) => formatDecimals(Math.abs(v), holds.decimals).split('.')[0]!.length))
-    : 1
-
-/** What a number may be written with, besides its unit and words; the blank is before the unit. */
-export const numberLetters = '0123456789-.:#— '
+/** Room for the mark of a value past its end, px. */
+const markRoom = 16
 
 export const number = kindOf({
   kind: 'number',
   label: 'Number',
   meaning: 'the value of a variable in digits',
-  size: { width: 150, height: 52 },
+  size: { width: 150, height: 44 },
   touchable: false,
   settings: described({
     variable: {
@@ -62,58 +58,92 @@ export const number = kindOf({
       default: '',
       group: 'Shows',
       essential: true,
-      accepts: ['u16', 'i16', 'u32', 'i32', 'f32', 'choice', 'time'],
+      accepts: ['u16', 'i16', 'u32', 'i32', 'f32', 'choice', 'time', 'flags'],
     },
     digits: {
       label: 'Digits',
       type: t.whole,
       default: 3,
       min: 1,
-      max: 15,
+      max: 16,
       group: 'Shows',
       essential: true,
     },
     zeros: { label: 'Leading zeros', type: t.yesNo, default: false, group: 'Shows' },
     unit: { label: 'With its unit', type: t.yesNo, default: true, group: 'Shows' },
+    sign: { label: 'With a plus sign', type: t.yesNo, default: false, group: 'Shows' },
+    thousands: { label: 'Thousands apart', type: t.yesNo, default: false, group: 'Shows' },
+    base: { label: 'Written in', type: oneOf('decimal', 'hex', 'binary'), default: 'decimal', group: 'Shows' },
+    zones: { ...zonesField, label: 'Coloured by range' },
+    noValueWord: {
+      label: 'No value is',
+      type: t.text,
+      default: '',
+      group: 'Shows',
+      hint: 'a word for one value that means none, as “open”',
+    },
+    noValue: { label: 'Means no value', type: t.number, default: 0, group: 'Shows', of: { variable: 'variable', as: 'value' } },
     ...textFields('value', 'left'),
+    pastColour: { label: 'Mark past its range', type: t.colour, default: 'colour:warning', group: 'Looks' },
     face: valueFace,
     ...commonFields,
   }),
   fresh: () => ({ settings: { digits: 5 }, variable: freshHolds('u16') }),
   paint(surface, place, s, live) {
     paintFace(surface, place, s.face)
-    const { text, stale } = textOf(s, live)
-    paintWords(surface, movingOf(place, s), s, live, text, stale)
+    const { text, stale, past, colour } = written(s, live)
+    const box = movingOf(place, s)
+    const room = past ? { ...box, width: Math.max(0, box.width - markRoom), x: box.x + (past < 0 ? markRoom : 0) } : box
+    paintWords(surface, room, s, live, text, stale, colour)
+    const sheet = sheetOf(s, live)
+    if (!past || !sheet) return
+    // The mark stands beside the words.
+    const wide = textWidth(sheet, text) + 2 * textMargin
+    const free = Math.max(0, room.width - wide)
+    const left = room.x + (s.align === 'left' ? 0 : s.align === 'right' ? free : free / 2)
+    const x = Math.round(past > 0 ? Math.min(left + wide, room.x + room.width) : Math.max(left - 12, box.x))
+    const mark = { x, y: Math.floor(box.y + (box.height - sheet.capHeight) / 2), width: 9, height: sheet.capHeight }
+    surface.within(box, () => paintPast(surface, mark, past > 0 ? 'right' : 'left', s.pastColour))
   },
-  shows: (s, live) => textOf(s, live).text,
+  shows: (s, live) => written(s, live).text,
   moving: movingOf,
   covers: (place, s, area) => faceCovers(s.face, place, area),
   letters(s, holdsOf) {
     const holds = holdsOf(s.variable)
     const words = holds?.type === 'choice' ? holds.choices.map((c) => c.word).join('') : ''
-    return numberLetters + words + (holds && isNumber(holds) ? holds.unit : '')
+    return numberLetters + s.noValueWord + words + (holds && isNumber(holds) ? holds.unit : '')
   },
-  findings({ variable, digits }, holdsOf) {
+  findings({ variable, digits, base, unit }, holdsOf) {
     const holds = holdsOf(variable)
-    const needed = holds && isNumber(holds) ? Math.min(15, digitsNeeded(holds)) : 0
-    if (digits >= needed) return []
-    const says = `it shows ${digits} digits before the point; its range needs ${needed}`
-    return [
-      {
+    const needed = holds && isNumber(holds) && base === 'decimal' ? Math.min(15, digitsNeeded(holds)) : 0
+    const scaled = holds && isNumber(holds) && unit && holds.unit !== '' && base !== 'decimal'
+    const found: Found[] = []
+    if (digits < needed)
+      found.push({
         code: 'digits',
         facts: { digits, needed },
-        says,
+        says: `it shows ${digits} digits before the point; its range needs ${needed}`,
         mends: { label: `Give it ${needed} digits`, values: { digits: needed } },
-      },
-    ]
+      })
+    if (scaled)
+      found.push({
+        code: 'base-unit',
+        facts: { base },
+        says: `it writes ${base} digits with the unit ${holds.unit}`,
+        mends: { label: 'Leave the unit away', values: { unit: false } },
+      })
+    return found
   },
   widest(s, holdsOf) {
     const holds = holdsOf(s.variable)
     if (holds?.type === 'time') return ['88:88:88']
     if (!holds || !isNumber(holds)) return holds?.type === 'choice' ? holds.choices.map((c) => c.word) : []
-    return [holds.min, holds.max].map((v) => write(holds, v, 15, s.zeros, s.unit).replace(/\d/g, '8'))
+    return widestOf(holds, { ...s, digits: 15 })
   },
 })
+
+const widestOf = (holds: Holds, figures: Figures): string[] =>
+  isNumber(holds) ? [holds.min, holds.max].map((v) => writeNumber(holds, v, figures, plainFormats).replace(/\d/g, '8')) : []
 
 /** The text keeps clear of border and round corners, so that the face alone is behind what changes. */
 function movingOf(place: Rect, { face }: { face: CompiledFace }): Rect {

@@ -4,6 +4,8 @@ import { compileFace, faceInstead, faceRefs, faceSchema, noFace, type CompiledFa
 import { colourToRgb565, type Rgb565 } from '../raster/index.ts'
 import type { Type } from '../describe/index.ts'
 import type { CompileContext } from '../settings/index.ts'
+import { sameJson } from '../base/index.ts'
+import { isNumber, type Holds } from '../variables/index.ts'
 
 /** When a state holds: a value, a range with both ends, or a bit that is set or clear. */
 export type StateWhen =
@@ -76,4 +78,56 @@ export const statesType: Type<readonly State[], readonly CompiledState[], Compil
       face: compileFace(face, context),
       textColour: colourToRgb565(context.colour(textColour)),
     })),
+}
+
+/** Whether a state holds for a value. */
+export const holdsFor = (when: StateWhen, value: number): boolean =>
+  when.by === 'value'
+    ? value === when.value
+    : when.by === 'range'
+      ? value >= when.from && value <= when.to
+      : ((value >> when.bit) & 1) === (when.set ? 1 : 0)
+
+/** The first state that holds for a value. */
+export const stateThatHolds = <S extends { when: StateWhen }>(states: readonly S[], value: number): S | null =>
+  states.find((state) => holdsFor(state.when, value)) ?? null
+
+/** What is wrong with a list of states: one that no value brings, one behind another for the same, words that none covers. */
+export function statesFindings(
+  states: readonly State[],
+  holds: Holds | null,
+): { code: string; facts: Record<string, string>; says: string }[] {
+  const found: { code: string; facts: Record<string, string>; says: string }[] = []
+  if (!holds || holds.type === 'text') return found
+  const values = holds.type === 'choice' ? holds.choices.map((c) => c.value) : null
+  const reached = (when: StateWhen): boolean => {
+    if (when.by === 'bit') return holds.type !== 'flags' || !holds.names.some(Boolean) || Boolean(holds.names[when.bit])
+    const [low, high] = when.by === 'value' ? [when.value, when.value] : [when.from, when.to]
+    if (values) return values.some((v) => v >= low && v <= high)
+    return !isNumber(holds) || (high >= holds.min && low <= holds.max && low <= high)
+  }
+  const hidden = (k: number): boolean =>
+    states.slice(0, k).some(({ when }) => {
+      const mine = states[k]!.when
+      if (when.by === 'bit' || mine.by === 'bit') return sameJson(when, mine)
+      const [a, b] = when.by === 'value' ? [when.value, when.value] : [when.from, when.to]
+      const [c, d] = mine.by === 'value' ? [mine.value, mine.value] : [mine.from, mine.to]
+      return c >= a && d <= b
+    })
+  states.forEach((state, k) => {
+    const word = state.meaning || `state ${k + 1}`
+    if (!reached(state.when))
+      found.push({ code: 'state-never', facts: { word }, says: `its state “${word}” can never be reached` })
+    else if (hidden(k))
+      found.push({ code: 'state-twice', facts: { word }, says: `its state “${word}” stands behind another for the same value` })
+  })
+  const open = values?.filter((v) => !stateThatHolds(states, v)) ?? []
+  if (states.length && open.length && holds.type === 'choice') {
+    const words = holds.choices
+      .filter((c) => open.includes(c.value))
+      .map((c) => c.word)
+      .join(', ')
+    found.push({ code: 'state-open', facts: { words }, says: `it has no state for ${words}` })
+  }
+  return found
 }

@@ -1,21 +1,33 @@
 import { oneOf } from '../describe/index.ts'
 import { faceCovers, noFace, paintFace } from '../faces/index.ts'
-import { fillLine } from '../raster/index.ts'
+import { fillArc, fillLine, fillPolygon, fillStroke } from '../raster/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { kindOf } from './kind.ts'
 import { faceType } from './setting-types.ts'
 import { commonFields } from './text-box.ts'
 
+/** `0,100 50,0 100,100`: points in hundredths of width and height; null where it is none. */
+export function pointsOf(text: string): [number, number][] | null {
+  const points = text
+    .trim()
+    .split(/\s+/)
+    .filter(Boolean)
+    .map((pair) => pair.split(',').map(Number))
+  const isWhole = (p: number[]): p is [number, number] =>
+    p.length === 2 && p.every((n) => Number.isFinite(n) && n >= -100 && n <= 200)
+  return points.length >= 2 && points.length <= 100 && points.every(isWhole) ? (points as [number, number][]) : null
+}
+
 export const shape = kindOf({
   kind: 'shape',
   label: 'Shape',
-  meaning: 'a box, an ellipse or a line',
+  meaning: 'a box, an ellipse, a line, a ring, an arc, a polygon',
   size: { width: 160, height: 100 },
   touchable: false,
   settings: described({
     draws: {
       label: 'Draws',
-      type: oneOf('face', 'line down', 'line up'),
+      type: oneOf('face', 'line down', 'line up', 'lines', 'polygon', 'arc', 'ring'),
       default: 'face',
       group: 'Looks',
       essential: true,
@@ -28,12 +40,54 @@ export const shape = kindOf({
       essential: true,
     },
     lineColour: { label: 'Line colour', type: t.colour, default: 'colour:line', group: 'Looks' },
-    lineWidth: { label: 'Line width', type: t.whole, default: 2, min: 1, max: 40, unit: 'px', group: 'Looks' },
+    lineWidth: { label: 'Line width', type: t.whole, default: 2, min: 1, max: 200, unit: 'px', group: 'Looks' },
+    points: {
+      label: 'Points',
+      type: t.text,
+      default: '0,100 30,20 60,70 100,0',
+      group: 'Looks',
+      hint: 'of lines and polygons: x,y in % of its place, with blanks between',
+    },
+    start: {
+      label: 'Arc begins at',
+      type: t.whole,
+      default: 270,
+      min: 0,
+      max: 359,
+      unit: '°',
+      group: 'Looks',
+      hint: 'clockwise from the top',
+    },
+    sweep: { label: 'Goes over', type: t.whole, default: 180, min: 1, max: 360, unit: '°', group: 'Looks' },
     ...commonFields,
   }),
   paint(surface, place, s) {
     if (s.draws === 'face') return paintFace(surface, place, s.face)
     const { x, y, width, height } = place
+    if (s.draws === 'arc' || s.draws === 'ring') {
+      const outer = Math.min(width, height) / 2
+      const sweep = s.draws === 'ring' ? 360 : s.sweep
+      return fillArc(
+        surface,
+        { cx: x + width / 2, cy: y + height / 2, outer, inner: Math.max(0, outer - s.lineWidth), from: s.start, sweep },
+        s.lineColour,
+      )
+    }
+    if (s.draws === 'lines' || s.draws === 'polygon') {
+      // A stroke keeps inside its place by half its width.
+      const half = s.draws === 'lines' ? s.lineWidth / 2 : 0
+      const points = (pointsOf(s.points) ?? []).map(([px, py]) => ({
+        x: x + half + ((width - 2 * half) * px) / 100,
+        y: y + half + ((height - 2 * half) * py) / 100,
+      }))
+      if (s.draws === 'polygon')
+        return fillPolygon(
+          surface,
+          points.flatMap((p) => [p.x, p.y]),
+          s.lineColour,
+        )
+      return points.slice(1).forEach((to, k) => fillStroke(surface, points[k]!, to, s.lineWidth, s.lineColour))
+    }
     // A line as thin as its box runs along the middle of the box.
     const flat = height <= s.lineWidth
     const upright = width <= s.lineWidth
@@ -51,4 +105,14 @@ export const shape = kindOf({
   },
   shows: () => '',
   covers: (place, s, area) => s.draws === 'face' && faceCovers(s.face, place, area),
+  findings: (raw) =>
+    (raw.draws === 'lines' || raw.draws === 'polygon') && !pointsOf(raw.points)
+      ? [
+          {
+            code: 'points',
+            facts: { points: raw.points.slice(0, 40) },
+            says: 'its points are not read: x,y in hundredths with blanks between, two or more',
+          },
+        ]
+      : [],
 })

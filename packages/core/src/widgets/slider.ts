@@ -1,63 +1,96 @@
-import { clamp, type Rect } from '../base/index.ts'
+import type { Rect } from '../base/index.ts'
 import { oneOf } from '../describe/index.ts'
-import { noFace, paintFace } from '../faces/index.ts'
+import { noFace, paintFace, type CompiledFace } from '../faces/index.ts'
+import { fillRounded } from '../raster/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
-import { formatValue, isNumber, type Cell, type Value } from '../variables/index.ts'
+import type { Cell, Value } from '../variables/index.ts'
+import { along, endsFields, endsFindings, endsOf, stepOf, valueAlong, type Ends } from './ends.ts'
+import { plainFigures, seenOf, writeNumber } from './figures.ts'
 import { kindOf, type Live } from './kind.ts'
+import { paintPast } from './marks.ts'
 import { faceType } from './setting-types.ts'
-import { commonFields, faded, touchFields } from './text-box.ts'
+import { commonFields, dimmed, touchFields } from './text-box.ts'
 
 /** The value under the finger; null while no finger is on it. */
 interface Held {
   value: number | null
 }
 
-const [wide, tall] = ['right', 'up'] as const
+const ways = ['right', 'left', 'up', 'down'] as const
+type Way = (typeof ways)[number]
+const isLying = (way: Way): boolean => way === 'right' || way === 'left'
 
-interface Looks {
+interface Looks extends Ends {
   variable: Cell | null
-  way: typeof wide | typeof tall
+  way: Way
   knob: number
+  track: CompiledFace
+  trackWidth: number
+  face: CompiledFace
+  detents: number
+  onlyDetents: boolean
+  step: number
+  beside: 'jumps' | 'is ignored'
 }
 
-/** The ends of what it shows, in shown units. */
-const endsOf = ({ holds }: Cell): [number, number] => (isNumber(holds) ? [holds.min, holds.max] : [0, 65_535])
-
-/** How far along the value is, 0–1. */
-function along(s: Looks, live: Live, held: Held): number {
+/** What it shows: the value under the finger in its steps, or what is stored. */
+function shownOf(s: Looks, live: Live, held: Held): { part: number; past: -1 | 0 | 1; unknown: boolean; stale: boolean } {
   const cell = s.variable
-  if (!cell) return 0
-  const [low, high] = endsOf(cell)
-  const value = held.value ?? Number(live.read(cell).value)
-  return high > low && !Number.isNaN(value) ? clamp((value - low) / (high - low), 0, 1) : 0
+  if (!cell) return { part: 0, past: 0, unknown: false, stale: false }
+  const seen = seenOf(cell, live)
+  const value = held.value ?? Number(seen.value)
+  return { ...along(endsOf(s, cell), value), unknown: seen.unknown && held.value === null, stale: seen.stale }
 }
 
-/** The knob fills the width of the slider and is `knob` pixels long. */
+const lengthOf = (place: Rect, way: Way): number => (isLying(way) ? place.width : place.height)
+const knobOf = (place: Rect, s: Looks): number => Math.min(s.knob, lengthOf(place, s.way))
+
+/** The knob is as wide as the slider, less the marks of detents beside the track, and `knob` pixels long. */
 function knobAt(place: Rect, s: Looks, part: number): Rect {
-  const knob = Math.min(s.knob, s.way === wide ? place.width : place.height)
-  return s.way === wide
-    ? { ...place, x: place.x + Math.round((place.width - knob) * part), width: knob }
-    : { ...place, y: place.y + Math.round((place.height - knob) * (1 - part)), height: knob }
+  const knob = knobOf(place, s)
+  const at = Math.round((lengthOf(place, s.way) - knob) * (s.way === 'right' || s.way === 'down' ? part : 1 - part))
+  const across = acrossOf(place, s)
+  return isLying(s.way)
+    ? { x: place.x + at, y: place.y, width: knob, height: across }
+    : { x: place.x, y: place.y + at, width: across, height: knob }
 }
 
-/** The value at a point, in steps of what the variable can hold. */
-function valueAt(place: Rect, s: Looks, x: number, y: number): number {
-  const knob = Math.min(s.knob, s.way === wide ? place.width : place.height)
-  const room = Math.max(1, (s.way === wide ? place.width : place.height) - knob)
-  const at = s.way === wide ? x - place.x - knob / 2 : place.y + place.height - knob / 2 - y
-  const [low, high] = endsOf(s.variable!)
-  const value = low + (high - low) * clamp(at / room, 0, 1)
-  const { holds } = s.variable!
-  if (!isNumber(holds) || holds.type === 'f32') return value
-  const step = Math.abs(holds.factor)
-  return clamp(low + Math.round((value - low) / step) * step, low, high)
+/** Detents are marked on a strip of their own beside the track. */
+const marksRoom = 12
+const acrossOf = (place: Rect, s: Looks): number => {
+  const all = isLying(s.way) ? place.height : place.width
+  return s.detents > 1 && all > 2 * marksRoom ? all - marksRoom : all
 }
+
+/** (finger − half the knob) / (length − knob), from its first end: 0–1. */
+function partAt(place: Rect, s: Looks, x: number, y: number): number {
+  const knob = knobOf(place, s)
+  const room = Math.max(1, lengthOf(place, s.way) - knob)
+  const far = (isLying(s.way) ? x - place.x : y - place.y) - knob / 2
+  return s.way === 'right' || s.way === 'down' ? far / room : 1 - far / room
+}
+
+/** The value at a point, in steps of what the variable can hold, or of the detents. */
+function valueAt(place: Rect, s: Looks, x: number, y: number): number {
+  const { holds } = s.variable!
+  const ends = endsOf(s, s.variable!)
+  const own = stepOf(holds)
+  const step = s.onlyDetents && s.detents > 1 ? Math.abs(ends[1] - ends[0]) / (s.detents - 1) : Math.max(own, s.step)
+  const value = valueAlong(ends, partAt(place, s, x, y), step, holds)
+  // Between detents there may be none that the variable can hold: the nearest of its own.
+  return own > 0 && step !== own
+    ? valueAlong([ends[0], ends[1]], (value - ends[0]) / (ends[1] - ends[0] || 1), own, holds)
+    : value
+}
+
+const holdsPart = (r: Rect, x: number, y: number, slack: number): boolean =>
+  x >= r.x - slack && x < r.x + r.width + slack && y >= r.y - slack && y < r.y + r.height + slack
 
 export const slider = kindOf({
   kind: 'slider',
   label: 'Slider',
   meaning: 'a value that a finger pulls',
-  size: { width: 260, height: 44 },
+  size: { width: 220, height: 38 },
   touchable: true,
   settings: described({
     variable: {
@@ -70,58 +103,146 @@ export const slider = kindOf({
     },
     way: {
       label: 'Grows to the',
-      type: { ...oneOf(wide, tall), labels: { right: 'right', up: 'top' } },
-      default: wide,
+      type: { ...oneOf(...ways), labels: { right: 'right', left: 'left', up: 'top', down: 'bottom' } },
+      default: 'right',
       group: 'Shows',
       essential: true,
     },
-    knob: { label: 'Knob', type: t.whole, default: 36, min: 8, max: 200, unit: 'px', group: 'Looks' },
-    ...touchFields(false),
-    track: {
+    ...endsFields,
+    step: {
+      label: 'In steps of',
+      type: t.number,
+      default: 0,
+      min: 0,
+      group: 'When touched',
+      zero: 'its variable',
+      of: { variable: 'variable', as: 'step' },
+    },
+    detents: { label: 'Detents', type: t.whole, default: 0, min: 0, max: 41, group: 'When touched', zero: 'none' },
+    onlyDetents: { label: 'Stops at detents only', type: t.yesNo, default: false, group: 'When touched' },
+    beside: { label: 'A touch beside the knob', type: oneOf('jumps', 'is ignored'), default: 'jumps', group: 'When touched' },
+    everyMs: {
+      label: 'Reports while pulled, every',
+      type: t.whole,
+      default: 100,
+      min: 0,
+      max: 10_000,
+      unit: 'ms',
+      zero: 'only the last',
+      group: 'When touched',
+    },
+    knob: { label: 'Knob', type: t.whole, default: 24, min: 8, max: 200, unit: 'px', group: 'Looks' },
+    trackWidth: {
       label: 'Track',
-      type: faceType,
-      default: { ...noFace, fill: 'colour:off', radius: 5 },
+      type: t.whole,
+      default: 0,
+      min: 0,
+      max: 200,
+      unit: 'px',
+      zero: 'as wide as the slider',
       group: 'Looks',
     },
+    ...touchFields(false),
+    track: { label: 'Track face', type: faceType, default: { ...noFace, fill: 'colour:off', radius: 5 }, group: 'Looks' },
     filled: { label: 'Filled part', type: faceType, default: { ...noFace, fill: 'colour:accent', radius: 5 }, group: 'Looks' },
     face: { label: 'Face of the knob', type: faceType, default: { ...noFace, fill: 'colour:ink', radius: 6 }, group: 'Looks' },
+    slot: { label: 'Slot in the knob', type: t.whole, default: 0, min: 0, max: 20, unit: 'px', zero: 'none', group: 'Looks' },
+    markColour: { label: 'Detents and slot', type: t.colour, default: 'colour:ground', group: 'Looks' },
+    pastColour: { label: 'Mark past its end', type: t.colour, default: 'colour:warning', group: 'Looks' },
     ...commonFields,
   }),
   fresh: () => ({
+    settings: { trackWidth: 10, slot: 3 },
     variable: { type: 'u16', factor: 1, offset: 0, decimals: 0, unit: '%', min: 0, max: 100 },
   }),
   state: (): Held => ({ value: null }),
-  touch(gesture, place, s, held) {
+  touch(gesture, place, s, held, live) {
     const cell = s.variable
     if (!cell) return []
     // Whatever the host writes meanwhile is stored, and does not move it; the last value always counts.
     if (gesture.kind === 'up' || gesture.kind === 'cancelled') {
       const { value } = held
       held.value = null
-      return value === null ? [] : [{ do: 'write', cell, value, last: true }]
+      return value === null ? [] : [{ do: 'write', cell, value, last: true, everyMs: s.everyMs }]
     }
-    if (gesture.kind !== 'down' && gesture.kind !== 'move') return []
+    if (
+      gesture.kind === 'down' &&
+      s.beside === 'is ignored' &&
+      !holdsPart(knobAt(place, s, shownOf(s, live, held).part), gesture.x, gesture.y, 4)
+    )
+      return []
+    if (gesture.kind !== 'down' && (gesture.kind !== 'move' || held.value === null)) return []
     const value = valueAt(place, s, gesture.x, gesture.y)
     if (value === held.value) return []
     held.value = value
-    return [{ do: 'write', cell, value, last: false }]
+    return [{ do: 'write', cell, value, last: false, everyMs: s.everyMs }]
   },
   paint(surface, place, s, live, held) {
-    const knob = knobAt(place, s, along(s, live, held))
-    const stale = s.variable !== null && live.read(s.variable).stale
-    paintFace(surface, place, s.track)
-    const filled =
-      s.way === wide
-        ? { ...place, width: knob.x + knob.width - place.x }
-        : { ...place, y: knob.y, height: place.y + place.height - knob.y }
-    surface.within(filled, () => paintFace(surface, place, s.filled))
+    const { part, past, unknown, stale } = shownOf(s, live, held)
+    const knob = knobAt(place, s, part)
+    const lying = isLying(s.way)
+    const across = acrossOf(place, s)
+    const thin = s.trackWidth ? Math.min(s.trackWidth, across) : across
+    const track = lying
+      ? { x: place.x, y: place.y + Math.floor((across - thin) / 2), width: place.width, height: thin }
+      : { x: place.x + Math.floor((across - thin) / 2), y: place.y, width: thin, height: place.height }
     const dim = stale || !live.enabled
-    paintFace(surface, knob, dim && s.face.fill >= 0 ? { ...s.face, fill: faded(s.face.fill), gradient: null } : s.face)
+    dimmed(surface, !live.enabled, () => paintFace(surface, track, s.track))
+    if (s.detents > 1) {
+      const room = lengthOf(place, s.way) - knobOf(place, s)
+      for (let k = 0; k < s.detents; k++) {
+        const at = Math.round(knobOf(place, s) / 2 + (room * k) / (s.detents - 1)) - 1
+        const mark = lying
+          ? { x: place.x + at, y: place.y + across + 4, width: 2, height: 7 }
+          : { x: place.x + across + 4, y: place.y + at, width: 7, height: 2 }
+        surface.fill(mark, s.filled.fill < 0 ? s.face.fill : s.filled.fill)
+      }
+    }
+    if (unknown) return
+    const filled =
+      s.way === 'right'
+        ? { ...track, width: knob.x + knob.width - track.x }
+        : s.way === 'left'
+          ? { ...track, x: knob.x, width: track.x + track.width - knob.x }
+          : s.way === 'up'
+            ? { ...track, y: knob.y, height: track.y + track.height - knob.y }
+            : { ...track, height: knob.y + knob.height - track.y }
+    dimmed(surface, dim, () => {
+      surface.within(filled, () => paintFace(surface, track, s.filled))
+      paintFace(surface, knob, s.face)
+      if (s.slot > 0) {
+        const [long, short] = [Math.round((lying ? knob.height : knob.width) * 0.55), s.slot]
+        const slot = lying
+          ? {
+              x: knob.x + Math.floor((knob.width - short) / 2),
+              y: knob.y + Math.floor((knob.height - long) / 2),
+              width: short,
+              height: long,
+            }
+          : {
+              x: knob.x + Math.floor((knob.width - long) / 2),
+              y: knob.y + Math.floor((knob.height - short) / 2),
+              width: long,
+              height: short,
+            }
+        fillRounded(surface, slot, short / 2, s.markColour)
+      }
+    })
+    if (!past) return
+    const far = s.way === 'right' || s.way === 'down'
+    const end = past > 0 === far
+    const mark = lying
+      ? { x: end ? knob.x + knob.width - 8 : knob.x + 1, y: knob.y + Math.floor(knob.height / 2) - 5, width: 7, height: 10 }
+      : { x: knob.x + Math.floor(knob.width / 2) - 5, y: end ? knob.y + knob.height - 8 : knob.y + 1, width: 10, height: 7 }
+    paintPast(surface, mark, lying ? (end ? 'right' : 'left') : end ? 'down' : 'up', s.pastColour)
   },
   shows(s, live, held) {
     const cell = s.variable
     if (!cell) return '—'
-    const value: Value = held.value ?? live.read(cell).value
-    return formatValue(cell.holds, value)
+    const seen = seenOf(cell, live)
+    if (seen.unknown && held.value === null) return '---'
+    const value: Value = held.value ?? seen.value
+    return writeNumber(cell.holds, Number(value), plainFigures, live.formats)
   },
+  findings: (raw) => endsFindings(raw),
 })

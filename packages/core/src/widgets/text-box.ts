@@ -1,28 +1,73 @@
 import type { Rect } from '../base/index.ts'
-import { blend565, drawText, textWidth, type GlyphSheet, type Rgb565, type Surface } from '../raster/index.ts'
 import { oneOf, type SettledOf } from '../describe/index.ts'
 import { roleId, type ColourRole, type StyleRole } from '../palette/index.ts'
+import { drawText, textWidth, type GlyphSheet, type Surface } from '../raster/index.ts'
 import { settingTypes as t } from '../settings/index.ts'
 import type { Live } from './kind.ts'
 
 export type Align = 'left' | 'centre' | 'right'
+export type Upright = 'top' | 'middle' | 'bottom'
 
 /** Pixels between the edge of a box and its text. */
 export const textMargin = 6
 
-/** One line of text in a box, centred by the height of a capital; `\n` makes more lines. */
-function paintTextBox(surface: Surface, box: Rect, sheet: GlyphSheet | null, text: string, align: Align, colour: Rgb565): void {
+/** How much of what is stale, or out of use, is still seen over what lies behind it. */
+export const faintShare = 0.5
+
+/** Draws faintly where asked to. */
+export const dimmed = (surface: Surface, dim: boolean, draw: () => void): void =>
+  dim ? surface.faintly(faintShare, draw) : draw()
+
+/** Words broken into lines no wider than `room` px, at blanks; a word that is wider stands alone. `\n` breaks too. */
+export function wrapped(sheet: GlyphSheet, text: string, room: number): string[] {
+  return text.split('\n').flatMap((line) => {
+    const lines: string[] = []
+    let now = ''
+    for (const word of line.split(' ')) {
+      const longer = now ? `${now} ${word}` : word
+      if (now && textWidth(sheet, longer) > room) {
+        lines.push(now)
+        now = word
+      } else now = longer
+    }
+    return [...lines, now]
+  })
+}
+
+export interface Laid {
+  align: Align
+  upright?: Upright
+  wraps?: boolean
+  /** How far the words have run to the left, px: where they are too long. */
+  ran?: number
+}
+
+/** Lines of text in a box, by default in its middle by the height of a capital letter. */
+export function paintTextBox(
+  surface: Surface,
+  box: Rect,
+  sheet: GlyphSheet | null,
+  text: string,
+  { align, upright = 'middle', wraps = false, ran = 0 }: Laid,
+  colour: number,
+): void {
   if (!sheet || !text) return
-  const lines = text.split('\n')
+  const room = box.width - 2 * textMargin
+  const lines = wraps ? wrapped(sheet, text, room) : text.split('\n')
   const pitch = sheet.ascent + sheet.descent
-  const first = box.y + Math.floor((box.height - (lines.length - 1) * pitch + sheet.capHeight) / 2)
+  const tall = (lines.length - 1) * pitch
+  const first =
+    upright === 'top'
+      ? box.y + sheet.ascent
+      : upright === 'bottom'
+        ? box.y + box.height - sheet.descent - tall
+        : box.y + Math.floor((box.height - tall + sheet.capHeight) / 2)
   surface.within(box, () =>
     lines.forEach((line, i) => {
       const width = textWidth(sheet, line)
-      const room = box.width - 2 * textMargin
       const x =
-        align === 'left'
-          ? box.x + textMargin
+        align === 'left' || ran > 0
+          ? box.x + textMargin - ran
           : align === 'right'
             ? box.x + textMargin + room - width
             : box.x + Math.floor((box.width - width) / 2)
@@ -31,7 +76,7 @@ function paintTextBox(surface: Surface, box: Rect, sheet: GlyphSheet | null, tex
   )
 }
 
-/** One line in the letters, colour and alignment of a widget's settings; faded where it is stale or out of use. */
+/** Words in the letters, colour and alignment of a widget's settings; faint where they are stale or out of use. */
 export function paintWords(
   surface: Surface,
   box: Rect,
@@ -40,13 +85,15 @@ export function paintWords(
   text: string,
   dim: boolean,
   colour = s.colour,
+  laid: Partial<Laid> = {},
 ): void {
-  const sheet = s.font === null ? null : live.sheet(s.font)
-  paintTextBox(surface, box, sheet, text, s.align, dim ? faded(colour) : colour)
+  const sheet = sheetOf(s, live)
+  dimmed(surface, dim, () => paintTextBox(surface, box, sheet, text, { align: s.align, ...laid }, colour))
 }
 
-/** A colour half gone: what is stale or out of use. */
-export const faded = (colour: Rgb565): Rgb565 => blend565(0x7bef, colour, 90)
+/** The letters a widget writes with; null while they are not there. */
+export const sheetOf = (s: { font: string | null }, live: Live): GlyphSheet | null =>
+  s.font === null ? null : live.sheet(s.font)
 
 /** Settings of everything that carries text. */
 export const textFields = (style: StyleRole, align: Align, colour: ColourRole = 'ink') => ({
@@ -61,6 +108,12 @@ export const textFields = (style: StyleRole, align: Align, colour: ColourRole = 
   },
   align: { label: 'Words stand', type: oneOf('left', 'centre', 'right'), default: align, group: 'Looks' },
 })
+
+/** Settings of text of more than a line. */
+export const paragraphFields = {
+  upright: { label: 'Upright', type: oneOf('middle', 'top', 'bottom'), default: 'middle', group: 'Looks' },
+  wraps: { label: 'Wraps', type: t.yesNo, default: false, group: 'Looks' },
+} as const
 
 /** What carries text is painted with. */
 export type TextLook = SettledOf<ReturnType<typeof textFields>>

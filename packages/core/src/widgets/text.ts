@@ -1,44 +1,119 @@
 import { faceCovers, noFace, paintFace } from '../faces/index.ts'
+import { textWidth } from '../raster/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
-import { freshHolds, formatValue, type Cell } from '../variables/index.ts'
+import { freshHolds, formatValue, isNumber, type Cell } from '../variables/index.ts'
+import { usualLetters } from '../artwork/index.ts'
+import { seenOf, writeNumber, plainFigures } from './figures.ts'
 import { kindOf, type Live } from './kind.ts'
-import { faceType } from './setting-types.ts'
-import { commonFields, paintWords, textFields } from './text-box.ts'
+import { faceType, stateThatHolds, statesType, type CompiledState } from './setting-types.ts'
+import { commonFields, paintWords, paragraphFields, sheetOf, textFields, textMargin } from './text-box.ts'
 
-function textOf(s: { variable: Cell | null; empty: string }, live: Live): { text: string; stale: boolean } {
+interface Looks {
+  variable: Cell | null
+  empty: string
+  states: readonly CompiledState[]
+}
+
+function textOf(s: Looks, live: Live): { text: string; stale: boolean; state: CompiledState | null } {
   const cell = s.variable
-  if (!cell) return { text: '—', stale: false }
-  const { value, stale } = live.read(cell)
-  if (stale && cell.stale?.shows === 'dashes') return { text: '---', stale }
-  const text = formatValue(cell.holds, value)
-  return { text: text || s.empty, stale }
+  if (!cell) return { text: '—', stale: false, state: null }
+  const { value, stale, unknown } = seenOf(cell, live)
+  if (unknown) return { text: '---', stale, state: null }
+  const state = typeof value === 'number' ? stateThatHolds(s.states, value) : null
+  if (state) return { text: state.meaning, stale, state }
+  const text = isNumber(cell.holds)
+    ? writeNumber(cell.holds, Number(value), plainFigures, live.formats)
+    : formatValue(cell.holds, value)
+  return { text: text || s.empty, stale, state: null }
+}
+
+/** How much wider a text is than its place, px, where it would run; else 0. */
+function overOf(width: number, s: { font: string | null; runs: number; wraps: boolean }, live: Live, text: string): number {
+  const sheet = s.runs > 0 && !s.wraps ? sheetOf(s, live) : null
+  return sheet ? Math.max(0, textWidth(sheet, text) - (width - 2 * textMargin)) : 0
+}
+
+/** How often what runs is drawn again, ms. */
+const runEveryMs = 40
+
+/**
+ * How far a text that is too long has run to the left at a time, px: it rests at its beginning, runs until its end is seen,
+ * rests there, and begins again.
+ */
+export function ranAt(nowUs: number, over: number, pxPerSecond: number, restMs: number): number {
+  if (over <= 0 || pxPerSecond <= 0) return 0
+  const runUs = (over / pxPerSecond) * 1e6
+  const at = nowUs % (2 * restMs * 1000 + runUs)
+  return Math.floor(Math.min(over, Math.max(0, ((at - restMs * 1000) * pxPerSecond) / 1e6)))
 }
 
 export const text = kindOf({
   kind: 'text',
   label: 'Text',
-  meaning: 'the words in a variable',
+  meaning: 'the words in a variable, or those of its state',
   size: { width: 220, height: 36 },
   touchable: false,
   settings: described({
     variable: { label: 'Variable', type: t.variable, default: '', group: 'Shows', essential: true },
     empty: { label: 'When empty', type: t.text, default: '', group: 'Shows' },
+    states: {
+      label: 'States',
+      type: statesType,
+      default: [],
+      group: 'Shows',
+      hint: 'words and colour by the state of a variable',
+    },
+    runs: {
+      label: 'Runs when too long',
+      type: t.whole,
+      default: 0,
+      min: 0,
+      max: 400,
+      unit: 'px/s',
+      zero: 'stands still',
+      group: 'Shows',
+    },
+    restMs: { label: 'Rests at its ends', type: t.whole, default: 1500, min: 0, max: 20_000, unit: 'ms', group: 'Shows' },
     ...textFields('caption', 'left'),
+    ...paragraphFields,
     face: { label: 'Face', type: faceType, default: noFace, group: 'Looks' },
     ...commonFields,
   }),
-  fresh: () => ({ variable: freshHolds('text') }),
+  fresh: () => ({ settings: { runs: 40 }, variable: freshHolds('text') }),
+  movesEveryMs: (place, s, live) => (overOf(place.width, s, live, textOf(s, live).text) > 0 ? runEveryMs : null),
   paint(surface, place, s, live) {
-    paintFace(surface, place, s.face)
-    const { text, stale } = textOf(s, live)
-    paintWords(surface, place, s, live, text, stale)
+    const { text, stale, state } = textOf(s, live)
+    paintFace(surface, place, state && state.face.fill >= 0 ? state.face : s.face)
+    const over = overOf(place.width, s, live, text)
+    const ran = ranAt(live.nowUs, over, s.runs, s.restMs)
+    paintWords(surface, place, s, live, text, stale, state ? state.textColour : s.colour, {
+      upright: s.upright,
+      wraps: s.wraps,
+      ...(over > 0 ? { align: 'left' as const, ran } : {}),
+    })
   },
   shows: (s, live) => textOf(s, live).text,
   covers: (place, s, area) => faceCovers(s.face, place, area),
+  letters: (s) => usualLetters + s.empty + s.states.map((state) => state.meaning).join(''),
   widest(s, holdsOf) {
+    if (s.runs > 0 || s.wraps) return []
     const holds = holdsOf(s.variable)
+    if (s.states.length) return s.states.map((state) => state.meaning)
     if (holds?.type === 'text') return ['n'.repeat(holds.bytes)]
     if (holds?.type === 'choice') return holds.choices.map((c) => c.word)
     return holds?.type === 'time' ? ['88:88:88'] : []
+  },
+  findings: (raw, holdsOf) => {
+    const holds = holdsOf(raw.variable)
+    return raw.states.length && holds?.type === 'text'
+      ? [
+          {
+            code: 'states-of-text',
+            facts: {},
+            says: 'it has words by state, and its variable holds a text',
+            mends: { label: 'Take the states out', values: { states: [] } },
+          },
+        ]
+      : []
   },
 })

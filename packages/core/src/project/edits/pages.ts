@@ -4,7 +4,7 @@ import { noFace } from '../../faces/index.ts'
 import { pageGround } from '../fresh.ts'
 import { unbindAll, usersOf } from '../references.ts'
 import { idSchema } from '../schema.ts'
-import { pageKinds, type Page, type PageKind } from '../types.ts'
+import { pageKinds, pageSettings, type Page, type PageKind } from '../types.ts'
 import { freeName, mustBeNew, mustFind, placed, refuse, setsValues, valuesFor, type Edit, type Values } from './edit.ts'
 import { anchor, removeWidget } from './widgets.ts'
 
@@ -25,6 +25,7 @@ const addPage: Edit<{ id: PageId; after: string | null; name?: string; kind?: Pa
         Object.values(draft.pages).map((p) => p.name),
       ),
       note: '',
+      ...pageSettings.defaults,
       background: kind === 'page' ? pageGround : noFace,
       widgets: [],
     }
@@ -36,7 +37,7 @@ const addPage: Edit<{ id: PageId; after: string | null; name?: string; kind?: Pa
 
 const setPage = setsValues<{ id: PageId; values: Values }>({
   name: 'set page',
-  args: Joi.object({ id: page, values: valuesFor('name', 'note', 'background') }),
+  args: Joi.object({ id: page, values: valuesFor('name', 'note', ...pageSettings.list.map(({ key }) => key)) }),
   targets: (project, { id }) => [mustFind(project.pages, id)],
 })
 

@@ -4,7 +4,7 @@ import { applyPatches, isInRecord, pathOf, pointer, recordDepth, staysSpent, sti
 import { linkSettings } from '../../frames/index.ts'
 import { panelSettings } from '../profile.ts'
 import { layoutKeys } from '../schema.ts'
-import type { Project } from '../types.ts'
+import { conductSettings, type Project } from '../types.ts'
 import { refuse, setsValues, valuesFor, type Edit, type Values } from './edit.ts'
 
 type Setting = { values: Values }
@@ -19,6 +19,12 @@ const setPanel = setsValues<Setting>({
   name: 'set panel',
   args: Joi.object({ values: valuesFor(...Object.keys(panelSettings.fields)) }),
   targets: (project) => [project.panel],
+})
+
+const setConduct = setsValues<Setting>({
+  name: 'set conduct',
+  args: Joi.object({ values: valuesFor(...Object.keys(conductSettings.fields)) }),
+  targets: (project) => [project.conduct],
 })
 
 const setLink = setsValues<Setting>({
@@ -78,4 +84,4 @@ function putBack(draft: Project, from: Project, path: string[]): void {
   else into[last] = value
 }
 
-export const wholeEdits = [setProject, setPanel, setLink, setLayout, undo] as Edit[]
+export const wholeEdits = [setProject, setPanel, setConduct, setLink, setLayout, undo] as Edit[]

@@ -1,5 +1,5 @@
 import { described } from '../../settings/index.ts'
-import { deedOf } from '../deed.ts'
+import { deedOf, isEvent } from '../deed.ts'
 
 /** Says what happened to the widget; it needs no variable. */
 export const sendEvent = deedOf({
@@ -7,5 +7,8 @@ export const sendEvent = deedOf({
   label: 'sends an event',
   settings: described({}),
   words: () => 'sends an event',
-  run: (_, world) => world.do({ do: 'event', what: world.moment }),
+  run(_, world) {
+    const { moment } = world
+    if (isEvent(moment)) world.do({ do: 'event', what: moment })
+  },
 })

@@ -1,8 +1,10 @@
-import { oneOf } from '../../describe/index.ts'
+import Joi from 'joi'
+import { plain } from '../../describe/index.ts'
 import { described } from '../../settings/index.ts'
 import { deedOf } from '../deed.ts'
 
 const says = {
+  blank: 'types a blank',
   delete: 'deletes the last character',
   clear: 'clears what was typed',
   sign: 'changes the sign',
@@ -17,8 +19,12 @@ export const typeKey = deedOf({
     key: {
       label: 'key',
       before: '',
-      type: oneOf('0', '1', '2', '3', '4', '5', '6', '7', '8', '9', '.', 'sign', 'delete', 'clear', 'accept'),
+      type: plain<string>(
+        'text',
+        Joi.string().pattern(/^(?:.|blank|sign|delete|clear|accept)$/su, 'one letter, or blank, sign, delete, clear, accept'),
+      ),
       default: '0',
+      hint: 'one letter, or blank, sign, delete, clear, accept',
       group: 'Deed',
     },
   }),

@@ -1,5 +1,5 @@
 import { Button, UnstyledButton } from '@mantine/core'
-import { Bell, CircleDot, Cpu, FileText, Sun } from 'lucide-react'
+import { Bell, CircleDot, Cpu, FileText, Sun, Repeat2 } from 'lucide-react'
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react'
 import { hexByte } from '@moth-lamp/core/base'
 import type { BesideEntry } from '@moth-lamp/core/rig'
@@ -149,6 +149,7 @@ const icons = {
   lifted: CircleDot,
   page: FileText,
   layer: FileText,
+  loop: Repeat2,
   beep: Bell,
   backlight: Sun,
   pin: Cpu,

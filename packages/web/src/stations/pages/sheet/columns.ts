@@ -190,6 +190,7 @@ function fontColumns(field: FormField): Column[] {
       'size',
       (project, font) => String(fontOf(project, font).size),
       (project, font, text) => {
+        if (text.trim() === String(fontOf(project, font).size)) return good(font)
         const size = numberIn(text, true, 6, 200)
         return size.ok ? good({ typeface: fontOf(project, font).typeface, size: size.value }) : size
       },

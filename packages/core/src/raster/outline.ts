@@ -1,3 +1,8 @@
+import { intersect, type Rect } from '../base/index.ts'
+import type { Rgb565 } from './colour.ts'
+import type { Ink } from './shapes.ts'
+import type { Surface } from './surface.ts'
+
 /** Straight pieces of a closed outline in pixels, y down: x0 y0 x1 y1 for each. */
 export type Edges = number[]
 
@@ -99,4 +104,45 @@ function addRun(sums: Float64Array, at: number, width: number, left: number, rig
     sums[at + column]! += part * (1 - middle)
     sums[at + column + 1]! += part * middle
   }
+}
+
+/** The box of whole pixels around some edges. */
+function boxOf(edges: Edges): Rect {
+  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity]
+  for (let i = 0; i < edges.length; i += 2) {
+    left = Math.min(left, edges[i]!)
+    right = Math.max(right, edges[i]!)
+    top = Math.min(top, edges[i + 1]!)
+    bottom = Math.max(bottom, edges[i + 1]!)
+  }
+  if (left > right) return { x: 0, y: 0, width: 0, height: 0 }
+  const [x, y] = [Math.floor(left), Math.floor(top)]
+  return { x, y, width: Math.ceil(right) - x + 1, height: Math.ceil(bottom) - y + 1 }
+}
+
+/** The largest box that is filled at once, px: what is larger lies outside every glass. */
+const mostPixels = 4096 * 4096
+
+/** Fills an outline. What it covers of a pixel does not depend on the clip, so that parts painted later meet the rest. */
+export function fillOutline(surface: Surface, edges: Edges, ink: Rgb565 | Ink): void {
+  const box = boxOf(edges)
+  const seen = intersect(surface.clip, box)
+  if (!seen.width || !seen.height || box.width * box.height > mostPixels) return
+  const moved = edges.map((at, i) => at - (i % 2 ? box.y : box.x))
+  const coverage = coverageOf(moved, box.width, box.height)
+  for (let y = seen.y; y < seen.y + seen.height; y++)
+    for (let x = seen.x; x < seen.x + seen.width; x++) {
+      const covered = coverage[(y - box.y) * box.width + x - box.x]!
+      if (covered) surface.dab(x, y, typeof ink === 'number' ? ink : ink(x, y), covered)
+    }
+}
+
+/** A closed shape of straight sides through points x0 y0 x1 y1 …, px. */
+export function fillPolygon(surface: Surface, points: readonly number[], ink: Rgb565 | Ink): void {
+  const edges: Edges = []
+  for (let i = 0; i < points.length; i += 2) {
+    const next = (i + 2) % points.length
+    if (points[i + 1] !== points[next + 1]) edges.push(points[i]!, points[i + 1]!, points[next]!, points[next + 1]!)
+  }
+  fillOutline(surface, edges, ink)
 }

@@ -1,0 +1,79 @@
+import type { TimedEvent, Timers } from '../base/index.ts'
+import type { BuildPage } from '../compile/index.ts'
+import type { CompiledAction, Moment } from '../rules/index.ts'
+
+/** What pages, and the panel itself, do as time goes on. */
+export interface PageTimeView {
+  run(action: CompiledAction, moment: Moment): void
+  go(page: number): void
+}
+
+/** The shortest time between two runs of one action, ms. */
+const leastEveryMs = 20
+
+/** What happens when a page is opened or left, and while it is shown. */
+export class PageTime {
+  private page: BuildPage | null = null
+  private events = new Set<TimedEvent>()
+  /** When the page was opened, µs. */
+  private openedUs = 0
+
+  constructor(
+    private timers: Timers,
+    private view: PageTimeView,
+  ) {}
+
+  /** Another page is shown: the one before is left first. */
+  opened(page: BuildPage | null): void {
+    const before = this.page
+    this.page = page
+    this.openedUs = this.timers.nowUs
+    this.cancel()
+    this.does(before, 'left')
+    // What leaving brought may have opened another page.
+    if (this.page !== page) return
+    this.wait()
+    this.does(page, 'opened')
+  }
+
+  /** The page as another build has it: nothing is opened or left, its times go on. */
+  become(page: BuildPage | null): void {
+    if (this.page === page) return
+    this.page = page
+    this.cancel()
+    this.wait()
+  }
+
+  private does(page: BuildPage | null, moment: Moment): void {
+    for (const action of page?.actions ?? []) if (action.on === moment) this.view.run(action, moment)
+  }
+
+  private wait(): void {
+    const { page } = this
+    if (!page) return
+    for (const action of page.actions) if (action.on === 'time' && action.everyMs > 0) this.repeat(action)
+    const { showsForMs, then } = page
+    if (showsForMs > 0 && then !== null)
+      this.at(Math.max(this.timers.nowUs, this.openedUs + showsForMs * 1000), () => this.view.go(then))
+  }
+
+  private repeat(action: CompiledAction): void {
+    this.at(this.timers.nowUs + Math.max(leastEveryMs, action.everyMs) * 1000, () => {
+      this.repeat(action)
+      this.view.run(action, 'time')
+    })
+  }
+
+  private at(us: number, run: () => void): void {
+    const event: TimedEvent = this.timers.at(us, () => {
+      this.events.delete(event)
+      run()
+    })
+    this.events.add(event)
+  }
+
+  private cancel(): void {
+    for (const event of this.events) this.timers.cancel(event)
+    this.events.clear()
+  }
+}

@@ -1,0 +1,19 @@
+import { described } from '../../settings/index.ts'
+import { deedOf } from '../deed.ts'
+
+/** The page before this one; the panel remembers eight. */
+export const goBack = deedOf({
+  deed: 'go back',
+  label: 'goes back',
+  settings: described({}),
+  words: () => 'goes back to the page before',
+  run: (_, world) => world.do({ do: 'back' }),
+})
+
+export const openStartPage = deedOf({
+  deed: 'open start page',
+  label: 'opens the start page',
+  settings: described({}),
+  words: () => 'opens the start page',
+  run: (_, world) => world.do({ do: 'start page' }),
+})

@@ -1,0 +1,45 @@
+import { described, settingTypes as t } from '../../settings/index.ts'
+import { deedOf, named } from '../deed.ts'
+
+/** No touch counts for so long: while somebody cleans the glass. */
+export const lockTouch = deedOf({
+  deed: 'lock touch',
+  label: 'locks touch for',
+  settings: described({
+    seconds: { label: 'seconds', before: '', type: t.whole, default: 20, min: 1, max: 600, unit: 's', group: 'Deed' },
+  }),
+  words: ({ seconds }) => `locks touch for ${seconds} s`,
+  run: ({ seconds }, world) => world.do({ do: 'lock', ms: seconds * 1000 }),
+})
+
+/** Sounds, and 0 ms is silence. */
+export const beep = deedOf({
+  deed: 'beep',
+  label: 'beeps for',
+  settings: described({
+    ms: {
+      label: 'so long',
+      before: '',
+      type: t.whole,
+      default: 200,
+      min: 0,
+      max: 5000,
+      unit: 'ms',
+      group: 'Deed',
+      zero: 'is silent',
+    },
+  }),
+  words: ({ ms }) => (ms ? `beeps for ${ms} ms` : 'is silent'),
+  run: ({ ms }, world) => world.do({ do: 'beep', ms }),
+})
+
+/** What a trend has gathered is thrown away. */
+export const clear = deedOf({
+  deed: 'clear',
+  label: 'clears',
+  settings: described({ widget: { label: 'widget', before: '', type: t.widget, default: '', group: 'Deed' } }),
+  words: (raw, nameOf) => `clears ${named(raw.widget, nameOf)}`,
+  run({ widget }, world) {
+    if (widget !== null) world.do({ do: 'clear', widget })
+  },
+})

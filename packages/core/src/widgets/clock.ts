@@ -1,0 +1,71 @@
+import { oneOf } from '../describe/index.ts'
+import { noFace, paintFace } from '../faces/index.ts'
+import { described, settingTypes as t } from '../settings/index.ts'
+import { dateOf, unknownDate, unknownTime, weekdayOf, type Cell } from '../variables/index.ts'
+import { kindOf, type Formats, type Live } from './kind.ts'
+import { faceType } from './setting-types.ts'
+import { commonFields, paintWords, textFields } from './text-box.ts'
+
+const styles = ['time', 'time to the minute', 'date', 'weekday', 'weekday and date'] as const
+type Style = (typeof styles)[number]
+
+const weekdays = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
+const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
+const two = (n: number): string => String(n).padStart(2, '0')
+
+/** A time of day, s since midnight, as the project writes it. */
+function timeWords(seconds: number, withSeconds: boolean, { twelve }: Formats): string {
+  if (seconds === unknownTime || seconds > 86_399) return withSeconds ? '--:--:--' : '--:--'
+  const hours = Math.floor(seconds / 3600)
+  const shown = twelve ? String(hours % 12 || 12) : two(hours)
+  const rest = `:${two(Math.floor(seconds / 60) % 60)}${withSeconds ? `:${two(seconds % 60)}` : ''}`
+  return shown + rest + (twelve ? (hours < 12 ? ' am' : ' pm') : '')
+}
+
+/** A date, days since 1 January 2000, as the project writes it. */
+function dateWords(days: number, { date }: Formats): string {
+  if (days === unknownDate) return '-- --- ----'
+  const { year, month, day } = dateOf(days)
+  if (date === 'year month day') return `${year}-${two(month)}-${two(day)}`
+  return date === 'month day year' ? `${months[month - 1]} ${day}, ${year}` : `${day} ${months[month - 1]} ${year}`
+}
+
+function wordsOf(s: { style: Style; time: Cell | null; date: Cell | null }, live: Live): string {
+  const seconds = s.time ? Number(live.read(s.time).value) : unknownTime
+  const days = s.date ? Number(live.read(s.date).value) : unknownDate
+  const weekday = days === unknownDate ? '---' : weekdays[weekdayOf(days) - 1]!
+  if (s.style === 'time' || s.style === 'time to the minute') return timeWords(seconds, s.style === 'time', live.formats)
+  if (s.style === 'date') return dateWords(days, live.formats)
+  return s.style === 'weekday' ? weekday : `${weekday} ${dateWords(days, live.formats)}`
+}
+
+export const clock = kindOf({
+  kind: 'clock',
+  label: 'Clock',
+  meaning: 'the time of day or the date that the panel keeps',
+  size: { width: 156, height: 40 },
+  touchable: false,
+  settings: described({
+    style: { label: 'Shows', type: oneOf(...styles), default: 'time', group: 'Shows', essential: true },
+    time: { label: 'Time from', type: t.variable, default: 'variable:own-clock', group: 'Shows', accepts: ['time'] },
+    date: { label: 'Date from', type: t.variable, default: 'variable:own-date', group: 'Shows', accepts: ['u16'] },
+    ...textFields('value', 'left'),
+    face: { label: 'Face', type: faceType, default: noFace, group: 'Looks' },
+    ...commonFields,
+  }),
+  fresh: () => ({}),
+  paint(surface, place, s, live) {
+    paintFace(surface, place, s.face)
+    paintWords(surface, place, s, live, wordsOf(s, live), false)
+  },
+  shows: (s, live) => wordsOf(s, live),
+  letters: () => `0123456789:-, apm${weekdays.join('')}${months.join('')}`,
+  widest: ({ style }) =>
+    style === 'time'
+      ? ['88:88:88']
+      : style === 'time to the minute'
+        ? ['88:88']
+        : style === 'weekday'
+          ? weekdays
+          : [style === 'date' ? '28 May 8888' : 'Wed 28 May 8888'],
+})

@@ -1,0 +1,81 @@
+import { noFace, paintFace, type Face } from '../faces/index.ts'
+import { described, settingTypes as t } from '../settings/index.ts'
+import { type Cell } from '../variables/index.ts'
+import { seenOf } from './figures.ts'
+import { kindOf, type Live } from './kind.ts'
+import { paintPast } from './marks.ts'
+import { statesType, stateThatHolds, statesFindings, type CompiledState, type State } from './setting-types.ts'
+import { commonFields, dimmed, paintWords, textFields } from './text-box.ts'
+
+const step = (k: number, fill: string, word: string): State => ({
+  id: `state:${k + 1}`,
+  when: { by: 'value', value: k },
+  meaning: word,
+  face: { ...noFace, fill, border: 'colour:line', borderWidth: 1, radius: 8 } satisfies Face,
+  textColour: fill.endsWith('tint') || fill === 'colour:off' ? 'colour:ink' : 'colour:ground',
+})
+
+interface Looks {
+  variable: Cell | null
+  levels: readonly CompiledState[]
+}
+
+/** The level that a value has; outside them the first one, with a mark. */
+function levelOf(s: Looks, live: Live) {
+  const cell = s.variable
+  if (!cell) return { level: s.levels[0] ?? null, outside: 0, stale: false, unknown: false }
+  const { value, stale, unknown } = seenOf(cell, live)
+  const found = stateThatHolds(s.levels, Number(value))
+  const most = Math.max(...s.levels.map(({ when }) => (when.by === 'value' ? when.value : when.by === 'range' ? when.to : 0)))
+  return { level: found ?? s.levels[0] ?? null, outside: found ? 0 : Number(value) > most ? 1 : -1, stale, unknown }
+}
+
+export const level = kindOf({
+  kind: 'level',
+  label: 'Level',
+  meaning: 'one face of a row, by the value of a variable',
+  size: { width: 96, height: 44 },
+  touchable: false,
+  settings: described({
+    variable: {
+      label: 'Variable',
+      type: t.variable,
+      default: '',
+      group: 'Shows',
+      essential: true,
+      accepts: ['u16', 'i16', 'u32', 'i32', 'choice', 'flags'],
+    },
+    levels: {
+      label: 'States',
+      type: statesType,
+      default: [
+        step(0, 'colour:off', 'empty'),
+        step(1, 'colour:bad tint', 'low'),
+        step(2, 'colour:warning tint', 'half'),
+        step(3, 'colour:good tint', 'high'),
+        step(4, 'colour:good', 'full'),
+      ],
+      group: 'Shows',
+      essential: true,
+    },
+    writes: { label: 'Shows its word', type: t.yesNo, default: true, group: 'Shows', essential: true },
+    ...textFields('button', 'centre'),
+    pastColour: { label: 'Mark outside of them', type: t.colour, default: 'colour:warning', group: 'Looks' },
+    ...commonFields,
+  }),
+  fresh: () => ({ variable: { type: 'u16', factor: 1, offset: 0, decimals: 0, unit: '', min: 0, max: 4 } }),
+  paint(surface, place, s, live) {
+    const { level: now, outside, stale, unknown } = levelOf(s, live)
+    if (now) dimmed(surface, stale || unknown, () => paintFace(surface, place, now.face))
+    if (s.writes && now) paintWords(surface, place, s, live, unknown ? '---' : now.meaning, stale, now.textColour)
+    if (outside && !unknown)
+      paintPast(surface, { x: outside > 0 ? place.x + place.width - 11 : place.x + 2, y: place.y + Math.floor(place.height / 2) - 6, width: 9, height: 12 }, outside > 0 ? 'right' : 'left', s.pastColour) // prettier-ignore
+  },
+  shows(s, live) {
+    const { level: now, outside, unknown } = levelOf(s, live)
+    return unknown ? '---' : `${now?.meaning ?? '—'}${outside ? ' !' : ''}`
+  },
+  letters: (s) => `-${s.levels.map((state) => state.meaning).join('')}`,
+  widest: (s) => (s.writes ? s.levels.map((state) => state.meaning) : []),
+  findings: (raw, holdsOf) => statesFindings(raw.levels, holdsOf(raw.variable)),
+})

@@ -1,0 +1,52 @@
+import { actionsType } from '../rules/index.ts'
+import { described, settingTypes as t } from '../settings/index.ts'
+import { kindOf } from './kind.ts'
+import { commonFields, paintWords, textFields, touchFields } from './text-box.ts'
+
+const dash = 6
+
+export const touchArea = kindOf({
+  kind: 'area',
+  label: 'Touch area',
+  meaning: 'a place on the glass that is touched and shows nothing',
+  size: { width: 116, height: 116 },
+  touchable: true,
+  settings: described({
+    actions: { label: 'When touched', type: actionsType, default: [], group: 'When touched', essential: true },
+    holdMs: {
+      label: 'Counts as held after',
+      type: t.whole,
+      default: 800,
+      unit: 'ms',
+      min: 100,
+      max: 10_000,
+      group: 'When touched',
+    },
+    note: {
+      label: 'Is for',
+      type: t.text,
+      default: '',
+      group: 'Shows',
+      essential: true,
+      hint: 'seen while one edits, never on the panel',
+    },
+    ...touchFields(true),
+    ...textFields('caption', 'centre', 'muted'),
+    outline: { label: 'Outline while edited', type: t.colour, default: 'colour:accent', group: 'Looks' },
+    ...commonFields,
+  }),
+  paint(surface, place, s, live) {
+    if (!live.onDesk) return
+    const { x, y, width, height } = place
+    for (let at = 0; at < width; at += 2 * dash)
+      for (const row of [y, y + height - 1])
+        surface.fill({ x: x + at, y: row, width: Math.min(dash, width - at), height: 1 }, s.outline)
+    for (let at = 0; at < height; at += 2 * dash)
+      for (const column of [x, x + width - 1])
+        surface.fill({ x: column, y: y + at, width: 1, height: Math.min(dash, height - at) }, s.outline)
+    paintWords(surface, place, s, live, s.note, false, s.colour, { wraps: true })
+  },
+  shows: () => '',
+  letters: (s) => s.note,
+  findings: (raw) => (raw.actions.length ? [] : [{ code: 'no-action', facts: {}, says: 'it does nothing when touched' }]),
+})
