@@ -253,9 +253,18 @@ export const button = kindOf({
     const box = s.sill && place.height >= 36 ? { ...place, height: place.height - 8 } : place
     paintWords(surface, box, s, live, wordsOf(s, live, kept), !live.enabled, ink)
     if (!s.sill) return
-    const lit = pressed ? ink : phase === 'failed' ? s.failedColour : isOn || phase === 'pending' ? s.onColour : s.sillColour
+    const fills = live.pressed && s.confirms && kept.downUs !== null
+    const lit = fills
+      ? s.onColour
+      : pressed
+        ? ink
+        : phase === 'failed'
+          ? s.failedColour
+          : isOn || phase === 'pending'
+            ? s.onColour
+            : s.sillColour
     dimmed(surface, !live.enabled, () =>
-      paintSill(surface, place, sillOf(s, live, kept, phase), lit, pressed ? s.onColour : s.sillColour),
+      paintSill(surface, place, sillOf(s, live, kept, phase), lit, pressed && !fills ? s.onColour : s.sillColour),
     )
   },
   shows: (s, live, kept) => wordsOf(s, live, kept),

@@ -17,7 +17,6 @@ import { formatDecimals, isNumber, type Cell, type Holds } from '../variables/in
 import { along, endsFields, endsFindings, endsOf, zonesField, type Ends, type Zone } from './ends.ts'
 import { numberLetters, plainFigures, seenOf, unitAfter, writeNumber } from './figures.ts'
 import { kindOf, type Live } from './kind.ts'
-import { paintPast } from './marks.ts'
 import { faceType } from './setting-types.ts'
 import { commonFields, dimmed, paintTextBox, sheetOf, textFields } from './text-box.ts'
 
@@ -180,15 +179,7 @@ export const gauge = kindOf({
         (s.pointer === 'blade' ? paintBlade : paintSlit)(surface, s, round, s.start + s.sweep * part),
       )
     if (s.writes) paintMiddle(surface, s, round, live, cell, now)
-    if (past && isShown) {
-      const at = atBearing(cx, cy, radius - 8, s.start + (past > 0 ? s.sweep : 0))
-      paintPast(
-        surface,
-        { x: Math.round(at.x) - 5, y: Math.round(at.y) - 5, width: 10, height: 10 },
-        past > 0 ? 'right' : 'left',
-        s.pastColour,
-      )
-    }
+    if (past && isShown) paintPastEnd(surface, round, s.start + (past > 0 ? s.sweep : 0), past, s.pastColour)
   },
   shows(s, live) {
     if (!s.variable) return '—'
@@ -212,6 +203,16 @@ function paintZones(surface: Surface, s: Looks, { cx, cy, radius }: Round, ends:
       zone.colour,
     )
   }
+}
+
+/** A triangle beyond an end of the scale, that points along it. */
+function paintPastEnd(surface: Surface, { cx, cy, radius }: Round, end: number, past: -1 | 1, colour: Rgb565): void {
+  const middle = radius - 7
+  // So many degrees to a pixel along the ring.
+  const step = (past * 180) / (3.141592653589793 * Math.max(8, middle))
+  const tip = atBearing(cx, cy, middle, end + 15 * step)
+  const [a, b] = [atBearing(cx, cy, middle + 6, end + 5 * step), atBearing(cx, cy, middle - 6, end + 5 * step)]
+  fillPolygon(surface, [tip.x, tip.y, a.x, a.y, b.x, b.y], colour)
 }
 
 /** Ticks from the outer edge inwards, each labelled one longer; words or values inside of them. */
@@ -246,6 +247,14 @@ function paintScale(
     const half = textWidth(sheet, text) / 2
     // A label is moved in by its own size, so that it clears the ring at any bearing.
     const edge = isArc ? inner : outer - reach
+    if (isArc && !whole && s.sweep < 330 && (k === 0 || k === s.labelled - 1)) {
+      // Both ends of an arc are written beyond it, where the number in the middle does not come.
+      const end = atBearing(cx, cy, (outer + inner) / 2, bearing)
+      const on = atBearing(0, 0, sheet.capHeight / 2 + 6, bearing + (k === 0 ? -90 : 90))
+      const x = Math.round(end.x + on.x * 0.4 - half)
+      drawText(surface, sheet, x, Math.round(end.y + Math.abs(on.y) + sheet.capHeight / 2), text, s.labelColour)
+      continue
+    }
     const way = atBearing(0, 0, 1, bearing)
     const clear = Math.abs(way.x) * half + Math.abs(way.y) * (sheet.capHeight / 2) + 4
     const at = atBearing(cx, cy, edge - clear, bearing)

@@ -223,11 +223,16 @@ const scaleText = (value: number, holds: Holds | undefined): string => {
   return text.includes('.') ? text.replace(/\.?0+$/, '') : text
 }
 
+/** What is written at the left: at both ends, and at each line across. */
+function scaleValues(s: Looks & { grid: number }): number[] {
+  const [low, high] = endsOf(s)
+  return Array.from({ length: s.grid + 2 }, (_, k) => high - ((high - low) * k) / (s.grid + 1))
+}
+
 /** The field of the traces: less the scale at its left and the times below. */
-function plotOf(place: Rect, s: Looks, sheet: GlyphSheet | null): Rect {
-  const ends = endsOf(s)
+function plotOf(place: Rect, s: Looks & { grid: number }, sheet: GlyphSheet | null): Rect {
   const holds = s.traces[0]?.variable?.holds
-  const left = s.scale && sheet ? Math.max(...ends.map((v) => textWidth(sheet, scaleText(v, holds)))) + 8 : 0
+  const left = s.scale && sheet ? Math.max(...scaleValues(s).map((v) => textWidth(sheet, scaleText(v, holds)))) + 8 : 0
   const below = s.times && sheet ? sheet.ascent + 2 : 0
   const fits = place.width > left + 20 && place.height > below + 16
   return fits ? { x: place.x + left, y: place.y, width: place.width - left, height: place.height - below } : place
@@ -241,14 +246,14 @@ function paintLabels(
   sheet: GlyphSheet,
   live: Live,
 ): void {
-  const [low, high] = endsOf(s)
+  const values = scaleValues(s)
   const holds = s.traces[0]?.variable?.holds
   const comma = (text: string) => (live.formats.comma ? text.replace('.', ',') : text)
   if (plot.x > place.x)
     for (let k = 0; k <= s.grid + 1; k++) {
       // With many lines across only the ends are written.
       if (k > 0 && k <= s.grid && plot.height / (s.grid + 1) < sheet.capHeight + 8) continue
-      const text = comma(scaleText(high - ((high - low) * k) / (s.grid + 1), holds))
+      const text = comma(scaleText(values[k]!, holds))
       const y = clamp(
         plot.y + (plot.height * k) / (s.grid + 1) + sheet.capHeight / 2,
         plot.y + sheet.capHeight,
