@@ -1,9 +1,10 @@
 // Draws the demo project, Heron Hill dome, by the edits anyone makes, and packs it as a project file:
 //   npx tsx scripts/heron-hill.ts [FILE]
 import { writeFileSync } from 'node:fs'
-import { cosine, sine, type Rect } from '@moth-lamp/core/base'
+import type { Rect } from '@moth-lamp/core/base'
 import { noFace, type Face } from '@moth-lamp/core/faces'
 import { freshProject, keypadSize, numberKeypad, plainPanel, packProject, passGate, type Project } from '@moth-lamp/core/project'
+import { widgetKind } from '@moth-lamp/core/widgets'
 import { bundledFonts } from '../packages/server/src/fonts.ts'
 
 const { typefaces, assets } = bundledFonts()
@@ -11,12 +12,12 @@ const sans = 'typeface:next'
 const bold = 'typeface:next-bold'
 const mono = 'typeface:mono'
 
-const cream = '#f1ead6'
-const mute = '#8fa0c4'
-const amber = '#f5b941'
-const card: Face = { ...noFace, fill: '#15213c', border: '#2c3f68', borderWidth: 1, radius: 10 }
 const plain = (fill: string, radius = 8): Face => ({ ...noFace, fill, radius })
-const key = (fill: string, to: string): Face => ({ ...noFace, fill, fillTo: to, radius: 9, border: '#00000a', borderWidth: 1 })
+const card: Face = { ...noFace, fill: 'colour:surface', border: 'colour:line', borderWidth: 1, radius: 10 }
+const toned = (tone: string) => ({
+  face: { ...noFace, fill: `colour:${tone} tint`, border: `colour:${tone}`, borderWidth: 1, radius: 8 },
+  sillColour: `colour:${tone}`,
+})
 
 let project: Project = freshProject('Heron Hill dome', plainPanel, typefaces)
 let n = 0
@@ -93,324 +94,303 @@ variable('park_time', 0x60, {
   meaning: 'when the dome parks by itself',
 })
 
+variable('alarms_seen', 0x34, {
+  holds: { type: 'flags', names: ['rain', 'wind', 'dew', 'mains_lost'] },
+  travels: 'both',
+  meaning: 'alarms that somebody has seen',
+})
+
+// --- colours, type, conduct
+edit('set looks', { looks: 'both' })
+for (const [id, size] of [
+  ['title', 26],
+  ['value', 27],
+  ['caption', 17],
+  ['button', 19],
+] as const)
+  edit('set style', { id: `style:${id}`, values: { size } })
+edit('set conduct', { values: { dimAfterS: 300, dimTo: 25 } })
+
 const [dome] = project.pageOrder as [string]
-edit('set page', { id: dome, values: { name: 'Dome', background: { ...noFace, fill: '#16213f', fillTo: '#0b1122' } } })
+edit('set page', { id: dome, values: { name: 'Dome' } })
 edit('add page', { id: 'page:weather', after: dome, name: 'Weather' })
 edit('add page', { id: 'page:setup', after: 'page:weather', name: 'Setup' })
 edit('add page', { id: 'page:keypad', after: 'page:setup', name: 'Number keypad', kind: 'keypad' })
-for (const id of ['page:weather', 'page:setup'])
-  edit('set page', { id, values: { background: { ...noFace, fill: '#16213f', fillTo: '#0b1122' } } })
+edit('add page', { id: 'page:frame', after: 'page:keypad', name: 'Frame', kind: 'layer' })
+edit('add page', { id: 'page:splash', after: 'page:frame', name: 'Splash' })
+for (const id of [dome, 'page:weather', 'page:setup']) edit('set page', { id, values: { layer: 'page:frame' } })
 edit('set page', {
   id: dome,
   values: { note: 'What an observer needs at night: where the slit points, where it is to go, the shutter.' },
+})
+edit('set page', {
+  id: 'page:frame',
+  values: { note: 'What every page has: the name, the time, the way to the others. Edited once.' },
 })
 
 let page = dome
 let id = 0
 function put(kind: string, name: string, place: Rect, settings: Record<string, unknown> = {}): string {
   const made = `widget:${name.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-')}-${++id}`
-  edit('add widgets', { page, after: '', widgets: [{ id: made, kind, name, place, settings }] })
+  const { settings: fresh = {} } = widgetKind(kind)!.fresh?.() ?? {}
+  edit('add widgets', { page, after: '', widgets: [{ id: made, kind, name, place, settings: { ...fresh, ...settings } }] })
   return made
 }
-const label = (text: string, place: Rect, size: number, colour = cream, align = 'left', typeface = sans) =>
-  put('label', `“${text}”`, place, { text, font: { typeface, size }, colour, align })
-
-function head(title: string): void {
-  label(title, at(18, 14, 420, 44), 28, cream, 'left', bold)
-  put('number', 'Clock', at(620, 16, 156, 40), {
-    variable: 'variable:own-clock',
-    font: { typeface: mono, size: 24 },
-    colour: mute,
-    align: 'right',
-    face: noFace,
-  })
-  put('shape', 'Rule under the title', at(24, 60, 752, 2), { draws: 'face', face: plain('#3a5288', 0) })
-}
-
-const action = (moment: string, { do: deed, ...values }: Record<string, unknown>, everyMs = 0) => [
-  { on: { moment, everyMs }, lines: [{ deed, with: values }] },
+const label = (text: string, place: Rect, more: Record<string, unknown> = {}) =>
+  put('label', `“${text}”`, place, { text, ...more })
+const muted = { colour: 'colour:muted' }
+const press = (deed: string, values: Record<string, unknown>, everyMs = 0, faster = false) => [
+  { on: { moment: 'pressed', everyMs, ...(faster ? { faster } : {}) }, lines: [{ deed, with: values }] },
 ]
-const press = (deed: Record<string, unknown>, everyMs = 0) => action('pressed', deed, everyMs)
-const release = (deed: Record<string, unknown>) => action('lifted', deed)
-const button = (
-  name: string,
-  text: string,
-  place: Rect,
-  actions: unknown,
-  face: Face,
-  pressed: Face,
-  size = 22,
-  more: Record<string, unknown> = {},
-) =>
-  put('button', name, place, {
-    text,
-    actions,
-    face,
-    pressedFace: pressed,
-    font: { typeface: sans, size },
-    colour: cream,
-    ...more,
-  })
 
-const blue = key('#2f4a80', '#243a68')
-const bluePressed = key('#4a6cb0', '#3c5a98')
-
-function navigation(here: string): void {
-  const pages: [string, string][] = [
-    ['Dome', dome],
-    ['Weather', 'page:weather'],
-    ['Setup', 'page:setup'],
-  ]
-  const others = pages.filter(([, p]) => p !== here)
-  others.forEach(([text, to], i) =>
-    button(
-      `To ${text}`,
-      text,
-      at(776 - (others.length - i) * 182 + 12, 412, 170, 50),
-      release({ do: 'go to page', page: to }),
-      plain('#20315a'),
-      plain('#3c5690'),
-      20,
-    ),
-  )
-}
+// --- what every page has
+page = 'page:frame'
+label('Heron Hill', at(18, 12, 160, 42), { font: 'style:title' })
+put('clock', 'Clock', at(622, 14, 156, 40), { align: 'right' })
+put('shape', 'Rule under the title', at(24, 60, 752, 2), { draws: 'face', face: plain('colour:off', 0) })
+const pagesTabs = put('tabs', 'Pages', at(424, 412, 352, 52), {
+  tabs: [
+    { text: 'Dome', page: dome },
+    { text: 'Weather', page: 'page:weather' },
+    { text: 'Setup', page: 'page:setup' },
+  ],
+})
+const title = (text: string) => label(text, at(164, 12, 200, 42), { ...muted, font: { typeface: sans, size: 26 } })
 
 // --- Dome
-head('Heron Hill · Dome')
-const [cx, cy] = [208, 268]
-put('shape', 'Dial', at(cx - 170, cy - 170, 340, 340), {
-  draws: 'face',
-  face: { ...noFace, shape: 'ellipse', fill: '#0a1020', border: '#3d5688', borderWidth: 3 },
-})
-const ring = (name: string, bound: string, radius: number, size: number, lit: string, dark: string) => {
-  for (let k = 0; k < 24; k++) {
-    const bearing = k * 15
-    const x = Math.round(cx + radius * sine(bearing) - size / 2)
-    const y = Math.round(cy - radius * cosine(bearing) - size / 2)
-    const face = (fill: string): Face => ({ ...noFace, shape: 'ellipse', fill })
-    const states = (
-      k === 0
-        ? [
-            [352.5, 359.9],
-            [0, 7.4],
-          ]
-        : [[bearing - 7.5, bearing + 7.4]]
-    ).map(([from, to]) => ({ when: { by: 'range', from, to }, meaning: 'here', face: face(lit), textColour: cream }))
-    put('indicator', `${name} ${bearing}°`, at(x, y, size, size), {
-      variable: v(bound),
-      states,
-      otherwise: face(dark),
-      otherwiseText: 'not here',
-    })
-  }
-}
-ring('Slit at', 'dome_azimuth', 152, 16, amber, '#1c2947')
-ring('Target at', 'dome_target', 128, 8, '#7fb8ff', '#131d36')
-for (const [text, x, y] of [
-  ['N', 0, -100],
-  ['E', 100, 0],
-  ['S', 0, 100],
-  ['W', -100, 0],
-] as const)
-  label(text, at(cx + x - 16, cy + y - 16, 32, 32), 22, mute, 'centre')
-label('azimuth', at(cx - 70, cy - 56, 140, 28), 18, mute, 'centre')
-put('number', 'Azimuth', at(cx - 86, cy - 28, 172, 60), {
+page = dome
+title('Dome')
+const dial = at(24, 84, 376, 376)
+const inside = (by: number): Rect => at(dial.x + by, dial.y + by, dial.width - 2 * by, dial.height - 2 * by)
+const disc = (fill: string): Face => ({ ...noFace, shape: 'ellipse', fill, border: 'colour:line', borderWidth: 2 })
+put('shape', 'Dial', inside(54), { draws: 'face', face: disc('colour:surface') })
+put('shape', 'Hub', inside(110), { draws: 'face', face: disc('colour:ground') })
+put('gauge', 'Azimuth', dial, {
   variable: v('dome_azimuth'),
-  digits: 3,
-  font: { typeface: mono, size: 42 },
-  colour: amber,
-  align: 'centre',
-  face: plain('#0a1020', 0),
+  marker: v('dome_target'),
+  pointer: 'slit',
+  pointerWidth: 38,
+  pointerColour: 'colour:warning',
+  band: 54,
+  pointerInset: 55,
+  ends: 'its own',
+  from: 0,
+  to: 360,
+  start: 0,
+  sweep: 360,
+  ticks: 72,
+  labelled: 12,
+  labels: 'N, 30, 60, E, 120, 150, S, 210, 240, W, 300, 330',
+  caption: 'azimuth',
+  font: { typeface: mono, size: 33 },
 })
 
-put('shape', 'Target card', at(414, 78, 362, 88), { draws: 'face', face: card })
-label('Target azimuth', at(424, 84, 190, 30), 18, mute)
-put('number', 'Target', at(424, 114, 160, 46), {
+label('Target azimuth', at(418, 74, 190, 30), muted)
+put('entry', 'Target', at(424, 104, 200, 60), {
   variable: v('dome_target'),
-  digits: 3,
-  font: { typeface: mono, size: 34 },
-  colour: cream,
-  face: plain('#15213c', 0),
+  keypad: 'page:keypad',
+  asksFor: 'Target azimuth',
+  font: { typeface: mono, size: 30 },
 })
-const step = (by: number) => press({ do: 'step', variable: v('dome_target'), by, atEnd: 'wrap' }, 150)
-const minus = button('Target less', '−', at(608, 90, 74, 64), step(-0.5), blue, bluePressed, 34)
-const plus = button('Target more', '+', at(690, 90, 74, 64), step(0.5), blue, bluePressed, 34)
+const big = { font: { typeface: bold, size: 26 } }
+const step = (by: number) => press('step', { variable: v('dome_target'), by, atEnd: 'wrap' }, 150, true)
+const minus = put('button', 'Target less', at(636, 104, 64, 60), { text: '−', actions: step(-0.5), ...big })
+const plus = put('button', 'Target more', at(712, 104, 64, 60), { text: '+', actions: step(0.5), ...big })
 
-const order = (to: number) => press({ do: 'set', variable: v('shutter_order'), to })
-const open = button(
-  'Open shutter',
-  'Open shutter',
-  at(414, 180, 176, 70),
-  order(1),
-  key('#37825f', '#27634a'),
-  key('#52ab82', '#3a8a68'),
-  24,
-)
-const close = button(
-  'Close shutter',
-  'Close',
-  at(600, 180, 84, 70),
-  order(2),
-  key('#8a4244', '#6a3032'),
-  key('#b4605f', '#8a4244'),
-  22,
-)
-button('Stop shutter', 'Stop', at(692, 180, 84, 70), order(0), key('#5a6377', '#434b5e'), key('#818ba2', '#5a6377'), 22)
+const order = (to: number) => press('set', { variable: v('shutter_order'), to })
+const leadsTo = (value: number, reaches: number) => ({
+  variable: v('shutter_order'),
+  value,
+  shows: v('shutter_state'),
+  reaches,
+  failAfterMs: 9000,
+  failedText: 'No answer',
+})
+const open = put('button', 'Open shutter', at(424, 180, 164, 66), {
+  text: 'Open shutter',
+  actions: order(1),
+  pendingText: 'Opening',
+  ...leadsTo(1, 2),
+})
+const close = put('button', 'Close shutter', at(600, 180, 84, 66), {
+  text: 'Close',
+  actions: order(2),
+  ...leadsTo(2, 0),
+  failedText: '',
+})
+put('button', 'Stop shutter', at(696, 180, 80, 66), { text: 'Stop', actions: order(0), ...toned('bad') })
 
-label('Shutter', at(408, 270, 80, 32), 18, mute)
-const pill = (fill: string, textColour = '#0d1626'): { face: Face; textColour: string } => ({ face: plain(fill, 16), textColour })
-const shutter = put('indicator', 'Shutter state', at(488, 268, 130, 36), {
+label('Shutter', at(418, 258, 90, 36), muted)
+const pill = (fill: string, textColour = 'colour:ground'): { face: Face; textColour: string } => ({
+  face: plain(fill, 16),
+  textColour,
+})
+const shutter = put('indicator', 'Shutter state', at(524, 260, 120, 32), {
   variable: v('shutter_state'),
   writes: true,
-  font: { typeface: bold, size: 18 },
+  font: { typeface: bold, size: 17 },
   states: [
-    { when: { by: 'value', value: 0 }, meaning: 'closed', ...pill('#3a4a70', cream) },
-    { when: { by: 'value', value: 1 }, meaning: 'moving', ...pill(amber) },
-    { when: { by: 'value', value: 2 }, meaning: 'open', ...pill('#86e08c') },
-    { when: { by: 'value', value: 3 }, meaning: 'stopped', ...pill('#c9cedb') },
+    { when: { by: 'value', value: 0 }, meaning: 'closed', ...pill('colour:off', 'colour:ink') },
+    { when: { by: 'value', value: 1 }, meaning: 'moving', ...pill('colour:warning') },
+    { when: { by: 'value', value: 2 }, meaning: 'open', ...pill('colour:good') },
+    { when: { by: 'value', value: 3 }, meaning: 'stopped', ...pill('colour:muted') },
   ],
-  otherwise: plain('#0a1020', 16),
+  otherwise: plain('colour:off', 16),
 })
-const lamp = (name: string, bound: string, bit: number, x: number, y: number, lit: string) =>
-  put('indicator', name, at(x, y, 24, 24), {
-    variable: v(bound),
-    states: [
-      {
-        when: { by: 'bit', bit, set: true },
-        meaning: 'on',
-        face: { ...noFace, shape: 'ellipse', fill: lit, border: '#fff3d0', borderWidth: 1 },
-        textColour: cream,
-      },
-      {
-        when: { by: 'bit', bit, set: false },
-        meaning: 'off',
-        face: { ...noFace, shape: 'ellipse', fill: '#2a3859', border: '#42527a', borderWidth: 1 },
-        textColour: cream,
-      },
-    ],
-  })
-const flags = ['Rain', 'Wind', 'Dew', 'Mains']
-flags.forEach((text, bit) => {
-  lamp(`${text} lamp`, 'weather_flags', bit, 414 + bit * 92, 322, ['#6ab7ff', '#ffd166', '#8fe3d0', '#ff6b5e'][bit]!)
-  label(text, at(438 + bit * 92, 318, 68, 32), 17, cream)
+const windZones = [
+  { from: 0, to: 10, colour: 'colour:good' },
+  { from: 10, to: 14, colour: 'colour:warning' },
+  { from: 14, to: 60, colour: 'colour:bad' },
+]
+label('Wind', at(418, 302, 90, 40), muted)
+put('bar', 'Wind bar', at(524, 308, 122, 30), {
+  variable: v('wind_speed'),
+  ends: 'its own',
+  from: 0,
+  to: 20,
+  zones: windZones.map((zone) => ({ ...zone, to: Math.min(20, zone.to) })),
 })
-label('Wind', at(408, 360, 60, 32), 18, mute)
-put('number', 'Wind on Dome', at(466, 358, 150, 36), {
+put('number', 'Wind on Dome', at(650, 302, 130, 40), {
   variable: v('wind_speed'),
   digits: 2,
+  align: 'right',
   font: { typeface: mono, size: 22 },
-  colour: cream,
-  face: noFace,
+  zones: windZones.slice(1),
 })
-navigation(dome)
+const lampStates = (bit: number, tone: string) => {
+  const round = (fill: string, border: string, borderWidth: number): Face => ({
+    ...noFace,
+    shape: 'ellipse',
+    fill,
+    border,
+    borderWidth,
+  })
+  return [
+    {
+      when: { by: 'bit', bit, set: true },
+      meaning: 'on',
+      face: round(`colour:${tone}`, `colour:${tone} tint`, 4),
+      textColour: 'colour:ink',
+    },
+    {
+      when: { by: 'bit', bit, set: false },
+      meaning: 'off',
+      face: round('colour:off', 'colour:line', 2),
+      textColour: 'colour:ink',
+    },
+  ]
+}
+;['Rain', 'Wind', 'Dew', 'Mains'].forEach((text, bit) => {
+  put('indicator', `${text} lamp`, at(424 + bit * 90, 362, 24, 24), {
+    variable: v('weather_flags'),
+    states: lampStates(bit, ['bad', 'warning', 'warning', 'bad'][bit]!),
+  })
+  label(text, at(446 + bit * 90, 358, 68, 32))
+})
 
 // --- Weather
 page = 'page:weather'
-head('Heron Hill · Weather')
-const tile = (text: string, bound: string, x: number, digits: number) => {
-  put('shape', `${text} card`, at(x, 82, 240, 130), { draws: 'face', face: card })
-  label(text, at(x + 10, 92, 200, 30), 18, mute)
-  return put('number', text, at(x + 10, 128, 220, 68), {
-    variable: v(bound),
-    digits,
-    font: { typeface: mono, size: 38 },
-    colour: cream,
-    face: plain('#15213c', 0),
-  })
+title('Weather')
+const reading = (text: string, bound: string, x: number, width: number, digits: number, more: Record<string, unknown> = {}) => {
+  label(text, at(x, 72, width, 28), muted)
+  return put('number', text, at(x, 98, width, 44), { variable: v(bound), digits, ...more })
 }
-const wind = tile('Wind', 'wind_speed', 24, 2)
-tile('Temperature', 'outside_temp', 280, 2)
-tile('Humidity', 'humidity', 536, 3)
-put('shape', 'Alarms card', at(24, 230, 370, 166), { draws: 'face', face: card })
-label('Alarms of the mast', at(34, 238, 260, 30), 18, mute)
-;['Rain', 'Gusts above 14 m/s', 'Dew point near', 'Mains lost'].forEach((text, bit) => {
-  lamp(`${text} alarm`, 'weather_flags', bit, 44, 274 + bit * 29, ['#6ab7ff', '#ffd166', '#8fe3d0', '#ff6b5e'][bit]!)
-  label(text, at(76, 270 + bit * 29, 300, 30), 18, cream)
-})
-put('shape', 'Note card', at(410, 230, 366, 70), { draws: 'face', face: card })
-label('From the weather desk', at(420, 234, 300, 28), 17, mute)
-put('text', 'Site note', at(420, 260, 346, 36), {
+const wind = reading('Wind', 'wind_speed', 18, 190, 2, { zones: windZones.slice(1) })
+reading('Temperature', 'outside_temp', 222, 180, 2)
+reading('Humidity', 'humidity', 414, 150, 3)
+label('From the weather desk', at(570, 72, 206, 28), muted)
+put('text', 'Site note', at(570, 98, 206, 44), {
   variable: v('site_note'),
-  font: { typeface: sans, size: 22 },
-  colour: amber,
+  colour: 'colour:accent',
   empty: '—',
 })
-label('Wind, the last minute', at(410, 302, 300, 26), 17, mute)
-put('trend', 'Wind trend', at(410, 328, 366, 68), {
-  traces: [{ variable: v('wind_speed'), colour: '#ffd166' }],
-  everyMs: 500,
+label('Wind, the last ten minutes', at(18, 152, 300, 28), muted)
+put('trend', 'Wind trend', at(24, 182, 380, 282), {
+  traces: [{ variable: v('wind_speed') }],
+  everyMs: 5000,
   samples: 120,
+  ends: 'its own',
   low: 0,
-  high: 16,
+  high: 20,
   grid: 3,
+  gridUpright: 4,
+  zones: windZones.slice(1).map((zone) => ({ ...zone, to: Math.min(20, zone.to) })),
 })
-navigation('page:weather')
+label('Alarms', at(418, 152, 200, 28), muted)
+put('alarms', 'Alarms', at(424, 182, 352, 214), {
+  alarms: [
+    { text: 'Rain on the dome', variable: v('weather_flags'), bit: 0, weight: 'heavy' },
+    { text: 'Gusts above 14 m/s', variable: v('weather_flags'), bit: 1, weight: 'middle' },
+    { text: 'Dew point near', variable: v('weather_flags'), bit: 2, weight: 'light' },
+    { text: 'Mains lost', variable: v('weather_flags'), bit: 3, weight: 'heavy' },
+  ],
+  order: 'heaviest first',
+  seenIn: v('alarms_seen'),
+  none: 'Nothing to see to',
+  rowHeight: 34,
+})
 
 // --- Setup
 page = 'page:setup'
-head('Heron Hill · Setup')
-const setting = (text: string, bound: string, y: number, by: number, digits: number) => {
-  put('shape', `${text} card`, at(24, y, 560, 84), { draws: 'face', face: card })
-  label(text, at(34, y + 22, 160, 40), 20, cream)
-  put('number', text, at(200, y + 14, 184, 56), {
-    variable: bound,
-    digits,
-    font: { typeface: mono, size: 30 },
-    colour: amber,
-    align: 'right',
-    face: plain('#15213c', 0),
-  })
-  button(
-    `${text} less`,
-    '−',
-    at(396, y + 10, 82, 64),
-    press({ do: 'step', variable: bound, by: -by, atEnd: 'stop' }, 120),
-    blue,
-    bluePressed,
-    32,
-  )
-  button(
-    `${text} more`,
-    '+',
-    at(488, y + 10, 82, 64),
-    press({ do: 'step', variable: bound, by, atEnd: 'stop' }, 120),
-    blue,
-    bluePressed,
-    32,
-  )
+title('Setup')
+const row = (text: string, y: number, height = 78) => {
+  put('shape', `${text} card`, at(24, y, 560, height), { draws: 'face', face: card })
+  label(text, at(34, y + Math.floor(height / 2) - 20, 150, 40))
 }
-setting('Flat lamp', v('flat_level'), 78, 1, 3)
-setting('Backlight', 'variable:own-backlight', 174, 5, 3)
-setting('Park at', v('park_time'), 270, 900, 2)
-put('shape', 'Build card', at(600, 78, 176, 180), { draws: 'face', face: card })
-label('Build', at(610, 90, 150, 28), 17, mute)
-put('number', 'Build', at(610, 116, 156, 40), {
-  variable: 'variable:own-version',
-  digits: 5,
-  font: { typeface: mono, size: 24 },
-  colour: cream,
-  face: noFace,
+row('Flat lamp', 78)
+put('slider', 'Flat slider', at(190, 98, 230, 38), { variable: v('flat_level') })
+put('entry', 'Typed level', at(434, 92, 136, 50), {
+  variable: v('flat_level'),
+  keypad: 'page:keypad',
+  asksFor: 'Flat lamp',
+  font: { typeface: mono, size: 22 },
 })
-label('Host heard', at(610, 176, 150, 28), 17, mute)
-put('indicator', 'Host alive', at(620, 208, 120, 34), {
+const setting = (text: string, bound: string, y: number, by: number, digits: number) => {
+  row(text, y)
+  put('number', text, at(200, y + 14, 184, 50), { variable: bound, digits, align: 'right' })
+  for (const [name, sign, x] of [
+    [`${text} less`, '−', 396],
+    [`${text} more`, '+', 488],
+  ] as const)
+    put('button', name, at(x, y + 10, 82, 58), {
+      text: sign,
+      actions: press('step', { variable: bound, by: sign === '+' ? by : -by, atEnd: 'stop' }, 120, true),
+      ...big,
+    })
+}
+setting('Backlight', 'variable:own-backlight', 168, 5, 3)
+setting('Park at', v('park_time'), 258, 900, 2)
+put('shape', 'Colours card', at(600, 78, 176, 88), { draws: 'face', face: card })
+label('Colours', at(610, 80, 150, 30), muted)
+put('tabs', 'Colours', at(612, 112, 152, 44), {
+  of: 'the words of its variable',
+  variable: 'variable:own-look',
+  font: { typeface: bold, size: 16 },
+})
+put('shape', 'Build card', at(600, 178, 176, 158), { draws: 'face', face: card })
+label('Build', at(610, 182, 150, 28), muted)
+put('number', 'Build', at(610, 208, 156, 40), { variable: 'variable:own-version', digits: 5 })
+label('Host heard', at(610, 256, 150, 28), muted)
+put('indicator', 'Host alive', at(616, 290, 120, 32), {
   variable: 'variable:own-host-alive',
   writes: true,
   font: { typeface: bold, size: 17 },
   states: [
-    { when: { by: 'value', value: 1 }, meaning: 'yes', ...pill('#86e08c') },
-    { when: { by: 'value', value: 0 }, meaning: 'no', ...pill('#ff8a7a') },
+    { when: { by: 'value', value: 1 }, meaning: 'yes', ...pill('colour:good') },
+    { when: { by: 'value', value: 0 }, meaning: 'no', ...pill('colour:bad') },
   ],
 })
-put('shape', 'Flat slider card', at(600, 270, 176, 84), { draws: 'face', face: card })
-label('Flat lamp', at(610, 274, 90, 28), 17, mute)
-put('entry', 'Typed level', at(700, 273, 70, 30), {
-  variable: v('flat_level'),
-  keypad: 'page:keypad',
-  font: { typeface: mono, size: 15 },
-  colour: cream,
-})
-put('slider', 'Flat slider', at(612, 306, 152, 36), { variable: v('flat_level'), knob: 30 })
-navigation('page:setup')
+
+// --- Splash
+page = 'page:splash'
+edit('set page', { id: page, values: { showsForMs: 900, thenPage: dome, skips: true } })
+put('shape', 'Night sky', at(310, 110, 180, 180), { draws: 'ring', lineWidth: 6, lineColour: 'colour:line' })
+put('shape', 'Dome', at(330, 130, 140, 140), { draws: 'arc', lineWidth: 70, lineColour: 'colour:off', start: 270, sweep: 180 })
+put('shape', 'Slit', at(392, 130, 16, 70), { draws: 'face', face: plain('colour:warning', 3) })
+put('shape', 'Ground', at(310, 200, 180, 6), { draws: 'face', face: plain('colour:line', 3) })
+label('Heron Hill', at(240, 310, 320, 56), { align: 'centre', font: { typeface: bold, size: 40 } })
+label('dome remote', at(240, 364, 320, 34), { align: 'centre', ...muted })
+edit('set start page', { id: 'page:splash' })
 
 // --- Keypad
 const keys = Array.from({ length: keypadSize }, (_, k) => `widget:key-${k}`)
@@ -527,7 +507,8 @@ exchange(
   'Host gone, values stale',
   ['trouble', { what: 'host falls silent', count: 1 }],
   ['expect memory', { variable: 'variable:own-host-alive', value: 'no', withinMs: 4000 }],
-  ['touch', { widget: findByName('To Weather') }],
+  // Its middle is the second of the three tabs.
+  ['touch', { widget: pagesTabs }],
   ['expect page', { page: 'page:weather', withinMs: 100 }],
   ['expect shown', { widget: wind, text: '---', withinMs: 5000 }],
   ['trouble', { what: 'host speaks again', count: 1 }],
@@ -539,17 +520,13 @@ exchange(
   report('dome_target', '231.5'),
   report('dome_target', '232.0'),
   ['power cycle', { which: 'panel' }],
-  ['expect page', { page: dome, withinMs: 100 }],
+  ['expect page', { page: dome, withinMs: 1200 }],
   memory('dome_target', '232.0', 1500),
   memory('shutter_state', 'closed', 1500),
 )
 
 // The file leaves the house.
 edit('spend addresses', {})
-
-function findByName(name: string): string {
-  return Object.values(project.widgets).find((w) => w.name === name && w.page === dome)!.id
-}
 
 const file = process.argv[2] ?? new URL('../packages/server/demo/heron-hill-dome.mothlamp', import.meta.url).pathname
 writeFileSync(file, packProject(project, assets))

@@ -78,7 +78,7 @@ describe('a build whose chunks are made elsewhere', () => {
     const bench = new Workbench(project, assets, 7, chunks)
     made(chunks, bench)
     const before = bench.build.header.sheets
-    const label = Object.values(project.widgets).find((w) => w.kind === 'label')!
+    const label = Object.values(project.widgets).find((w) => w.kind === 'label' && typeof w.settings['font'] !== 'string')!
     bench.take(edited(project, 'set widgets', { ids: [label.id], values: { text: 'Ünlikely Ŵords' } }))
     expect(bench.build.header.sheets).toEqual(before)
     expect(made(chunks, bench)).toBe(1)
@@ -95,7 +95,7 @@ describe('a build whose chunks are made elsewhere', () => {
     const chunks = new WantedChunks()
     const bench = new Workbench(project, assets, 7, chunks)
     made(chunks, bench)
-    const label = Object.values(project.widgets).find((w) => w.kind === 'label')!
+    const label = Object.values(project.widgets).find((w) => w.kind === 'label' && typeof w.settings['font'] !== 'string')!
     const font = label.settings['font'] as { typeface: string; size: number }
     bench.take(edited(project, 'set widgets', { ids: [label.id], values: { text: 'Dew', font: { ...font, size: 77 } } }))
     expect(

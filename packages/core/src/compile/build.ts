@@ -29,6 +29,8 @@ export interface BuildPage {
   /** By day, where that is another. */
   dayBackground?: CompiledFace
   widgets: BuildWidget[]
+  /** Of a layer: how much of what lies below fades to its ground, %. */
+  veil: number
   /** How long it is shown, ms, before the page of that number comes; 0: until it is left. */
   showsForMs: number
   then: number | null

@@ -1,4 +1,4 @@
-import { canonicalJson, checksumOf, sameJson } from '../base/index.ts'
+import { canonicalJson, checksumOf, sameJson, type PageId } from '../base/index.ts'
 import { sortedLetters, usualLetters, type Chunks } from '../artwork/index.ts'
 import {
   colourOf,
@@ -205,7 +205,9 @@ export class Compiler {
   }
 
   private page(project: Project, page: Page): CompiledPage {
-    const widgets = page.widgets.map((id) => this.widget(project, project.widgets[id]!))
+    // What many pages share lies over each of them as if it were their own.
+    const shared = page.kind === 'page' && page.layer !== '' ? (project.pages[page.layer as PageId]?.widgets ?? []) : []
+    const widgets = [...page.widgets, ...shared].map((id) => this.widget(project, project.widgets[id]!))
     const before = this.pages.get(page)
     const asked: Asked[] = []
     const settings = this.pageSettings(project, page, firstLook(project), asked)
@@ -230,6 +232,7 @@ export class Compiler {
         kind: page.kind,
         background: settings.background,
         ...(day ? { dayBackground: day.background } : {}),
+        veil: settings.veil,
         showsForMs: settings.showsForMs,
         then: settings.thenPage,
         skips: settings.skips,

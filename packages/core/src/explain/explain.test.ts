@@ -56,10 +56,12 @@ describe('catalogue and signal path', () => {
   })
   test('a button’s path goes from the glass to the call in the host', () => {
     const [path] = signalPaths(project, { kind: 'widget', id: widgetNamed(project, 'Target more').id })
-    expect(path!.touches[0]).toBe('on press: adds 0.5 to dome_target, starts again at the end, again every 150 ms while held')
+    expect(path!.touches[0]).toBe(
+      'on press: adds 0.5 to dome_target, starts again at the end, again every 150 ms while held, faster and faster',
+    )
     expect(path!.variable).toMatchObject({ name: 'dome_target', address: 0x12 })
     expect(path!.calls).toEqual(['panel_set_dome_target(DOME_TARGET(231.0))', 'on_dome_target(raw)'])
-    expect(path!.sizeMm!.width).toBeCloseTo(14.1, 0)
+    expect(path!.sizeMm!.width).toBeCloseTo(12.2, 0)
   })
   test('each type has its call in C', () => {
     const call = (id: string, value: number | string) =>

@@ -1,5 +1,5 @@
 import { kindOfId, type PageId } from '../base/index.ts'
-import { refsOfWidget, type Page, type Project } from '../project/index.ts'
+import { refsOfPage, refsOfWidget, type Page, type Project } from '../project/index.ts'
 import { doesFollow } from '../describe/index.ts'
 import type { Line } from '../rules/index.ts'
 import { actionsOf, tailOf, widgetsOf, type Check, type Finding } from './finding.ts'
@@ -13,17 +13,30 @@ const atPage = (page: Page, code: string, facts: Finding['facts'], fix: Finding[
   fix,
 })
 
-/** Pages that touches on a page open. */
-const waysFrom = (project: Project, page: Page): PageId[] =>
-  page.widgets.flatMap((id) =>
-    refsOfWidget(project.widgets[id]!).flatMap(({ to }) => (kindOfId(to) === 'page' && to !== page.id ? [to as PageId] : [])),
+/** Pages that a page opens: by touches on it or on what it shares with others, by itself, as time goes on. */
+function waysFrom(project: Project, page: Page): PageId[] {
+  const shared = page.layer ? (project.pages[page.layer as PageId]?.widgets ?? []) : []
+  const refs = [...[...page.widgets, ...shared].flatMap((id) => refsOfWidget(project.widgets[id]!)), ...refsOfPage(page)]
+  return refs.flatMap(({ to }) => (kindOfId(to) === 'page' && to !== page.id ? [to as PageId] : []))
+}
+
+/** Whether a page is left by what names no page: back, or to the start. */
+const goesBack = (project: Project, page: Page): boolean =>
+  page.widgets.some((id) =>
+    actionsOf(project.widgets[id]!).some(({ lines }) =>
+      lines.some(({ deed }) => deed === 'go back' || deed === 'open start page'),
+    ),
   )
+
+/** Its layer is no way out by itself. */
+const leads = (project: Project, page: Page): boolean =>
+  waysFrom(project, page).some((to) => project.pages[to]?.kind === 'page') || goesBack(project, page)
 
 export const cannotBeLeft: Check = ({ project }) => {
   if (project.pageOrder.length < 2) return []
   return project.pageOrder.flatMap((id) => {
     const page = project.pages[id]!
-    if (page.kind !== 'page' || waysFrom(project, page).length) return []
+    if (page.kind !== 'page' || leads(project, page)) return []
     const to = project.startPage && project.startPage !== id ? project.startPage : project.pageOrder.find((p) => p !== id)!
     const target = project.pages[to]!
     const place = { x: 12, y: Math.max(0, project.panel.height - 64), width: Math.min(150, project.panel.width - 24), height: 52 }
@@ -53,7 +66,8 @@ export const cannotBeLeft: Check = ({ project }) => {
 
 export const cannotBeReached: Check = ({ project }) => {
   if (!project.startPage) return []
-  const reached = new Set<PageId>([project.startPage])
+  const home = project.conduct.homePage
+  const reached = new Set<PageId>([project.startPage, ...(home ? [home as PageId] : [])])
   for (const id of reached) for (const to of waysFrom(project, project.pages[id]!)) if (project.pages[to]) reached.add(to)
   return project.pageOrder.filter((id) => !reached.has(id)).map((id) => atPage(project.pages[id]!, 'unreachable', {}, null))
 }

@@ -198,10 +198,19 @@ export class Glass {
       pages.forEach((page, i) => {
         const here = page.widgets.filter((w) => overlaps(w.place, area))
         const first = this.firstCovering(here, area)
-        if (first < 0) this.paintBackground(surface, page, area, i === 0)
+        if (first < 0) {
+          if (i > 0 && page.veil > 0) this.paintVeil(surface, pages[0]!, page.veil, area)
+          this.paintBackground(surface, page, area, i === 0)
+        }
         for (const widget of first < 0 ? here : here.slice(first)) this.paintWidget(surface, widget)
       })
     })
+  }
+
+  /** What lies below a layer fades to the ground of its page. */
+  private paintVeil(surface: Surface, below: BuildPage, veil: number, area: Rect): void {
+    const ground = (this.view.look() === 'day' && below.dayBackground) || below.background
+    surface.faintly(veil / 100, () => surface.fill(area, Math.max(0, ground.fill)))
   }
 
   /** Below the first page there is black; below a layer, the page. */

@@ -64,7 +64,9 @@ describe('a stored form that grows', () => {
       if (key === 'typefaceOrder') document['typefaces'] = {}
       const widgets = document['widgets'] as Record<string, { settings: Loose }>
       if (key === 'typefaceOrder')
-        for (const w of Object.values(widgets)) if (w.settings['font']) w.settings['font'] = { typeface: '', size: 20 }
+        for (const w of Object.values(widgets))
+          for (const k of ['font', 'labelFont']) if (w.settings[k]) w.settings[k] = { typeface: '', size: 20 }
+      if (key === 'typefaceOrder') delete document['styles']
       if (key === 'host') document['host'] = undefined
       delete document[key]
       expect(mustHold(validateProject(document))).toHaveProperty(key)

@@ -12,7 +12,7 @@ export {
   type Spent,
   orderOf,
 } from './types.ts'
-export { type Reference, usersOf, allReferences, refsOfWidget, isThere } from './references.ts'
+export { type Reference, usersOf, allReferences, refsOfPage, refsOfWidget, isThere } from './references.ts'
 export { settingsOf, withSettings, copiesOf } from './linked.ts'
 export { type Patch, applyPatches, patchesBetween, stillStands } from './patches.ts'
 export { type Request, type Change, type Done, passGate, narrowed, undoOf, gateSentences } from './gate.ts'

@@ -92,7 +92,7 @@ test('a deleted variable leaves original and copies; users are both', () => {
   let p = edited(project, 'add widgets', {
     page: target.page,
     after: '',
-    widgets: [{ id: a, kind: 'number', place, like: target.id, settings: {} }],
+    widgets: [{ id: a, kind: target.kind, place, like: target.id, settings: {} }],
   })
   const variable = String(target.settings['variable'])
   expect(usersOf(withSettings(p), variable).map((u) => u.from)).toEqual(expect.arrayContaining([target.id, a]))

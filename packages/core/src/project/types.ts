@@ -13,6 +13,25 @@ import type { Holds, Staleness, Travels, Value } from '../variables/index.ts'
 /** What of a page is set as widgets' settings are: so that references in it are known, and compile, like theirs. */
 export const pageSettings = described({
   background: { label: 'Background', type: faceType, default: noFace, group: 'Looks' },
+  layer: {
+    label: 'Shows with it',
+    type: t.page,
+    default: '',
+    accepts: ['layer'],
+    group: 'Layers',
+    hint: 'a layer with what many pages share',
+  },
+  veil: {
+    label: 'Veils the page',
+    type: t.whole,
+    default: 0,
+    min: 0,
+    max: 100,
+    unit: '%',
+    group: 'Layers',
+    zero: 'not',
+    hint: 'of a layer that is opened: what lies below fades to its ground',
+  },
   showsForMs: {
     label: 'Shown for',
     type: t.whole,

@@ -82,10 +82,14 @@ export function fillEllipse(surface: Surface, rect: Rect, ink: Rgb565 | Ink): vo
     const coverage = f === 0 ? 1 : clamp((1 - f) / slope + 0.5, 0, 1)
     return Math.floor(coverage * 255 + 0.5)
   }
-  const end = area.x + area.width
   for (let y = area.y; y < area.y + area.height; y++) {
+    // Nothing is seen beyond an ellipse two pixels larger all around.
+    const up = (y + 0.5 - rect.y - b) / (b + 2)
+    const reach = Math.sqrt(Math.max(0, 1 - up * up)) * (a + 2)
+    const begin = Math.max(area.x, Math.floor(rect.x + a - reach) - 1)
+    const end = Math.min(area.x + area.width, Math.ceil(rect.x + a + reach) + 1)
     // From either end as far as the edge goes; between them all is covered.
-    let left = area.x
+    let left = begin
     for (; left < end; left++) {
       const coverage = covered(left, y)
       if (coverage === 255) break

@@ -4,7 +4,7 @@ import { demo, widgetNamed } from '../testing/demo.ts'
 
 test('touches, pages, beeps, light and pins stand beside the conversation, each at its time and in words', () => {
   const bench = new Workbench(demo.project, demo.assets)
-  bench.advance(1_000_000)
+  bench.advance(1_500_000)
   const before = bench.rig.beside.lastId
   const { x, y, width, height } = widgetNamed(demo.project, 'Open shutter').place
   bench.rig.panel.touchDown(x + width / 2, y + height / 2)

@@ -86,7 +86,7 @@ describe('power', () => {
     rig.panel.memory.setOwn('page', 3)
     const before = rig.conversation.lastId
     rig.powerCycle('panel')
-    expect(rig.panel.pageNumber).toBe(1)
+    expect(rig.panel.pageNumber).toBe(6)
     rig.advance(200_000)
     expect(rig.conversation.since(before).some((e) => e.message?.operation === 'report' && e.message.address === 0xff06)).toBe(
       true,

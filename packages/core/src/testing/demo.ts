@@ -6,6 +6,9 @@ import { passGate, unpackProject, type Project } from '../project/index.ts'
 export const demoFile = new Uint8Array(readFileSync(new URL('../../../server/demo/heron-hill-dome.mothlamp', import.meta.url)))
 export const demo = mustHold(unpackProject(demoFile))
 
+/** The page of the demo that one works on: the first, after the splash. */
+export const dome = demo.project.pageOrder[0]!
+
 let n = 0
 /** Does an edit that must apply. */
 export function edited(project: Project, edit: string, args: unknown): Project {

@@ -68,8 +68,8 @@ const isActive = ({ variable, bit }: Alarm, live: Live): boolean => {
 
 const bitOf = (cell: Cell | null, k: number, live: Live): boolean =>
   cell !== null && k < 16 && ((Number(live.read(cell).value) >> k) & 1) === 1
-const setBit = (cell: Cell | null, k: number, to: boolean): Effect[] =>
-  cell && k < 16 ? [{ do: 'bits', cell, mask: 1 << k, bits: to ? 1 << k : 0 }] : []
+const setBit = (cell: Cell | null, k: number, to: boolean, live: Live): Effect[] =>
+  cell && k < 16 && bitOf(cell, k, live) !== to ? [{ do: 'bits', cell, mask: 1 << k, bits: to ? 1 << k : 0 }] : []
 
 /** The alarms to be listed, as they are ordered: what is active, and what is over and not yet seen. */
 function listed(s: Looks, state: State): { alarm: Alarm; kept: Kept; k: number }[] {
@@ -165,10 +165,10 @@ export const alarms = kindOf({
           at: s.clock ? Number(live.read(s.clock).value) : unknownTime,
         })
         comes = true
-        effects.push(...setBit(s.activeIn, k, true), ...setBit(s.seenIn, k, false))
+        effects.push(...setBit(s.activeIn, k, true, live), ...setBit(s.seenIn, k, false, live))
       } else if (!active && kept.active) {
         kept.active = false
-        effects.push(...setBit(s.activeIn, k, false))
+        effects.push(...setBit(s.activeIn, k, false, live))
       } else if (s.seenIn && !kept.seen && bitOf(s.seenIn, k, live)) kept.seen = true
     })
     if (!comes) return effects
@@ -177,7 +177,7 @@ export const alarms = kindOf({
     if (s.opens !== null) effects.push({ do: 'open', number: s.opens })
     return effects
   },
-  touch(gesture, place, s, state): Effect[] {
+  touch(gesture, place, s, state, live): Effect[] {
     if (gesture.kind === 'down') state.down = rowAt(place, s, gesture.y)
     const { down } = state
     if (gesture.kind === 'up' || gesture.kind === 'cancelled' || gesture.kind === 'slid off') state.down = null
@@ -185,7 +185,7 @@ export const alarms = kindOf({
     const found = listed(s, state)[down]
     if (!found || found.kept.seen) return []
     found.kept.seen = true
-    return setBit(s.seenIn, found.k, true)
+    return setBit(s.seenIn, found.k, true, live)
   },
   paint(surface, place, s, live, state) {
     const sheet = sheetOf(s, live)

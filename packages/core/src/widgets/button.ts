@@ -48,10 +48,10 @@ function sameWord(value: number, from: Holds, to: Holds): number {
 /** Whether what it has ordered has not come about: its own variable says one thing, the one it shows another. */
 function waits(s: Looks, live: Live): boolean {
   const { variable, shows } = s
-  if (!variable || !shows || s.works === 'by its actions') return false
+  if (!variable || !shows) return false
   const ordered = partOf(live.read(variable).value, s.bit)
   const now = Number(live.read(shows).value)
-  if (s.works === 'sets its value') return ordered === s.value && now !== s.reaches
+  if (s.works === 'sets its value' || s.works === 'by its actions') return ordered === s.value && now !== s.reaches
   return sameWord(ordered, variable.holds, shows.holds) !== now
 }
 
@@ -62,8 +62,9 @@ function stateOf(s: Looks, live: Live): { state: CompiledState | null; isOn: boo
   const value = live.read(cell).value
   const whole = Number(value)
   const state = typeof value === 'number' ? stateThatHolds(s.states, whole) : null
-  if (s.works === 'by its actions') return { state, isOn: false }
-  if (s.works === 'sets its value') return { state, isOn: s.shows ? whole === s.reaches : partOf(whole, s.bit) === s.value }
+  if (s.works === 'by its actions' && !s.shows) return { state, isOn: false }
+  if (s.works === 'sets its value' || s.works === 'by its actions')
+    return { state, isOn: s.shows ? whole === s.reaches : partOf(whole, s.bit) === s.value }
   return { state, isOn: partOf(whole, s.shows ? -1 : s.bit) !== 0 }
 }
 

@@ -1,4 +1,4 @@
-import type { Rect } from '../base/index.ts'
+import { around, intersect, type Rect } from '../base/index.ts'
 import { oneOf } from '../describe/index.ts'
 import { noFace, paintFace, type CompiledFace } from '../faces/index.ts'
 import {
@@ -39,6 +39,7 @@ interface Looks extends Ends {
   bandColour: Rgb565
   pointerColour: Rgb565
   pointerWidth: number
+  pointerInset: number
 }
 
 interface Round {
@@ -137,6 +138,16 @@ export const gauge = kindOf({
     bandColour: { label: 'Empty band', type: t.colour, default: 'colour:off', group: 'Looks' },
     pointerColour: { label: 'Pointer', type: t.colour, default: 'colour:ink', group: 'Looks', essential: true, follows: true },
     pointerWidth: { label: 'Pointer is', type: t.whole, default: 12, min: 1, max: 200, unit: 'px', group: 'Looks' },
+    pointerInset: {
+      label: 'Pointer stands in by',
+      type: t.whole,
+      default: 0,
+      min: 0,
+      max: 400,
+      unit: 'px',
+      group: 'Looks',
+      hint: 'of a slit: from the outer edge',
+    },
     markerColour: { label: 'Marker', type: t.colour, default: 'colour:accent', group: 'Looks' },
     pastColour: { label: 'Mark past its end', type: t.colour, default: 'colour:warning', group: 'Looks' },
     ...commonFields,
@@ -180,6 +191,20 @@ export const gauge = kindOf({
       )
     if (s.writes) paintMiddle(surface, s, round, live, cell, now)
     if (past && isShown) paintPastEnd(surface, round, s.start + (past > 0 ? s.sweep : 0), past, s.pastColour)
+  },
+  moving(place, s, live) {
+    const round = roundOf(place, s)
+    const cell = s.variable
+    if (!cell || s.pointer === 'arc') return place
+    const ends = endsOf(s, cell)
+    const bearingOf = (value: unknown) => s.start + s.sweep * along(ends, Number(value)).part
+    const boxes = [
+      pointerBox(s, round, bearingOf(live.read(cell).value)),
+      ...(s.marker ? [markerBox(s, round, bearingOf(live.read(s.marker).value))] : []),
+      ...(s.writes ? [middleBox(s, round, live)] : []),
+      ...(along(ends, Number(live.read(cell).value)).past ? [place] : []),
+    ]
+    return intersect(boxes.reduce(around), place)
   },
   shows(s, live) {
     if (!s.variable) return '—'
@@ -298,7 +323,7 @@ function paintBlade(surface: Surface, s: Looks, round: Round, bearing: number): 
 /** A block across the band, as an opening in a ring. */
 function paintSlit(surface: Surface, s: Looks, round: Round, bearing: number): void {
   const { cx, cy } = round
-  const { outer } = bandOf(s, round)
+  const outer = Math.max(2, bandOf(s, round).outer - s.pointerInset)
   const inner = Math.max(1, outer - s.band)
   const side = atBearing(0, 0, s.pointerWidth / 2, bearing + 90)
   const [a, b] = [atBearing(cx, cy, outer, bearing), atBearing(cx, cy, inner, bearing)]
@@ -315,6 +340,36 @@ function paintMarker(surface: Surface, { cx, cy, radius }: Round, outer: number,
   const base = atBearing(cx, cy, Math.min(radius, outer + 2), bearing)
   const side = atBearing(0, 0, 8, bearing + 90)
   fillPolygon(surface, [tip.x, tip.y, base.x + side.x, base.y + side.y, base.x - side.x, base.y - side.y], colour)
+}
+
+/** Whole pixels around some points, and one more for their smooth edges. */
+function boxAround(points: readonly { x: number; y: number }[]): Rect {
+  const xs = points.map((p) => p.x)
+  const ys = points.map((p) => p.y)
+  const [x, y] = [Math.floor(Math.min(...xs)) - 1, Math.floor(Math.min(...ys)) - 1]
+  return { x, y, width: Math.ceil(Math.max(...xs)) + 2 - x, height: Math.ceil(Math.max(...ys)) + 2 - y }
+}
+
+/** What a blade or a slit can cover at a bearing: half its width to either side, between its two ends. */
+function pointerBox(s: Looks, round: Round, bearing: number): Rect {
+  const { cx, cy } = round
+  const outer = bandOf(s, round).outer - (s.pointer === 'slit' ? s.pointerInset : 0)
+  const inner = s.pointer === 'slit' ? outer - s.band : outer - Math.max(18, outer * 0.34)
+  const side = atBearing(0, 0, s.pointerWidth / 2 + 1, bearing + 90)
+  const [a, b] = [atBearing(cx, cy, Math.max(2, outer), bearing), atBearing(cx, cy, Math.max(0, inner), bearing)]
+  return boxAround([a, b].flatMap((p) => [{ x: p.x + side.x, y: p.y + side.y }, { x: p.x - side.x, y: p.y - side.y }])) // prettier-ignore
+}
+
+function markerBox(s: Looks, round: Round, bearing: number): Rect {
+  const { outer } = bandOf(s, round)
+  const at = atBearing(round.cx, round.cy, outer - 5, bearing)
+  return boxAround([{ x: at.x - 12, y: at.y - 12 }, { x: at.x + 12, y: at.y + 12 }]) // prettier-ignore
+}
+
+function middleBox(s: Looks & { font: string | null }, { cx, cy, radius }: Round, live: Live): Rect {
+  const sheet = sheetOf(s, live)
+  const tall = sheet ? sheet.ascent + sheet.descent : 0
+  return boxAround([{ x: cx - radius * 0.7, y: cy - tall / 2 }, { x: cx + radius * 0.7, y: cy + tall / 2 + 1 }]) // prettier-ignore
 }
 
 /** The number in the middle, its unit and the caption below it. */

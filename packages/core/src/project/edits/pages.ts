@@ -8,6 +8,9 @@ import { pageKinds, pageSettings, type Page, type PageKind } from '../types.ts'
 import { freeName, mustBeNew, mustFind, placed, refuse, setsValues, valuesFor, type Edit, type Values } from './edit.ts'
 import { anchor, removeWidget } from './widgets.ts'
 
+/** How much a keypad lets the page below fade, %. */
+const keypadVeil = 70
+
 const page = idSchema('page').required()
 
 const addPage: Edit<{ id: PageId; after: string | null; name?: string; kind?: PageKind }> = {
@@ -27,6 +30,7 @@ const addPage: Edit<{ id: PageId; after: string | null; name?: string; kind?: Pa
       note: '',
       ...pageSettings.defaults,
       background: kind === 'page' ? pageGround : noFace,
+      veil: kind === 'keypad' ? keypadVeil : 0,
       widgets: [],
     }
     draft.pages[id] = made

@@ -3,13 +3,13 @@ import { demo } from '../../../../core/src/testing/demo.ts'
 import { copiedText, readCopied } from './clipboard.ts'
 
 const { project } = demo
-const page = project.pages[project.startPage as keyof typeof project.pages]!
+const page = project.pages[project.pageOrder[0]!]!
 const target = Object.values(project.widgets).find((w) => w.name === 'Target')!
 
 test('what is copied is read again, with the variables it names', () => {
   const copied = readCopied(copiedText(project, page, [target.id])!)!
   expect(copied.widgets.map((w) => [w.kind, w.name, w.place, w.settings])).toEqual([
-    ['number', 'Target', target.place, target.settings],
+    ['entry', 'Target', target.place, target.settings],
   ])
   expect(copied.variables.map((v) => v.name)).toEqual(['dome_target'])
   expect(copiedText(project, page, [])).toBeNull()

@@ -4,7 +4,7 @@ import { passGate, type Project } from '@moth-lamp/core/project'
 import { clashes, repeated, type Repeat } from './repeat.ts'
 
 const { project } = demo
-const page = project.pages[project.startPage as keyof typeof project.pages]!
+const page = project.pages[project.pageOrder[0]!]!
 const named = (p: Project, name: string) => Object.values(p.widgets).find((w) => w.name === name)!
 const plain: Repeat = {
   across: 1,

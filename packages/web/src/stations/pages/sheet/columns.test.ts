@@ -7,7 +7,7 @@ import { blockOf, columnsOf, firstColumns, written } from './columns.ts'
 const { project } = demo
 const all = Object.values(project.widgets)
 const named = (name: string): Widget => all.find((w) => w.name === name)!
-const widgets = [named('Target'), named('Open shutter'), named('Close shutter'), named('Target card')]
+const widgets = [named('Target'), named('Open shutter'), named('Close shutter'), named('Dial')]
 const columns = columnsOf(widgets)
 const at = (key: string) => columns.findIndex((c) => c.key === key)
 const column = (key: string) => columns[at(key)]!
