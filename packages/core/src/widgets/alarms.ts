@@ -148,6 +148,17 @@ export const alarms = kindOf({
     ground: { label: 'In the marks', type: t.colour, default: 'colour:surface', group: 'Looks' },
     ...commonFields,
   }),
+  picture: (variable) => ({
+    settings: {
+      alarms: [
+        { text: 'Rain', variable, bit: 0, weight: 'heavy' },
+        { text: 'Wind', variable, bit: 1, weight: 'middle' },
+        { text: 'Dew', variable, bit: 2, weight: 'light' },
+      ],
+    },
+    holds: { type: 'flags', names: ['rain', 'wind', 'dew'] },
+    value: 7,
+  }),
   state: (s): State => fresh(s.alarms.length),
   keeps: (state, s) => (state.alarms.length === s.alarms.length ? state : fresh(s.alarms.length)),
   noticed(s, state, live): Effect[] {

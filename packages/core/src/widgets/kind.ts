@@ -67,6 +67,8 @@ export interface KindOf<F extends Fields<CompileContext>, S = undefined> {
   settings: Described<CompileContext, F>
   /** What a new one is given besides its defaults, and the variable that is made for it when it has none to show. */
   fresh?(): { settings?: Partial<RawOf<F>>; variable?: Holds }
+  /** What it is given besides for a picture of itself, where untouched it would show nothing; `variable` is of `holds`. */
+  picture?(variable: string): { settings: Partial<RawOf<F>>; holds?: Holds; value?: Value }
   /**
    * What the panel keeps for it from power-on: over page changes and edits, by its number. The other functions may change it
    * in place; whatever it holds must be theirs alone.

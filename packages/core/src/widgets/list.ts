@@ -118,6 +118,7 @@ export const list = kindOf({
     ...commonFields,
   }),
   fresh: () => ({ variable: wordsToBegin }),
+  picture: (variable) => ({ settings: { variable }, holds: wordsToBegin, value: 1 }),
   state: (): Kept => ({ top: 0, from: null }),
   touch(gesture, place, s, state, live): Effect[] {
     if (gesture.kind === 'down') state.from = { y: gesture.y, top: state.top, moved: false }

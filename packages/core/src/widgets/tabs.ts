@@ -93,6 +93,11 @@ export const tabs = kindOf({
     onColour: { label: 'Sill of the one down', type: t.colour, default: 'colour:accent', group: 'Looks' },
     ...commonFields,
   }),
+  picture: (variable) => ({
+    settings: { of: 'the words of its variable', variable },
+    holds: { type: 'choice', choices: ['Dome', 'Weather', 'Setup'].map((word, value) => ({ value, word })) },
+    value: 0,
+  }),
   state: (): Kept => ({ down: null }),
   touch(gesture, place, s, kept, live): Effect[] {
     const keys = keysOf(s, live)

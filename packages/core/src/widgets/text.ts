@@ -80,6 +80,7 @@ export const text = kindOf({
     ...commonFields,
   }),
   fresh: () => ({ settings: { runs: 40 }, variable: freshHolds('text') }),
+  picture: (variable) => ({ settings: { variable }, holds: freshHolds('text'), value: 'Clear tonight' }),
   movesEveryMs: (place, s, live) => (overOf(place.width, s, live, textOf(s, live).text) > 0 ? runEveryMs : null),
   paint(surface, place, s, live) {
     const { text, stale, state } = textOf(s, live)

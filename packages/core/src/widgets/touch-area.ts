@@ -35,6 +35,7 @@ export const touchArea = kindOf({
     outline: { label: 'Outline while edited', type: t.colour, default: 'colour:accent', group: 'Looks' },
     ...commonFields,
   }),
+  picture: () => ({ settings: { note: 'touch' } }),
   paint(surface, place, s, live) {
     if (!live.onDesk) return
     const { x, y, width, height } = place

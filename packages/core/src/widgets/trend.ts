@@ -147,6 +147,15 @@ export const trend = kindOf({
     ...commonFields,
   }),
   fresh: () => ({ settings: { ends: 'of its variable', scale: true, times: true, grid: 1, gridUpright: 5 } }),
+  picture: (variable) => ({
+    settings: {
+      traces: [{ variable, colour: 'colour:accent', line: 'solid', ends: 'as the trend', low: 0, high: 20 }],
+      everyMs: 100,
+      samples: 40,
+    },
+    holds: { type: 'u16', factor: 1, offset: 0, decimals: 0, unit: '', min: 0, max: 20 },
+    value: 9,
+  }),
   state: (s) => start(s.traces.length, s.samples),
   /** Another number of traces or samples begins anew: old ones would stand under other names. */
   keeps: (samples, s) =>

@@ -1,2 +1,2 @@
-export { sampleProject, samplePage } from './sample.ts'
+export { sampleBench, sampleProject, samplePage } from './sample.ts'
 export { Workbench, type LiveValue } from './workbench.ts'

@@ -1,8 +1,7 @@
 import { ActionIcon, Button, Group } from '@mantine/core'
 import type { FormField } from '@moth-lamp/core/describe'
-import { eventKinds } from '@moth-lamp/core/frames'
-import { deedKind, deedKinds, freshLine, momentWords, type Action, type Line } from '@moth-lamp/core/rules'
-import { Plus, RotateCw, X } from 'lucide-react'
+import { deedKind, deedKinds, freshLine, momentWords, type Action, type Line, type Moment } from '@moth-lamp/core/rules'
+import { FastForward, Plus, RotateCw, X } from 'lucide-react'
 import { Choice } from '../controls/choice.tsx'
 import { NumberField } from '../controls/fields.tsx'
 import { Sentence } from '../controls/sentence.tsx'
@@ -10,8 +9,9 @@ import type { NestingProps } from './field.ts'
 import styles from './stops/stops.module.css'
 
 /** What a finger does: each action a sentence whose words are edited where they stand. */
-export function ActionsField({ value, onChange, nameHint, Field }: NestingProps) {
+export function ActionsField({ setting, value, onChange, nameHint, Field }: NestingProps) {
   const actions = value as Action[]
+  const moments = (setting.type.choices ?? []) as readonly Moment[]
   return (
     <div>
       {actions.map((action, i) => (
@@ -19,6 +19,7 @@ export function ActionsField({ value, onChange, nameHint, Field }: NestingProps)
           key={i}
           label={`Action ${i + 1}`}
           action={action}
+          moments={moments}
           nameHint={nameHint}
           Field={Field}
           set={(next) => onChange(next ? actions.with(i, next) : actions.filter((_, k) => k !== i))}
@@ -26,7 +27,7 @@ export function ActionsField({ value, onChange, nameHint, Field }: NestingProps)
       ))}
       <Button
         size="compact-xs"
-        onClick={() => onChange([...actions, { on: { moment: 'pressed', everyMs: 0 }, lines: [freshLine('step')] }])}
+        onClick={() => onChange([...actions, { on: { moment: moments[0]!, everyMs: 0 }, lines: [freshLine('step')] }])}
       >
         + Action
       </Button>
@@ -37,13 +38,14 @@ export function ActionsField({ value, onChange, nameHint, Field }: NestingProps)
 interface SentenceProps {
   label: string
   action: Action
+  moments: readonly Moment[]
   nameHint: string
   Field: NestingProps['Field']
   set(action: Action | null): void
 }
 
-function ActionSentence({ label, action, nameHint, set, Field }: SentenceProps) {
-  const { moment, everyMs } = action.on
+function ActionSentence({ label, action, moments, nameHint, set, Field }: SentenceProps) {
+  const { moment, everyMs, faster = false } = action.on
   const setLine = (k: number, line: Line | null) => {
     const lines = line ? action.lines.with(k, line) : action.lines.filter((_, n) => n !== k)
     set(lines.length ? { ...action, lines } : null)
@@ -53,9 +55,28 @@ function ActionSentence({ label, action, nameHint, set, Field }: SentenceProps) 
       <Choice
         label={`${label}: when`}
         value={moment}
-        options={eventKinds.map((m) => ({ value: m, label: momentWords[m] }))}
-        onChange={(m) => set({ ...action, on: { moment: m as typeof moment, everyMs: m === 'pressed' ? everyMs : 0 } })}
+        options={moments.map((m) => ({ value: m, label: momentWords[m] }))}
+        onChange={(m) =>
+          set({
+            ...action,
+            on: { moment: m as typeof moment, everyMs: m === 'pressed' ? everyMs : m === 'time' ? everyMs || 1000 : 0 },
+          })
+        }
       />
+      {moment === 'time' && (
+        <>
+          <span>every</span>
+          <NumberField
+            label={`${label}: every`}
+            value={everyMs}
+            min={20}
+            max={86_400_000}
+            whole
+            onCommit={(ms) => set({ ...action, on: { moment, everyMs: ms } })}
+          />
+          <span>ms</span>
+        </>
+      )}
       {action.lines.map((line, k) => (
         <LineWords
           key={k}
@@ -75,9 +96,19 @@ function ActionSentence({ label, action, nameHint, set, Field }: SentenceProps) 
             min={1}
             max={10_000}
             whole
-            onCommit={(ms) => set({ ...action, on: { moment, everyMs: ms } })}
+            onCommit={(ms) => set({ ...action, on: { ...action.on, everyMs: ms } })}
           />
           <span>ms while held</span>
+          <ActionIcon
+            size={21}
+            variant={faster ? 'filled' : 'subtle'}
+            aria-pressed={faster}
+            aria-label={`${label}: faster the longer it is held`}
+            title="faster the longer it is held"
+            onClick={() => set({ ...action, on: { moment, everyMs, ...(faster ? {} : { faster: true }) } })}
+          >
+            <FastForward size={12} />
+          </ActionIcon>
         </>
       )}
       <Group gap={2} ml="auto" wrap="nowrap">

@@ -49,16 +49,18 @@ export function FontField({ label, value, others = [], plain, onChange }: Props)
           onChange={(id) => (id.startsWith('style:') ? onChange(() => id) : setTypeface(id))}
         />
       </div>
-      <FileButton
-        accept=".ttf,.otf,.woff"
-        onChange={(file) => file && void session.addTypeface(file).then((id) => id && setTypeface(id))}
-      >
-        {(props) => (
-          <ActionIcon {...props} size={25} title="another typeface, from a font file" aria-label={`${label}: from a file`}>
-            <Plus size={14} />
-          </ActionIcon>
-        )}
-      </FileButton>
+      {!plain && (
+        <FileButton
+          accept=".ttf,.otf,.woff"
+          onChange={(file) => file && void session.addTypeface(file).then((id) => id && setTypeface(id))}
+        >
+          {(props) => (
+            <ActionIcon {...props} size={25} title="another typeface, from a font file" aria-label={`${label}: from a file`}>
+              <Plus size={14} />
+            </ActionIcon>
+          )}
+        </FileButton>
+      )}
       <Box component="span" w={66}>
         <NumberField
           label={`${label}: size`}

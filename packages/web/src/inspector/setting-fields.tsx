@@ -15,6 +15,7 @@ import { useProject, useSession } from '../shell/context.tsx'
 import { BitChips, ValueField, WordsField } from '../controls/value-field.tsx'
 import { FaceField } from './face-field.tsx'
 import { FontField } from './font-field.tsx'
+import { ItemsField } from './items-field.tsx'
 import type { FieldProps, NestingProps } from './field.ts'
 import { holdsOf } from './lookups.ts'
 import { ActionsField } from './action-sentences.tsx'
@@ -115,7 +116,7 @@ function AddressField({ setting, value, onChange }: FieldProps) {
   )
 }
 
-/** The field of each type of setting. A type without one of its own is edited as JSON. */
+/** The field of each type of setting. A list of records has that of its items; whatever else has none is edited as JSON. */
 const fields: Record<string, { field: Field; tall?: boolean }> = {
   text: { field: text },
   number: { field: number(false) },
@@ -180,6 +181,8 @@ const fields: Record<string, { field: Field; tall?: boolean }> = {
   },
   states: { field: (props) => <StatesField {...props} />, tall: true },
   actions: { field: (props) => <ActionsField {...props} />, tall: true },
+  'page actions': { field: (props) => <ActionsField {...props} />, tall: true },
+  'panel actions': { field: (props) => <ActionsField {...props} />, tall: true },
   effects: { field: (props) => <EffectsField {...props} />, tall: true },
 }
 
@@ -239,7 +242,7 @@ export function SettingField(props: FieldProps) {
   const project = useProject()
   const inSentence = useInSentence()
   const follows = setting.follows && doesFollow(value) ? value : null
-  const Field = fields[setting.type.name]?.field ?? JsonField
+  const Field = fields[setting.type.name]?.field ?? (setting.type.items ? ItemsField : JsonField)
   const field = follows ? (
     <VariablePicker
       session={session}
@@ -276,7 +279,7 @@ export function SettingField(props: FieldProps) {
 export function SettingRow(props: FieldProps) {
   const { setting } = props
   return (
-    <div className={`${form.setting} ${fields[setting.type.name]?.tall ? form.tall : ''}`}>
+    <div className={`${form.setting} ${fields[setting.type.name]?.tall || setting.type.items ? form.tall : ''}`}>
       <label title={setting.hint}>{props.shown ?? setting.label}</label>
       <SettingField {...props} />
     </div>

@@ -160,7 +160,7 @@ export class Session {
     this.view = new Store<ViewState>({
       lamp: 'edit',
       alt: false,
-      page: project.startPage || project.pageOrder[0] || '',
+      page: pageToBegin(project),
       widgets: [],
       variable: null,
       addresses: 'hex',
@@ -492,6 +492,13 @@ export class Session {
   }
 
   thumbnail = (page: string, width: number): Promise<PaintedRect | null> => this.client.thumbnail(page, width)
+}
+
+/** The page one works on first: the one a panel starts with; where that goes on by itself, the one it goes on to. */
+function pageToBegin({ pages, pageOrder, startPage }: Project): string {
+  const start = startPage ? pages[startPage] : undefined
+  const next = start?.showsForMs && start.thenPage in pages ? start.thenPage : ''
+  return next || startPage || pageOrder[0] || ''
 }
 
 const cannotKeep =

@@ -5,7 +5,7 @@ import type { ExchangeResult } from '@moth-lamp/core/exchanges'
 import { bitsPerByte } from '@moth-lamp/core/frames'
 import { sayMessage } from '@moth-lamp/core/explain'
 import type { Entry, Rig } from '@moth-lamp/core/rig'
-import { samplePage, sampleProject, Workbench } from '@moth-lamp/core/workbench'
+import { samplePage, sampleBench, Workbench } from '@moth-lamp/core/workbench'
 import { ChunkMaker } from './chunk-maker.ts'
 import type { ExchangeRun, RunGlass, Frame, FromWorker, PaintedRect, ToWorker, WireEntry } from './messages.ts'
 
@@ -186,8 +186,8 @@ function thumbnail(bench: Workbench, page: string, width: number): PaintedRect |
 }
 
 function kindPicture({ project }: Workbench, kind: string, width: number): PaintedRect | null {
-  const sample = sampleProject(project, kind)
-  return sample && thumbnail(new Workbench(sample, assets, undefined, chunks), samplePage, Math.min(width, sample.panel.width))
+  const sample = sampleBench(project, kind, assets, chunks)
+  return sample && thumbnail(sample, samplePage, Math.min(width, sample.project.panel.width))
 }
 
 function runOf(id: string, result: ExchangeResult): ExchangeRun {

@@ -1,4 +1,5 @@
 import { Button, Group, UnstyledButton } from '@mantine/core'
+import { createElement } from 'react'
 import { sameJson } from '@moth-lamp/core/base'
 import type { FormField } from '@moth-lamp/core/describe'
 import type { Face } from '@moth-lamp/core/faces'
@@ -13,7 +14,9 @@ import { useSession } from '../../shell/context.tsx'
 import { faceCss, FaceFields } from '../face-field.tsx'
 import { holdsOf } from '../lookups.ts'
 import { nextState, StateFields, statesFromWords } from '../record-fields.tsx'
+import type { FieldProps } from '../field.ts'
 import { FontField } from '../font-field.tsx'
+import { ItemsLine } from '../items-field.tsx'
 import { SettingField } from '../setting-fields.tsx'
 import { LikeLine } from './like-line.tsx'
 import { Line, Stop } from './stop.tsx'
@@ -36,7 +39,7 @@ export function GlassStop({ project, widgets }: { project: Project; widgets: Wid
   const mixed = (key: string) => widgets.some((w) => !sameJson(w.settings[key], first.settings[key]))
   const fields = new Map(one || widgets.every((w) => w.kind === first.kind) ? kind?.settings.list.map((f) => [f.key, f]) : [])
   const typed = fields.has('font') && fields.has('colour')
-  const rest = [...fields.values()].filter(isOnGlass)
+  const rest = [...fields.values()].filter((field) => isOnGlass(field) && !(typed && field.key === 'colour'))
   return (
     <Stop
       title="On the glass"
@@ -56,14 +59,14 @@ export function GlassStop({ project, widgets }: { project: Project; widgets: Wid
       <PlaceLine widgets={widgets} />
       {rest.map((field) => (
         <Line key={field.key} name={field.label}>
-          <SettingField
-            setting={field}
-            value={first.settings[field.key]}
-            mixed={mixed(field.key)}
-            nameHint={first.name}
-            beside={first.settings}
-            onChange={(value) => set(field.key, value)}
-          />
+          {createElement(field.type.items ? ItemsOnGlass : SettingField, {
+            setting: field,
+            value: first.settings[field.key],
+            mixed: mixed(field.key),
+            nameHint: first.name,
+            beside: first.settings,
+            onChange: (value: unknown) => set(field.key, value),
+          })}
         </Line>
       ))}
       {typed && (
@@ -94,9 +97,14 @@ export function GlassStop({ project, widgets }: { project: Project; widgets: Wid
   )
 }
 
+const ItemsOnGlass = (props: FieldProps) => <ItemsLine {...props} Field={SettingField} />
+
 /** Of the essential fields those that say what is seen; faces, states, type and what is bound have places of their own. */
-const elsewhere = ['font', 'colour', 'variable', 'actions', 'states', 'face', 'pressedFace', 'keypad', 'traces']
-const isOnGlass = (field: FormField): boolean => field.essential === true && !elsewhere.includes(field.key)
+const elsewhere = ['font', 'variable', 'actions', 'keypad']
+const isOnGlass = (field: FormField): boolean =>
+  (field.essential === true || field.type.items !== undefined) &&
+  !elsewhere.includes(field.key) &&
+  !['face', 'states'].includes(field.type.name)
 
 function PlaceLine({ widgets }: { widgets: Widget[] }) {
   const session = useSession()
@@ -131,6 +139,9 @@ function PlaceLine({ widgets }: { widgets: Widget[] }) {
   )
 }
 
+/** `Face when pressed` → `pressed`. */
+const shortName = (label: string): string => label.replace(/^Face (of (the |a )?|when |while )?/, '').toLowerCase() || 'face'
+
 interface LooksProps {
   widget: Widget
   project: Project
@@ -143,18 +154,25 @@ function Looks({ widget, fields, set, project }: LooksProps) {
   const s = widget.settings
   const words = typeof s['text'] === 'string' ? s['text'] : ''
   const ink = typeof s['colour'] === 'string' ? s['colour'] : 'colour:ink'
-  const faces = [
-    { key: 'face', name: fields.has('pressedFace') ? 'at rest' : 'face' },
-    { key: 'pressedFace', name: 'pressed' },
-  ].filter(({ key }) => fields.get(key)?.type.name === 'face')
-  const states = fields.has('states') ? (s['states'] as State[]) : null
+  const faces = [...fields.values()]
+    .filter(({ type }) => type.name === 'face')
+    .map(({ key, label }, _, all) => ({ key, name: key === 'face' && all.length > 1 ? 'at rest' : shortName(label) }))
+  const statesKey = [...fields.values()].find(({ type }) => type.name === 'states')?.key ?? ''
+  const states = statesKey ? (s[statesKey] as State[]) : null
   const holds = holdsOf(project, s['variable'])
   const fromWords = states && statesFromWords(states, holds)
   if (!faces.length && !states) return null
   return (
     <div className={styles.states}>
       {faces.map(({ key, name }) => (
-        <Mini key={key} label={fields.get(key)!.label} name={name} face={s[key] as Face} words={words} ink={ink}>
+        <Mini
+          key={key}
+          label={fields.get(key)!.label}
+          name={name}
+          face={s[key] as Face}
+          words={words}
+          ink={key === 'pressedFace' && typeof s['pressedColour'] === 'string' && s['sill'] === true ? s['pressedColour'] : ink}
+        >
           <FaceFields label={fields.get(key)!.label} value={s[key] as Face} onChange={(face) => set(key, face)} />
         </Mini>
       ))}
@@ -164,17 +182,17 @@ function Looks({ widget, fields, set, project }: LooksProps) {
           label={`State ${i + 1}`}
           name={state.meaning || '(no word)'}
           face={state.face}
-          words={s['writes'] ? state.meaning : ''}
+          words={s['writes'] || !fields.has('writes') ? state.meaning : ''}
           ink={state.textColour}
         >
           <StateFields
             label={`State ${i + 1}`}
             state={state}
             holds={holds}
-            set={(next) => set('states', states.with(i, next))}
+            set={(next) => set(statesKey, states.with(i, next))}
             remove={() =>
               set(
-                'states',
+                statesKey,
                 states.filter((_, k) => k !== i),
               )
             }
@@ -182,7 +200,7 @@ function Looks({ widget, fields, set, project }: LooksProps) {
         </Mini>
       ))}
       {states && (
-        <Button size="compact-xs" variant="subtle" onClick={() => set('states', [...states, nextState(states, holds)])}>
+        <Button size="compact-xs" variant="subtle" onClick={() => set(statesKey, [...states, nextState(states, holds)])}>
           + State
         </Button>
       )}
@@ -195,7 +213,7 @@ function Looks({ widget, fields, set, project }: LooksProps) {
             size="compact-xs"
             variant="subtle"
             title={holds?.type === 'flags' ? 'one for the bit set, one for it clear' : 'one for each word of its variable'}
-            onClick={() => set('states', fromWords)}
+            onClick={() => set(statesKey, fromWords)}
           >
             States from {holds?.type === 'flags' ? 'a bit' : 'its words'}
           </Button>

@@ -1,9 +1,41 @@
 import type { Project, Widget } from '@moth-lamp/core/project'
 import { useSession } from '../../shell/context.tsx'
 import { ActionsField } from '../action-sentences.tsx'
-import { fieldOf } from '../lookups.ts'
+import { Sentence } from '../../controls/sentence.tsx'
+import { fieldOf, holdsOf } from '../lookups.ts'
 import { SettingField } from '../setting-fields.tsx'
 import { Stop } from './stop.tsx'
+import styles from './stops.module.css'
+
+/** What a button does to a variable of its own, as a sentence: nothing, or one of three ways; and what it then shows. */
+function Works({ project, widget }: { project: Project; widget: Widget }) {
+  const session = useSession()
+  const s = widget.settings
+  const works = fieldOf(widget, 'works')
+  if (!works) return null
+  const holds = holdsOf(project, s['variable'])
+  const field = (key: string) => (
+    <SettingField
+      setting={fieldOf(widget, key)!}
+      value={s[key]}
+      mixed={false}
+      nameHint={widget.name}
+      beside={s}
+      onChange={(value) => session.edit('set widgets', { ids: [widget.id], values: { [key]: value } })}
+    />
+  )
+  const acts = s['works'] !== 'by its actions'
+  return (
+    <Sentence className={styles.sentence}>
+      {field('works')}
+      {acts && field('variable')}
+      {acts && holds?.type === 'flags' && <>bit {field('bit')}</>}
+      {s['works'] === 'sets its value' && <>to {field('value')}</>}
+      {acts && <>· shows {field('shows')}</>}
+      {s['shows'] !== '' && s['works'] === 'sets its value' && <>which becomes {field('reaches')}</>}
+    </Sentence>
+  )
+}
 
 /** What a finger on a widget does. */
 export function TouchStop({ project, widget }: { project: Project; widget: Widget }) {
@@ -11,6 +43,7 @@ export function TouchStop({ project, widget }: { project: Project; widget: Widge
   const { tries, confirmTimeoutMs } = project.link
   return (
     <Stop title="When touched" said={`waits for done ${confirmTimeoutMs} ms, ${tries} tries`}>
+      <Works project={project} widget={widget} />
       <ActionsField
         setting={fieldOf(widget, 'actions')!}
         value={widget.settings['actions']}

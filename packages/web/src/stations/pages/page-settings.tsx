@@ -1,10 +1,12 @@
 import { Box, Button, UnstyledButton } from '@mantine/core'
 import type { WidgetId } from '@moth-lamp/core/base'
 import type { Face } from '@moth-lamp/core/faces'
-import type { Page, Project } from '@moth-lamp/core/project'
+import type { FormField, Values } from '@moth-lamp/core/describe'
+import { conductSettings, pageSettings, type Page, type Project } from '@moth-lamp/core/project'
 import { Disclosure } from '../../controls/disclosure.tsx'
 import { TextField } from '../../controls/fields.tsx'
 import { FaceField } from '../../inspector/face-field.tsx'
+import { SettingRow } from '../../inspector/setting-fields.tsx'
 import { useSession } from '../../shell/context.tsx'
 import { PaletteCard } from './palette-card.tsx'
 import form from '../../inspector/fields.module.css'
@@ -67,10 +69,46 @@ export function PageSettings({ project, page }: { project: Project; page: Page }
           This page is empty. Press <span className="key">A</span> to add a number, an indicator, a button.
         </Box>
       )}
+      <Disclosure title="With it, and as time goes on">
+        <RecordRows fields={pageSettings.list} values={page} skip={['background']} nameHint={page.name} onSet={set} />
+      </Disclosure>
+      <Disclosure title="What the panel does by itself">
+        <RecordRows
+          fields={conductSettings.list}
+          values={project.conduct}
+          nameHint="panel"
+          onSet={(values) => session.edit('set conduct', { values })}
+        />
+      </Disclosure>
       <PaletteCard project={project} />
       <WidgetList project={project} page={page} />
     </Box>
   )
+}
+
+interface RowsProps {
+  fields: readonly unknown[]
+  values: object
+  skip?: readonly string[]
+  nameHint: string
+  onSet(values: Record<string, unknown>): void
+}
+
+/** Every setting of a record, one a row. */
+function RecordRows({ fields, values, skip = [], nameHint, onSet }: RowsProps) {
+  return (fields as readonly FormField[])
+    .filter(({ key }) => !skip.includes(key))
+    .map((field) => (
+      <SettingRow
+        key={field.key}
+        setting={field}
+        value={(values as Values)[field.key]}
+        mixed={false}
+        nameHint={nameHint}
+        beside={values as Values}
+        onChange={(value) => onSet({ [field.key]: value })}
+      />
+    ))
 }
 
 function WidgetList({ project, page }: { project: Project; page: Page }) {

@@ -1,4 +1,4 @@
-import { ActionIcon, Button, Group, Kbd, Menu, SegmentedControl } from '@mantine/core'
+import { ActionIcon, Button, Group, Kbd, Menu, SegmentedControl, SimpleGrid } from '@mantine/core'
 import { useKeys } from '../../controls/keys.ts'
 import {
   AlignCenterHorizontal,
@@ -32,11 +32,12 @@ import { addWidget, alignments, alignWidgets, deleteWidgets, duplicateWidgets, l
 import { KindPicture } from './kind-picture.tsx'
 import { RepeatForm } from './repeat-form.tsx'
 
-/** A letter for each kind, the first of its name that no other has. */
+/** A letter for each kind, the first of its name that no other has; where there is none, any that is free. */
 function kindKeys(): Map<string, string> {
   const taken = new Map<string, string>()
   for (const { kind, label } of widgetKinds()) {
-    const letter = [...label.toLowerCase()].find((c) => /[a-z]/.test(c) && ![...taken.values()].includes(c))
+    const isFree = (c: string) => /[a-z]/.test(c) && ![...taken.values()].includes(c)
+    const letter = [...label.toLowerCase(), ...'abcdefghijklmnopqrstuvwxyz'].find(isFree)
     if (letter) taken.set(kind, letter)
   }
   return taken
@@ -91,7 +92,7 @@ function AddMenu({ page }: { page: Page }) {
       opened={open || at !== null}
       onChange={(now) => (setOpen(now), !now && session.view.set({ addAt: null }))}
       position="bottom-start"
-      width={360}
+      width={660}
       returnFocus={false}
     >
       <Menu.Target>
@@ -100,6 +101,7 @@ function AddMenu({ page }: { page: Page }) {
         </Button>
       </Menu.Target>
       <Menu.Dropdown
+        mah="min(640px, calc(100vh - 90px))"
         onKeyDown={(e) => {
           if (e.ctrlKey || e.metaKey) return
           e.stopPropagation()
@@ -109,17 +111,19 @@ function AddMenu({ page }: { page: Page }) {
           choose(kind)
         }}
       >
-        {widgetKinds().map((kind) => (
-          <Menu.Item
-            key={kind.kind}
-            onClick={() => choose(kind.kind)}
-            leftSection={<KindPicture kind={kind.kind} />}
-            rightSection={<Kbd size="xs">{keys.get(kind.kind)?.toUpperCase()}</Kbd>}
-          >
-            <strong>{kind.label}</strong>
-            <div className="muted small">{kind.meaning}</div>
-          </Menu.Item>
-        ))}
+        <SimpleGrid cols={{ base: 1, sm: 2 }} spacing={2} verticalSpacing={0}>
+          {widgetKinds().map((kind) => (
+            <Menu.Item
+              key={kind.kind}
+              onClick={() => choose(kind.kind)}
+              leftSection={<KindPicture kind={kind.kind} />}
+              rightSection={<Kbd size="xs">{keys.get(kind.kind)?.toUpperCase()}</Kbd>}
+            >
+              <strong>{kind.label}</strong>
+              <div className="muted small">{kind.meaning}</div>
+            </Menu.Item>
+          ))}
+        </SimpleGrid>
       </Menu.Dropdown>
     </Menu>
   )

@@ -187,7 +187,7 @@ function StyleRow({ project, style }: { project: Project; style: TypeStyle }) {
   const own = !isStyleRole(style.id)
   const set = (values: Partial<TypeStyle>) => session.edit('set style', { id: style.id, values })
   return (
-    <div className={form.setting} title={fontWords(project, style.id)}>
+    <div className={`${form.setting} ${styles.type}`} title={fontWords(project, style.id)}>
       {own ? (
         <Group gap={0} wrap="nowrap">
           <div className="grow">

@@ -196,7 +196,7 @@ function leastTouched(project: Project): { name: string; mm: number } | null {
 
 function Page({ project, width, height }: { project: Project; width: number; height: number }) {
   const canvas = useRef<HTMLCanvasElement>(null)
-  const picture = usePagePicture(project, project.startPage)
+  const picture = usePagePicture(project, project.pageOrder[0] ?? '')
   useEffect(() => {
     const context = canvas.current?.getContext('2d')
     if (!context || !picture) return
