@@ -29,6 +29,8 @@ export interface BuildPage {
   /** By day, where that is another. */
   dayBackground?: CompiledFace
   widgets: BuildWidget[]
+  /** When what is changed on it is reported. */
+  sends: 'at once' | 'on leaving'
   /** Of a layer: how much of what lies below fades to its ground, %. */
   veil: number
   /** How long it is shown, ms, before the page of that number comes; 0: until it is left. */

@@ -232,6 +232,7 @@ export class Compiler {
         kind: page.kind,
         background: settings.background,
         ...(day ? { dayBackground: day.background } : {}),
+        sends: settings.sends,
         veil: settings.veil,
         showsForMs: settings.showsForMs,
         then: settings.thenPage,

@@ -26,6 +26,7 @@ import { Staleness } from './staleness.ts'
 import { States } from './states.ts'
 import { panelSource, Talk } from './talk.ts'
 import { linesAt, Touch, widgetAt } from './touch.ts'
+import { ValueSet } from './value-set.ts'
 
 /** What an edit did to values: the names of variables that were reset, and of those that started at something else. */
 export interface Carried {
@@ -59,6 +60,7 @@ export class Panel implements End<Build, Carried> {
   private layerTimer: TimedEvent | null = null
   private idle: Idle
   private pageTime: PageTime
+  private set = new ValueSet()
   private ownEvents: TimedEvent[] = []
   /** Pages before this one, the last one last. */
   private history: number[] = []
@@ -155,7 +157,10 @@ export class Panel implements End<Build, Carried> {
     )
     this.doer = new Doer({
       memory: () => this.memory,
-      report: (cell, { widget }, last, everyMs) => this.reports.say(cell, widget, last, everyMs),
+      report: (cell, { widget }, last, everyMs) => {
+        if (this.page?.sends === 'on leaving' && travelsToHost(cell.travels)) this.set.put(cell, widget)
+        else this.reports.say(cell, widget, last, everyMs)
+      },
       event: ({ widget }, what) => this.talk.say({ operation: 'event', address: widget, what }, widget),
       page: (number) => this.goTo(number),
       layer: (number, origin, closesAfterMs) => this.openLayer(number, origin.widget, closesAfterMs),
@@ -246,6 +251,9 @@ export class Panel implements End<Build, Carried> {
         break
       case 'lock':
         this.lockedUntilUs = this.timers.nowUs + effect.ms * 1000
+        break
+      case 'send values':
+        this.sendSet()
         break
       case 'clear':
         this.states.clear(effect.widget)
@@ -428,12 +436,19 @@ export class Panel implements End<Build, Carried> {
       this.memory.setOwn('page', this.page?.number ?? 0)
       return
     }
+    this.sendSet()
     if (this.page && !this.goesBack) this.history = [...this.history, this.page.number].slice(-mostHistory)
     this.page = page
     this.closeLayer()
     this.pageOpened()
     this.wire.beside({ what: 'page', page: page?.number ?? 0 })
     this.pageTime.opened(page)
+  }
+
+  /** What was changed on a page whose values travel as one set is told. */
+  private sendSet(): void {
+    for (const { address, words, widget } of this.set.take(Math.floor(this.protocol.limits.payload / 2)))
+      this.talk.say({ operation: 'report', address, payload: this.memory.bytesOf(address, words) }, widget)
   }
 
   private goTo(number: number): void {

@@ -32,6 +32,13 @@ export const pageSettings = described({
     zero: 'not',
     hint: 'of a layer that is opened: what lies below fades to its ground',
   },
+  sends: {
+    label: 'Its values travel',
+    type: oneOf('at once', 'on leaving'),
+    default: 'at once',
+    group: 'Time',
+    hint: 'on leaving: as one set, those that stand side by side in one frame',
+  },
   showsForMs: {
     label: 'Shown for',
     type: t.whole,

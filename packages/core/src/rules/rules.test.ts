@@ -183,13 +183,14 @@ const some: Record<string, Record<string, unknown>> = {
   'close layer': {},
   type: { key: '5' },
   'go back': {},
+  'send values': {},
   'open start page': {},
   beep: { ms: 300 },
   'lock touch': { seconds: 30 },
   clear: { widget: 'widget:a' },
 }
 /** Those that name nothing. */
-const bare = ['send event', 'close layer', 'type', 'go back', 'open start page', 'beep', 'lock touch']
+const bare = ['send event', 'close layer', 'type', 'go back', 'send values', 'open start page', 'beep', 'lock touch']
 const action = (deed: string, values: Record<string, unknown> = {}): Action => ({
   id: 'rule:1',
   on: { moment: 'pressed', everyMs: 0 },

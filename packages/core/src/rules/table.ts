@@ -5,7 +5,7 @@ import { typeKey } from './deeds/key.ts'
 import { closeLayer, openLayer } from './deeds/layer.ts'
 import { goToPage } from './deeds/page.ts'
 import { goBack, openStartPage } from './deeds/pages.ts'
-import { beep, clear, lockTouch } from './deeds/panel.ts'
+import { beep, clear, lockTouch, sendValues } from './deeds/panel.ts'
 import { set } from './deeds/set.ts'
 import { step } from './deeds/step.ts'
 import { toggle } from './deeds/toggle.ts'
@@ -27,6 +27,7 @@ const table = new Map<string, DeedKind>(
     closeLayer,
     sendEvent,
     typeKey,
+    sendValues,
     beep,
     lockTouch,
     clear,

@@ -236,7 +236,7 @@ export const button = kindOf({
     const lets = ends && kept.downUs !== null && s.works === 'is on while held' && !s.confirms ? order(s, false, live) : []
     if (ends) kept.downUs = null
     // A new order waits anew, also where it is the same as before.
-    if (begins && effects.length) kept.waitsSinceUs = null
+    if (begins && (effects.length || kept.waitsSinceUs !== null)) kept.waitsSinceUs = live.nowUs
     return [...effects, ...lets]
   },
   movesEveryMs: (_place, s, live, kept) =>

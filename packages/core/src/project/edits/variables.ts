@@ -85,6 +85,10 @@ export const newVariableSchema = {
   }),
 }
 
+/** What the host alone says is not known before it has said it, and no longer when it is gone. */
+const staleFor = (travels: Variable['travels'] = 'host to panel'): Variable['stale'] =>
+  travels === 'host to panel' ? { afterMs: 0, shows: 'dashes' } : null
+
 /**
  * Puts new variables into a draft, each with an address nobody had. What there is already is read in the document before, where
  * it costs nothing: a draft wraps every record that is looked at.
@@ -110,7 +114,7 @@ export function putVariables(draft: Project, before: Project, list: readonly New
       travels: values.travels ?? 'host to panel',
       initial: values.initial ?? freshValue(holds),
       order: values.order ?? 'as panel',
-      stale: values.stale ?? null,
+      stale: values.stale === undefined ? staleFor(values.travels) : values.stale,
     }
     names.add(variable.name)
     taken.push({ address, words })

@@ -43,3 +43,12 @@ export const clear = deedOf({
     if (widget !== null) world.do({ do: 'clear', widget })
   },
 })
+
+/** What was changed on a page whose values travel as one set is told now. */
+export const sendValues = deedOf({
+  deed: 'send values',
+  label: 'sends the values of the page',
+  settings: described({}),
+  words: () => 'sends the values of the page',
+  run: (_, world) => world.do({ do: 'send values' }),
+})

@@ -25,7 +25,7 @@ export function MoreOfVariable({ variable: v }: { variable: Variable }) {
             label="Goes stale"
             words={v.stale ? 'after' : 'never'}
             value={v.stale !== null}
-            onChange={(yes) => set({ stale: yes ? { afterMs: 3000, shows: 'dim' } : null })}
+            onChange={(yes) => set({ stale: yes ? { afterMs: 0, shows: 'dashes' } : null })}
           />
           {v.stale && (
             <>
@@ -33,11 +33,12 @@ export function MoreOfVariable({ variable: v }: { variable: Variable }) {
                 <NumberField
                   label="Stale after"
                   value={v.stale.afterMs}
-                  min={10}
+                  min={0}
+                  zero="with the host"
                   max={3_600_000}
                   whole
                   unit="ms"
-                  onCommit={(afterMs) => set({ stale: { ...v.stale!, afterMs } })}
+                  onCommit={(afterMs) => set({ stale: { ...v.stale!, afterMs: afterMs === 0 ? 0 : Math.max(10, afterMs) } })}
                 />
               </div>
               <Box component="span" w={80}>

@@ -1,0 +1,30 @@
+import type { Cell } from '../variables/index.ts'
+
+/** Words that are told in one frame. */
+export interface Span {
+  address: number
+  words: number
+  widget: number
+}
+
+/** What was changed on a page whose values travel as one set: told together, those side by side in one frame. */
+export class ValueSet {
+  private changed = new Map<number, { cell: Cell; widget: number }>()
+
+  put(cell: Cell, widget: number): void {
+    this.changed.set(cell.address, { cell, widget })
+  }
+
+  /** The frames it takes, in the order of their addresses, none longer than `mostWords`; nothing is left to be told. */
+  take(mostWords: number): Span[] {
+    const cells = [...this.changed.values()].sort((a, b) => a.cell.address - b.cell.address)
+    this.changed.clear()
+    const spans: Span[] = []
+    for (const { cell, widget } of cells) {
+      const last = spans.at(-1)
+      if (last && last.address + last.words === cell.address && last.words + cell.words <= mostWords) last.words += cell.words
+      else spans.push({ address: cell.address, words: cell.words, widget })
+    }
+    return spans
+  }
+}
