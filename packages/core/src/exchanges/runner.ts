@@ -4,7 +4,7 @@ import type { Direction, Message } from '../frames/index.ts'
 import { protocolFor, type Protocol } from '../protocols/index.ts'
 import { Rig, type Entry } from '../rig/index.ts'
 import { registerStepKind, type CompiledStep, type CompiledStepOf, type StepKind } from '../scripts/index.ts'
-import { decodeValue, encodeValue, formatValue, parseValue, type Cell, type Value } from '../variables/index.ts'
+import { bytesOfCell, decodeValue, encodeValue, formatValue, parseValue, type Cell, type Value } from '../variables/index.ts'
 import type { CompiledExchange } from './compiled.ts'
 
 /** What came of one step. `problem` says why it failed; bytes are whole frames, where there are any to compare. */
@@ -325,8 +325,11 @@ export class Runner {
   private *expectReport(s: Of<'expect report'>, cell: Cell, value: Value): Slices<Outcome> {
     const words = encodeValue(cell.holds, value, cell.order)
     const payload = words.ok ? wordsToPayload(words.value, this.build.book.memory) : []
-    const isReport = ({ message }: Entry) => message!.operation === 'report' && message!.address === cell.address
-    const valueIn = (entry: Entry) => this.valueOf(cell, (entry.message as { payload: readonly number[] }).payload)
+    // It may be one of several that travel in one frame.
+    const bytesIn = ({ message }: Entry) =>
+      message!.operation === 'report' ? bytesOfCell(cell, message!.address, message!.payload) : null
+    const isReport = (entry: Entry) => bytesIn(entry) !== null
+    const valueIn = (entry: Entry) => this.valueOf(cell, bytesIn(entry) ?? [])
     const attempt = s.attempt
     const isIt = (e: Entry) => isReport(e) && close(valueIn(e), value, s.tolerance) && (attempt === 0 || e.attempt === attempt)
     const found = yield* this.nextSpoken(s.withinMs, isIt)

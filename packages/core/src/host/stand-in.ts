@@ -12,7 +12,7 @@ import type { HostBuild } from '../compile/index.ts'
 import { bitsPerByte, type Message } from '../frames/index.ts'
 import { protocolFor, Receiver, type Dialogue, type End, type Heard, type Protocol, type Wire } from '../protocols/index.ts'
 import type { CompiledCondition, CompiledEffect, CompiledReaction } from '../scripts/index.ts'
-import { decodeValue, encodeValue, type Cell, type Value } from '../variables/index.ts'
+import { bytesOfCell, decodeValue, encodeValue, type Cell, type Value } from '../variables/index.ts'
 import { compares } from './condition.ts'
 import { move, sendable, startMoving, type Moving } from './quantity.ts'
 
@@ -265,14 +265,11 @@ export class StandIn implements End<HostBuild> {
     if (this.build.synchronises && this.timers.nowUs - this.lastSyncUs >= syncGapUs) this.synchronise()
   }
 
-  private cellAt(address: number): Cell | null {
-    return this.build.cells.find((c) => c.cell.address === address)?.cell ?? null
-  }
-
   private remember(address: number, payload: readonly number[]): void {
-    const cell = this.cellAt(address)
-    if (!cell || payload.length !== cell.words * 2) return
-    this.learn(address, decodeValue(cell.holds, bytesToWords(payload, this.build.book.memory), cell.order))
+    for (const { cell } of this.build.cells) {
+      const bytes = bytesOfCell(cell, address, payload)
+      if (bytes) this.learn(cell.address, decodeValue(cell.holds, bytesToWords(bytes, this.build.book.memory), cell.order))
+    }
   }
 
   private takeReport(heard: Heard, message: Message & { operation: 'report' | 'event' }): void {
@@ -316,9 +313,10 @@ export class StandIn implements End<HostBuild> {
     if (message.operation === 'event')
       return reaction.widget === message.address && (reaction.what === 'any' || reaction.what === message.what)
     const cell = reaction.variable
-    if (!cell || cell.address !== message.address || message.payload.length !== cell.words * 2) return false
+    const bytes = cell && bytesOfCell(cell, message.address, message.payload)
+    if (!bytes) return false
     if (reaction.compare === 'any') return true
-    const value = decodeValue(cell.holds, bytesToWords(message.payload, this.build.book.memory), cell.order)
+    const value = decodeValue(cell.holds, bytesToWords(bytes, this.build.book.memory), cell.order)
     return typeof value === 'number' && compares(value, reaction.compare, reaction.value)
   }
 

@@ -30,3 +30,14 @@ export interface Cell {
   travels: Travels
   stale: Staleness | null
 }
+
+/** The bytes of a cell in a payload that begins at an address, two to a word; null where it is not wholly there. */
+export function bytesOfCell(
+  { address, words }: Pick<Cell, 'address' | 'words'>,
+  from: number,
+  payload: readonly number[],
+): readonly number[] | null {
+  const [first, last] = [(address - from) * 2, (address - from + words) * 2]
+  if (first < 0 || last > payload.length) return null
+  return first === 0 && last === payload.length ? payload : payload.slice(first, last)
+}

@@ -134,11 +134,13 @@ export const dial = kindOf({
     }
     if (gesture.kind !== 'move' || held.value === null) return []
     const [from, to] = endsOf(s, cell)
-    held.fine += (turned(held.x, held.y, x, y) / (sweepOf(s) * s.turns)) * (to - from)
+    const step = stepOf(cell.holds)
+    // A circle has one step between its last value and its first.
+    const span = to - from + (s.endless ? (to < from ? -step : step) : 0)
+    held.fine += (turned(held.x, held.y, x, y) / (sweepOf(s) * s.turns)) * span
     held.x = x
     held.y = y
     const [low, high] = from < to ? [from, to] : [to, from]
-    const step = stepOf(cell.holds)
     held.fine = s.endless ? wrapInto(held.fine, low, high - low + step || 1) : Math.min(high, Math.max(low, held.fine))
     const part = (held.fine - low) / (high - low || 1)
     const value = valueAlong([low, high], part, step, cell.holds)
