@@ -136,7 +136,7 @@ describe('something new', () => {
       ),
     )
     await hand.keys('b', 'Enter')
-    await hand.sees('button 1')
+    await hand.sees(`button ${(await stored()).spent.widgetNumber}`)
     await hand.fill('Text', 'Park now')
     expect((await widget('Park now')).kind).toBe('button')
     await hand.fill('Text', 'Park')
@@ -175,18 +175,18 @@ describe('repeated and linked', () => {
 describe('the widgets as a table', () => {
   test('are walked, written, filled down; what is pasted is taken wholly or not at all', async () => {
     await hand.keys('t')
-    await hand.sees('80 widgets of Dome, as a table')
+    await hand.sees('24 widgets of Dome, as a table')
     await hand.keys('ArrowRight', 'ArrowDown', '=60*10+25', 'Enter')
-    expect((await widget('Clock')).place.x).toBe(625)
+    expect((await widget('Dial')).place.x).toBe(625)
     await hand.keys('ArrowUp', 'Shift+ArrowDown', 'Shift+ArrowDown', 'Control+d')
     await hand.sees('2 cells were written')
-    expect([(await widget('Rule under the title')).place.x, (await widget('Target card')).place.x]).toEqual([625, 625])
+    expect([(await widget('Hub')).place.x, (await widget('Azimuth')).place.x]).toEqual([625, 625])
     await hand.keys('Control+z')
-    expect((await widget('Target card')).place.x).not.toBe(625)
+    expect((await widget('Azimuth')).place.x).not.toBe(625)
     // The first cell on; of five thousand rows only those that have a widget, and that is said.
     await hand.keys('ArrowUp', 'ArrowUp')
     await copied(Array.from({ length: 5000 }, (_, k) => String(k % 700)).join('\n'))
-    await hand.sees('4920 rows for which there is no widget')
+    await hand.sees('4976 rows for which there is no widget')
     await hand.keys('Control+z')
     const before = await stored()
     await copied('12\nnonsense\n14')

@@ -36,7 +36,7 @@ const withKey = async (key: 'Control' | 'Shift' | 'Alt', act: () => Promise<unkn
 }
 /** The desk as a workbench without a browser paints it. */
 const desk = (project: Project) => {
-  const { pixels } = new Workbench(project, demo.assets).paintPage(project.startPage)!
+  const { pixels } = new Workbench(project, demo.assets).paintPage(project.pageOrder[0]!)!
   const out = new Uint8Array(pixels.length * 4)
   pixels.forEach((p, i) => {
     const c = expand565(p)
@@ -86,7 +86,7 @@ describe('on the desk', () => {
     await hand.drag(centre(stop), [centre(stop)[0] + 3, centre(stop)[1] - 60])
     const after = named(await saved(), 'Stop shutter').place
     const edges = Object.values(before.widgets)
-      .filter((w) => w.page === before.startPage && w.name !== 'Stop shutter')
+      .filter((w) => w.page === before.pageOrder[0] && w.name !== 'Stop shutter')
       .flatMap((w) => [w.place.x, w.place.x + w.place.width / 2, w.place.x + w.place.width])
     expect(
       [after.x, after.x + after.width / 2, after.x + after.width].some((line) => edges.some((e) => Math.abs(e - line) <= 0.5)),
@@ -148,7 +148,7 @@ describe('on the desk', () => {
     await hand.page.keyboard.press('Escape')
     await hand.page.keyboard.down('Alt')
     await hand.sees('The panel is live.')
-    await hand.press(...centre(named(project, 'To Weather').place))
+    await hand.press(...centre(named(project, 'Pages').place))
     await hand.page.waitForFunction(() =>
       document.querySelector('nav[aria-label="Pages"] [aria-current]')?.textContent?.includes('Weather'),
     )

@@ -69,6 +69,36 @@ export const states: State[] = [
       (hand) => hand.page.click('[title="Face: what it is made of"]'),
     ),
   },
+  {
+    name: 'pages, a colour',
+    of: 'demo',
+    station: 'pages',
+    act: all(selects, (hand) => hand.click('Text colour, picked', 'button')),
+  },
+  {
+    name: 'pages, a colour of the project',
+    of: 'demo',
+    station: 'pages',
+    act: async (hand) =>
+      void (await (await hand.page.waitForSelector('[aria-label="Colours"] button::-p-text(accent)'))!.click()),
+  },
+  {
+    name: 'pages, with it and as time goes on',
+    of: 'demo',
+    station: 'pages',
+    act: all(text('With it, and as time goes on'), text('What the panel does by itself')),
+  },
+  {
+    name: 'pages, the alarms of a list',
+    of: 'demo',
+    station: 'pages',
+    act: all(
+      text('2 · Weather'),
+      (hand) => hand.press(600, 330),
+      (hand) => hand.sees('4 alarms …'),
+      text('4 alarms …'),
+    ),
+  },
   { name: 'pages, as a table', of: 'demo', station: 'pages', act: keys('t', 'ArrowDown', 'ArrowRight', 'Shift+ArrowDown') },
   { name: 'pages, columns of the table', of: 'demo', station: 'pages', act: all(keys('t'), button('Columns …')) },
   { name: 'pages, columns away', of: 'demo', station: 'pages', act: keys('c') },

@@ -105,7 +105,8 @@ describe('Frames', () => {
 
 describe('Bench', () => {
   test('what is no frame has its own lane; held, the glass says since when; F finds the fault', async () => {
-    await open('bench', 'wind_speed = ')
+    await open('bench', 'page “Dome” opens')
+    await hand.sees('dome_azimuth = 220')
     await hand.press(520, 215)
     await hand.sees('finger on “Open shutter”')
     await hand.sees('shutter_state = moving')

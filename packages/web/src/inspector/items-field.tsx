@@ -69,15 +69,14 @@ const withoutId = ({ id: _, ...rest }: Values): Values => rest
 export function ItemsLine(props: NestingProps) {
   const items = props.value as readonly Values[]
   const name = props.setting.type.name
+  const words = items.length ? `${items.length} ${items.length === 1 ? oneOf(name) : name} …` : `no ${name} yet …`
   return (
     <Pop
       position="left"
       width={330}
       target={
-        <Button fullWidth justify="flex-start" aria-label={`${props.setting.label}: ${items.length}`}>
-          <span className="cut">
-            {items.length ? `${items.length} ${items.length === 1 ? oneOf(name) : name} …` : `no ${name} yet …`}
-          </span>
+        <Button fullWidth justify="flex-start" aria-label={`${props.setting.label}: ${words}`}>
+          <span className="cut">{words}</span>
         </Button>
       }
     >

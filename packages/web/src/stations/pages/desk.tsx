@@ -99,7 +99,7 @@ function PageFoot(props: { project: Project; page: Page; scale: number; children
       )}
       {other && (
         <Button onClick={() => session.worker.send({ type: 'host writes', id: 'variable:own-page', value: other.number })}>
-          The panel is on {page.name}: open {other.name}
+          On {page.name} · open {other.name}
         </Button>
       )}
     </div>
