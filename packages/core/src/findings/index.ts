@@ -12,6 +12,7 @@ import {
   withoutVariable,
 } from './glass.ts'
 import { sharedFrame, twoReadings } from './layout.ts'
+import { targetTooSmall, textTooSmall, textTooTall, tooLittleContrast } from './legible.ts'
 import { backlightToZero, cannotBeLeft, cannotBeReached } from './pages.ts'
 import { absentFromPanel, tooDark } from './profile.ts'
 import { findingSentences } from './words.ts'
@@ -30,12 +31,16 @@ const checks: Check[] = [
   backlightToZero,
   mistypedDeed,
   textTooWide,
+  textTooTall,
   notReported,
   withoutVariable,
   foundByKind,
   touchesOverlap,
   cannotBeLeft,
   cannotBeReached,
+  tooLittleContrast,
+  textTooSmall,
+  targetTooSmall,
   unused,
   tooDark,
   sharedFrame,

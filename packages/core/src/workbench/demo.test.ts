@@ -228,6 +228,26 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
     at: button('Open shutter'),
     fixed: true,
   },
+  'text-tall': {
+    edits: [['place widgets', { places: { [button('“Dome”')]: { x: 164, y: 12, width: 200, height: 16 } } }]],
+    at: button('“Dome”'),
+    fixed: true,
+  },
+  'text-small': {
+    edits: [['set widgets', { ids: [button('“Rain”')], values: { font: { typeface: 'typeface:next', size: 9 } } }]],
+    at: button('“Rain”'),
+    fixed: true,
+  },
+  'target-small': {
+    edits: [['place widgets', { places: { [button('Stop shutter')]: { x: 700, y: 190, width: 60, height: 30 } } }]],
+    at: button('Stop shutter'),
+    fixed: true,
+  },
+  contrast: {
+    edits: [['set widgets', { ids: [button('“Rain”')], values: { colour: 'colour:off' } }]],
+    at: button('“Rain”'),
+    fixed: true,
+  },
   absent: {
     edits: [['set panel', { values: { hasClock: false } }]],
     at: usersOf(project, 'variable:own-clock')[0]!.from,

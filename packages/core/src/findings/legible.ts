@@ -1,0 +1,130 @@
+import { holdsPoint, holdsRect, overlaps } from '../base/index.ts'
+import type { Face } from '../faces/index.ts'
+import { contrastOf, lookNames, type Look } from '../palette/index.ts'
+import { colourOf, firstLook, fontOf, pixelsPerMm, type Page, type Project, type Widget } from '../project/index.ts'
+import { rawOf, widgetKind } from '../widgets/index.ts'
+import { glassOf, widgetsOf, type Check, type Finding } from './finding.ts'
+
+const at = (widget: Widget, code: string, facts: Finding['facts'], fix: Finding['fix']): Finding => ({
+  code,
+  severity: 'warning',
+  station: 'Pages',
+  at: widget.id,
+  facts: { name: widget.name, ...facts },
+  fix,
+})
+
+/** A capital letter is so much of the em of most typefaces. */
+const capital = 0.7
+/** From 35 cm a capital of 16 minutes of arc is read (ISO 9241-303), mm. */
+const leastCapitalMm = 1.6
+
+/** Letters that are too small to be read at an arm's length. */
+export const textTooSmall: Check = ({ project }) => {
+  const px = pixelsPerMm(project.panel)
+  const least = Math.min(200, Math.ceil((leastCapitalMm * px) / capital))
+  return widgetsOf(project).flatMap((w) => {
+    const { font } = rawOf(w)
+    const now = font && fontOf(project, font)
+    if (!now || now.size >= least) return []
+    const fix = {
+      label: `Letters of ${least} px`,
+      edit: 'set widgets',
+      args: { ids: [w.id], values: { font: { ...now, size: least } } },
+    }
+    return [at(w, 'text-small', { mm: ((now.size * capital) / px).toFixed(1), least: leastCapitalMm }, fix)]
+  })
+}
+
+/** What a finger hits without looking twice, mm: bare, and in a glove (ISO 9241-411 and the trade's own practice). */
+const leastTargetMm = { 'bare finger': 7, 'gloved finger': 11 } as const
+
+/** Places for a finger that are smaller than a finger. */
+export const targetTooSmall: Check = ({ project }) => {
+  const { panel } = project
+  const wanted = leastTargetMm[panel.finger]
+  const least = Math.ceil(wanted * pixelsPerMm(panel))
+  return widgetsOf(project).flatMap((w) => {
+    if (!widgetKind(w.kind)?.touchable || (w.place.width >= least && w.place.height >= least)) return []
+    const width = Math.max(w.place.width, least)
+    const height = Math.max(w.place.height, least)
+    const place = {
+      width,
+      height,
+      x: Math.round(w.place.x - (width - w.place.width) / 2),
+      y: Math.round(w.place.y - (height - w.place.height) / 2),
+    }
+    const others = project.pages[w.page]!.widgets.map((id) => project.widgets[id]!).filter(
+      (o) => o.id !== w.id && widgetKind(o.kind)?.touchable,
+    )
+    const hasRoom = holdsRect(glassOf(project), place) && !others.some((o) => overlaps(o.place, place))
+    const fix = hasRoom
+      ? { label: `Make it ${width} × ${height} px`, edit: 'place widgets', args: { places: { [w.id]: place } } }
+      : null
+    const short = Math.min(w.place.width, w.place.height) / pixelsPerMm(panel)
+    return [at(w, 'target-small', { mm: short.toFixed(1), least: wanted, finger: panel.finger }, fix)]
+  })
+}
+
+/** What stands out by less is not read in passing (WCAG 2.2, large text). */
+const leastContrast = 3
+
+/** The colour behind the middle of a widget: its own face, or that of whatever lies below, or the page. */
+function behind(project: Project, page: Page, w: Widget, look: Look): string {
+  const own = (w.settings['face'] as Face | undefined)?.fill
+  if (own) return colourOf(project, own, look)
+  const [x, y] = [w.place.x + w.place.width / 2, w.place.y + w.place.height / 2]
+  const below = page.widgets.slice(0, page.widgets.indexOf(w.id)).reverse()
+  for (const id of below) {
+    const other = project.widgets[id]!
+    const fill = (other.settings['face'] as Face | undefined)?.fill
+    if (fill && holdsPoint(other.place, x, y)) return colourOf(project, fill, look)
+  }
+  return colourOf(project, page.background.fill || '#000000', look)
+}
+
+/** Words that hardly differ from what is behind them, in a look that the project has. */
+export const tooLittleContrast: Check = ({ project }) =>
+  widgetsOf(project).flatMap((w) => {
+    const ink = w.settings['colour']
+    if (typeof ink !== 'string' || !ink || rawOf(w).font === undefined) return []
+    const page = project.pages[w.page]!
+    // What lies below a layer is not known.
+    if (page.kind !== 'page' && !(w.settings['face'] as Face | undefined)?.fill) return []
+    const looks = project.looks === 'both' ? lookNames : [firstLook(project)]
+    const worst = looks
+      .map((look) => ({ look, ground: behind(project, page, w, look) }))
+      .map(({ look, ground }) => ({ look, ground, contrast: contrastOf(colourOf(project, ink, look), ground) }))
+      .sort((a, b) => a.contrast - b.contrast)[0]!
+    if (worst.contrast >= leastContrast) return []
+    const [best] = ['colour:ink', 'colour:ground']
+      .map((colour) => ({
+        colour,
+        least: Math.min(...looks.map((look) => contrastOf(colourOf(project, colour, look), behind(project, page, w, look)))),
+      }))
+      .sort((a, b) => b.least - a.least)
+    const fix =
+      best!.least >= leastContrast
+        ? {
+            label: `Its words in ${best!.colour.slice('colour:'.length)}`,
+            edit: 'set widgets',
+            args: { ids: [w.id], values: { colour: best!.colour } },
+          }
+        : null
+    return [at(w, 'contrast', { contrast: worst.contrast.toFixed(1), least: leastContrast, look: worst.look }, fix)]
+  })
+
+/** Words that are higher than what they stand in. */
+export const textTooTall: Check = ({ project }) =>
+  widgetsOf(project).flatMap((w) => {
+    const { font } = rawOf(w)
+    const now = font && fontOf(project, font)
+    if (!now || now.size * capital <= w.place.height) return []
+    const height = Math.ceil(now.size * 1.2)
+    const place = { ...w.place, height, y: Math.round(w.place.y - (height - w.place.height) / 2) }
+    const size = Math.max(6, Math.floor(w.place.height / 1.2))
+    const fix = holdsRect(glassOf(project), place)
+      ? { label: `Make it ${height} px high`, edit: 'place widgets', args: { places: { [w.id]: place } } }
+      : { label: `Letters of ${size} px`, edit: 'set widgets', args: { ids: [w.id], values: { font: { ...now, size } } } }
+    return [at(w, 'text-tall', { size: now.size, height: w.place.height }, fix)]
+  })
