@@ -13,3 +13,4 @@ export {
   usualLetters,
 } from './chunks.ts'
 export { coverageOf, flatten, type OutlineCommand } from '../raster/index.ts'
+export { iconNames, iconPath, iconGrid } from './icons.ts'

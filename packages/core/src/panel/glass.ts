@@ -44,6 +44,8 @@ export class Glass {
   private left: Rect[] = []
   /** Where the moving part of a widget was when it was painted last. */
   private moved = new Map<BuildWidget, Rect>()
+  /** Number of a page that is painted for itself, whatever is shown. */
+  private alone: number | null = null
   private byDay = new WeakMap<BuildWidget, Values>()
 
   /** `live`: fingers show on it; the desk's view of a page has none. */
@@ -189,7 +191,9 @@ export class Glass {
 
   /** Any page as it is now, on a surface of one's own; nothing is out of date or in date by it. */
   paintPage(page: BuildPage, surface: Surface): void {
+    this.alone = page.number
     this.paintArea(surface, [page], { x: 0, y: 0, width: surface.width, height: surface.height })
+    this.alone = null
   }
 
   private paintArea(surface: Surface, pages: readonly BuildPage[], area: Rect): void {
@@ -257,7 +261,7 @@ export class Glass {
       enabled: settledOf(settings).enabled !== false,
       typed: () => this.view.typed(),
       formats: this.view.formats(),
-      page: this.live ? this.view.page() : (this.pages[0]?.number ?? 0),
+      page: this.alone ?? (this.live ? this.view.page() : (this.pages[0]?.number ?? 0)),
       onDesk: !this.live,
       nowUs: this.view.nowUs(),
     }

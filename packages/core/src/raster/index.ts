@@ -2,5 +2,5 @@ export { type Rgb565, rgb565, channelsOf, colourToRgb565, expand565, blend565 } 
 export { Surface } from './surface.ts'
 export { type Ink, gradientInk, fillRounded, fillEllipse, fillLine } from './shapes.ts'
 export { type Arc, atBearing, fillArc, fillStroke } from './arcs.ts'
-export { type Edges, type OutlineCommand, flatten, coverageOf, fillOutline, fillPolygon } from './outline.ts'
+export { type Edges, type OutlineCommand, flatten, coverageOf, fillOutline, fillPath, fillPolygon } from './outline.ts'
 export { type GlyphSheet, type Glyph, packGlyph, hasGlyph, textWidth, drawText } from './glyphs.ts'

@@ -146,3 +146,40 @@ export function fillPolygon(surface: Surface, points: readonly number[], ink: Rg
   }
   fillOutline(surface, edges, ink)
 }
+
+const parsed = new Map<string, OutlineCommand[]>()
+
+/** An outline written as an SVG path of absolute M, L, C and Z alone. */
+function commandsOf(path: string): OutlineCommand[] {
+  let found = parsed.get(path)
+  if (!found) {
+    found = [...path.matchAll(/([MLCZ])([^MLCZ]*)/g)].map(([, type, rest]): OutlineCommand => {
+      const n = rest!.trim()
+        ? rest!
+            .trim()
+            .split(/[\s,]+/)
+            .map(Number)
+        : []
+      if (type === 'C') return { type, x1: n[0]!, y1: n[1]!, x2: n[2]!, y2: n[3]!, x: n[4]!, y: n[5]! }
+      return type === 'Z' ? { type } : { type: type as 'M' | 'L', x: n[0]!, y: n[1]! }
+    })
+    // A build has a few of them; who edits passes through more.
+    if (parsed.size > 400) parsed.clear()
+    parsed.set(path, found)
+  }
+  return found
+}
+
+/** An outline on a square grid, drawn as large as fits in the middle of a box. */
+export function fillPath(surface: Surface, box: Rect, path: string, grid: number, ink: Rgb565 | Ink): void {
+  const size = Math.min(box.width, box.height)
+  const scale = size / grid
+  const [left, top] = [box.x + (box.width - size) / 2, box.y + (box.height - size) / 2]
+  const [x, y] = [(n: number) => left + n * scale, (n: number) => top + n * scale]
+  const placed = commandsOf(path).map((c): OutlineCommand => {
+    if (c.type === 'Z') return c
+    if (c.type === 'C') return { type: 'C', x1: x(c.x1), y1: y(c.y1), x2: x(c.x2), y2: y(c.y2), x: x(c.x), y: y(c.y) }
+    return { type: c.type === 'M' ? 'M' : 'L', x: x(c.x), y: y(c.y) }
+  })
+  fillOutline(surface, flatten(placed), ink)
+}

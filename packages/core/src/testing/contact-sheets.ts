@@ -258,6 +258,8 @@ export const variants: Record<string, Variant[]> = {
       runMs: 400,
     },
     { name: 'toned bad', settings: { text: 'Stop', ...toned('bad') } },
+    { name: 'icon', settings: { text: '', icon: 'lightbulb' }, size: [60, 50] },
+    { name: 'icon and words', settings: { text: 'Park', icon: 'house-line' } },
     { name: 'toned good', settings: { text: 'Open', ...toned('good') } },
     {
       name: 'words by state',
@@ -336,6 +338,9 @@ export const variants: Record<string, Variant[]> = {
       size: [200, 76],
     },
   ],
+  icon: ['bell', 'wind', 'drop', 'lightning', 'moon', 'sun', 'lock', 'thermometer', 'plug', 'house', 'sliders', 'check'].map(
+    (icon, k) => ({ name: icon, settings: { icon, colour: ['colour:ink', 'colour:accent', 'colour:warning'][k % 3] } }),
+  ),
   alarms: [
     { name: 'three, the heavy one first', settings: { alarms, order: 'heaviest first' }, holds: flags, value: 7 },
     { name: 'none', settings: { alarms }, holds: flags, value: 0, size: [200, 60] },

@@ -2,12 +2,14 @@ import { oneOf } from '../describe/index.ts'
 import { faceCovers, noFace, paintFace, type CompiledFace, type Face } from '../faces/index.ts'
 import { actionsType, stepped, type Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
-import { usualLetters } from '../artwork/index.ts'
+import type { Rect } from '../base/index.ts'
+import { iconGrid, usualLetters } from '../artwork/index.ts'
+import { fillPath, textWidth, type Surface } from '../raster/index.ts'
 import type { Cell, Holds, Value } from '../variables/index.ts'
 import { kindOf, type Live } from './kind.ts'
 import { paintSill, type Sill } from './marks.ts'
-import { faceType, statesFindings, statesType, stateThatHolds, type CompiledState } from './setting-types.ts'
-import { commonFields, dimmed, paintWords, textFields, touchFields } from './text-box.ts'
+import { faceType, iconType, statesFindings, statesType, stateThatHolds, type CompiledState } from './setting-types.ts'
+import { commonFields, dimmed, paintWords, sheetOf, textFields, textMargin, touchFields, type TextLook } from './text-box.ts'
 
 /** What a button does to its own variable: nothing but what its actions say, or one of three ways. */
 const works = ['by its actions', 'switches', 'is on while held', 'sets its value'] as const
@@ -113,6 +115,7 @@ export const button = kindOf({
   touchable: true,
   settings: described({
     text: { label: 'Text', type: t.text, default: 'Button', group: 'Shows', essential: true, follows: true },
+    icon: { label: 'Icon', type: iconType, default: '', group: 'Shows', hint: 'before its text, or alone' },
     works: { label: 'Works', type: oneOf(...works), default: 'by its actions', group: 'When touched' },
     variable: {
       label: 'Variable',
@@ -252,7 +255,9 @@ export const button = kindOf({
     const ink = !pressed ? own : s.pressedLook === 'inverse' ? Math.max(0, rest.fill) : s.sill ? s.pressedColour : own
     paintFace(surface, place, face)
     const box = s.sill && place.height >= 36 ? { ...place, height: place.height - 8 } : place
-    paintWords(surface, box, s, live, wordsOf(s, live, kept), !live.enabled, ink)
+    const words = wordsOf(s, live, kept)
+    if (s.icon === null) paintWords(surface, box, s, live, words, !live.enabled, ink)
+    else paintWithIcon(surface, box, s, live, words, s.icon, ink)
     if (!s.sill) return
     const fills = live.pressed && s.confirms && kept.downUs !== null
     const lit = fills
@@ -299,6 +304,24 @@ export const button = kindOf({
     return found
   },
 })
+
+/** An icon before the words, both together as the words would stand; alone in the middle. */
+function paintWithIcon(surface: Surface, box: Rect, s: TextLook, live: Live, words: string, icon: string, ink: number): void {
+  const sheet = sheetOf(s, live)
+  const size = Math.min(
+    words ? Math.round((sheet?.capHeight ?? 12) * 1.7) : Math.round(Math.min(box.width, box.height) * 0.56),
+    box.width,
+    box.height,
+  )
+  const gap = words ? 7 : 0
+  const whole = size + gap + (words && sheet ? textWidth(sheet, words) : 0)
+  const left = s.align === 'left' ? textMargin : s.align === 'right' ? box.width - textMargin - whole : (box.width - whole) / 2
+  const x = box.x + Math.max(0, Math.floor(left))
+  dimmed(surface, !live.enabled, () => {
+    fillPath(surface, { x, y: box.y + Math.floor((box.height - size) / 2), width: size, height: size }, icon, iconGrid, ink)
+  })
+  if (words) paintWords(surface, { ...box, x: x + size + gap - textMargin, width: box.x + box.width - (x + size + gap - textMargin) }, { ...s, align: 'left' }, live, words, !live.enabled, ink) // prettier-ignore
+}
 
 function sillOf(s: { confirms: boolean; holdMs: number }, live: Live, kept: Kept, phase: Phase): Sill {
   if (live.pressed && s.confirms && kept.downUs !== null)

@@ -6,6 +6,7 @@ import { dial } from './dial.ts'
 import { digits } from './digits.ts'
 import { entry, typedText } from './entry.ts'
 import { gauge } from './gauge.ts'
+import { icon } from './icon.ts'
 import { indicator } from './indicator.ts'
 import type { WidgetKind } from './kind.ts'
 import { label } from './label.ts'
@@ -40,6 +41,7 @@ const kinds: WidgetKind[] = [
   tabs,
   list,
   alarms,
+  icon,
 ]
 const table = new Map<string, WidgetKind>(kinds.map((kind) => [kind.kind, kind]))
 
@@ -67,5 +69,5 @@ export {
   type TypedNow,
 } from './kind.ts'
 export { rawOf, settledOf, type AnyRaw, type AnySettled } from './any.ts'
-export { faceType, statesType, type State, type StateWhen, type CompiledState } from './setting-types.ts'
+export { faceType, iconType, statesType, type State, type StateWhen, type CompiledState } from './setting-types.ts'
 export { textMargin } from './text-box.ts'

@@ -15,6 +15,7 @@ import { useProject, useSession } from '../shell/context.tsx'
 import { BitChips, ValueField, WordsField } from '../controls/value-field.tsx'
 import { FaceField } from './face-field.tsx'
 import { FontField } from './font-field.tsx'
+import { IconField } from './icon-field.tsx'
 import { ItemsField } from './items-field.tsx'
 import type { FieldProps, NestingProps } from './field.ts'
 import { holdsOf } from './lookups.ts'
@@ -178,6 +179,9 @@ const fields: Record<string, { field: Field; tall?: boolean }> = {
   },
   face: {
     field: ({ setting, value, onChange }) => <FaceField label={setting.label} value={value as Face} onChange={onChange} />,
+  },
+  icon: {
+    field: ({ setting, value, onChange }) => <IconField label={setting.label} value={String(value)} onChange={onChange} />,
   },
   states: { field: (props) => <StatesField {...props} />, tall: true },
   actions: { field: (props) => <ActionsField {...props} />, tall: true },
