@@ -148,6 +148,11 @@ describe('on the desk', () => {
     await hand.page.keyboard.press('Escape')
     await hand.page.keyboard.down('Alt')
     await hand.sees('The panel is live.')
+    // It begins with its splash.
+    await hand.page.waitForFunction(() =>
+      document.querySelector('nav[aria-label="Pages"] [aria-current]')?.textContent?.includes('Dome'),
+    )
+    await new Promise((resolve) => setTimeout(resolve, 300))
     await hand.press(...centre(named(project, 'Pages').place))
     await hand.page.waitForFunction(() =>
       document.querySelector('nav[aria-label="Pages"] [aria-current]')?.textContent?.includes('Weather'),

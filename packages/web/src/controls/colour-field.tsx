@@ -48,8 +48,10 @@ export function ColourField({ value, onCommit, label, optional, swatchOnly }: Pr
         </UnstyledButton>
       }
     >
-      <ColourChoice label={label} value={value} onCommit={onCommit} />
       {swatchOnly && digits()}
+      <div className={styles.choice}>
+        <ColourChoice label={label} value={value} onCommit={onCommit} />
+      </div>
     </Pop>
   )
   return swatchOnly ? swatch : digits(swatch)
@@ -94,7 +96,15 @@ function ColourChoice({ label, value, onCommit }: Pick<Props, 'label' | 'value' 
         disabled={!base}
         onChange={(e) => put(base, e.currentTarget.checked)}
       />
-      <ColorPicker fullWidth size="xs" format="hex" value={hexOf(base) || '#000000'} onChange={pick} />
+      <ColorPicker
+        fullWidth
+        size="xs"
+        format="hex"
+        saturationLabel={`${label}: saturation`}
+        hueLabel={`${label}: hue`}
+        value={hexOf(base) || '#000000'}
+        onChange={pick}
+      />
       <p className={`small muted ${styles.said}`}>
         {shown ? (
           <>

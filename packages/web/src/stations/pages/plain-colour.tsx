@@ -25,6 +25,8 @@ export function PlainColour({ label, value, onCommit }: { label: string; value: 
           fullWidth
           size="xs"
           format="hex"
+          saturationLabel={`${label}: saturation`}
+          hueLabel={`${label}: hue`}
           value={value}
           onChange={(hex) => {
             clearTimeout(timer.current)
