@@ -278,3 +278,46 @@ describe('an order and what it leads to', () => {
     expect(job.press('open', 700).value('order')).toBe(1)
   })
 })
+
+describe('levels', () => {
+  const guarded = () =>
+    new Job()
+      .variable('n', whole(0, 9))
+      .edit('set conduct', { values: { code1: 1111, code2: 2222, levelAfterS: 20 } })
+      .widget('button', 'free', [0, 0, 90, 60], press(line('step', { variable: 'variable:n', by: 1, atEnd: 'stop' })))
+      .widget('button', 'guarded', [100, 0, 90, 60], {
+        ...press(line('step', { variable: 'variable:n', by: 3, atEnd: 'stop' })),
+        level: 2,
+      })
+      .widget('button', 'wrong', [0, 100, 90, 60], press(line('set', { variable: 'variable:own-code', to: 1234 })))
+      .widget('button', 'one', [100, 100, 90, 60], press(line('set', { variable: 'variable:own-code', to: 1111 })))
+      .widget('button', 'two', [200, 100, 90, 60], press(line('set', { variable: 'variable:own-code', to: 2222 })))
+      .wait(300)
+  test('are given by a code, which nobody reads again, and forgotten when nobody is there', () => {
+    const job = guarded()
+    const level = () => job.panel.memory.own('level')
+    expect(job.press('guarded').press('free').value('n')).toBe(1)
+    job.press('wrong')
+    expect(level()).toBe(0)
+    job.press('one')
+    expect([level(), job.panel.memory.own('code'), job.press('guarded').value('n')]).toEqual([1, 0, 1])
+    job.press('two')
+    expect([level(), job.press('guarded').value('n')]).toEqual([2, 4])
+    job.wait(21_000)
+    expect([level(), job.press('guarded').value('n')]).toEqual([0, 4])
+  })
+  test('are given and taken by the host, too', () => {
+    const job = guarded().host('own-level', 2)
+    expect(job.press('guarded').value('n')).toBe(3)
+    expect(job.host('own-level', 0).press('guarded').value('n')).toBe(3)
+  })
+})
+
+test('a host opens a layer, knows which is open, and closes it', () => {
+  const job = new Job().page('popup', {}, 'layer').wait(300)
+  const own = () => job.panel.memory.own('layer')
+  expect([job.host('own-layer', 2).panel.layerNumber, own()]).toEqual([2, 2])
+  job.host('own-layer', 9)
+  expect([job.panel.layerNumber, own()]).toEqual([2, 2])
+  expect([job.host('own-layer', 0).panel.layerNumber, own()]).toEqual([0, 0])
+})

@@ -5,7 +5,7 @@ import type { Look } from '../palette/index.ts'
 import { isCompiledFollow, type Values } from '../describe/index.ts'
 import { Surface, type GlyphSheet } from '../raster/index.ts'
 import { formatValue, type Cell, type Value } from '../variables/index.ts'
-import { settledOf, widgetKind, type Formats, type Live, type TypedNow } from '../widgets/index.ts'
+import { settledOf, widgetKind, type AnySettled, type Formats, type Live, type TypedNow } from '../widgets/index.ts'
 
 /** What the glass asks of the panel while painting. */
 export interface GlassView {
@@ -21,6 +21,8 @@ export interface GlassView {
   formats(): Formats
   /** Number of the page that is shown. */
   page(): number
+  /** The level of whoever works at the panel. */
+  level(): number
   /** A widget that was painted looks different again after so long. */
   later(widget: BuildWidget, ms: number): void
   /** The look that is shown, of a build with both. */
@@ -258,7 +260,7 @@ export class Glass {
       read: this.view.read,
       sheet: (key) => this.sheets.get(key) ?? null,
       pressed: this.live && this.view.isPressed(widget),
-      enabled: settledOf(settings).enabled !== false,
+      enabled: isEnabled(settledOf(settings), this.live ? this.view.level() : 3),
       typed: () => this.view.typed(),
       formats: this.view.formats(),
       page: this.alone ?? (this.live ? this.view.page() : (this.pages[0]?.number ?? 0)),
@@ -301,6 +303,9 @@ export class Glass {
     return kind ? kind.shows(settings, this.liveOf(widget, settings), this.view.stateOf(widget)) : null
   }
 }
+
+/** Whether a widget takes touches at a level. */
+export const isEnabled = ({ enabled, level: asks = 0 }: AnySettled, level: number): boolean => enabled !== false && asks <= level
 
 function outline(surface: Surface, { x, y, width, height }: Rect): void {
   surface.fill({ x, y, width, height: failedWidth }, failedColour)

@@ -7,12 +7,15 @@ export interface IdleView {
   light(): number
   setLight(percent: number): void
   goHome(): void
+  /** Whoever worked at it is gone. */
+  forgetLevel(): void
 }
 
 /** What a panel does when nobody has touched it for a while: it dims, it goes home. */
 export class Idle {
   private dims: TimedEvent | null = null
   private home: TimedEvent | null = null
+  private leaves: TimedEvent | null = null
   /** How bright it was before it dimmed by itself, and how dark it is now; null: it has not. */
   private dimmed: { from: number; to: number } | null = null
 
@@ -25,9 +28,11 @@ export class Idle {
   restart(): void {
     this.timers.cancel(this.dims)
     this.timers.cancel(this.home)
-    const { dimAfterS, homeAfterS } = this.view.conduct()
+    this.timers.cancel(this.leaves)
+    const { dimAfterS, homeAfterS, levelAfterS } = this.view.conduct()
     this.dims = dimAfterS > 0 ? this.timers.after(dimAfterS * 1_000_000, () => this.dim()) : null
     this.home = homeAfterS > 0 ? this.timers.after(homeAfterS * 1_000_000, () => this.view.goHome()) : null
+    this.leaves = levelAfterS > 0 ? this.timers.after(levelAfterS * 1_000_000, () => this.view.forgetLevel()) : null
   }
 
   private dim(): void {

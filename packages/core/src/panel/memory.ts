@@ -28,6 +28,7 @@ export class Memory {
   /** Words that host or touch have written since power-on. */
   private written = new Uint8Array(0x10000)
   private pageNumbers!: Set<number>
+  private layerNumbers!: Set<number>
   private texts!: readonly Cell[]
   private byWord!: Map<number, Cell[]>
 
@@ -50,6 +51,7 @@ export class Memory {
 
   private know(header: BuildHeader): void {
     this.pageNumbers = new Set(header.pages.flatMap((p) => (p.kind === 'page' ? [p.number] : [])))
+    this.layerNumbers = new Set(header.pages.flatMap((p) => (p.kind === 'page' ? [] : [p.number])))
     if (this.byWord && header.cells === this.header.cells) return
     this.texts = header.cells.flatMap(({ cell }) => (cell.holds.type === 'text' ? [cell] : []))
     this.byWord = new Map()
@@ -297,6 +299,7 @@ export class Memory {
       )
       if (!word?.writable) return 'not writable'
       if (word.name === 'page' && !this.pageNumbers.has(words[i]!)) return 'value'
+      if (word.name === 'layer' && words[i] !== 0 && !this.layerNumbers.has(words[i]!)) return 'value'
       if (word.name === 'look' && !looksOf(this.header).some((look) => lookNames.indexOf(look) === words[i])) return 'value'
       if (word.holds.type === 'u16' && (words[i]! < word.holds.min || words[i]! > word.holds.max)) return 'value'
     }

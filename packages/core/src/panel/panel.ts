@@ -109,6 +109,7 @@ export class Panel implements End<Build, Carried> {
       },
       formats: () => this.build.header.conduct,
       page: () => this.page?.number ?? 0,
+      level: () => this.memory.own('level'),
       later: (widget: BuildWidget, ms: number) => this.moveLater(widget, ms),
       look: () => this.memory.look,
       nowUs: () => this.timers.nowUs,
@@ -130,6 +131,7 @@ export class Panel implements End<Build, Carried> {
       conduct: () => this.build.header.conduct,
       light: () => this.memory.own('backlight'),
       setLight: (percent) => this.memory.setOwn('backlight', percent),
+      forgetLevel: () => this.memory.setOwn('level', 0),
       goHome: () => this.goTo(this.build.header.conduct.homePage ?? this.build.header.startPage),
     })
     this.pageTime = new PageTime(this.timers, {
@@ -171,6 +173,7 @@ export class Panel implements End<Build, Carried> {
       page: () => this.layer?.page ?? this.page,
       openedUs: () => this.openedUs,
       limits: () => this.build.header.touch,
+      level: () => this.memory.own('level'),
       settled: (widget) => this.glass.settled(widget),
       mark: (widget) => this.glass.mark(widget),
       run: (widget, moment, holding, what) => void this.doer.run({ widget: widget.number, moment, holding }, what),
@@ -399,6 +402,9 @@ export class Panel implements End<Build, Carried> {
     if (holds(ownOffset.backlight)) this.lightChanged()
     if (holds(ownOffset.clock) || holds(ownOffset.date)) this.tellTime()
     if (holds(ownOffset.hostAlive)) this.hostCameOrWent()
+    if (holds(ownOffset.code)) this.tryCode()
+    if (holds(ownOffset.level)) for (const glass of [this.glass, this.desk]) glass.markAll()
+    if (holds(ownOffset.layer)) this.layerAsked()
     this.states.wordsChanged(address, words)
     if (holds(ownOffset.look)) for (const glass of [this.glass, this.desk]) glass.markAll()
     this.touch.look()
@@ -407,6 +413,22 @@ export class Panel implements End<Build, Carried> {
   private touchWords(address: number, words: number): void {
     this.glass.touchWords(address, words)
     this.desk.touchWords(address, words)
+  }
+
+  /** A code that was typed gives the highest level it is the code of; it is forgotten at once. */
+  private tryCode(): void {
+    const code = this.memory.own('code')
+    if (code === 0) return
+    const { code1, code2, code3 } = this.build.header.conduct
+    const level = [code1, code2, code3].lastIndexOf(code) + 1
+    this.memory.setOwn('code', 0)
+    if (level > 0) this.memory.setOwn('level', level)
+  }
+
+  /** The own word of the layer was written: that layer is opened, or the one that is open is closed. */
+  private layerAsked(): void {
+    const number = this.memory.own('layer')
+    if (number !== this.layerNumber) this.openLayer(number || null, 0, 0)
   }
 
   /** The words that follow from clock and date. */
@@ -489,6 +511,7 @@ export class Panel implements End<Build, Carried> {
     if (!page) return
     this.closeLayer()
     this.layer = { page, by, closesAfterMs }
+    this.memory.setOwn('layer', page.number)
     this.pageOpened()
     this.wire.beside({ what: 'layer', page: page.number })
     this.waitForTouch()
@@ -504,6 +527,7 @@ export class Panel implements End<Build, Carried> {
   private closeLayer(): void {
     const by = this.layer && this.widgets.get(this.layer.by)
     this.layer = null
+    this.memory.setOwn('layer', 0)
     this.timers.cancel(this.layerTimer)
     if (by) widgetKind(by.kind)?.closed?.(this.states.of(by))
   }

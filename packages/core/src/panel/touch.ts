@@ -5,6 +5,7 @@ import { lasts, perform, performEnd, type CompiledAction, type CompiledLine, typ
 import type { Values } from '../describe/index.ts'
 import type { Cell } from '../variables/index.ts'
 import { settledOf, widgetKind, type AnySettled, type Gesture } from '../widgets/index.ts'
+import { isEnabled } from './glass.ts'
 
 /** How long a finger rests before a repeating action begins to repeat. */
 const repeatDelayUs = 400_000
@@ -16,6 +17,8 @@ export interface TouchView {
   /** When the page that takes touches was opened, µs. */
   openedUs(): number
   limits(): { contactMs: number; deafMs: number }
+  /** The level of whoever works at the panel. */
+  level(): number
   settled(widget: BuildWidget): Values
   /** It looks different: pressed, or its state has changed. */
   mark(widget: BuildWidget): void
@@ -95,7 +98,7 @@ export class Touch {
     const widget = page && widgetAt(page, x, y, this.view.settled)
     if (!widget) return
     const settings = settledOf(this.view.settled(widget))
-    if (settings.enabled === false) return
+    if (!isEnabled(settings, this.view.level())) return
     this.widget = widget
     this.inside = true
     this.view.mark(widget)
@@ -200,7 +203,7 @@ export class Touch {
   /** Words changed: a widget that is disabled or hidden under the finger is let go. */
   look(): void {
     const settings = this.widget && settledOf(this.view.settled(this.widget))
-    if (settings && (settings.enabled === false || settings.visible === false)) this.cancel()
+    if (settings && (!isEnabled(settings, this.view.level()) || settings.visible === false)) this.cancel()
   }
 
   private letGo(): void {

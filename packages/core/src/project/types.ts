@@ -88,6 +88,20 @@ export const conductSettings = described({
     group: 'Untouched',
   },
   homePage: { label: 'To page', type: t.page, default: '', accepts: ['page'], group: 'Untouched', hint: 'none: the start page' },
+  code1: { label: 'Code of level 1', type: t.whole, default: 0, min: 0, max: 65_535, group: 'Levels', zero: 'none' },
+  code2: { label: 'Code of level 2', type: t.whole, default: 0, min: 0, max: 65_535, group: 'Levels', zero: 'none' },
+  code3: { label: 'Code of level 3', type: t.whole, default: 0, min: 0, max: 65_535, group: 'Levels', zero: 'none' },
+  levelAfterS: {
+    label: 'Back to level 0 after',
+    type: t.whole,
+    default: 0,
+    min: 0,
+    max: 86_400,
+    unit: 's',
+    group: 'Levels',
+    zero: 'never',
+    hint: 'untouched for so long',
+  },
   actions: { label: 'What the panel does by itself', type: panelActionsType, default: [], group: 'By itself' },
 })
 export type Conduct = RawOf<typeof conductSettings.fields>

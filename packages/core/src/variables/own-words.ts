@@ -109,6 +109,30 @@ export const ownWords: readonly OwnWord[] = [
     writable: false,
     meaning: 'minutes since midnight, from the clock',
   },
+  {
+    id: 'variable:own-level',
+    name: 'level',
+    offset: 12,
+    holds: whole(3),
+    writable: true,
+    meaning: 'who works at it: widgets that ask for a higher level take no touch',
+  },
+  {
+    id: 'variable:own-code',
+    name: 'code',
+    offset: 13,
+    holds: whole(65_535),
+    writable: true,
+    meaning: 'a code typed here gives its level; it reads as 0',
+  },
+  {
+    id: 'variable:own-layer',
+    name: 'layer',
+    offset: 14,
+    holds: whole(999),
+    writable: true,
+    meaning: 'number of the layer over the page, 0 for none',
+  },
 ]
 
 export const ownWordById: ReadonlyMap<string, OwnWord> = new Map(ownWords.map((word) => [word.id, word]))
@@ -129,4 +153,7 @@ export const ownOffset = {
   date: 9,
   weekday: 10,
   minute: 11,
+  level: 12,
+  code: 13,
+  layer: 14,
 } as const

@@ -17,6 +17,8 @@ export interface AnySettled {
   visible?: boolean
   enabled?: boolean
   beeps?: boolean
+  /** The level that it asks for, 0–3. */
+  level?: number
   /** After so long a touch is a long one, ms. */
   holdMs?: number
   /** What a press would do is done when it has been held so long. */

@@ -121,6 +121,16 @@ export type TextLook = SettledOf<ReturnType<typeof textFields>>
 /** Settings of everything a finger does something to. */
 export const touchFields = (beeps: boolean) => ({
   beeps: { label: 'Beeps', type: t.yesNo, default: beeps, group: 'When touched' },
+  level: {
+    label: 'Asks for level',
+    type: t.whole,
+    default: 0,
+    min: 0,
+    max: 3,
+    group: 'Behaviour',
+    zero: 'none',
+    hint: 'at a lower level it takes no touch',
+  },
   enabled: { label: 'Can be touched', type: t.yesNo, default: true, group: 'Behaviour', follows: true as const },
 })
 
