@@ -1,8 +1,9 @@
 import { Menu, UnstyledButton, VisuallyHidden } from '@mantine/core'
 import { useRef, useState } from 'react'
-import { around, type Rect, type WidgetId } from '@moth-lamp/core/base'
-import type { Page, Project } from '@moth-lamp/core/project'
+import { around, type PageId, type Rect, type WidgetId } from '@moth-lamp/core/base'
+import type { Page, Project, Widget } from '@moth-lamp/core/project'
 import { widgetKind } from '@moth-lamp/core/widgets'
+import type { Session } from '../session/session.ts'
 import { useStore } from '../session/store.ts'
 import { useSession } from '../shell/context.tsx'
 import { addWidget } from '../stations/pages/page-commands.ts'
@@ -69,6 +70,11 @@ export function EditLayer({ project, page, scale }: Props) {
       onPointerUp={(e) => drag.end(at(e))}
       onPointerCancel={() => drag.giveUp()}
       onPointerLeave={() => setHover(null)}
+      onClick={(e) => {
+        const shared = page.layer ? project.pages[page.layer as PageId] : undefined
+        const hit = shared && !adding && !under(e).length ? widgetsAt(project, shared, at(e).x, at(e).y)[0] : undefined
+        if (shared && hit) sayShared(session, shared, hit)
+      }}
       onDoubleClick={(e) => {
         const hit = under(e).find((w) => typeof w.settings['text'] === 'string')
         if (hit) setWording(hit.id)
@@ -113,6 +119,14 @@ export function EditLayer({ project, page, scale }: Props) {
       <VisuallyHidden role="status">{selectionWords(project, chosen)}</VisuallyHidden>
     </div>
   )
+}
+
+/** What a page shows with it is edited where it is: once, for all that show it. */
+function sayShared(session: Session, layer: Page, widget: Widget): void {
+  session.say(`“${widget.name}” is part of the layer ${layer.name}, which this page shows with it.`, 'info', false, {
+    label: `Open ${layer.name}`,
+    run: () => session.view.set({ page: layer.id, widgets: [widget.id], variable: null }),
+  })
 }
 
 /** What is selected and where it lies, for who does not see it. */
