@@ -59,5 +59,6 @@ export function registerCheck(check: Check, sentences: Record<string, string>): 
 export const checkProject = (view: View): Finding[] => checks.flatMap((check) => check(view))
 
 export { widthFor } from './glass.ts'
+export { leastTargetMm } from './legible.ts'
 export { Viewer, type Finding, type FindingStation, type Severity, type View } from './finding.ts'
 export { findingWords, findingSentences } from './words.ts'

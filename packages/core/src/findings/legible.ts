@@ -37,7 +37,7 @@ export const textTooSmall: Check = ({ project }) => {
 }
 
 /** What a finger hits without looking twice, mm: bare, and in a glove (ISO 9241-411 and the trade's own practice). */
-const leastTargetMm = { 'bare finger': 7, 'gloved finger': 11 } as const
+export const leastTargetMm = { 'bare finger': 7, 'gloved finger': 11 } as const
 
 /** Places for a finger that are smaller than a finger. */
 export const targetTooSmall: Check = ({ project }) => {

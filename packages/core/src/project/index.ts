@@ -35,6 +35,7 @@ export {
   readDocument,
 } from './file.ts'
 export { type BundledTypeface, freshProject, pageGround } from './fresh.ts'
+export { firstPage } from './first-page.ts'
 export { colourOf, firstLook, fontOf, typefaceOf } from './named.ts'
 export {
   type PanelProfile,

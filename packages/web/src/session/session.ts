@@ -1,6 +1,6 @@
 import { sentence, type ChangeId, type Problem, type Rect } from '@moth-lamp/core/base'
 import type { Finding } from '@moth-lamp/core/findings'
-import { assetsOf, gateSentences, fileSentences, withSettings, type Project } from '@moth-lamp/core/project'
+import { assetsOf, firstPage, gateSentences, fileSentences, withSettings, type Project } from '@moth-lamp/core/project'
 import { Saver, saverSentences, type Failure, type SaverCommand, type SaverEvent, type SetAside } from '@moth-lamp/core/saver'
 import type { Look } from '@moth-lamp/core/palette'
 import type { Value } from '@moth-lamp/core/variables'
@@ -160,7 +160,7 @@ export class Session {
     this.view = new Store<ViewState>({
       lamp: 'edit',
       alt: false,
-      page: pageToBegin(project),
+      page: firstPage(project),
       widgets: [],
       variable: null,
       addresses: 'hex',
@@ -492,13 +492,6 @@ export class Session {
   }
 
   thumbnail = (page: string, width: number): Promise<PaintedRect | null> => this.client.thumbnail(page, width)
-}
-
-/** The page one works on first: the one a panel starts with; where that goes on by itself, the one it goes on to. */
-function pageToBegin({ pages, pageOrder, startPage }: Project): string {
-  const start = startPage ? pages[startPage] : undefined
-  const next = start?.showsForMs && start.thenPage in pages ? start.thenPage : ''
-  return next || startPage || pageOrder[0] || ''
 }
 
 const cannotKeep =

@@ -1,6 +1,7 @@
 import { Group, UnstyledButton } from '@mantine/core'
 import { scaleLinear } from 'd3-scale'
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import { leastTargetMm } from '@moth-lamp/core/findings'
 import { pixelsPerMm, type PanelProfile, type Project } from '@moth-lamp/core/project'
 import { widgetKind } from '@moth-lamp/core/widgets'
 import { Choice } from '../../controls/choice.tsx'
@@ -33,7 +34,7 @@ export function GlassPicture({ project }: { project: Project }) {
   const y = scaleLinear([0, mm.height], [0, size.height])
   const least = leastTouched(project)
   const finger = fingerMm[panel.finger]
-  const fits = least === null || least.mm >= finger
+  const fits = least === null || least.mm >= leastTargetMm[panel.finger]
 
   const drag = (edge: 'width' | 'height' | 'corner', start: { x: number; y: number }) => (now: { x: number; y: number }) => {
     const dx = ((now.x - start.x) / scale) * still.perMm
@@ -147,7 +148,7 @@ export function GlassPicture({ project }: { project: Project }) {
           of {finger} mm, {Math.round(finger * perMm)} px.{' '}
           {least && (
             <>
-              Least touched: <strong>{least.name}</strong>, {least.mm.toFixed(1)} mm
+              Least touched: <strong>{least.name}</strong>, {least.mm.toFixed(1)} mm of {leastTargetMm[panel.finger]}
             </>
           )}
         </span>

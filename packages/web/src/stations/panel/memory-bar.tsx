@@ -88,16 +88,20 @@ export function MemoryBar({ project }: { project: Project }) {
           words={Math.max(0, plan.to - ((list.at(-1)?.address ?? plan.from) + (list.length ? wordsOf(list.at(-1)!.holds) : 0)))}
         />
         <i className={styles.end} title="the last word variables may use" />
-        {ownWordsOf(panel).map((w) => (
-          <span key={w.id} className={styles.own} title={w.meaning}>
-            <span className={`${styles.ownValue} mono`}>
-              {values[w.id] === undefined ? '' : formatValue(w.holds, values[w.id]!)}
+        <span className={styles.owns}>
+          {ownWordsOf(panel).map((w) => (
+            <span key={w.id} className={styles.own} title={w.meaning}>
+              <span className={`${styles.ownValue} mono`}>
+                {values[w.id] === undefined ? '' : formatValue(w.holds, values[w.id]!)}
+              </span>
+              <span className="small">{w.name}</span>
+              <span className="small">
+                <span className="mono muted">{formatAddress(panel.ownFrom + w.offset, addresses).replace('0x', '')}</span>{' '}
+                <span className={w.writable ? 'to-panel' : 'to-host'}>{w.writable ? 'read, write' : 'read only'}</span>
+              </span>
             </span>
-            <span className="small">{w.name}</span>
-            <span className="mono small muted">{formatAddress(panel.ownFrom + w.offset, addresses).replace('0x', '')}</span>
-            <span className={`small ${w.writable ? 'to-panel' : 'to-host'}`}>{w.writable ? 'read, write' : 'read only'}</span>
-          </span>
-        ))}
+          ))}
+        </span>
       </div>
     </>
   )
