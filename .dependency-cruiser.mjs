@@ -7,7 +7,7 @@ const ranks = {
   3: ['artwork', 'palette', 'settings'],
   4: ['protocols', 'faces', 'rules', 'scripts'],
   5: ['widgets'],
-  6: ['project'],
+  6: ['project', 'compounds'],
   7: ['compile', 'codegen', 'explain', 'budget', 'saver'],
   8: ['panel', 'line', 'bundle', 'signal-path'],
   9: ['host'],

@@ -3,7 +3,7 @@
 import { writeFileSync } from 'node:fs'
 import type { Rect } from '@moth-lamp/core/base'
 import { noFace, type Face } from '@moth-lamp/core/faces'
-import { freshProject, keypadSize, numberKeypad, plainPanel, packProject, passGate, type Project } from '@moth-lamp/core/project'
+import { freshProject, keypadPages, plainPanel, packProject, passGate, type Project } from '@moth-lamp/core/project'
 import { widgetKind } from '@moth-lamp/core/widgets'
 import { bundledFonts } from '../packages/server/src/fonts.ts'
 
@@ -393,8 +393,11 @@ label('dome remote', at(240, 364, 320, 34), { align: 'centre', ...muted })
 edit('set start page', { id: 'page:splash' })
 
 // --- Keypad
-const keys = Array.from({ length: keypadSize }, (_, k) => `widget:key-${k}`)
-edit('add widgets', { page: 'page:keypad', after: '', widgets: numberKeypad(project.panel, keys) })
+let keys = 0
+for (const { id, widgets } of keypadPages('decimal', project.panel, (of) =>
+  of === 'page' ? 'page:keypad' : `widget:key-${keys++}`,
+))
+  edit('add widgets', { page: id, after: '', widgets })
 
 // --- the stand-in
 edit('set host', { values: { name: 'dome drive' } })

@@ -15,8 +15,8 @@ import {
 import { roleId, type Look } from '../palette/index.ts'
 import { colourParts, isCompiledFollow, type SettledOf, type Values } from '../describe/index.ts'
 import type { CompileContext } from '../settings/index.ts'
-import { widgetKind } from '../widgets/index.ts'
-import type { Cell, Holds } from '../variables/index.ts'
+import { widgetKind, type WidgetKind } from '../widgets/index.ts'
+import { shownIn, type Cell, type Holds } from '../variables/index.ts'
 import type { Build, BuildHeader, BuildPage, BuildWidget, CompiledConduct, Symbols } from './build.ts'
 import { CellTable } from './cells.ts'
 import { BookMaker } from './book.ts'
@@ -25,7 +25,7 @@ import { SheetCollector, sheetKey, type FontUse } from './sheets.ts'
 
 /** A question of what is compiled, and what the project answered. */
 interface Asked {
-  kind: 'cell' | 'page' | 'widget' | 'sheet' | 'colour' | 'looks'
+  kind: 'cell' | 'page' | 'widget' | 'sheet' | 'colour' | 'looks' | 'units'
   id: string
   size: number
   got: unknown
@@ -42,7 +42,7 @@ interface CompiledWidget {
 }
 
 /** What widgets ask of besides other widgets: while all of it is the same, so are the answers. */
-const askedOf = ({ variables, panel, pages, typefaces, colours, styles, looks }: Project) => [
+const askedOf = ({ variables, panel, pages, typefaces, colours, styles, looks, conduct }: Project) => [
   variables,
   panel,
   pages,
@@ -50,6 +50,7 @@ const askedOf = ({ variables, panel, pages, typefaces, colours, styles, looks }:
   colours,
   styles,
   looks,
+  conduct.units,
 ]
 
 interface CompiledPage {
@@ -157,6 +158,7 @@ export class Compiler {
     if (kind === 'widget') return project.widgets[id as keyof typeof project.widgets]?.number ?? null
     if (kind === 'colour') return project.colours[id as keyof typeof project.colours]
     if (kind === 'looks') return project.looks
+    if (kind === 'units') return project.conduct.units
     const font = fontOf(project, id.startsWith('style:') ? id : { typeface: id, size })
     const asset = project.typefaces[font.typeface as keyof typeof project.typefaces]?.asset
     return asset ? sheetKey(asset, font.size) : null
@@ -174,7 +176,7 @@ export class Compiler {
     const kind = widgetKind(widget.kind)
     const described = kind?.settings
     const holdsOf = (id: string) => this.lookUpHolds(project, id, asked)
-    const letters = () => kind?.letters?.(widget.settings, holdsOf) ?? usualLetters
+    const letters = () => this.lettersOf(project, widget, kind, holdsOf, asked)
     const compiled = (look: Look): Values =>
       described?.compile(widget.settings, this.context(project, look, asked, fonts, letters)) ?? {}
     const settings = compiled(firstLook(project))
@@ -197,6 +199,26 @@ export class Compiler {
     const made = { built, asked, asksWidgets, fonts, turn: this.turn }
     this.widgets.set(widget, made)
     return made
+  }
+
+  /** The letters of a kind, in whatever units its numbers may be shown. */
+  private lettersOf(
+    project: Project,
+    widget: Widget,
+    kind: WidgetKind | undefined,
+    holdsOf: (id: string) => Holds | null,
+    asked: Asked[],
+  ): string {
+    if (!kind?.letters) return usualLetters
+    const { units } = project.conduct
+    asked.push({ kind: 'units', id: '', size: 0, got: units })
+    const own = kind.letters(widget.settings, holdsOf)
+    if (!units.length) return own
+    const second = (id: string) => {
+      const holds = holdsOf(id)
+      return holds && shownIn(holds, units).holds
+    }
+    return own + kind.letters(widget.settings, second)
   }
 
   private isStillSo(project: Project, { asked, asksWidgets, turn }: CompiledWidget): boolean {

@@ -2,7 +2,7 @@ import { holdsRect, overlaps, type Rect } from '../base/index.ts'
 import { lettersLacking, measureText } from '../artwork/index.ts'
 import { fontOf, refsOfWidget, type Widget } from '../project/index.ts'
 import type { FontChoice } from '../settings/index.ts'
-import { ownWordById } from '../variables/index.ts'
+import { ownWordById, shownIn } from '../variables/index.ts'
 import { rawOf, textMargin, widgetKind } from '../widgets/index.ts'
 import { glassOf, tailOf, widgetsOf, type Check, type Finding, type View } from './finding.ts'
 
@@ -121,8 +121,15 @@ function measured(
   const font = stored && fontOf(view.project, stored)
   const typeface = font && view.typeface(font.typeface)
   if (!font || !typeface) return []
-  const texts = widgetKind(w.kind)?.widest?.(w.settings, (id) => holdsOf(view, id)) ?? []
-  return texts
+  const { units } = view.project.conduct
+  const asStored = (id: string) => holdsOf(view, id)
+  const inSecond = (id: string) => {
+    const holds = holdsOf(view, id)
+    return holds && shownIn(holds, units).holds
+  }
+  const widest = widgetKind(w.kind)?.widest
+  const texts = [asStored, ...(units.length ? [inSecond] : [])].flatMap((holds) => widest?.(w.settings, holds) ?? [])
+  return [...new Set(texts)]
     .flatMap((text) => text.split('\n'))
     .map((text) => ({ text, font, lacking: lettersLacking(typeface, text), width: (size) => measureText(typeface, size, text) }))
 }

@@ -11,8 +11,10 @@ import {
   touchesOverlap,
   withoutVariable,
 } from './glass.ts'
+import { keypadLacks } from './keypads.ts'
 import { sharedFrame, twoReadings } from './layout.ts'
 import { targetTooSmall, textTooSmall, textTooTall, tooLittleContrast } from './legible.ts'
+import { setsWholeWord, stateOrAction, unitWithoutScale } from './meaning.ts'
 import { backlightToZero, cannotBeLeft, cannotBeReached } from './pages.ts'
 import { absentFromPanel, tooDark } from './profile.ts'
 import { findingSentences } from './words.ts'
@@ -35,6 +37,8 @@ const checks: Check[] = [
   notReported,
   withoutVariable,
   foundByKind,
+  keypadLacks,
+  setsWholeWord,
   touchesOverlap,
   cannotBeLeft,
   cannotBeReached,
@@ -42,6 +46,8 @@ const checks: Check[] = [
   textTooSmall,
   targetTooSmall,
   unused,
+  unitWithoutScale,
+  stateOrAction,
   tooDark,
   sharedFrame,
 ]

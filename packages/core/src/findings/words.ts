@@ -24,6 +24,11 @@ export const findingSentences: Record<string, string> = {
   backlight: '“{name}” means to put the backlight out: the panel keeps it at the darkest that is still read.',
   mistyped: '“{name}” would mix a text with a number, so nothing happens: {deed}.',
   'not-reported': '“{name}” changes {variable}, which the panel never reports: it travels from the host only.',
+  'keypad-lacks': '“{name}” is typed on {keypad}, which lacks {what}.',
+  'state-or-action':
+    '“{words}” is what a touch of “{name}” orders; on page “{page}” the same word of “{other}” says how it stands.',
+  'unit-unscaled': '{name} is in {unit}, but its range is bare counts (to {most}): its factor says how much one count is.',
+  'whole-word': '“{name}” sets the whole of {variable}: bits that others set go with it.',
   kind: '“{name}”: {says}.',
   chunk: 'The letters of {name} cannot be drawn: {why}',
   layout: '{why}',

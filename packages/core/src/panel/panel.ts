@@ -1,10 +1,10 @@
 import { holdsPoint, mustHold, Timers, type Rect, type TimedEvent, type VirtualClock } from '../base/index.ts'
-import type { Build, BuildPage, BuildWidget } from '../compile/index.ts'
+import type { Build, BuildPage, BuildWidget, CompiledConduct } from '../compile/index.ts'
 import type { EventKind, Message, Reason } from '../frames/index.ts'
 import { protocolFor, Receiver, type End, type Heard, type Protocol, type Wire } from '../protocols/index.ts'
 import { perform, type Effect, type Moment, type World } from '../rules/index.ts'
 import { Surface } from '../raster/index.ts'
-import { nothingTyped, settledOf, widgetKind, type Gesture, type TypedNow } from '../widgets/index.ts'
+import { nothingTyped, plainFormats, settledOf, widgetKind, type Formats, type Gesture, type TypedNow } from '../widgets/index.ts'
 import {
   isInRange,
   ownOffset,
@@ -19,6 +19,7 @@ import { Doer } from './doer.ts'
 import { Following } from './follow.ts'
 import { Glass } from './glass.ts'
 import { Idle } from './idle.ts'
+import { Layers } from './layers.ts'
 import { Memory, unknownMinute } from './memory.ts'
 import { PageTime } from './page-time.ts'
 import { Reports } from './reports.ts'
@@ -56,8 +57,7 @@ export class Panel implements End<Build, Carried> {
   private receiver: Receiver
   private protocol: Protocol
   private page: BuildPage | null = null
-  private layer: { page: BuildPage; by: number; closesAfterMs: number } | null = null
-  private layerTimer: TimedEvent | null = null
+  private layers: Layers
   private idle: Idle
   private pageTime: PageTime
   private set = new ValueSet()
@@ -100,20 +100,33 @@ export class Panel implements End<Build, Carried> {
     this.know(build)
     const view = {
       read: (cell: Cell) => this.read(cell),
-      isPressed: (widget: BuildWidget) => this.touch.isPressed(widget) || this.layer?.by === widget.number,
+      isPressed: (widget: BuildWidget) => this.touch.isPressed(widget) || this.layers.now?.by === widget.number,
       hasFailed: (widget: BuildWidget) => this.reports.hasFailed(widget.number),
       stateOf: (widget: BuildWidget) => this.states.of(widget),
       typed: () => {
-        const by = this.layer && this.widgets.get(this.layer.by)
+        const by = this.widgets.get(this.layers.now?.by ?? 0)
         return by ? this.typingOf(by) : nothingTyped
       },
-      formats: () => this.build.header.conduct,
+      formats: () => this.formats,
       page: () => this.page?.number ?? 0,
       level: () => this.memory.own('level'),
       later: (widget: BuildWidget, ms: number) => this.moveLater(widget, ms),
       look: () => this.memory.look,
       nowUs: () => this.timers.nowUs,
     }
+    this.layers = new Layers(this.timers, {
+      find: (number) => this.build.header.pages.find((p) => p.number === number && p.kind !== 'page'),
+      hearsKeys: (widget) => widgetKind(this.widgets.get(widget)?.kind ?? '')?.key !== undefined,
+      closed: (by) => {
+        const widget = this.widgets.get(by)
+        if (widget) widgetKind(widget.kind)?.closed?.(this.states.of(widget))
+      },
+      is: (number) => this.memory.setOwn('layer', number),
+      shows: (number) => {
+        this.pageOpened()
+        this.wire.beside({ what: 'layer', page: number })
+      },
+    })
     this.glass = new Glass(build, view, true)
     this.desk = new Glass(build, { ...view, read: (cell: Cell) => this.readForDesk(cell) }, false)
     this.staleness = new Staleness(
@@ -165,12 +178,12 @@ export class Panel implements End<Build, Carried> {
       },
       event: ({ widget }, what) => this.talk.say({ operation: 'event', address: widget, what }, widget),
       page: (number) => this.goTo(number),
-      layer: (number, origin, closesAfterMs) => this.openLayer(number, origin.widget, closesAfterMs),
+      layer: (number, origin, closesAfterMs) => this.layers.show(number, origin.widget, closesAfterMs),
       key: (key) => this.type(key),
       other: (effect) => this.doOther(effect),
     })
     this.touch = new Touch(this.timers, {
-      page: () => this.layer?.page ?? this.page,
+      page: () => this.touchedPage,
       openedUs: () => this.openedUs,
       limits: () => this.build.header.touch,
       level: () => this.memory.own('level'),
@@ -188,6 +201,20 @@ export class Panel implements End<Build, Carried> {
     this.states.start()
     this.idle.restart()
     this.startActions()
+  }
+
+  /** How values are written now; read from memory once for each way it can be. */
+  private get formats(): Formats {
+    const { conduct } = this.build.header
+    const others = conduct.otherUnits !== null && Number(this.memory.read(conduct.otherUnits).value) !== 0
+    if (this.written.of !== conduct || this.written.others !== others)
+      this.written = { of: conduct, others, formats: { ...conduct, pairs: others ? conduct.units : [] } }
+    return this.written.formats
+  }
+  private written: { of: CompiledConduct | null; others: boolean; formats: Formats } = {
+    of: null,
+    others: false,
+    formats: plainFormats,
   }
 
   /** What the panel does by itself: at its start, and as time goes on. */
@@ -237,7 +264,7 @@ export class Panel implements End<Build, Carried> {
       case 'open': {
         const page = this.build.header.pages.find((p) => p.number === effect.number)
         if (page?.kind === 'page') this.goTo(page.number)
-        else if (page) this.openLayer(page.number, 0, 0)
+        else if (page) this.layers.show(page.number, 0, 0)
         break
       }
       case 'back':
@@ -341,10 +368,7 @@ export class Panel implements End<Build, Carried> {
       return build.header.pages.find((p) => p.number === found) ?? null
     }
     const shown = this.page && now(this.page.number)
-    if (this.layer) {
-      const page = now(this.layer.page.number)
-      this.layer = page && this.widgets.has(this.layer.by) ? { ...this.layer, page } : null
-    }
+    this.layers.become(now, (widget) => this.widgets.has(widget))
     // A panel that showed nothing shows where it would start.
     const page = shown ?? build.header.pages.find((p) => p.number === build.header.startPage) ?? null
     this.page = page
@@ -406,6 +430,8 @@ export class Panel implements End<Build, Carried> {
     if (holds(ownOffset.level)) for (const glass of [this.glass, this.desk]) glass.markAll()
     if (holds(ownOffset.layer)) this.layerAsked()
     this.states.wordsChanged(address, words)
+    const { otherUnits } = this.build.header.conduct
+    if (otherUnits && spansOverlap(otherUnits, { address, words })) for (const glass of [this.glass, this.desk]) glass.markAll()
     if (holds(ownOffset.look)) for (const glass of [this.glass, this.desk]) glass.markAll()
     this.touch.look()
   }
@@ -428,7 +454,7 @@ export class Panel implements End<Build, Carried> {
   /** The own word of the layer was written: that layer is opened, or the one that is open is closed. */
   private layerAsked(): void {
     const number = this.memory.own('layer')
-    if (number !== this.layerNumber) this.openLayer(number || null, 0, 0)
+    if (number !== this.layerNumber) this.layers.show(number || null, 0, 0)
   }
 
   /** The words that follow from clock and date. */
@@ -445,7 +471,7 @@ export class Panel implements End<Build, Carried> {
   }
 
   private shownPages(): BuildPage[] {
-    return this.page ? [this.page, ...(this.layer ? [this.layer.page] : [])] : []
+    return this.page ? [this.page, ...(this.layers.now ? [this.layers.now.page] : [])] : []
   }
 
   private openPage(): void {
@@ -461,7 +487,7 @@ export class Panel implements End<Build, Carried> {
     this.sendSet()
     if (this.page && !this.goesBack) this.history = [...this.history, this.page.number].slice(-mostHistory)
     this.page = page
-    this.closeLayer()
+    this.layers.close()
     this.pageOpened()
     this.wire.beside({ what: 'page', page: page?.number ?? 0 })
     this.pageTime.opened(page)
@@ -500,51 +526,24 @@ export class Panel implements End<Build, Carried> {
     this.glass.show(this.shownPages())
   }
 
-  private openLayer(number: number | null, by: number, closesAfterMs: number): void {
-    if (number === null) {
-      if (!this.layer) return
-      this.closeLayer()
-      this.wire.beside({ what: 'layer', page: 0 })
-      return this.pageOpened()
-    }
-    const page = this.build.header.pages.find((p) => p.number === number && p.kind !== 'page')
-    if (!page) return
-    this.closeLayer()
-    this.layer = { page, by, closesAfterMs }
-    this.memory.setOwn('layer', page.number)
-    this.pageOpened()
-    this.wire.beside({ what: 'layer', page: page.number })
-    this.waitForTouch()
-  }
-
-  /** A layer that gives up when nobody touches it. */
-  private waitForTouch(): void {
-    this.timers.cancel(this.layerTimer)
-    const ms = this.layer?.closesAfterMs ?? 0
-    this.layerTimer = ms > 0 ? this.timers.after(ms * 1000, () => this.openLayer(null, 0, 0)) : null
-  }
-
-  private closeLayer(): void {
-    const by = this.layer && this.widgets.get(this.layer.by)
-    this.layer = null
-    this.memory.setOwn('layer', 0)
-    this.timers.cancel(this.layerTimer)
-    if (by) widgetKind(by.kind)?.closed?.(this.states.of(by))
+  /** What a finger reaches: the layer alone, where one is open. */
+  private get touchedPage(): BuildPage | null {
+    return this.layers.now?.page ?? this.page
   }
 
   /** Number of the layer that is open; 0: none. */
   get layerNumber(): number {
-    return this.layer?.page.number ?? 0
+    return this.layers.number
   }
 
   /** A key of a keypad, for the widget that opened it. */
   private type(key: string): void {
-    const widget = this.layer && this.widgets.get(this.layer.by)
+    const widget = this.widgets.get(this.layers.now?.by ?? 0)
     const kind = widget && widgetKind(widget.kind)
     if (!widget || !kind?.key) return
     const effects = kind.key(key, this.glass.settled(widget), this.states.of(widget), this.glass.liveFor(widget))
     this.glass.mark(widget)
-    for (const shown of this.layer?.page.widgets ?? []) if (widgetKind(shown.kind)?.showsTyping) this.glass.mark(shown)
+    for (const shown of this.layers.now?.page.widgets ?? []) if (widgetKind(shown.kind)?.showsTyping) this.glass.mark(shown)
     this.doer.run({ widget: widget.number, moment: 'lifted', holding: false }, (world) => effects.forEach((e) => world.do(e)))
   }
 
@@ -688,15 +687,15 @@ export class Panel implements End<Build, Carried> {
   // --- fingers and glass
 
   touchDown(x: number, y: number): void {
-    const page = this.layer?.page ?? this.page
+    const page = this.touchedPage
     const widget = page && widgetAt(page, x, y, (w) => this.glass.settled(w))
     this.wire.beside({ what: 'touched', widget: widget?.number ?? 0, x, y })
     this.touchedWidget = widget?.number ?? 0
     const woke = this.idle.touched()
-    this.waitForTouch()
+    this.layers.touched()
     this.memory.setOwn('touched', 1)
     if (woke || this.timers.nowUs < this.lockedUntilUs) return
-    if (!this.layer && this.page?.skips && this.page.then !== null) return this.goTo(this.page.then)
+    if (!this.layers.now && this.page?.skips && this.page.then !== null) return this.goTo(this.page.then)
     this.touch.down(x, y)
   }
 
@@ -776,7 +775,7 @@ export class Panel implements End<Build, Carried> {
   pointOn(
     number: number,
   ): { x: number; y: number } | { why: 'not on this page' | 'hidden' | 'outside the glass' | 'covered'; by: number | null } {
-    const page = this.layer?.page ?? this.page
+    const page = this.touchedPage
     const widget = page?.widgets.find((w) => w.number === number)
     if (!page || !widget) return { why: 'not on this page', by: null }
     if (settledOf(this.glass.settled(widget)).visible === false) return { why: 'hidden', by: null }

@@ -127,6 +127,7 @@ export const gateSentences: Record<string, string> = {
   'edit.kind': 'There is no kind “{kind}”.',
   'edit.changed-since': 'It cannot be undone: someone has changed the same place since.',
   'edit.shape': 'What it would change is of another kind by now (at {path}).',
+  'edit.other-page': '“{name}” is on another page: only what is on one page is held together.',
   'edit.no-copy': '“{name}” is no linked copy.',
   'edit.path': 'It would change a whole part of the project at once (at {path}).',
   'edit.role': 'Every project has a colour and a type called “{name}”: it can be changed, not deleted.',

@@ -2,7 +2,8 @@ import type { Rect } from '../base/index.ts'
 import type { Values } from '../describe/index.ts'
 import { noFace } from '../faces/index.ts'
 
-interface Key {
+/** A widget of a keypad: what `add widgets` takes. */
+export interface KeypadWidget {
   id: string
   kind: string
   name: string
@@ -10,102 +11,221 @@ interface Key {
   settings: Values
 }
 
-/** Text of a key, what it types, its column and row, and the tone it stands out by. */
-const keys: readonly [text: string, typed: string, column: number, row: number, tone?: 'good' | 'muted'][] = [
-  ['1', '1', 0, 0],
-  ['2', '2', 1, 0],
-  ['3', '3', 2, 0],
-  ['4', '4', 0, 1],
-  ['5', '5', 1, 1],
-  ['6', '6', 2, 1],
-  ['7', '7', 0, 2],
-  ['8', '8', 1, 2],
-  ['9', '9', 2, 2],
-  ['±', 'sign', 0, 3],
-  ['0', '0', 1, 3],
-  ['.', '.', 2, 3],
-  ['Del', 'delete', 3, 0, 'muted'],
-  ['Clear', 'clear', 3, 1, 'muted'],
-  ['OK', 'accept', 3, 3, 'good'],
-]
+/** A page of a keypad with its widgets: what `add page` and `add widgets` take. */
+export interface KeypadPage {
+  id: string
+  name: string
+  widgets: KeypadWidget[]
+}
 
-/** What of a keypad tells what is typed: part, how high in tenths of a key, and how its words stand. */
-const lines = [
-  { part: 'name', name: 'What it is for', style: 'style:button', colour: 'colour:ink', align: 'left' },
-  { part: 'was', name: 'What it was', style: 'style:caption', colour: 'colour:muted', align: 'right' },
-  { part: 'draft', name: 'What is typed', style: 'style:value', colour: 'colour:ink', align: 'left' },
-  { part: 'range', name: 'What is taken', style: 'style:caption', colour: 'colour:muted', align: 'left' },
-  { part: 'wrong', name: 'What is wrong', style: 'style:caption', colour: 'colour:bad', align: 'right' },
-] as const
+/** What of a keypad tells what is typed. */
+const lines = {
+  name: { name: 'What it is for', style: 'style:button', colour: 'colour:ink', align: 'left' },
+  was: { name: 'What it was', style: 'style:caption', colour: 'colour:muted', align: 'right' },
+  draft: { name: 'What is typed', style: 'style:value', colour: 'colour:ink', align: 'left' },
+  range: { name: 'What is taken', style: 'style:caption', colour: 'colour:muted', align: 'left' },
+  wrong: { name: 'What is wrong', style: 'style:caption', colour: 'colour:bad', align: 'right' },
+} as const
+type LineName = keyof typeof lines
 
-/** How many ids the widgets of a number keypad need. */
-export const keypadSize = 1 + lines.length + keys.length + 1
+/** A key: its text, how many columns it takes, and what it does: types, cancels, or opens another page of the keypad. */
+interface Cap {
+  text: string
+  span?: number
+  tone?: 'good' | 'muted'
+  types?: string
+  opens?: number
+}
 
-/** The widgets of a number keypad in the middle of a glass: what `add widgets` takes for a page of the kind keypad. */
-export function numberKeypad(glass: { width: number; height: number }, ids: readonly string[]): Key[] {
+interface Plan {
+  label: string
+  meaning: string
+  columns: number
+  lines: readonly LineName[]
+  /** Its pages: one, but for letters. */
+  pages: readonly { name: string; rows: readonly (readonly Cap[])[] }[]
+}
+
+const letter = (text: string): Cap => ({ text, types: text })
+const row = (letters: string): Cap[] => [...letters].map(letter)
+const remove: Cap = { text: 'Del', types: 'delete', tone: 'muted' }
+const clear: Cap = { text: 'Clear', types: 'clear', tone: 'muted' }
+const cancel: Cap = { text: 'Cancel', tone: 'muted' }
+const accept: Cap = { text: 'OK', types: 'accept', tone: 'good' }
+const sign: Cap = { text: '±', types: 'sign' }
+const wide = (cap: Cap, span: number): Cap => ({ ...cap, span })
+
+const figures = (label: string, meaning: string, last: readonly Cap[], told: readonly LineName[]): Plan => ({
+  label,
+  meaning,
+  columns: 4,
+  lines: told,
+  pages: [
+    {
+      name: label,
+      rows: [
+        [...row('123'), remove],
+        [...row('456'), clear],
+        [...row('789'), cancel],
+        [...last, accept],
+      ],
+    },
+  ],
+})
+
+/** Letters in the order of `rows`, capitals and small, and a page of figures and signs. */
+function letters(order: string, [first, second, third]: readonly [string, string, string]): Plan {
+  const foot = (others: Cap): Cap[] => [
+    others,
+    wide(clear, 2),
+    { text: 'Blank', types: 'blank', span: 3 },
+    wide(cancel, 2),
+    wide(accept, 2),
+  ]
+  const opens = (text: string, page: number): Cap => ({ text, opens: page, tone: 'muted' })
+  const page = (shown: (letters: string) => string, other: Cap): Cap[][] => [
+    row(shown(first)),
+    row(shown(second) + (second.length < 10 ? '-' : '')),
+    [other, ...row(`${shown(third)}${second.length < 10 ? '.' : '-.'}`), remove],
+    foot(opens('123', 2)),
+  ]
+  return {
+    label: `Text keypad, ${order}`,
+    meaning: 'capitals, small letters, figures and signs',
+    columns: 10,
+    lines: ['name', 'was', 'draft', 'wrong'],
+    pages: [
+      { name: 'Text keypad', rows: page((l) => l, opens('abc', 1)) },
+      { name: 'Text keypad, small letters', rows: page((l) => l.toLowerCase(), opens('ABC', 0)) },
+      {
+        name: 'Text keypad, signs',
+        rows: [row('1234567890'), row('+-*/=%()&#'), [opens('ABC', 0), ...row('.,:;!?\'"'), remove], foot(opens('abc', 1))],
+      },
+    ],
+  }
+}
+
+const all: LineName[] = ['name', 'was', 'draft', 'range', 'wrong']
+const plans = {
+  decimal: figures('Number keypad', 'figures, sign and point', [sign, ...row('0.')], all),
+  number: figures('Whole number keypad', 'figures alone', [wide(letter('0'), 3)], all),
+  signed: figures('Signed number keypad', 'figures and sign', [sign, wide(letter('0'), 2)], all),
+  hexadecimal: {
+    label: 'Hexadecimal keypad',
+    meaning: 'figures and A to F',
+    columns: 5,
+    lines: all,
+    pages: [
+      {
+        name: 'Hexadecimal keypad',
+        rows: [row('123AB'), row('456CD'), row('789EF'), [letter('0'), remove, clear, cancel, accept]],
+      },
+    ],
+  },
+  code: figures('Code keypad', 'figures for a code: no range is told', [wide(letter('0'), 3)], ['name', 'draft', 'wrong']),
+  'text, QWERTY': letters('QWERTY', ['QWERTYUIOP', 'ASDFGHJKL', 'ZXCVBNM']),
+  'text, QWERTZ': letters('QWERTZ', ['QWERTZUIOP', 'ASDFGHJKL', 'YXCVBNM']),
+  'text, AZERTY': letters('AZERTY', ['AZERTYUIOP', 'QSDFGHJKLM', 'WXCVBN']),
+} satisfies Record<string, Plan>
+
+export type KeypadKind = keyof typeof plans
+
+/** The keypads there are, in the order they are offered. */
+export const keypads = (Object.keys(plans) as KeypadKind[]).map((kind) => ({
+  kind,
+  label: plans[kind].label,
+  meaning: plans[kind].meaning,
+}))
+
+/** Where on a glass everything of a keypad stands: in its middle, rows of keys under the lines that tell what is typed. */
+function measured({ columns }: Plan, glass: { width: number; height: number }) {
   // Four rows of keys, and the room of two and a half above them.
-  const pitch = Math.max(26, Math.min(64, Math.floor((glass.height - 16) / 6.6), Math.floor((glass.width - 24) / 4.6)))
-  const wide = Math.max(pitch, Math.min(Math.floor(pitch * 1.35), Math.floor((glass.width - 24) / 4)))
-  const [width, height] = [4 * wide + 16, Math.floor(pitch * 6.6)]
+  const widest = Math.floor((glass.width - 24) / columns)
+  const pitch = Math.max(26, Math.min(64, Math.floor((glass.height - 16) / 6.6), Math.floor(widest * 1.9)))
+  const column = Math.max(1, Math.min(Math.floor(pitch * 1.35), widest))
+  const [width, height] = [columns * column + 16, Math.floor(pitch * 6.6)]
   const [left, top] = [Math.floor((glass.width - width) / 2), Math.floor((glass.height - height) / 2)]
   const inner = { x: left + 11, width: width - 22 }
   const at = (tenths: number) => top + 8 + Math.floor((pitch * tenths) / 10)
-  const half = Math.floor(inner.width / 2)
-  const places: Record<(typeof lines)[number]['part'], Rect> = {
-    name: { ...inner, y: at(0), width: Math.floor(inner.width * 0.58), height: Math.floor(pitch * 0.52) },
-    was: {
-      x: inner.x + Math.floor(inner.width * 0.58),
-      y: at(0),
-      width: inner.width - Math.floor(inner.width * 0.58),
-      height: Math.floor(pitch * 0.52),
-    },
+  const [nameWidth, half] = [Math.floor(inner.width * 0.58), Math.floor(inner.width / 2)]
+  const places: Record<LineName, Rect> = {
+    name: { ...inner, y: at(0), width: nameWidth, height: Math.floor(pitch * 0.52) },
+    was: { x: inner.x + nameWidth, y: at(0), width: inner.width - nameWidth, height: Math.floor(pitch * 0.52) },
     draft: { ...inner, y: at(5.6), height: Math.floor(pitch * 0.94) },
     range: { ...inner, y: at(15.4), width: half, height: Math.floor(pitch * 0.5) },
     wrong: { x: inner.x + half, y: at(15.4), width: inner.width - half, height: Math.floor(pitch * 0.5) },
   }
   const rows = top + height - 8 - 4 * pitch
-  const cell = (column: number, row: number): Rect => ({
-    x: left + 8 + column * wide + 3,
-    y: rows + row * pitch + 3,
-    width: wide - 6,
-    height: pitch - 6,
-  })
-  const press = (deed: string, values: Values = {}) => [{ on: { moment: 'pressed' }, lines: [{ deed, with: values }] }]
-  const key = (k: number, text: string, place: Rect, actions: unknown, tone = ''): Key => ({
-    id: ids[k]!,
+  return {
+    whole: { x: left, y: top, width, height },
+    places,
+    cell: (at: number, row: number, span: number): Rect => ({
+      x: left + 8 + at * column + 3,
+      y: rows + row * pitch + 3,
+      width: span * column - 6,
+      height: pitch - 6,
+    }),
+  }
+}
+
+/** The pages of a keypad that are made for a glass, the one to be opened first; `fresh` gives ids that nobody has. */
+export function keypadPages(
+  kind: KeypadKind,
+  glass: { width: number; height: number },
+  fresh: (of: 'page' | 'widget') => string,
+): KeypadPage[] {
+  const plan: Plan = plans[kind]
+  const { whole, places, cell } = measured(plan, glass)
+  const ids = plan.pages.map(() => fresh('page'))
+  const act = ({ types, opens }: Cap) =>
+    types !== undefined
+      ? { deed: 'type', with: { key: types } }
+      : opens !== undefined
+        ? { deed: 'open layer', with: { layer: ids[opens]! } }
+        : { deed: 'close layer', with: {} }
+  const key = (cap: Cap, place: Rect): KeypadWidget => ({
+    id: fresh('widget'),
     kind: 'button',
-    name: `Key ${text}`,
+    name: `Key ${cap.text}`,
     place,
     settings: {
-      text,
-      actions,
-      ...(tone === 'good'
+      text: cap.text,
+      actions: [{ on: { moment: 'pressed' }, lines: [act(cap)] }],
+      ...(cap.tone === 'good'
         ? { face: { ...noFace, fill: 'colour:good tint', border: 'colour:good', borderWidth: 1, radius: 8 } }
         : {}),
-      ...(tone === 'muted' ? { colour: 'colour:muted' } : {}),
+      ...(cap.tone === 'muted' ? { colour: 'colour:muted' } : {}),
+      ...(plan.columns > 5 && cap.text.length > 1 ? { font: 'style:caption' } : {}),
     },
   })
-  return [
-    {
-      id: ids[0]!,
-      kind: 'shape',
-      name: 'Keypad',
-      place: { x: left, y: top, width, height },
-      settings: {
-        draws: 'face',
-        face: { ...noFace, fill: 'colour:surface', border: 'colour:line', borderWidth: 1, radius: 12 },
-      },
-    },
-    ...lines.map(({ part, name, style, colour, align }, k) => ({
-      id: ids[1 + k]!,
+  const told = (part: LineName): KeypadWidget => {
+    const { name, style, colour, align } = lines[part]
+    return {
+      id: fresh('widget'),
       kind: 'typed',
       name,
       place: places[part],
       settings: { part, font: style, colour, align, ...(part === 'draft' ? {} : { face: noFace }) },
-    })),
-    ...keys.map(([text, typed, column, row, tone], k) =>
-      key(1 + lines.length + k, text, cell(column, row), press('type', { key: typed }), tone),
-    ),
-    key(keypadSize - 1, 'Cancel', cell(3, 2), press('close layer'), 'muted'),
-  ]
+    }
+  }
+  const back: KeypadWidget['settings'] = {
+    draws: 'face',
+    face: { ...noFace, fill: 'colour:surface', border: 'colour:line', borderWidth: 1, radius: 12 },
+  }
+  return plan.pages.map(({ name, rows }, page) => ({
+    id: ids[page]!,
+    name,
+    widgets: [
+      { id: fresh('widget'), kind: 'shape', name: 'Keypad', place: whole, settings: back },
+      ...plan.lines.map(told),
+      ...rows.flatMap((caps, row) => {
+        let at = 0
+        return caps.map((cap) => {
+          const { span = 1 } = cap
+          at += span
+          return key(cap, cell(at - span, row, span))
+        })
+      }),
+    ],
+  }))
 }

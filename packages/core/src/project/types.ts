@@ -1,5 +1,5 @@
 import type { ExchangeId, Order, PageId, Rect, TypefaceId, VariableId, WidgetId } from '../base/index.ts'
-import { oneOf, type RawOf, type Values } from '../describe/index.ts'
+import { listOf, oneOf, type RawOf, type Values } from '../describe/index.ts'
 import { noFace } from '../faces/index.ts'
 import type { ColourId, Looks, NamedColour, StyleId, TypeStyle } from '../palette/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
@@ -55,6 +55,15 @@ export const pageSettings = described({
 })
 export type PageSettings = RawOf<typeof pageSettings.fields>
 
+/** °C and °F: what is 0 °C is 32 °F, and a step of 1 °C is one of 1.8 °F. */
+const unitPair = described({
+  unit: { label: 'unit', type: t.text, default: '°C', group: 'Written' },
+  other: { label: 'or', type: t.text, default: '°F', group: 'Written' },
+  factor: { label: 'times', type: t.number, default: 1.8, group: 'Written' },
+  offset: { label: 'plus', type: t.number, default: 32, group: 'Written' },
+  decimals: { label: 'decimals', type: t.whole, default: 0, min: 0, max: 6, group: 'Written' },
+})
+
 /** How the panel behaves whatever page it shows, and how values are written on the glass. */
 export const conductSettings = described({
   comma: { label: 'Decimal comma', type: t.yesNo, default: false, group: 'Written' },
@@ -64,6 +73,21 @@ export const conductSettings = described({
     type: oneOf('day month year', 'month day year', 'year month day'),
     default: 'day month year',
     group: 'Written',
+  },
+  units: {
+    label: 'Units with a second one',
+    type: listOf('unit pairs', 'item', unitPair, 12),
+    default: [],
+    group: 'Written',
+    hint: 'shown in its place while a variable says so; the line is untouched',
+  },
+  otherUnits: {
+    label: 'Second units while',
+    type: t.variable,
+    default: '',
+    group: 'Written',
+    accepts: ['u16', 'choice', 'flags'],
+    hint: 'it is not 0',
   },
   beepMs: { label: 'A touch beeps', type: t.whole, default: 30, min: 0, max: 1000, unit: 'ms', zero: 'not', group: 'Touch' },
   dimAfterS: {

@@ -1,7 +1,7 @@
 import { newId, type IdKind, type Random, type WidgetId, type VariableId, type PageId } from '../base/index.ts'
 import { freshHolds, holdsTypes, travelKinds } from '../variables/index.ts'
 import { lampBinary, lengthLedStart } from '../frames/index.ts'
-import { edits, undoOf, type Change, type Project, type Request } from '../project/index.ts'
+import { edits, keypadPages, keypads, undoOf, type Change, type Project, type Request } from '../project/index.ts'
 import { lookChoices, palettes } from '../palette/index.ts'
 import { stepKindNames } from '../scripts/index.ts'
 import { widgetKinds } from '../widgets/index.ts'
@@ -54,6 +54,7 @@ export class EditMaker {
     const exchanges = project.exchangeOrder
     const needsWidget = [
       'delete widgets',
+      'hold together',
       'place widgets',
       'set widgets',
       'name widget',
@@ -124,6 +125,20 @@ export class EditMaker {
           name: this.pick(['Dome', 'Setup']),
           ...(this.random.below(3) ? {} : { kind: this.pick(['layer', 'keypad']) }),
         }
+      case 'add keypad': {
+        const kind = this.pick(keypads).kind
+        const entry = widgets.find((id) => project.widgets[id]!.kind === 'entry')
+        return {
+          after: this.pick(pages),
+          pages: keypadPages(kind, project.panel, (of) => this.id(of)),
+          ...(entry && this.random.below(2) ? { opens: [entry] } : {}),
+        }
+      }
+      case 'hold together': {
+        const all = project.pages[project.widgets[this.pick(widgets)]!.page]!.widgets
+        const ids = [...new Set([this.pick(all), this.pick(all), this.pick(all)])]
+        return { ids, together: this.random.below(3) > 0 }
+      }
       case 'add colour':
         return { id: this.id('colour'), name: 'dome', night: '#12ab34', day: '#0a5a1c' }
       case 'set colour':

@@ -44,6 +44,7 @@ export {
   formatAddress,
   parseAddress,
 } from './addresses.ts'
+export { shownIn, type UnitPair, type ShownIn } from './units.ts'
 export { type Cell, type Travels, type Staleness, travelKinds, travelWords, travelsToHost, bytesOfCell } from './cell.ts'
 export { unknownDate, weekdayOf, dateOf, daysOf } from './dates.ts'
 export { type OwnWord, ownWords, ownWordById, ownWordCount, ownOffset } from './own-words.ts'

@@ -1,5 +1,5 @@
 import { clamp, roundHalfAway } from '../base/index.ts'
-import { listOf, oneOf } from '../describe/index.ts'
+import { listOf, oneOf, type Follows } from '../describe/index.ts'
 import type { Rgb565 } from '../raster/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { isNumber, type Cell, type Holds } from '../variables/index.ts'
@@ -12,8 +12,8 @@ export const endsFields = {
     default: 'of its variable',
     group: 'Shows',
   },
-  from: { label: 'From', type: t.number, default: 0, group: 'Shows', hint: 'where the ends are its own' },
-  to: { label: 'To', type: t.number, default: 100, group: 'Shows', hint: 'where the ends are its own' },
+  from: { label: 'From', type: t.number, default: 0, group: 'Shows', follows: true, hint: 'where the ends are its own' },
+  to: { label: 'To', type: t.number, default: 100, group: 'Shows', follows: true, hint: 'where the ends are its own' },
 } as const
 
 export interface Ends {
@@ -84,7 +84,7 @@ export const zoneOf = <Z extends { from: number; to: number }>(zones: readonly Z
   zones.find((z) => value >= Math.min(z.from, z.to) && value <= Math.max(z.from, z.to)) ?? null
 
 /** What is wrong with ends of one's own, said after the name of the widget. */
-export const endsFindings = (raw: Ends) =>
-  raw.ends === 'its own' && raw.from === raw.to
+export const endsFindings = (raw: { ends: Ends['ends']; from: number | Follows; to: number | Follows }) =>
+  raw.ends === 'its own' && typeof raw.from === 'number' && raw.from === raw.to
     ? [{ code: 'ends', facts: { from: raw.from }, says: `its two ends are the same, ${raw.from}` }]
     : []

@@ -4,10 +4,10 @@ import { noFace, paintFace, type CompiledFace, type Face } from '../faces/index.
 import { fillRounded, type Surface } from '../raster/index.ts'
 import type { Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
-import { formatValue, isInRange, isNumber, parseValue, type Cell, type Holds } from '../variables/index.ts'
+import { formatValue, isInRange, isNumber, parseValue, shownIn, type Cell, type Holds } from '../variables/index.ts'
 import { usualLetters } from '../artwork/index.ts'
 import { rangeOf } from './ends.ts'
-import { numberLetters, plainFigures, seenOf, writeNumber } from './figures.ts'
+import { numberLetters, plainFigures, seenOf, writeNumber, type Figures } from './figures.ts'
 import { kindOf, plainFormats, type Found, type Live, type TypedNow } from './kind.ts'
 import { faceType, valueFace } from './setting-types.ts'
 import { commonFields, paintWords, textFields, touchFields } from './text-box.ts'
@@ -31,9 +31,14 @@ interface Looks {
   from: number
   to: number
   outside: 'is refused' | 'becomes the nearest'
+  base: 'decimal' | 'hexadecimal'
   hidden: boolean
   asksFor: string
 }
+
+/** Figures of an entry, in the base that it is typed in. */
+const figuresOf = ({ base }: Pick<Looks, 'base'>): Figures =>
+  base === 'hexadecimal' ? { ...plainFigures, base: 'hex', unit: false } : plainFigures
 
 const valueText = (s: Looks, live: Live): string => {
   const cell = s.variable
@@ -41,7 +46,7 @@ const valueText = (s: Looks, live: Live): string => {
   const seen = seenOf(cell, live)
   if (seen.unknown) return '---'
   return isNumber(cell.holds)
-    ? writeNumber(cell.holds, Number(seen.value), plainFigures, live.formats)
+    ? writeNumber(cell.holds, Number(seen.value), figuresOf(s), live.formats)
     : formatValue(cell.holds, seen.value)
 }
 
@@ -70,14 +75,35 @@ function typed(text: string, key: string, s: Looks, live: Live): string {
   if (key === 'blank') return isText && text.length < most(s) ? `${text} ` : text
   if (key === 'sign') return isText ? text : text.startsWith('-') ? text.slice(1) : `-${text}`
   if (isText) return text.length < most(s) ? text + key : text
+  const mark = live.formats.comma ? ',' : '.'
   const point = key === '.' || key === ','
-  if (point && text.includes(live.formats.comma ? ',' : '.')) return text
-  const letter = point && live.formats.comma ? ',' : key
-  return text.length < most(s) ? text + letter : text
+  const holds = s.variable && typedIn(s, s.variable.holds, live).holds
+  const decimals = s.base === 'decimal' && holds && isNumber(holds) ? holds.decimals : 0
+  // A number is never typed finer than it is shown: nothing would be seen of the rest.
+  if (point) return decimals > 0 && !text.includes(mark) && text.length < most(s) ? text + mark : text
+  const after = text.includes(mark) ? text.length - text.indexOf(mark) : 0
+  return text.length < most(s) && after <= decimals ? text + key : text
 }
 
-const ownWords = (holds: Holds, value: number, live: Live): string =>
-  writeNumber(holds, value, { ...plainFigures, unit: false }, live.formats)
+const ownWords = (s: Looks, holds: Holds, value: number, live: Live): string =>
+  writeNumber(holds, value, { ...figuresOf(s), unit: false }, live.formats)
+
+/** What was typed as a number; null where it is none. */
+function numberIn(text: string, base: Looks['base']): number | null {
+  const [, minus = '', digits = ''] = /^(-?)(.+)$/.exec(text) ?? []
+  if (base === 'hexadecimal') return /^[0-9a-f]+$/i.test(digits) ? (minus ? -1 : 1) * parseInt(digits, 16) : null
+  return /^(\d+\.?\d*|\.\d+)$/.test(digits) ? Number(text) : null
+}
+
+/** How far apart two values are, in figures as they are shown. */
+function ownDistance(s: Looks, holds: Holds, a: number, b: number, live: Live): string {
+  const as = typedIn(s, holds, live)
+  const figures = { ...figuresOf(s), unit: false }
+  return writeNumber(as.holds, Math.abs(as.shown(a) - as.shown(b)), figures, { ...live.formats, pairs: [] })
+}
+
+/** How a number is typed: in the unit that is shown now. */
+const typedIn = (s: Looks, holds: Holds, live: Live) => shownIn(holds, s.base === 'decimal' ? live.formats.pairs : [])
 
 /** The value of what was typed; a text why there is none. */
 function read(s: Looks, text: string, live: Live): { value: number | string } | string {
@@ -87,14 +113,15 @@ function read(s: Looks, text: string, live: Live): { value: number | string } | 
     return found.ok ? { value: found.value } : 'too long, or with letters it cannot hold'
   }
   const plain = live.formats.comma ? text.replace(',', '.') : text
-  const number = isNumber(holds) ? Number(plain) : NaN
   if (isNumber(holds)) {
-    if (plain.trim() === '' || !/^-?(\d+\.?\d*|\.\d+)$/.test(plain)) return 'no number'
+    const figures = numberIn(plain, s.base)
+    if (figures === null) return 'no number'
+    const number = typedIn(s, holds, live).stored(figures)
     const [low, high] = limitsOf(s)
     if (number >= low && number <= high) return { value: number }
     if (s.outside === 'becomes the nearest') return { value: clamp(number, low, high) }
     const over = number > high
-    return `${ownWords(holds, Math.abs(number - (over ? high : low)), live)} ${over ? 'above' : 'below'} the range`
+    return `${ownDistance(s, holds, number, over ? high : low, live)} ${over ? 'above' : 'below'} the range`
   }
   const found = parseValue(holds, plain)
   return found.ok && isInRange(holds, found.value) ? { value: found.value } : 'not accepted'
@@ -144,6 +171,13 @@ export const entry = kindOf({
       zero: 'never',
       group: 'When touched',
       hint: 'without a touch',
+    },
+    base: {
+      label: 'Written in',
+      type: { ...oneOf('decimal', 'hexadecimal'), labels: { decimal: 'figures', hexadecimal: '0 to 9, A to F' } },
+      default: 'decimal',
+      group: 'Shows',
+      hint: 'a number',
     },
     hidden: { label: 'Shows dots', type: t.yesNo, default: false, group: 'Shows', hint: 'for a code' },
     ...touchFields(true),
@@ -204,7 +238,7 @@ export const entry = kindOf({
       draft: textOf(s, live, typing),
       name: s.asksFor,
       was: typing.was ? `was ${typing.was}` : '',
-      range: number ? `${ownWords(number, low, live)} … ${ownWords(number, high, live)}` : '',
+      range: number ? `${ownWords(s, number, low, live)} … ${ownWords(s, number, high, live)}` : '',
       wrong: typing.wrong,
     }
   },
@@ -224,7 +258,7 @@ export const entry = kindOf({
   widest(s, holdsOf) {
     const holds = holdsOf(s.variable)
     return holds && isNumber(holds)
-      ? [holds.min, holds.max].map((v) => writeNumber(holds, v, plainFigures, plainFormats).replace(/\d/g, '8'))
+      ? [holds.min, holds.max].map((v) => writeNumber(holds, v, figuresOf(s), plainFormats).replace(/\d/g, '8'))
       : []
   },
   findings(raw, holdsOf) {

@@ -1,4 +1,13 @@
-import { formatDecimals, formatTime, formatValue, isNumber, type Cell, type Holds, type Value } from '../variables/index.ts'
+import {
+  formatDecimals,
+  formatTime,
+  formatValue,
+  isNumber,
+  shownIn,
+  type Cell,
+  type Holds,
+  type Value,
+} from '../variables/index.ts'
 import type { Formats, Live } from './kind.ts'
 
 /** How a number is written. */
@@ -24,6 +33,11 @@ const grouped = (whole: string): string => whole.replace(/\B(?=(\d{3})+$)/g, ' '
 
 /** A value as it stands on the glass: `-12.5 m/s`, `1 204`, `0x1F`; `####` where it needs more digits than there is room for. */
 export function writeNumber(holds: Holds, value: number, f: Figures, formats: Formats): string {
+  const as = shownIn(holds, f.base === 'decimal' ? formats.pairs : [])
+  return written(as.holds, as.shown(value), f, formats)
+}
+
+function written(holds: Holds, value: number, f: Figures, formats: Formats): string {
   if (holds.type === 'time') return formatTime(value)
   if (!isNumber(holds) && holds.type !== 'flags') return formatValue(holds, value)
   if (!Number.isFinite(value)) return '####'.slice(0, Math.max(2, f.digits)) + unitOf(holds, f)

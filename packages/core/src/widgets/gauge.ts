@@ -13,7 +13,7 @@ import {
   type Surface,
 } from '../raster/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
-import { formatDecimals, isNumber, type Cell, type Holds } from '../variables/index.ts'
+import { formatDecimals, isNumber, shownIn, type Cell, type Holds } from '../variables/index.ts'
 import { along, endsFields, endsFindings, endsOf, zonesField, type Ends, type Zone } from './ends.ts'
 import { numberLetters, plainFigures, seenOf, unitAfter, writeNumber } from './figures.ts'
 import { kindOf, type Live } from './kind.ts'
@@ -289,8 +289,9 @@ function paintScale(
 
 /** A value of the scale, with no more decimals than it needs. */
 function shortNumber(value: number, holds: Holds | null, live: Live): string {
-  const most = holds && isNumber(holds) ? holds.decimals : 2
-  const text = formatDecimals(value, most)
+  const as = holds && shownIn(holds, live.formats.pairs)
+  const most = as && isNumber(as.holds) ? as.holds.decimals : 2
+  const text = formatDecimals(as ? as.shown(value) : value, most)
   const short = text.includes('.') ? text.replace(/\.?0+$/, '') : text
   return live.formats.comma ? short.replace('.', ',') : short
 }
@@ -385,7 +386,8 @@ function paintMiddle(
   const small = live.sheet(s.labelFont ?? '')
   if (!sheet) return
   const { holds } = cell ?? {}
-  const number = holds && isNumber(holds) ? holds : null
+  const seen = holds && shownIn(holds, live.formats.pairs).holds
+  const number = seen && isNumber(seen) ? seen : null
   const text =
     !holds || !now
       ? '—'

@@ -3,7 +3,7 @@ import type { Described, Fields, RawOf, SettledOf } from '../describe/index.ts'
 import type { GlyphSheet, Surface } from '../raster/index.ts'
 import type { Effect } from '../rules/index.ts'
 import type { CompileContext } from '../settings/index.ts'
-import type { Cell, Holds, Value } from '../variables/index.ts'
+import type { Cell, Holds, UnitPair, Value } from '../variables/index.ts'
 
 /** How values are written throughout a project: the line is not touched by it. */
 export interface Formats {
@@ -12,8 +12,10 @@ export interface Formats {
   /** Hours of the day by twelve, with am and pm. */
   twelve: boolean
   date: 'day month year' | 'month day year' | 'year month day'
+  /** Units that are shown as others now. */
+  pairs: readonly UnitPair[]
 }
-export const plainFormats: Formats = { comma: false, twelve: false, date: 'day month year' }
+export const plainFormats: Formats = { comma: false, twelve: false, date: 'day month year', pairs: [] }
 
 /** What a keypad may show of what is typed on it. */
 export interface TypedNow {

@@ -39,7 +39,7 @@ export const shape = kindOf({
       group: 'Looks',
       essential: true,
     },
-    lineColour: { label: 'Line colour', type: t.colour, default: 'colour:line', group: 'Looks' },
+    lineColour: { label: 'Line colour', type: t.colour, default: 'colour:line', group: 'Looks', follows: true },
     lineWidth: { label: 'Line width', type: t.whole, default: 2, min: 1, max: 200, unit: 'px', group: 'Looks' },
     points: {
       label: 'Points',

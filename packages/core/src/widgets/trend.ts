@@ -3,10 +3,10 @@ import { listOf, oneOf } from '../describe/index.ts'
 import { noFace, paintFace } from '../faces/index.ts'
 import { drawText, textWidth, type GlyphSheet, type Rgb565, type Surface } from '../raster/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
-import { formatDecimals, formatValue, isNumber, type Cell, type Holds } from '../variables/index.ts'
+import { formatDecimals, formatValue, isNumber, shownIn, type Cell, type Holds } from '../variables/index.ts'
 import { rangeOf, zonesField, type Zone } from './ends.ts'
 import { seenOf } from './figures.ts'
-import { kindOf, type Found, type Live } from './kind.ts'
+import { kindOf, type Formats, type Found, type Live } from './kind.ts'
 import { paintPast } from './marks.ts'
 import { faceType } from './setting-types.ts'
 import { commonFields } from './text-box.ts'
@@ -172,7 +172,7 @@ export const trend = kindOf({
   },
   paint(surface, place, s, live, samples) {
     const sheet = live.sheet(s.labelFont ?? '')
-    const plot = plotOf(place, s, sheet)
+    const plot = plotOf(place, s, sheet, live.formats)
     paintFace(surface, plot, s.face)
     const inner = insideOf(plot, s.face.borderWidth)
     if (inner.width < 2 || inner.height < 2) return
@@ -227,8 +227,9 @@ const insideOf = (place: Rect, border: number): Rect => ({
 })
 
 /** Without decimals where they say nothing. */
-const scaleText = (value: number, holds: Holds | undefined): string => {
-  const text = formatDecimals(value, holds && isNumber(holds) ? holds.decimals : 1)
+const scaleText = (value: number, holds: Holds | undefined, { pairs }: Formats): string => {
+  const as = holds && shownIn(holds, pairs)
+  const text = formatDecimals(as ? as.shown(value) : value, as && isNumber(as.holds) ? as.holds.decimals : 1)
   return text.includes('.') ? text.replace(/\.?0+$/, '') : text
 }
 
@@ -239,9 +240,9 @@ function scaleValues(s: Looks & { grid: number }): number[] {
 }
 
 /** The field of the traces: less the scale at its left and the times below. */
-function plotOf(place: Rect, s: Looks & { grid: number }, sheet: GlyphSheet | null): Rect {
+function plotOf(place: Rect, s: Looks & { grid: number }, sheet: GlyphSheet | null, formats: Formats): Rect {
   const holds = s.traces[0]?.variable?.holds
-  const left = s.scale && sheet ? Math.max(...scaleValues(s).map((v) => textWidth(sheet, scaleText(v, holds)))) + 8 : 0
+  const left = s.scale && sheet ? Math.max(...scaleValues(s).map((v) => textWidth(sheet, scaleText(v, holds, formats)))) + 8 : 0
   const below = s.times && sheet ? sheet.ascent + 2 : 0
   const fits = place.width > left + 20 && place.height > below + 16
   return fits ? { x: place.x + left, y: place.y, width: place.width - left, height: place.height - below } : place
@@ -262,7 +263,7 @@ function paintLabels(
     for (let k = 0; k <= s.grid + 1; k++) {
       // With many lines across only the ends are written.
       if (k > 0 && k <= s.grid && plot.height / (s.grid + 1) < sheet.capHeight + 8) continue
-      const text = comma(scaleText(values[k]!, holds))
+      const text = comma(scaleText(values[k]!, holds, live.formats))
       const y = clamp(
         plot.y + (plot.height * k) / (s.grid + 1) + sheet.capHeight / 2,
         plot.y + sheet.capHeight,

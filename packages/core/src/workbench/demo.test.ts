@@ -266,6 +266,58 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
     at: button('Backlight less'),
     fixed: false,
   },
+  'keypad-lacks': {
+    edits: [['delete widgets', { ids: [button('Key .')] }]],
+    at: usersOf(project, 'page:keypad')[0]!.from,
+    fixed: false,
+  },
+  'whole-word': {
+    edits: [
+      [
+        'set widgets',
+        {
+          ids: [button('Stop shutter')],
+          values: { actions: [does('pressed', 'set', { variable: 'variable:alarms_seen', to: 0 })] },
+        },
+      ],
+    ],
+    at: button('Stop shutter'),
+    fixed: true,
+  },
+  'unit-unscaled': {
+    edits: [
+      [
+        'set variable',
+        {
+          id: 'variable:humidity',
+          values: { holds: { type: 'u16', factor: 1, offset: 0, decimals: 0, unit: '%', min: 0, max: 255 } },
+        },
+      ],
+    ],
+    at: 'variable:humidity',
+    fixed: false,
+  },
+  'state-or-action': {
+    edits: [
+      [
+        'set widgets',
+        {
+          ids: [button('Backlight less')],
+          values: {
+            shows: 'variable:shutter_order',
+            states: ['Halted', 'Ajar', 'Close'].map((meaning, value) => ({
+              when: { by: 'value', value },
+              meaning,
+              face: project.widgets[button('Backlight less')]!.settings['face'],
+              textColour: 'colour:ink',
+            })),
+          },
+        },
+      ],
+    ],
+    at: button('Close shutter'),
+    fixed: false,
+  },
   'layout-advice': {
     edits: [
       ['set layout', { values: { forms: project.layout.forms.map((f) => (f.operation === 'report' ? { ...f, code: 4 } : f)) } }],

@@ -30,9 +30,10 @@ interface TextProps {
 export function TextField(props: TextProps) {
   const { value, onCommit, label, check, mono, placeholder, lines, disabled, isName, left, right, rightWidth } = props
   const inSentence = useInSentence()
-  // A draft belongs to the value it was begun on: when that changes from outside, the draft is gone.
+  // A draft belongs to the value it was begun on: when that changes from outside, it is gone, but never from under the hands.
   const [typed, setTyped] = useState<{ text: string; on: string; wrong: string | null } | null>(null)
-  const now = typed?.on === value ? typed : null
+  const [inHand, setInHand] = useState(false)
+  const now = inHand || typed?.on === value ? typed : null
   const draft = now?.text ?? null
   const wrong = now?.wrong ?? null
   /** Taken or given up by a key: the field that loses the focus then has nothing more to say. */
@@ -64,7 +65,7 @@ export function TextField(props: TextProps) {
     error: wrong && <span role="alert">{wrong}</span>,
     placeholder,
     disabled: disabled ?? false,
-    onBlur: commit,
+    onBlur: () => (setInHand(false), commit()),
     leftSection: left,
     ...(left ? { leftSectionWidth: typeof left === 'string' ? 17 : 26 } : {}),
     rightSection: inSentence ? undefined : right,
@@ -72,7 +73,8 @@ export function TextField(props: TextProps) {
     classNames: mono ? { input: 'mono' } : {},
     onChange: (e: { currentTarget: { value: string } }) => setTyped({ text: e.currentTarget.value, on: value, wrong: null }),
   }
-  if (lines) return <Textarea {...shared} rows={lines} onKeyDown={(e) => e.key === 'Escape' && back(e)} />
+  if (lines)
+    return <Textarea {...shared} rows={lines} onFocus={() => setInHand(true)} onKeyDown={(e) => e.key === 'Escape' && back(e)} />
   return (
     <TextInput
       {...shared}
@@ -84,7 +86,7 @@ export function TextField(props: TextProps) {
             styles: { input: { width: `${Math.max(2, shown.length + 1)}ch` } },
           }
         : {})}
-      onFocus={(e) => e.currentTarget.select()}
+      onFocus={(e) => (setInHand(true), e.currentTarget.select())}
       onKeyDown={(e) => {
         props.onKeyDown?.(e)
         if (e.key === 'Enter' && commit()) leave(e.currentTarget)

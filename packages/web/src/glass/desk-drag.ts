@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react'
 import { around, holdsPoint, overlaps, type Rect, type WidgetId } from '@moth-lamp/core/base'
-import type { Page, Project, Widget } from '@moth-lamp/core/project'
+import { heldWith, withHeld, type Page, type Project, type Widget } from '@moth-lamp/core/project'
 import type { Session } from '../session/session.ts'
 import { sized, snap, snapSize, type Guides, type Sides } from './snap.ts'
 
@@ -17,8 +17,14 @@ interface From {
   fromX: number
   fromY: number
 }
-/** `again`: what was picked alone already when it began. */
-type Moving = From & { kind: 'move'; start: Record<string, Rect>; moved: boolean; again: WidgetId | null }
+/** `again`: what was picked alone already when it began; `enters`: it was picked with all that it is held together with. */
+type Moving = From & {
+  kind: 'move'
+  start: Record<string, Rect>
+  moved: boolean
+  again: WidgetId | null
+  enters: WidgetId | null
+}
 type Sizing = From & { kind: 'size'; sides: Sides; start: Rect; id: WidgetId }
 type Drawing = From & { kind: 'marquee' | 'add'; rect: Rect }
 type Drag = Moving | Sizing | Drawing
@@ -32,10 +38,14 @@ export interface Shown {
 const noGuides: Guides = { x: [], y: [] }
 const nothingShown: Shown = { places: {}, guides: noGuides, marquee: null }
 
-/** With Shift one more or one less; otherwise what is picked stays picked, or the hit one alone. */
-function nextPicked(picked: readonly string[], hit: string, shift: boolean): string[] {
-  if (shift) return picked.includes(hit) ? picked.filter((id) => id !== hit) : [...picked, hit]
-  return picked.includes(hit) ? [...picked] : [hit]
+/**
+ * With Shift one more or one less; otherwise what is picked stays picked, or the hit one with all that it is held together
+ * with. Where one of those is picked alone, so is the next.
+ */
+function nextPicked(picked: readonly string[], hit: string, group: readonly string[], shift: boolean): string[] {
+  if (shift) return picked.includes(hit) ? picked.filter((id) => !group.includes(id)) : [...new Set([...picked, ...group])]
+  if (picked.includes(hit)) return [...picked]
+  return picked.length === 1 && group.includes(picked[0]!) ? [hit] : [...group]
 }
 
 /** What lies at a point of a page, the uppermost first. */
@@ -96,13 +106,16 @@ export class DeskDrag {
       this.drag = { kind: 'marquee', ...from, rect }
       return
     }
-    const next = nextPicked(picked, hit.id, at.shift)
+    const group = heldWith(project, hit.id)
+    const next = nextPicked(picked, hit.id, group, at.shift)
     session.view.set({ widgets: next, variable: null })
     const start = Object.fromEntries(
       next.map((id) => project.widgets[id as WidgetId]!).flatMap((w) => (w.locked ? [] : [[w.id, w.place]])),
     ) as Record<string, Rect>
     const again = picked.length === 1 && picked[0] === hit.id ? hit.id : null
-    this.drag = { kind: 'move', ...from, moved: false, start, again }
+    const wasWhole = group.length > 1 && picked.length === group.length && group.every((id) => picked.includes(id))
+    const under = wasWhole && !at.shift ? widgetsAt(project, page, at.x, at.y).find((w) => group.includes(w.id)) : undefined
+    this.drag = { kind: 'move', ...from, moved: false, start, again, enters: under?.id ?? null }
   }
 
   move(at: Pointer): void {
@@ -170,7 +183,8 @@ export class DeskDrag {
     if (Object.keys(places).length) {
       session.cancelPreview()
       session.edit('place widgets', { places })
-    } else if (now.kind === 'move' && !at.shift && now.again) {
+    } else if (now.kind === 'move' && now.enters) session.view.set({ widgets: [now.enters] })
+    else if (now.kind === 'move' && !at.shift && now.again) {
       // A click on what is picked already goes one down in what lies there.
       const all = widgetsAt(project, page, at.x, at.y).filter((w) => !w.locked)
       const next = all[(all.findIndex((w) => w.id === now.again) + 1) % all.length]
@@ -186,7 +200,8 @@ export class DeskDrag {
       const { place, locked } = project.widgets[id]!
       return !locked && rect.width > 3 && overlaps(rect, place)
     })
-    if (caught.length) session.view.set({ widgets: more ? [...new Set([...picked, ...caught])] : caught })
+    const whole = withHeld(project, caught)
+    if (whole.length) session.view.set({ widgets: more ? [...new Set([...picked, ...whole])] : whole })
     else if (rect.width >= 12 && rect.height >= 12) session.view.set({ addAt: rect })
   }
 

@@ -1,12 +1,12 @@
 import { Menu, UnstyledButton, VisuallyHidden } from '@mantine/core'
 import { useRef, useState } from 'react'
 import { around, type PageId, type Rect, type WidgetId } from '@moth-lamp/core/base'
-import type { Page, Project, Widget } from '@moth-lamp/core/project'
+import { heldWith, type Page, type Project, type Widget } from '@moth-lamp/core/project'
 import { widgetKind } from '@moth-lamp/core/widgets'
 import type { Session } from '../session/session.ts'
 import { useStore } from '../session/store.ts'
 import { useSession } from '../shell/context.tsx'
-import { addWidget } from '../stations/pages/page-commands.ts'
+import { addOffered } from '../stations/pages/add-commands.ts'
 import { handles, useDeskDrag, widgetsAt, type Handle, type Pointer } from './desk-drag.ts'
 import { FaceHandles } from './face-handles.tsx'
 import styles from './glass.module.css'
@@ -35,7 +35,10 @@ export function EditLayer({ project, page, scale }: Props) {
     session,
     project,
     page,
-    onAdd: (at) => addWidget(session, page, widgetKind(session.view.value.adding!)!, at),
+    onAdd: (at) => {
+      const { adding, addingFor } = session.view.value
+      if (adding) addOffered(session, page, adding, at, addingFor)
+    },
   })
   const placeOf = (id: string): Rect => shown.places[id] ?? project.widgets[id as WidgetId]!.place
   const css = (rect: Rect) => placed(rect, scale)
@@ -131,7 +134,11 @@ function sayShared(session: Session, layer: Page, widget: Widget): void {
 
 /** What is selected and where it lies, for who does not see it. */
 function selectionWords(project: Project, ids: readonly string[]): string {
-  if (ids.length > 1) return `${ids.length} widgets are selected`
+  if (ids.length > 1) {
+    const held = heldWith(project, ids[0] as WidgetId)
+    const one = held.length === ids.length && held.every((id) => ids.includes(id))
+    return `${ids.length} widgets are selected${one ? ', held together' : ''}`
+  }
   const widget = project.widgets[ids[0] as WidgetId]
   if (!widget) return ''
   const { x, y, width, height } = widget.place

@@ -73,6 +73,8 @@ export function TouchLayer({ scale }: { scale: number }) {
       role="application"
       aria-label={here ? `${here.name}: Space presses it` : 'The live glass: Tab walks what can be touched, Space presses'}
       onPointerDown={(e) => {
+        if (down.current !== null && !e.isPrimary)
+          session.say('Two fingers are one to this panel: the second is not felt until the first is lifted.', 'info')
         if (down.current !== null || e.button !== 0) return
         down.current = e.pointerId
         setAt(null)

@@ -18,6 +18,7 @@ import { FontField } from './font-field.tsx'
 import { IconField } from './icon-field.tsx'
 import { ItemsField } from './items-field.tsx'
 import type { FieldProps, NestingProps } from './field.ts'
+import { KeypadField } from './keypad-field.tsx'
 import { holdsOf } from './lookups.ts'
 import { ActionsField } from './action-sentences.tsx'
 import { EffectsField, StatesField } from './record-fields.tsx'
@@ -152,15 +153,12 @@ const fields: Record<string, { field: Field; tall?: boolean }> = {
   },
   variable: { field: (props) => <VariableField {...props} /> },
   page: {
-    field: function Page({ setting, value, onChange }) {
+    field: function Page(props) {
+      const { setting, value, onChange } = props
+      const project = useProject()
+      if (setting.accepts?.join() === 'keypad') return <KeypadField {...props} />
       return (
-        <PagePicker
-          project={useProject()}
-          label={setting.label}
-          value={String(value)}
-          accepts={setting.accepts}
-          onChange={onChange}
-        />
+        <PagePicker project={project} label={setting.label} value={String(value)} accepts={setting.accepts} onChange={onChange} />
       )
     },
   },

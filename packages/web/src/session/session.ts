@@ -80,6 +80,8 @@ export interface ViewState {
   addresses: 'hex' | 'decimal'
   /** The kind that the next click or drag on the glass adds. */
   adding: string | null
+  /** The variable that it is to show; '': one that is made for it. */
+  addingFor: string
   /** Where the menu of kinds was asked for by a drag. */
   addAt: Rect | null
   /** Touch areas are outlined. */
@@ -165,6 +167,7 @@ export class Session {
       variable: null,
       addresses: 'hex',
       adding: null,
+      addingFor: '',
       addAt: null,
       areas: false,
       shown: 'now',

@@ -3,9 +3,8 @@ import { Search } from 'lucide-react'
 import { useMemo } from 'react'
 import { useNavigate } from 'react-router'
 import { formatAddress } from '@moth-lamp/core/variables'
-import { widgetKinds } from '@moth-lamp/core/widgets'
 import { freshId } from '../session/session.ts'
-import { addWidget } from '../stations/pages/page-commands.ts'
+import { addOffered, offeredCompounds, offeredKinds } from '../stations/pages/add-commands.ts'
 import { useProject, useSession } from './context.tsx'
 import { stations } from './station-list.ts'
 import styles from './finder.module.css'
@@ -70,10 +69,10 @@ function useFindable(onKeys: () => void): SpotlightActionGroupData[] {
           item('do freeze', 'Freeze all addresses', 'nothing hands them out again', () => session.edit('spend addresses', {})),
           item('do keys', 'Keys', 'the list of all keys, ?', onKeys),
           item('do shelf', 'To the shelf', 'all projects', () => void navigate('/')),
-          ...widgetKinds().map((kind) =>
-            item(`add ${kind.kind}`, `Add: ${kind.label.toLowerCase()}`, kind.meaning, () => {
+          ...[...offeredKinds(), ...offeredCompounds()].map(({ name, label, meaning }) =>
+            item(`add ${name}`, `Add: ${label.toLowerCase()}`, meaning, () => {
               to('pages')
-              addWidget(session, page(), kind)
+              addOffered(session, page(), name)
             }),
           ),
         ],

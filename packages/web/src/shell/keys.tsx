@@ -24,6 +24,7 @@ const keys: [string, string][] = [
   ['T', 'the widgets as a table'],
   ['S', 'show all touch areas'],
   ['K', 'lock, unlock what is selected'],
+  ['G', 'hold together what is selected, or let it apart'],
   ['N', 'new variable (Variables)'],
   ['Space', 'hold or run the clock (Bench)'],
   ['?', 'this list'],

@@ -1,12 +1,13 @@
 import Joi from 'joi'
-import { type PageId } from '../../base/index.ts'
+import type { PageId, WidgetId } from '../../base/index.ts'
 import { noFace } from '../../faces/index.ts'
 import { pageGround } from '../fresh.ts'
 import { unbindAll, usersOf } from '../references.ts'
 import { idSchema } from '../schema.ts'
 import { pageKinds, pageSettings, type Page, type PageKind } from '../types.ts'
 import { freeName, mustBeNew, mustFind, placed, refuse, setsValues, valuesFor, type Edit, type Values } from './edit.ts'
-import { anchor, removeWidget } from './widgets.ts'
+import type { KeypadPage } from '../keypad.ts'
+import { addWidgets, anchor, newWidgets, removeWidget, setIn, type NewWidget } from './widgets.ts'
 
 /** How much a keypad lets the page below fade, %. */
 const keypadVeil = 70
@@ -36,6 +37,30 @@ const addPage: Edit<{ id: PageId; after: string | null; name?: string; kind?: Pa
     draft.pages[id] = made
     draft.pageOrder = placed(draft.pageOrder, [id], after)
     if (!draft.startPage && kind === 'page') draft.startPage = id
+  },
+}
+
+/** A keypad of one page or several, with its keys: the pages first, since keys open them. `opens`: entries that are typed on it. */
+const addKeypad: Edit<{ after: string | null; pages: KeypadPage[]; opens?: WidgetId[] }> = {
+  name: 'add keypad',
+  args: Joi.object({
+    after: anchor,
+    pages: Joi.array()
+      .min(1)
+      .max(10)
+      .items(Joi.object({ id: page, name: Joi.string().max(60).required(), widgets: newWidgets }))
+      .required(),
+    opens: Joi.array().items(idSchema('widget')).max(500).unique(),
+  }),
+  apply(draft, { after, pages, opens = [] }, before) {
+    let last: string | null = after
+    for (const { id, name } of pages as (KeypadPage & { id: PageId })[]) {
+      addPage.apply(draft, { id, after: last, name, kind: 'keypad' }, before)
+      last = id
+    }
+    for (const { id, widgets } of pages as (KeypadPage & { id: PageId })[])
+      addWidgets.apply(draft, { page: id, after: '', widgets: widgets as NewWidget[] }, before)
+    for (const id of opens) setIn(draft, mustFind(draft.widgets, id), { keypad: pages[0]!.id })
   },
 }
 
@@ -78,4 +103,4 @@ const deletePage: Edit<{ id: PageId }> = {
   },
 }
 
-export const pageEdits = [addPage, setPage, movePage, setStartPage, deletePage] as Edit[]
+export const pageEdits = [addPage, addKeypad, setPage, movePage, setStartPage, deletePage] as Edit[]

@@ -5,6 +5,7 @@ import { widgetKind } from '../../widgets/index.ts'
 import { copiesOf, settingsOf } from '../linked.ts'
 import { unbindAll, usersOf } from '../references.ts'
 import { idSchema, rectSchema } from '../schema.ts'
+import { heldWith } from '../together.ts'
 import { type Project, type Widget } from '../types.ts'
 import {
   assign,
@@ -40,19 +41,22 @@ function handOn(draft: Project, id: WidgetId): void {
   }
 }
 
-/** What belonged to it belongs to what it belonged to. */
+/** Takes it away, and out of all that names it. */
 export function removeWidget(draft: Project, before: Project, id: WidgetId): number {
   const unbound = unbindAll(draft, id, usersOf(before, id))
-  const { page, parent } = before.widgets[id]!
-  for (const other of before.pages[page]?.widgets ?? []) {
-    if (before.widgets[other]?.parent === id && draft.widgets[other]) draft.widgets[other].parent = parent
-  }
+  // Who is held together without its first one is led by the next.
+  const { page } = before.widgets[id]!
+  const [heir, ...rest] = (before.pages[page]?.widgets ?? []).flatMap((other) =>
+    draft.widgets[other]?.parent === id ? [draft.widgets[other]] : [],
+  )
+  if (heir) heir.parent = ''
+  for (const other of rest) other.parent = heir!.id
   handOn(draft, id)
   delete draft.widgets[id]
   return unbound
 }
 
-interface NewWidget {
+export interface NewWidget {
   id: WidgetId
   kind: string
   name?: string
@@ -60,6 +64,8 @@ interface NewWidget {
   settings?: Values
   /** It is a linked copy of this one, and `settings` are what is its own. */
   like?: WidgetId
+  /** It is held together with this one, which comes before it in the list. */
+  parent?: WidgetId | ''
 }
 
 interface AddedWidgets {
@@ -69,30 +75,34 @@ interface AddedWidgets {
   variables?: NewVariable[]
 }
 
-const addWidgets: Edit<AddedWidgets> = {
+/** What is given for each of some new widgets. */
+export const newWidgets = Joi.array()
+  .min(1)
+  .max(500)
+  .items({
+    id: idSchema('widget').required(),
+    kind: Joi.string().max(40).required(),
+    name: Joi.string().max(60),
+    place: rectSchema.required(),
+    settings: Joi.object(),
+    like: idSchema('widget'),
+    parent: idSchema('widget').allow(''),
+  })
+  .required()
+
+export const addWidgets: Edit<AddedWidgets> = {
   name: 'add widgets',
   args: Joi.object({
     page,
     after: anchor,
     variables: Joi.array().items(Joi.object(newVariableSchema)).max(500),
-    widgets: Joi.array()
-      .min(1)
-      .max(500)
-      .items({
-        id: idSchema('widget').required(),
-        kind: Joi.string().max(40).required(),
-        name: Joi.string().max(60),
-        place: rectSchema.required(),
-        settings: Joi.object(),
-        like: idSchema('widget'),
-      })
-      .required(),
+    widgets: newWidgets,
   }),
   apply(draft, { page, after, widgets, variables = [] }, before) {
     const onto = mustFind(draft.pages, page)
     putVariables(draft, before, variables)
     const names = new Set(Object.values(before.widgets).map((w) => w.name))
-    for (const { id, kind, name, place, settings, like } of widgets) {
+    for (const { id, kind, name, place, settings, like, parent = '' } of widgets) {
       mustBeNew(draft.widgets, id)
       const found = widgetKind(kind) ?? refuse('kind', { kind })
       draft.spent.widgetNumber++
@@ -104,7 +114,7 @@ const addWidgets: Edit<AddedWidgets> = {
         kind,
         name: given,
         page,
-        parent: '',
+        parent,
         like: '',
         locked: false,
         place,
@@ -281,7 +291,7 @@ const some = (key: string, values: Values | undefined): Values => (values && Obj
  * Sets values of its kind in a widget. A linked copy first takes what it had of its original, which is its own from now on; what
  * it has from there already, it goes on having from there.
  */
-function setIn(draft: Project, widget: Widget, values: Values): void {
+export function setIn(draft: Project, widget: Widget, values: Values): void {
   let own = valuesOfKind(widget, values)
   if (widget.like !== '') {
     const all = settingsOf(draft.widgets, widget)
@@ -379,6 +389,25 @@ const lockWidgets: Edit<{ ids: WidgetId[]; locked: boolean }> = {
   },
 }
 
+/** Some widgets of a page as one thing, or each by itself again; what one of them was held together with stays behind. */
+const holdTogether: Edit<{ ids: WidgetId[]; together: boolean }> = {
+  name: 'hold together',
+  args: Joi.object({ ids: widgetIds, together: Joi.boolean().required() }),
+  apply(draft, { ids, together }, before) {
+    const { page } = mustFind(draft.widgets, ids[0]!)
+    for (const id of ids) if (mustFind(draft.widgets, id).page !== page) refuse('other-page', { name: draft.widgets[id]!.name })
+    const moved = new Set(ids)
+    // Groups that lose some of theirs go on without them.
+    for (const id of ids) {
+      const left = heldWith(before, id).filter((other) => !moved.has(other))
+      for (const other of left) draft.widgets[other]!.parent = other === left[0] ? '' : left[0]!
+    }
+    const [first, ...rest] = draft.pages[page]!.widgets.filter((id) => moved.has(id))
+    draft.widgets[first!]!.parent = ''
+    for (const id of rest) draft.widgets[id]!.parent = together ? first! : ''
+  },
+}
+
 const orderWidgets: Edit<{ page: PageId; ids: WidgetId[]; after: string | null }> = {
   name: 'order widgets',
   args: Joi.object({ page, ids: widgetIds, after: anchor }),
@@ -401,5 +430,6 @@ export const widgetEdits = [
   asOriginal,
   nameWidget,
   lockWidgets,
+  holdTogether,
   orderWidgets,
 ] as Edit[]

@@ -1,5 +1,5 @@
 import type { WidgetId } from '@moth-lamp/core/base'
-import { colourOf, isThere, type Page, type Project, type Variable, type Widget } from '@moth-lamp/core/project'
+import { colourOf, isThere, parentsOfCopies, type Page, type Project, type Variable, type Widget } from '@moth-lamp/core/project'
 import { widgetKind } from '@moth-lamp/core/widgets'
 import { freshId, type Session } from '../../session/session.ts'
 import { ownCopy, renamed, variablesIn } from './copies.ts'
@@ -7,7 +7,8 @@ import { ownCopy, renamed, variablesIn } from './copies.ts'
 /** Widgets as they lie on the clipboard, with the variables that they name: text, so that other projects can take it. */
 interface Copied {
   'moth-lamp': 'widgets'
-  widgets: Pick<Widget, 'kind' | 'name' | 'place' | 'settings'>[]
+  /** `parent`: the one of them, by its `id`, that it is held together with. */
+  widgets: (Pick<Widget, 'kind' | 'name' | 'place' | 'settings'> & { id?: string; parent?: string })[]
   variables: Variable[]
   /** Colours that they have by name, as they look here: where they go, nobody may know the name. */
   colours?: Record<string, string>
@@ -18,9 +19,17 @@ export function copiedText(project: Project, page: Page, picked: readonly string
   const widgets = page.widgets.filter((id) => picked.includes(id)).map((id) => project.widgets[id]!)
   if (!widgets.length) return null
   const named = new Set(widgets.flatMap((w) => variablesIn(w.kind, w.settings)))
+  const parents = parentsOfCopies(widgets, (id) => id)
   const copied: Copied = {
     'moth-lamp': 'widgets',
-    widgets: widgets.map(({ kind, name, place, settings }) => ({ kind, name, place, settings })),
+    widgets: widgets.map(({ id, kind, name, place, settings }, k) => ({
+      id,
+      parent: parents[k] ?? '',
+      kind,
+      name,
+      place,
+      settings,
+    })),
     variables: Object.values(project.variables).filter((v) => named.has(v.id)),
     colours: Object.fromEntries(project.colourOrder.map((id) => [id, colourOf(project, id)])),
   }
@@ -71,8 +80,10 @@ function paste(session: Session, page: Page, { widgets, colours }: Copied, own: 
   const ids = new Map(own.map((v, i) => [v.id as string, copies[i]!.id as string]))
   const taken = new Set(page.widgets.map((id) => JSON.stringify(project.widgets[id]!.place)))
   const shift = widgets.some((w) => taken.has(JSON.stringify(w.place))) ? 16 : 0
-  const made = widgets.map(({ kind, name, place, settings }) => ({
-    id: freshId('widget'),
+  const newIds = widgets.map(() => freshId('widget'))
+  const made = widgets.map(({ kind, name, place, settings, parent }, k) => ({
+    id: newIds[k]!,
+    parent: parent ? (newIds[widgets.findIndex((w) => w.id === parent)] ?? '') : '',
     kind,
     name,
     place: { ...place, x: place.x + shift, y: place.y + shift },

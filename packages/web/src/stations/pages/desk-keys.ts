@@ -1,20 +1,12 @@
 import { useEffect } from 'react'
 import type { Page } from '@moth-lamp/core/project'
-import { widgetKind } from '@moth-lamp/core/widgets'
 import { goHome } from '../../controls/home.ts'
 import { isTyping } from '../../controls/typing.ts'
 import { shownValues, type Session } from '../../session/session.ts'
 import { useSession } from '../../shell/context.tsx'
+import { addOffered } from './add-commands.ts'
 import { copiedText, pasteText } from './clipboard.ts'
-import {
-  addWidget,
-  deleteWidgets,
-  duplicateWidgets,
-  layerWidgets,
-  nudgeWidgets,
-  sizeWidgets,
-  walkWidgets,
-} from './page-commands.ts'
+import { deleteWidgets, duplicateWidgets, layerWidgets, nudgeWidgets, sizeWidgets, walkWidgets } from './page-commands.ts'
 
 /** Keys and clipboard of the desk, while it is in Edit. */
 export function useDeskKeys(page: Page, touching: boolean) {
@@ -58,7 +50,7 @@ const ways: Record<string, [number, number]> = {
 function deskKey(session: Session, page: Page, e: KeyboardEvent, onDesk: boolean): boolean {
   const control = e.ctrlKey || e.metaKey
   const way = ways[e.key]
-  const { widgets: picked, adding, shown, areas } = session.view.value
+  const { widgets: picked, adding, addingFor, shown, areas } = session.view.value
   if (way && onDesk && picked.length) {
     const step = e.shiftKey ? 10 : 1
     ;(control ? sizeWidgets : nudgeWidgets)(session, way[0] * step, way[1] * step)
@@ -90,8 +82,7 @@ function deskKey(session: Session, page: Page, e: KeyboardEvent, onDesk: boolean
     case 'PageDown':
       return onDesk && (layerWidgets(session, page, e.key === 'PageUp' ? 1 : -1), true)
     case 'Enter': {
-      const kind = adding && widgetKind(adding)
-      if (kind && onDesk) return (addWidget(session, page, kind), true)
+      if (adding && onDesk) return (addOffered(session, page, adding, null, addingFor), true)
       if (!onDesk || !(e.target instanceof HTMLElement) || e.target.dataset['glass'] !== 'edit') return false
       document.querySelector<HTMLElement>('[data-column] input, [data-column] button')?.focus()
       return picked.length > 0

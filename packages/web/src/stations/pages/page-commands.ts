@@ -1,85 +1,9 @@
 import { around, type Rect, type WidgetId } from '@moth-lamp/core/base'
-import { keypadSize, numberKeypad, type Page, type Widget } from '@moth-lamp/core/project'
-import type { WidgetKind } from '@moth-lamp/core/widgets'
+import { heldWith, parentsOfCopies, type Page, type Widget } from '@moth-lamp/core/project'
 import { freshId, type Session } from '../../session/session.ts'
 
 const pickedWidgets = (session: Session): Widget[] =>
   session.view.value.widgets.map((id) => session.project.widgets[id as WidgetId]).filter((w): w is Widget => w !== undefined)
-
-/** A place of that size where as little as possible lies: rows of a coarse grid from the top left. */
-function freePlace(session: Session, page: Page, size: { width: number; height: number }): Rect {
-  const { panel, widgets } = session.project
-  const taken = page.widgets.map((id) => widgets[id]!.place)
-  const width = Math.min(size.width, panel.width)
-  const height = Math.min(size.height, panel.height)
-  for (let y = 20; y + height <= panel.height; y += 20)
-    for (let x = 20; x + width <= panel.width; x += 20) {
-      const clear = taken.every(
-        (r) =>
-          x + width + 8 <= r.x ||
-          r.x + r.width + 8 <= x ||
-          y + height + 8 <= r.y ||
-          r.y + r.height + 8 <= y ||
-          (r.width >= panel.width && r.height >= panel.height),
-      )
-      if (clear) return { x, y, width, height }
-    }
-  return { x: Math.floor((panel.width - width) / 2), y: Math.floor((panel.height - height) / 2), width, height }
-}
-
-/** Where something new is put: a point it is centred on, a rectangle, or wherever there is room. */
-export type At = { x: number; y: number } | Rect | null
-
-function placeAt(session: Session, page: Page, size: { width: number; height: number }, at: At): Rect {
-  if (!at) return freePlace(session, page, size)
-  const { panel } = session.project
-  const { width, height } = 'width' in at ? at : size
-  const [left, top] = 'width' in at ? [at.x, at.y] : [at.x - width / 2, at.y - height / 2]
-  const inside = (from: number, length: number, whole: number) => Math.round(Math.max(0, Math.min(from, whole - length)))
-  return {
-    x: inside(left, width, panel.width),
-    y: inside(top, height, panel.height),
-    width: Math.round(width),
-    height: Math.round(height),
-  }
-}
-
-/** Adds a widget; one that shows a variable gets one of its own, with an address; one that is typed into gets a keypad. */
-export function addWidget(session: Session, page: Page, kind: WidgetKind, at: At = null): void {
-  const id = freshId('widget')
-  const place = placeAt(session, page, kind.size, at)
-  session.view.set({ adding: null, addAt: null })
-  const { settings = {}, variable: holds } = kind.fresh?.() ?? {}
-  const variable = holds ? freshId('variable') : null
-  const keypad = Object.hasOwn(kind.settings.fields, 'keypad') ? keypadOf(session) : null
-  const travels = kind.touchable ? 'both' : 'host to panel'
-  const done = session.edit('add widgets', {
-    page: page.id,
-    after: '',
-    ...(variable ? { variables: [{ id: variable, name: kind.kind, values: { holds, travels } }] } : {}),
-    widgets: [
-      {
-        id,
-        kind: kind.kind,
-        place,
-        settings: { ...settings, ...(variable ? { variable } : {}), ...(keypad ? { keypad } : {}) },
-      },
-    ],
-  })
-  if (done) session.view.set({ widgets: [id], variable: null })
-}
-
-/** The first keypad of the project; where there is none, a new one with its keys. */
-function keypadOf(session: Session): string | null {
-  const { pages, pageOrder, panel } = session.project
-  const found = pageOrder.find((id) => pages[id]!.kind === 'keypad')
-  if (found) return found
-  const id = freshId('page')
-  if (!session.edit('add page', { id, after: '', kind: 'keypad', name: 'Number keypad' })) return null
-  const ids = Array.from({ length: keypadSize }, () => freshId('widget'))
-  session.edit('add widgets', { page: id, after: '', widgets: numberKeypad(panel, ids) })
-  return id
-}
 
 /** Locks what is picked; unlocks it where all of it is locked. */
 export function lockWidgets(session: Session): void {
@@ -89,6 +13,21 @@ export function lockWidgets(session: Session): void {
   if (!ids.length || !session.edit('lock widgets', { ids, locked })) return
   const words = ids.length === 1 ? 'One widget is' : `${ids.length} widgets are`
   session.say(`${words} ${locked ? 'locked: reached by [ and ], or by a right click' : 'unlocked'}.`, 'info', true)
+}
+
+/** Holds what is picked together as one thing; where it is one already, each of it stands by itself again. */
+export function holdWidgets(session: Session): void {
+  const ids = pickedWidgets(session).map((w) => w.id)
+  if (ids.length < 2) return session.say('Two widgets or more are held together: select them first.')
+  const together = !areHeld(session, ids)
+  if (!session.edit('hold together', { ids, together })) return
+  session.say(`${ids.length} widgets are ${together ? 'held together' : 'each by itself again'}.`, 'info', true)
+}
+
+/** Whether some widgets are all that one thing is made of. */
+export function areHeld(session: Session, ids: readonly string[]): boolean {
+  const whole = ids.length > 1 ? heldWith(session.project, ids[0] as WidgetId) : []
+  return whole.length === ids.length && whole.every((id) => ids.includes(id))
 }
 
 /** Of what is picked, what a hand may move; where all of it is locked, that is said. */
@@ -113,8 +52,11 @@ export function duplicateWidgets(session: Session, page: Page): void {
   const widgets = page.widgets.map((id) => session.project.widgets[id]!).filter((w) => session.view.value.widgets.includes(w.id))
   if (!widgets.length) return
   const [dx, dy] = lastOffset(session, widgets)
-  const copies = widgets.map((w) => ({
-    id: freshId('widget'),
+  const copyIds = new Map(widgets.map((w) => [w.id, freshId('widget')]))
+  const parents = parentsOfCopies(widgets, (id) => copyIds.get(id)!)
+  const copies = widgets.map((w, k) => ({
+    id: copyIds.get(w.id)!,
+    parent: parents[k],
     kind: w.kind,
     name: w.name,
     place: { ...w.place, x: w.place.x + dx, y: w.place.y + dy },

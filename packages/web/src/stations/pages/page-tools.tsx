@@ -1,4 +1,4 @@
-import { ActionIcon, Button, Group, Kbd, Menu, SegmentedControl, SimpleGrid } from '@mantine/core'
+import { ActionIcon, Button, Group, Kbd, SegmentedControl } from '@mantine/core'
 import { useKeys } from '../../controls/keys.ts'
 import {
   AlignCenterHorizontal,
@@ -11,6 +11,7 @@ import {
   AlignVerticalSpaceAround,
   Copy,
   Grid3x3,
+  Group as GroupTogether,
   RectangleHorizontal,
   RectangleVertical,
   Scan,
@@ -18,30 +19,20 @@ import {
   Lock,
   LockOpen,
   Trash2,
+  Ungroup,
   type LucideIcon,
 } from 'lucide-react'
 import { useState } from 'react'
 import type { WidgetId } from '@moth-lamp/core/base'
 import type { Page, Project } from '@moth-lamp/core/project'
-import { widgetKind, widgetKinds } from '@moth-lamp/core/widgets'
 import { Pop } from '../../controls/pop.tsx'
 import { shownValues, type Shown } from '../../session/session.ts'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../shell/context.tsx'
-import { addWidget, alignments, alignWidgets, deleteWidgets, duplicateWidgets, lockWidgets } from './page-commands.ts'
-import { KindPicture } from './kind-picture.tsx'
+import { labelOf } from './add-commands.ts'
+import { AddMenu } from './add-menu.tsx'
+import { alignments, alignWidgets, areHeld, deleteWidgets, duplicateWidgets, holdWidgets, lockWidgets } from './page-commands.ts'
 import { RepeatForm } from './repeat-form.tsx'
-
-/** A letter for each kind, the first of its name that no other has; where there is none, any that is free. */
-function kindKeys(): Map<string, string> {
-  const taken = new Map<string, string>()
-  for (const { kind, label } of widgetKinds()) {
-    const isFree = (c: string) => /[a-z]/.test(c) && ![...taken.values()].includes(c)
-    const letter = [...label.toLowerCase(), ...'abcdefghijklmnopqrstuvwxyz'].find(isFree)
-    if (letter) taken.set(kind, letter)
-  }
-  return taken
-}
 
 /** What can be done on the desk: add, align, repeat, and see other values than those of now. */
 export function PageTools({ project, page }: { project: Project; page: Page }) {
@@ -52,7 +43,7 @@ export function PageTools({ project, page }: { project: Project; page: Page }) {
   if (adding)
     return (
       <Group gap={8}>
-        <strong>{widgetKind(adding)?.label}:</strong> click where it is to be, or drag its size.
+        <strong>{labelOf(adding)}:</strong> click where it is to be, or drag its size.
         <Button onClick={() => session.view.set({ adding: null })}>
           Cancel <Kbd size="xs">Esc</Kbd>
         </Button>
@@ -74,61 +65,6 @@ export function PageTools({ project, page }: { project: Project; page: Page }) {
   )
 }
 
-function AddMenu({ page }: { page: Page }) {
-  const session = useSession()
-  const [open, setOpen] = useState(false)
-  const at = useStore(session.view, (v) => v.addAt)
-  const keys = kindKeys()
-  useKeys([['a', () => setOpen(true)]])
-  const choose = (kind: string) => {
-    setOpen(false)
-    if (at) return addWidget(session, page, widgetKind(kind)!, at)
-    session.view.set({ adding: kind, widgets: [] })
-    // The glass takes the focus, so that Enter puts it where there is room.
-    requestAnimationFrame(() => document.querySelector<HTMLElement>('[data-glass="edit"]')?.focus({ preventScroll: true }))
-  }
-  return (
-    <Menu
-      opened={open || at !== null}
-      onChange={(now) => (setOpen(now), !now && session.view.set({ addAt: null }))}
-      position="bottom-start"
-      width={660}
-      returnFocus={false}
-    >
-      <Menu.Target>
-        <Button>
-          + Add <Kbd size="xs">A</Kbd>
-        </Button>
-      </Menu.Target>
-      <Menu.Dropdown
-        mah="min(640px, calc(100vh - 90px))"
-        onKeyDown={(e) => {
-          if (e.ctrlKey || e.metaKey) return
-          e.stopPropagation()
-          const kind = [...keys].find(([, key]) => key === e.key.toLowerCase())?.[0]
-          if (!kind) return
-          e.preventDefault()
-          choose(kind)
-        }}
-      >
-        <SimpleGrid cols={{ base: 1, sm: 2 }} spacing={2} verticalSpacing={0}>
-          {widgetKinds().map((kind) => (
-            <Menu.Item
-              key={kind.kind}
-              onClick={() => choose(kind.kind)}
-              leftSection={<KindPicture kind={kind.kind} />}
-              rightSection={<Kbd size="xs">{keys.get(kind.kind)?.toUpperCase()}</Kbd>}
-            >
-              <strong>{kind.label}</strong>
-              <div className="muted small">{kind.meaning}</div>
-            </Menu.Item>
-          ))}
-        </SimpleGrid>
-      </Menu.Dropdown>
-    </Menu>
-  )
-}
-
 const icons: Record<string, LucideIcon> = {
   'Left edges': AlignStartVertical,
   'Middles, across': AlignCenterVertical,
@@ -146,9 +82,11 @@ function ForPicked({ project, page, picked }: { project: Project; page: Page; pi
   const session = useSession()
   const [repeating, setRepeating] = useState(false)
   const locked = picked.every((id) => project.widgets[id as WidgetId]?.locked)
+  const held = areHeld(session, picked)
   useKeys([
     ['r', () => setRepeating(true)],
     ['k', () => lockWidgets(session)],
+    ['g', () => holdWidgets(session)],
   ])
   return (
     <>
@@ -189,6 +127,15 @@ function ForPicked({ project, page, picked }: { project: Project; page: Page; pi
         onClick={() => lockWidgets(session)}
       >
         {locked ? <Lock size={15} /> : <LockOpen size={15} />}
+      </ActionIcon>
+      <ActionIcon
+        aria-label={held ? 'Let apart' : 'Hold together'}
+        title={`${held ? 'each by itself again' : 'hold together: one click selects them all, a second one of them'} (G)`}
+        aria-pressed={held}
+        disabled={picked.length < 2}
+        onClick={() => holdWidgets(session)}
+      >
+        {held ? <Ungroup size={15} /> : <GroupTogether size={15} />}
       </ActionIcon>
       <ActionIcon aria-label="Duplicate" title="duplicate (Ctrl D)" onClick={() => duplicateWidgets(session, page)}>
         <Copy size={15} />

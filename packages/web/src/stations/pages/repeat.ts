@@ -1,6 +1,6 @@
 import { sameJson, type VariableId } from '@moth-lamp/core/base'
 import type { Values } from '@moth-lamp/core/describe'
-import type { Page, Project, Widget } from '@moth-lamp/core/project'
+import { parentsOfCopies, type Page, type Project, type Widget } from '@moth-lamp/core/project'
 import { deedKind } from '@moth-lamp/core/rules'
 import { wordsOf } from '@moth-lamp/core/variables'
 import { freshId } from '../../session/session.ts'
@@ -74,10 +74,13 @@ export function repeated(project: Project, page: Page, picked: readonly string[]
       ids.set(v.id, copy.id)
     }
     const [x, y] = [(k % repeat.across) * repeat.pitchX, Math.floor(k / repeat.across) * repeat.pitchY]
-    return originals.map((w) => {
+    const copyIds = new Map(originals.map((w) => [w.id, freshId('widget')]))
+    const parents = parentsOfCopies(originals, (id) => copyIds.get(id)!)
+    return originals.map((w, n) => {
       const settings = settingsOfCopy(w, k, repeat, ids)
       return {
-        id: freshId('widget'),
+        id: copyIds.get(w.id)!,
+        parent: parents[n],
         kind: w.kind,
         name: /\d\D*$/.test(w.name) ? countedUp(w.name, k) : `${w.name} ${k + 1}`,
         place: { ...w.place, x: w.place.x + x, y: w.place.y + y },

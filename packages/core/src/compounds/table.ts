@@ -1,0 +1,151 @@
+import { tenTo } from '../base/index.ts'
+import { isNumber, type Holds } from '../variables/index.ts'
+import type { Compound } from './compound.ts'
+import { columns, gap, lampStates, namedBits, rows, switchStates } from './parts.ts'
+
+const percent: Holds = { type: 'u16', factor: 1, offset: 0, decimals: 0, unit: '%', min: 0, max: 100 }
+const offOn: Holds = {
+  type: 'choice',
+  choices: [
+    { id: 'choice:1', value: 0, word: 'off' },
+    { id: 'choice:2', value: 1, word: 'on' },
+  ],
+}
+const fourFlags: Holds = { type: 'flags', names: ['pump', 'heater', 'fan', 'valve'] }
+const numbers = ['u16', 'i16', 'u32', 'i32', 'f32'] as const
+const flat = (height: number, width: number) => () => ({ width, height })
+
+/** Steps one would count in: 1, 2, 5, 10 … of every power of ten. */
+const roundSteps = Array.from({ length: 16 }, (_, k) => tenTo(k - 6)).flatMap((power) => [power, 2 * power, 5 * power])
+
+/** A step that moves the value through its range in about a hundred presses, and never by less than is seen or held. */
+const stepOfRange = (holds: Holds): number => {
+  if (!isNumber(holds)) return 1
+  const least = Math.max(tenTo(-holds.decimals), holds.type === 'f32' ? 0 : Math.abs(holds.factor))
+  const wanted = Math.max(least, (holds.max - holds.min) / 100)
+  return Number((roundSteps.find((step) => step >= wanted - 1e-9) ?? least).toPrecision(9))
+}
+
+const compoundList: Compound[] = [
+  {
+    compound: 'switch',
+    label: 'Switch with words',
+    meaning: 'a name, and a button that is the state',
+    size: flat(46, 250),
+    holds: offOn,
+    travels: 'both',
+    accepts: ['choice', ...numbers.slice(0, 4)],
+    parts({ place, variable, holds, words }) {
+      const [name, key] = columns(place, 6, 4)
+      return [
+        { kind: 'label', name: 'name', place: name!, settings: { text: words } },
+        {
+          kind: 'button',
+          name: 'switch',
+          place: key!,
+          settings: { text: '', works: 'switches', variable, states: switchStates(holds) },
+        },
+      ]
+    },
+  },
+  {
+    compound: 'step value',
+    label: 'Value with − and +',
+    meaning: 'faster the longer it is held',
+    size: flat(50, 250),
+    holds: percent,
+    travels: 'both',
+    accepts: numbers,
+    parts({ place, variable, holds }) {
+      const [less, value, more] = columns(place, 1, 2, 1)
+      const by = stepOfRange(holds)
+      const adds = (amount: number) => [
+        {
+          on: { moment: 'pressed', everyMs: 300, faster: true },
+          lines: [{ deed: 'step', with: { variable, by: amount, atEnd: 'stop' } }],
+        },
+      ]
+      return [
+        { kind: 'number', name: 'value', place: value!, settings: { variable, align: 'centre' } },
+        { kind: 'button', name: 'less', place: less!, settings: { text: '−', font: 'style:title', actions: adds(-by) } },
+        { kind: 'button', name: 'more', place: more!, settings: { text: '+', font: 'style:title', actions: adds(by) } },
+      ]
+    },
+  },
+  {
+    compound: 'slider value',
+    label: 'Slider with number',
+    meaning: 'pulled, and read beside it',
+    size: flat(46, 360),
+    holds: percent,
+    travels: 'both',
+    accepts: numbers,
+    parts({ place, variable }) {
+      const [slider, value] = columns(place, 6, 4)
+      return [
+        { kind: 'slider', name: 'slider', place: slider!, settings: { variable } },
+        { kind: 'number', name: 'value', place: value!, settings: { variable, align: 'right' } },
+      ]
+    },
+  },
+  {
+    compound: 'entry value',
+    label: 'Value with entry',
+    meaning: 'a name, and what a keypad changes',
+    size: flat(50, 320),
+    holds: percent,
+    travels: 'both',
+    accepts: [...numbers, 'text', 'time'],
+    opensKeypad: true,
+    parts({ place, variable, words, keypad }) {
+      const [name, entry] = columns(place, 1, 1)
+      return [
+        { kind: 'label', name: 'name', place: name!, settings: { text: words } },
+        { kind: 'entry', name: 'entry', place: entry!, settings: { variable, keypad, asksFor: words, sign: true } },
+      ]
+    },
+  },
+  {
+    compound: 'all on off',
+    label: 'All on, all off',
+    meaning: 'for the bits of a word that have a name',
+    size: flat(50, 250),
+    holds: fourFlags,
+    travels: 'both',
+    accepts: ['flags'],
+    parts({ place, variable, holds }) {
+      const [on, off] = columns(place, 1, 1)
+      const mask = namedBits(holds).reduce((all, { bit }) => all | (1 << bit), 0)
+      const does = (deed: string) => [{ on: { moment: 'pressed' }, lines: [{ deed, with: { variable, mask: mask || 0xffff } }] }]
+      return [
+        { kind: 'button', name: 'all on', place: on!, settings: { text: 'All on', actions: does('set bits') } },
+        { kind: 'button', name: 'all off', place: off!, settings: { text: 'All off', actions: does('clear bits') } },
+      ]
+    },
+  },
+  {
+    compound: 'lamps',
+    label: 'Labelled lamps',
+    meaning: 'one for each named bit of a word',
+    size: (holds) => ({ width: 170, height: 34 * Math.max(1, namedBits(holds).length) }),
+    holds: fourFlags,
+    travels: 'host to panel',
+    accepts: ['flags'],
+    parts({ place, variable, holds }) {
+      const bits = namedBits(holds).length ? namedBits(holds) : [{ bit: 0, name: 'bit 0' }]
+      return rows(place, bits.length).flatMap((row, k) => {
+        const { bit, name } = bits[k]!
+        const size = Math.min(22, row.height)
+        const lamp = { x: row.x, y: row.y + Math.floor((row.height - size) / 2), width: size, height: size }
+        const words = { ...row, x: row.x + size + gap / 2, width: Math.max(1, row.width - size - gap / 2) }
+        return [
+          { kind: 'indicator', name: `${name} lamp`, place: lamp, settings: { variable, states: lampStates(bit) } },
+          { kind: 'label', name: `${name} words`, place: words, settings: { text: name } },
+        ]
+      })
+    },
+  },
+]
+
+/** What is offered as one thing, in the order it is offered. */
+export const compounds: readonly Compound[] = compoundList

@@ -1,0 +1,126 @@
+import { doesFollow } from '../describe/index.ts'
+import type { Widget } from '../project/index.ts'
+import type { Line } from '../rules/index.ts'
+import { isNumber, type Holds } from '../variables/index.ts'
+import type { State } from '../widgets/index.ts'
+import { actionsOf, widgetsOf, type Check, type Finding } from './finding.ts'
+
+const plainWords = (text: unknown): string => (typeof text === 'string' ? text.trim().toLowerCase() : '')
+
+/** What the words of buttons say of a variable: that it is so, or that a touch makes it so. */
+interface Said {
+  widget: Widget
+  variable: string
+  words: string
+}
+
+/** The words of a button that is the state: what its variable is now. */
+const statesSaid = (w: Widget): Said[] => {
+  const variable = String(w.settings['shows'] || w.settings['variable'] || '')
+  const states = (w.settings['states'] as readonly State[] | undefined) ?? []
+  return variable ? states.map(({ meaning }) => ({ widget: w, variable, words: plainWords(meaning) })) : []
+}
+
+/** The words of a button that names what it does: one value, set by a touch. */
+function orderSaid(w: Widget): Said[] {
+  if ((w.settings['states'] as readonly State[]).length) return []
+  const words = plainWords(w.settings['text'])
+  const own = w.settings['works'] === 'sets its value' ? [String(w.settings['variable'])] : []
+  const lines = actionsOf(w).flatMap((action) => action.lines)
+  const set = lines.flatMap(({ deed, with: values }) => (deed === 'set' ? [String(values['variable'])] : []))
+  return words ? [...own, ...set].map((variable) => ({ widget: w, variable, words })) : []
+}
+
+/** A word that on one page says how something is, and on another what a touch would make of it. */
+export const stateOrAction: Check = ({ project }) => {
+  const buttons = widgetsOf(project).filter((w) => w.kind === 'button')
+  const states = buttons.flatMap(statesSaid)
+  return buttons.flatMap(orderSaid).flatMap((order): Finding[] => {
+    const state = states.find(
+      ({ widget, variable, words }) => variable === order.variable && words === order.words && widget.page !== order.widget.page,
+    )
+    if (!state) return []
+    const { widget } = order
+    return [
+      {
+        code: 'state-or-action',
+        severity: 'advice',
+        station: 'Pages',
+        at: widget.id,
+        facts: {
+          name: widget.name,
+          words: String(widget.settings['text']),
+          other: state.widget.name,
+          page: project.pages[state.widget.page]!.name,
+        },
+        fix: null,
+      },
+    ]
+  })
+}
+
+/** Ends of ranges that are what a converter counts to, not what anyone measures: 2^n − 1 for 8, 10, 12, 14, 15, 16, 24 bits. */
+const counts = [0xff, 0x3ff, 0xfff, 0x3fff, 0x7fff, 0xffff, 0xff_ffff]
+const isCount = (max: number): boolean => counts.includes(max)
+
+/** A unit on what counts only: nobody has said how much of the unit one count is. */
+export const unitWithoutScale: Check = ({ project }) =>
+  project.variableOrder.flatMap((id): Finding[] => {
+    const { name, holds } = project.variables[id]!
+    if (!isNumber(holds) || holds.type === 'f32' || !holds.unit) return []
+    if (holds.factor !== 1 || holds.offset !== 0 || !isCount(holds.max)) return []
+    return [
+      {
+        code: 'unit-unscaled',
+        severity: 'advice',
+        station: 'Variables',
+        at: id,
+        facts: { name, unit: holds.unit, most: holds.max },
+        fix: null,
+      },
+    ]
+  })
+
+const namedMask = (holds: Holds): number =>
+  holds.type === 'flags' ? holds.names.reduce((mask, name, bit) => (name ? mask | (1 << bit) : mask), 0) : 0
+const bitsIn = (mask: number): number => [...(mask >>> 0).toString(2)].filter((bit) => bit === '1').length
+
+/** A touch that sets the whole of a word of flags, and with it those that are not its own. */
+export const setsWholeWord: Check = ({ project }) =>
+  widgetsOf(project).flatMap((w): Finding[] => {
+    const actions = actionsOf(w)
+    const whole = ({ deed, with: values }: Line) => {
+      const holds = project.variables[values['variable'] as keyof typeof project.variables]?.holds
+      return deed === 'set' && holds?.type === 'flags' && !doesFollow(values['to']) && bitsIn(namedMask(holds)) > 1 ? holds : null
+    }
+    const first = actions.flatMap(({ lines }) => lines).find(whole)
+    if (!first) return []
+    const byMask = (line: Line): Line[] => {
+      const holds = whole(line)
+      if (!holds) return [line]
+      const { variable, to } = line.with
+      const [named, wanted] = [namedMask(holds), Number(to)]
+      const deed = (name: string, mask: number, id: string | undefined): Line[] =>
+        mask ? [{ ...(id ? { id } : {}), deed: name, with: { variable, mask } }] : []
+      return [
+        ...deed('set bits', wanted & 0xffff, line.id),
+        ...deed('clear bits', named & ~wanted, wanted & 0xffff ? undefined : line.id),
+      ]
+    }
+    const { name } = project.variables[first.with['variable'] as keyof typeof project.variables]!
+    const mended = actions.map((action) => ({ ...action, lines: action.lines.flatMap(byMask) }))
+    return [
+      {
+        code: 'whole-word',
+        severity: 'warning',
+        station: 'Pages',
+        at: w.id,
+        facts: { name: w.name, variable: name },
+        fix: {
+          label: 'Set and clear the named bits alone',
+          edit: 'set widgets',
+          args: { ids: [w.id], values: { actions: mended } },
+        },
+      },
+    ]
+  })
