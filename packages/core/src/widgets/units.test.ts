@@ -56,7 +56,9 @@ describe('a second unit', () => {
     expect(job.value('t')).toBe(100)
   })
   test('its letters are in the build, and its widest text is found where it does not fit', () => {
-    const job = thermometer()
+    const job = new Job({ width: 800, height: 480, diagonalInches: 7 })
+      .variable('t', tenths(-40, 100, '°C'))
+      .widget('number', 'number', [20, 20, 140, 44], { variable: 'variable:t' })
     const letters = () =>
       Object.values(job.bench.build.header.sheets).reduce((sum, { metrics }) => sum + job.bench.build.chunks[metrics]!.length, 0)
     const before = letters()
