@@ -31,7 +31,6 @@ export default defineConfig({
           include: ['e2e/**/*.test.ts'],
           testTimeout: 240_000,
           hookTimeout: 120_000,
-          fileParallelism: false,
         },
       },
     ],

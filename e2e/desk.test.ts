@@ -216,7 +216,7 @@ describe('room', () => {
   })
   test('the glass in a window of its own is the same panel: pressed there, it reports here', async () => {
     await hand.page.goto(`${server.url}/project/${id}/bench`)
-    await hand.sees('wind_speed = ')
+    await hand.sees('page “Dome” opens')
     const opened = new Promise<Awaited<ReturnType<typeof chromium.page>>>((resolve) =>
       hand.page.once('popup', (page) => resolve(page!)),
     )

@@ -33,6 +33,35 @@ class Job {
     await this.hand.keys('Enter')
     await this.hand.sees('On the glass')
   }
+  /** A compound on a variable that is made for it. */
+  async addSeveral(label: string): Promise<void> {
+    this.gestures += 3
+    await this.hand.keys('a')
+    await (await this.hand.page.waitForSelector(`[role="menuitem"]::-p-text(${label})`, { visible: true }))!.click()
+    const fitting = this.hand.page.waitForSelector('[role="menuitem"]::-p-text(A new one)', { visible: true, timeout: 1500 })
+    await fitting.then(
+      (item) => item?.click(),
+      () => undefined,
+    )
+    await this.hand.keys('Enter')
+    await this.hand.sees('Together')
+  }
+  /** Lets the panel's clock go on by minutes, ten at a time. */
+  async minutes(count: number): Promise<void> {
+    for (let left = count; left > 0; left -= 10) {
+      const before = await this.clock()
+      await this.click('Step')
+      await expect.poll(() => this.clock()).toBeGreaterThan(before + 599)
+    }
+  }
+  clock = () =>
+    this.hand.page.$eval('[aria-label="Time since power-on"]', (e) => Number(e.textContent!.replaceAll(/[^\d.]/g, '')))
+  /** The host sends a value over the line. */
+  async send(variable: string, value: string): Promise<void> {
+    await this.hand.choose('Variable to send', variable)
+    await this.hand.fill('Value to send', value)
+    await (await this.hand.page.waitForSelector('[aria-label="Send"] button::-p-text(Send)'))!.click()
+  }
   async choose(name: string, label: string): Promise<void> {
     this.gestures += 2
     await this.hand.choose(name, label)
@@ -178,5 +207,157 @@ describe('a job of its own', () => {
     const { x, y, width } = (await job.named('dial')).place
     await job.hand.drag([x + width / 2, y + 12], [x + width - 12, y + width / 2])
     await job.sees('← dial = ')
+  })
+
+  test('several are held together: moved as one, taken apart, and undone', async () => {
+    const job = await begin()
+    await job.addSeveral('Slider with number')
+    const [slider, value] = [await job.named('slider_value slider'), await job.named('slider_value value')]
+    expect([slider.parent, value.parent]).toEqual(['', slider.id])
+    const middle = [slider.place.x + 40, slider.place.y + 20] as const
+    await job.hand.drag(middle, [middle[0] + 100, middle[1] + 60])
+    const moved = [await job.named(slider.name), await job.named(value.name)]
+    const by = moved.map(({ place }, k) => [place.x - [slider, value][k]!.place.x, place.y - [slider, value][k]!.place.y])
+    expect(by[0]![0]).toBeGreaterThan(80)
+    expect(by[1]).toEqual(by[0])
+    // A second click takes one of them; G lets them apart, and undo holds them together again.
+    await job.hand.press(moved[1]!.place.x + 60, moved[1]!.place.y + 20)
+    await expect
+      .poll(() => job.hand.page.$eval('[aria-label="Name of the widget"]', (e) => (e as HTMLInputElement).value))
+      .toBe(value.name)
+    await job.keys('Control+a', 'g')
+    await expect.poll(async () => (await job.named(value.name)).parent).toBe('')
+    await job.keys('Control+z')
+    await expect.poll(async () => (await job.named(value.name)).parent).toBe(slider.id)
+    await job.onBench()
+    await job.press(slider.name, 99)
+    await job.sees('← slider_value = 100 %')
+  })
+
+  test('a text typed on a keypad of letters, over its pages', async () => {
+    const job = await begin()
+    await job.add('Entry')
+    await job.choose('Type of the variable', 'text')
+    await job.hand.click('New keypad', 'button')
+    await (await job.hand.page.waitForSelector('[role="menuitem"]::-p-text(Text keypad, QWERTZ)', { visible: true }))!.click()
+    await expect
+      .poll(async () => {
+        const { pages } = await job.saved()
+        return pages[(await job.named('entry')).settings['keypad'] as keyof typeof pages]?.name
+      })
+      .toBe('Text keypad')
+    await job.onBench()
+    await job.press('entry')
+    await job.sees('layer “Text keypad” opens')
+    await job.press('Key Z')
+    await job.press('Key abc')
+    await job.sees('layer “Text keypad, small letters” opens')
+    await job.press('Key u')
+    await job.press('Key OK 2')
+    await job.sees('← entry = Zu')
+  })
+
+  test('a text that changes its words and its colour with a state', async () => {
+    const job = await begin()
+    await job.add('Text')
+    await job.choose('Type of the variable', 'choice')
+    await job.click('States from the words')
+    const states = (await job.named('text')).settings['states'] as { meaning: string; textColour: string }[]
+    expect(states.length).toBeGreaterThan(1)
+    await job.hand.click(`State 2`, 'button')
+    await job.hand.fill('State 2: Text colour', '#ff0000')
+    await job.hand.keys('Escape')
+    await job.onBench()
+    const { x, y, width, height } = (await job.named('text')).place
+    const red = async () => {
+      const pixels = await job.hand.glass()
+      let count = 0
+      for (let row = y; row < y + height; row++)
+        for (let column = x; column < x + width; column++) {
+          const at = 4 * (row * 800 + column)
+          if (pixels[at]! > 200 && pixels[at + 1]! < 40 && pixels[at + 2]! < 40) count++
+        }
+      return count
+    }
+    expect(await red()).toBe(0)
+    await job.hand.choose('Variable to send', 'text')
+    await job.hand.choose('Value to send', states[1]!.meaning)
+    await (await job.hand.page.waitForSelector('[aria-label="Send"] button::-p-text(Send)'))!.click()
+    await expect.poll(red).toBeGreaterThan(10)
+  })
+
+  test('a set of four values travels when their page is left, side by side in one frame', async () => {
+    const job = await begin()
+    for (let k = 0; k < 4; k++) await job.addSeveral('Value with − and +')
+    await job.keys('Escape')
+    await job.click('With it, and as time goes on')
+    await job.choose('Its values travel', 'on leaving')
+    await job.click('+ Page')
+    await job.hand.find('Name of the page')
+    await job.fill('Name of the page', 'Away')
+    await job.onBench()
+    const more = ['step_value more', 'step_value_2 more', 'step_value_3 more', 'step_value_4 more']
+    for (const [k, name] of more.entries()) for (let n = 0; n <= k; n++) await job.press(name)
+    expect(await job.hand.reads()).not.toContain('← step_value')
+    await job.hand.choose('Variable to send', 'page')
+    await job.hand.choose('Value to send', 'Away').catch(() => job.hand.fill('Value to send', '2'))
+    await (await job.hand.page.waitForSelector('[aria-label="Send"] button::-p-text(Send)'))!.click()
+    await job.sees('page “Away” opens')
+    await job.sees('← step_value = 1 %')
+    const project = await job.saved()
+    const first = Math.min(...Object.values(project.variables).map((v) => v.address))
+    const bytes = [1, 2, 3, 4].map((v) => `0${v} 00`).join(' ')
+    const lines = (await job.hand.reads()).split('\n').filter((line) => line.includes(bytes))
+    expect(lines.length).toBe(1)
+    expect(lines[0]).toContain((first & 0xff).toString(16).toUpperCase().padStart(2, '0'))
+  })
+
+  test('a trend of two traces over an hour, half of it while another page shows', async () => {
+    const job = await begin()
+    await job.add('Slider')
+    await job.add('Slider')
+    await job.add('Trend')
+    await job.hand.click('Traces: no traces yet …', 'button')
+    for (const [k, variable] of ['slider', 'slider_2'].entries()) {
+      await job.hand.click('+ Trace', 'button')
+      await job.hand.choose(`trace ${k + 1}: Variable`, variable)
+    }
+    await job.hand.fill('trace 1: Colour', '#ff0000')
+    await job.hand.keys('Escape')
+    await job.hand.keys('/')
+    await job.hand.fill('Sampled every', '30000')
+    await job.hand.fill('Samples kept', '120')
+    await job.hand.click('+ Page', 'button')
+    await job.hand.find('Name of the page')
+    await job.fill('Name of the page', 'Away')
+    await job.onBench()
+    await job.press('slider', 30)
+    await job.press('slider_2', 60)
+    await job.click('Hold')
+    await job.fill('Length of a step', '600000')
+    await job.minutes(30)
+    // While another page shows, the host changes one of them; the trend goes on all the same.
+    await job.send('slider', '90')
+    await job.send('page', '2')
+    await job.minutes(30)
+    await job.sees('page “Away” opens')
+    await job.send('page', '1')
+    await job.click('Run')
+    await job.click('Hold')
+    const { place } = await job.named('trend')
+    const heights = async () => {
+      const pixels = await job.hand.quiet()
+      return [0.3, 0.85].map((share) => {
+        const column = Math.floor(place.x + place.width * share)
+        const rows = Array.from({ length: place.height }, (_, k) => place.y + k)
+        return rows.find((row) => {
+          const at = 4 * (row * 800 + column)
+          return pixels[at]! > 200 && pixels[at + 1]! < 60 && pixels[at + 2]! < 60
+        })
+      })
+    }
+    await expect.poll(async () => (await heights()).every((at) => at !== undefined)).toBe(true)
+    const [early, late] = await heights()
+    expect(early! - late!).toBeGreaterThan(place.height / 4)
   })
 })

@@ -1,6 +1,7 @@
 import { tenTo } from '../base/index.ts'
 import { isNumber, type Holds } from '../variables/index.ts'
-import type { Compound } from './compound.ts'
+import { widgetKind } from '../widgets/index.ts'
+import type { Compound, Part } from './compound.ts'
 import { columns, gap, lampStates, namedBits, rows, switchStates } from './parts.ts'
 
 const percent: Holds = { type: 'u16', factor: 1, offset: 0, decimals: 0, unit: '%', min: 0, max: 100 }
@@ -101,7 +102,7 @@ const compoundList: Compound[] = [
       const [name, entry] = columns(place, 1, 1)
       return [
         { kind: 'label', name: 'name', place: name!, settings: { text: words } },
-        { kind: 'entry', name: 'entry', place: entry!, settings: { variable, keypad, asksFor: words, sign: true } },
+        { kind: 'entry', name: 'entry', place: entry!, settings: { variable, keypad, asksFor: words } },
       ]
     },
   },
@@ -147,5 +148,11 @@ const compoundList: Compound[] = [
   },
 ]
 
+/** What a new widget of that kind is given, besides what the compound says. */
+const asNew = (part: Part): Part => ({ ...part, settings: { ...widgetKind(part.kind)?.fresh?.().settings, ...part.settings } })
+
 /** What is offered as one thing, in the order it is offered. */
-export const compounds: readonly Compound[] = compoundList
+export const compounds: readonly Compound[] = compoundList.map((compound) => ({
+  ...compound,
+  parts: (made) => compound.parts(made).map(asNew),
+}))

@@ -144,7 +144,7 @@ export function NumberField(props: NumberProps) {
       mono
       label={label}
       value={value === null ? '' : value === 0 && zero ? zero : String(value)}
-      placeholder={value === null ? 'mixed' : undefined}
+      placeholder={value !== null ? undefined : left ? '≠' : 'mixed'}
       disabled={disabled}
       left={left}
       right={unit}

@@ -8,6 +8,7 @@ import { GlassStop } from './stops/glass-stop.tsx'
 import { HostStop } from './stops/host-stop.tsx'
 import { Stop } from './stops/stop.tsx'
 import { TouchStop } from './stops/touch-stop.tsx'
+import { TypedStop } from './stops/typed-stop.tsx'
 import { UsersStop } from './stops/users-stop.tsx'
 import { VariableStop } from './stops/variable-stop.tsx'
 import { WireStop } from './stops/wire-stop.tsx'
@@ -43,6 +44,7 @@ export function SignalPathColumn({
           {i === 0 && selection?.kind === 'variable' && <UsersStop project={project} variable={selection.id} />}
           {i === 0 && widgets.length > 0 && <GlassStop project={project} widgets={widgets} />}
           {i === 0 && widget && acts && <TouchStop project={project} widget={widget} />}
+          {i === 0 && widget && fieldOf(widget, 'keypad') && <TypedStop project={project} widget={widget} />}
           {!widget && path.touches.length > 0 && (
             <Stop title="When touched">
               {path.touches.map((t) => (

@@ -3,7 +3,7 @@ import { createElement } from 'react'
 import { sameJson } from '@moth-lamp/core/base'
 import type { FormField } from '@moth-lamp/core/describe'
 import type { Face } from '@moth-lamp/core/faces'
-import { pixelsPerMm, type Project, type Widget } from '@moth-lamp/core/project'
+import { heldWith, pixelsPerMm, type Project, type Widget } from '@moth-lamp/core/project'
 import type { FontSetting } from '@moth-lamp/core/settings'
 import { widgetKind, type State } from '@moth-lamp/core/widgets'
 import { ColourField } from '../../controls/colour-field.tsx'
@@ -56,6 +56,7 @@ export function GlassStop({ project, widgets }: { project: Project; widgets: Wid
           />
         </Line>
       )}
+      {!one && <HeldLine project={project} widgets={widgets} />}
       <PlaceLine widgets={widgets} />
       {rest.map((field) => (
         <Line key={field.key} name={field.label}>
@@ -105,6 +106,30 @@ const isOnGlass = (field: FormField): boolean =>
   (field.essential === true || field.type.items !== undefined) &&
   !elsewhere.includes(field.key) &&
   !['face', 'states'].includes(field.type.name)
+
+/** What is held together, each to be taken by itself. */
+function HeldLine({ project, widgets }: { project: Project; widgets: Widget[] }) {
+  const session = useSession()
+  const held = heldWith(project, widgets[0]!.id)
+  if (held.length !== widgets.length || !widgets.every((w) => held.includes(w.id))) return null
+  return (
+    <Line name="Together">
+      <Group gap={4}>
+        {held.map((id) => (
+          <Button
+            key={id}
+            size="compact-xs"
+            variant="default"
+            title={`${project.widgets[id]!.kind}: take it alone`}
+            onClick={() => session.view.set({ widgets: [id], variable: null })}
+          >
+            {project.widgets[id]!.name}
+          </Button>
+        ))}
+      </Group>
+    </Line>
+  )
+}
 
 function PlaceLine({ widgets }: { widgets: Widget[] }) {
   const session = useSession()

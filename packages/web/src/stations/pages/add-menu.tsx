@@ -59,7 +59,7 @@ export function AddMenu({ page }: { page: Page }) {
       opened={open || at !== null}
       onChange={(now) => (now ? setOpen(true) : close())}
       position="bottom-start"
-      width={asked ? 340 : 660}
+      width={asked ? 340 : 'min(960px, calc(100vw - 24px))'}
       returnFocus={false}
     >
       <Menu.Target>
@@ -82,12 +82,12 @@ export function AddMenu({ page }: { page: Page }) {
           <Shows project={project} name={asked} onChoose={(variable) => add(asked, variable)} />
         ) : (
           <>
-            <SimpleGrid cols={{ base: 1, sm: 2 }} spacing={2} verticalSpacing={0}>
+            <SimpleGrid cols={{ base: 1, sm: 2, lg: 3 }} spacing={2} verticalSpacing={0}>
               {offeredKinds().map(row)}
             </SimpleGrid>
             <Menu.Divider />
             <Menu.Label>Several, held together</Menu.Label>
-            <SimpleGrid cols={{ base: 1, sm: 2 }} spacing={2} verticalSpacing={0}>
+            <SimpleGrid cols={{ base: 1, sm: 2, lg: 3 }} spacing={2} verticalSpacing={0}>
               {offeredCompounds().map(row)}
             </SimpleGrid>
           </>

@@ -120,29 +120,31 @@ function ForPicked({ project, page, picked }: { project: Project; page: Page; pi
       >
         {repeating && <RepeatForm project={project} page={page} picked={picked} onDone={() => setRepeating(false)} />}
       </Pop>
-      <ActionIcon
-        aria-label={locked ? 'Unlock' : 'Lock'}
-        title={`${locked ? 'unlock' : 'lock: the pointer and the arrows leave it where it is'} (K)`}
-        aria-pressed={locked}
-        onClick={() => lockWidgets(session)}
-      >
-        {locked ? <Lock size={15} /> : <LockOpen size={15} />}
-      </ActionIcon>
-      <ActionIcon
-        aria-label={held ? 'Let apart' : 'Hold together'}
-        title={`${held ? 'each by itself again' : 'hold together: one click selects them all, a second one of them'} (G)`}
-        aria-pressed={held}
-        disabled={picked.length < 2}
-        onClick={() => holdWidgets(session)}
-      >
-        {held ? <Ungroup size={15} /> : <GroupTogether size={15} />}
-      </ActionIcon>
-      <ActionIcon aria-label="Duplicate" title="duplicate (Ctrl D)" onClick={() => duplicateWidgets(session, page)}>
-        <Copy size={15} />
-      </ActionIcon>
-      <ActionIcon aria-label="Delete" title="delete (Del)" onClick={() => deleteWidgets(session)}>
-        <Trash2 size={15} />
-      </ActionIcon>
+      <ActionIcon.Group>
+        <ActionIcon
+          aria-label={locked ? 'Unlock' : 'Lock'}
+          title={`${locked ? 'unlock' : 'lock: the pointer and the arrows leave it where it is'} (K)`}
+          aria-pressed={locked}
+          onClick={() => lockWidgets(session)}
+        >
+          {locked ? <Lock size={15} /> : <LockOpen size={15} />}
+        </ActionIcon>
+        <ActionIcon
+          aria-label={held ? 'Let apart' : 'Hold together'}
+          title={`${held ? 'each by itself again' : 'hold together: one click selects them all, a second one of them'} (G)`}
+          aria-pressed={held}
+          disabled={picked.length < 2}
+          onClick={() => holdWidgets(session)}
+        >
+          {held ? <Ungroup size={15} /> : <GroupTogether size={15} />}
+        </ActionIcon>
+        <ActionIcon aria-label="Duplicate" title="duplicate (Ctrl D)" onClick={() => duplicateWidgets(session, page)}>
+          <Copy size={15} />
+        </ActionIcon>
+        <ActionIcon aria-label="Delete" title="delete (Del)" onClick={() => deleteWidgets(session)}>
+          <Trash2 size={15} />
+        </ActionIcon>
+      </ActionIcon.Group>
     </>
   )
 }

@@ -1,0 +1,39 @@
+import { doesFollow } from '@moth-lamp/core/describe'
+import type { Project, Widget } from '@moth-lamp/core/project'
+import { isNumber } from '@moth-lamp/core/variables'
+import { useSession } from '../../shell/context.tsx'
+import { fieldOf, holdsOf } from '../lookups.ts'
+import { SettingField } from '../setting-fields.tsx'
+import { Line, Stop } from './stop.tsx'
+
+/** What is typed into a widget: on which keypad, and what is taken. */
+export function TypedStop({ project, widget }: { project: Project; widget: Widget }) {
+  const session = useSession()
+  const s = widget.settings
+  const variable = s['variable']
+  const holds = holdsOf(project, doesFollow(variable) ? variable.follows : variable)
+  const number = holds && isNumber(holds) ? holds : null
+  const own = s['ends'] === 'its own'
+  const line = (key: string) => {
+    const setting = fieldOf(widget, key)
+    if (!setting) return null
+    return (
+      <Line name={setting.label} key={key}>
+        <SettingField
+          setting={setting}
+          value={s[key]}
+          mixed={false}
+          nameHint={widget.name}
+          beside={s}
+          onChange={(value) => session.edit('set widgets', { ids: [widget.id], values: { [key]: value } })}
+        />
+      </Line>
+    )
+  }
+  const keys = ['keypad', ...(number ? ['base', 'ends', ...(own ? ['from', 'to'] : [])] : [])]
+  return (
+    <Stop title="When touched" said={number && !own ? `${number.min} … ${number.max} ${number.unit}` : ''}>
+      {keys.map(line)}
+    </Stop>
+  )
+}
