@@ -60,7 +60,6 @@ class Job {
   async send(variable: string, value: string): Promise<void> {
     await this.hand.choose('Variable to send', variable)
     await this.hand.fill('Value to send', value)
-    await (await this.hand.page.waitForSelector('[aria-label="Send"] button::-p-text(Send)'))!.click()
   }
   async choose(name: string, label: string): Promise<void> {
     this.gestures += 2
@@ -261,11 +260,12 @@ describe('a job of its own', () => {
     const job = await begin()
     await job.add('Text')
     await job.choose('Type of the variable', 'choice')
-    await job.click('States from the words')
+    await job.click('States from its words')
     const states = (await job.named('text')).settings['states'] as { meaning: string; textColour: string }[]
     expect(states.length).toBeGreaterThan(1)
-    await job.hand.click(`State 2`, 'button')
-    await job.hand.fill('State 2: Text colour', '#ff0000')
+    await job.hand.click(`State 2: ${states[1]!.meaning}`, 'button')
+    await job.hand.click('State 2: text colour, picked', 'button')
+    await job.hand.fill('State 2: text colour', '#ff0000')
     await job.hand.keys('Escape')
     await job.onBench()
     const { x, y, width, height } = (await job.named('text')).place
@@ -299,11 +299,9 @@ describe('a job of its own', () => {
     const more = ['step_value more', 'step_value_2 more', 'step_value_3 more', 'step_value_4 more']
     for (const [k, name] of more.entries()) for (let n = 0; n <= k; n++) await job.press(name)
     expect(await job.hand.reads()).not.toContain('← step_value')
-    await job.hand.choose('Variable to send', 'page')
-    await job.hand.choose('Value to send', 'Away').catch(() => job.hand.fill('Value to send', '2'))
-    await (await job.hand.page.waitForSelector('[aria-label="Send"] button::-p-text(Send)'))!.click()
+    await job.send('page', '2')
     await job.sees('page “Away” opens')
-    await job.sees('← step_value = 1 %')
+    await job.sees('← step_value … step_value_4 = 1 %, 2 %, 3 %, 4 %')
     const project = await job.saved()
     const first = Math.min(...Object.values(project.variables).map((v) => v.address))
     const bytes = [1, 2, 3, 4].map((v) => `0${v} 00`).join(' ')
@@ -332,7 +330,7 @@ describe('a job of its own', () => {
     await job.fill('Name of the page', 'Away')
     await job.onBench()
     await job.press('slider', 30)
-    await job.press('slider_2', 60)
+    await job.press('slider 2', 60)
     await job.click('Hold')
     await job.fill('Length of a step', '600000')
     await job.minutes(30)

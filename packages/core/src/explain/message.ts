@@ -63,7 +63,26 @@ export function sayMessage(book: Book, message: Message): Said {
     case 'refused':
       return { ...said, value: message.reason }
     default:
-      return { ...said, ...valueOf(book, place, message.payload) }
+      return { ...said, ...(valuesOf(book, address, message.payload) ?? valueOf(book, place, message.payload)) }
+  }
+}
+
+/** Several whole variables that lie side by side in one message: the first and the last by name, each in its own unit. */
+function valuesOf(book: Book, address: number, payload: readonly number[]): Omit<Said, 'what'> | null {
+  const places: Place[] = []
+  for (let at = 0; at < payload.length; ) {
+    const place = variableAt(book, address + at / 2)
+    if (!place || place.offset || at + place.words * 2 > payload.length) return null
+    places.push(place)
+    at += place.words * 2
+  }
+  if (places.length < 2) return null
+  let at = 0
+  const values = places.map((place) => valueOf(book, place, payload.slice(at, (at += place.words * 2))))
+  return {
+    name: `${places[0]!.name} … ${places.at(-1)!.name}`,
+    value: values.map(({ value }) => value).join(', '),
+    inRange: values.every(({ inRange }) => inRange),
   }
 }
 

@@ -1,6 +1,6 @@
 import type { PageId, Rect, VariableId } from '@moth-lamp/core/base'
 import { compounds, type Compound } from '@moth-lamp/core/compounds'
-import { keypadPages, type KeypadKind, type Page, type Project, type Variable } from '@moth-lamp/core/project'
+import { freeName, keypadPages, type KeypadKind, type Page, type Project, type Variable } from '@moth-lamp/core/project'
 import type { Holds } from '@moth-lamp/core/variables'
 import { widgetKind, widgetKinds, type WidgetKind } from '@moth-lamp/core/widgets'
 import { freshId, type Session } from '../../session/session.ts'
@@ -108,7 +108,8 @@ function addCompound(session: Session, page: Page, compound: Compound, at: At, s
   const { project } = session
   const known = project.variables[shows as VariableId]
   const holds = known?.holds ?? compound.holds
-  const name = compound.compound.replaceAll(' ', '_')
+  const taken = project.variableOrder.map((id) => project.variables[id]!.name)
+  const name = freeName(compound.compound.replaceAll(' ', '_'), taken, '_')
   const variable = known?.id ?? freshId('variable')
   const parts = compound.parts({
     place: placeAt(session, page, compound.size(holds), at),
