@@ -7,6 +7,7 @@ import { demo, edited, widgetNamed } from '../testing/demo.ts'
 import { Workbench } from '../workbench/index.ts'
 import { compileExchange, exchangeProblemWords, registerStep, Runner } from './index.ts'
 import { does } from '../testing/actions.ts'
+import { Job, whole } from '../testing/job.ts'
 
 const { project, assets } = demo
 type Steps = [StepKind, Record<string, unknown>][]
@@ -269,4 +270,38 @@ test('a step of another kind needs its record and how it is run: it is valid, re
   expect([58, 57].map((n) => ran(n).runExchange('exchange:even')!.passed)).toEqual([true, false])
   gone()
   expect(stepKindNames()).not.toContain('expect even')
+})
+
+describe('several values in one frame', () => {
+  const job = new Job()
+    .page('menu', { sends: 'on leaving' })
+    .variable('a', whole(0, 99), { address: 0x20 })
+    .variable('b', whole(0, 99), { address: 0x21 })
+  for (const [k, name] of ['a', 'b'].entries()) {
+    const sets = does('pressed', 'set', { variable: `variable:${name}`, to: 10 + k })
+    job.widget('button', `set-${name}`, [k * 95, 0, 90, 60], { actions: [sets] }, 'page:menu')
+  }
+  const lead: Steps = [
+    ['host writes', { variable: 'variable:own-page', value: '2' }],
+    ['wait', { ms: 300 }],
+    ['touch', { widget: 'widget:set-a' }],
+    ['touch', { widget: 'widget:set-b' }],
+    ['host writes', { variable: 'variable:own-page', value: '1' }],
+  ]
+  const problems = (...values: [string, string][]) => {
+    const expected: Steps = values.map(([name, value]) => [
+      'expect report',
+      { variable: `variable:${name}`, value, withinMs: 300 },
+    ])
+    return run([...lead, ...expected], job.project).steps.flatMap((s) => s.problem?.code ?? [])
+  }
+
+  test('each is found in the one frame, in any order', () => {
+    expect(problems(['a', '10'], ['b', '11'])).toEqual([])
+    expect(problems(['b', '11'], ['a', '10'])).toEqual([])
+  })
+  test('a wrong one is told of, and none is found twice', () => {
+    expect(problems(['a', '10'], ['b', '12'])).toEqual(['exchange.other-value'])
+    expect(problems(['a', '10'], ['a', '10'])).toEqual(['exchange.nothing-came'])
+  })
 })

@@ -4,7 +4,8 @@ import { bookOf } from '../compile/index.ts'
 import { signalPaths } from '../signal-path/index.ts'
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
 import { bigEndianPlain } from '../testing/layouts.ts'
-import { catalogue, explainBytes, framesOfVariable } from './index.ts'
+import { Job, tenths, whole } from '../testing/job.ts'
+import { catalogue, explainBytes, framesOfVariable, sayMessage, sentenceOf } from './index.ts'
 
 const { project } = demo
 const explain = (hex: string, p = project) => explainBytes(p.layout, bookOf(p), mustHold(fromHex(hex)))!
@@ -13,6 +14,15 @@ describe('bytes in the words of the project', () => {
   test('a good frame', () => {
     const { direction, parts } = explain('7E 51 12 00 06 09 97 82 7E')
     expect([direction, parts[0]!.says]).toEqual(['to panel', 'write dome_target = 231.0 °, sequence 5'])
+  })
+  test('several variables in one frame, each in its own unit; what is left over of one stays bare words', () => {
+    const job = new Job()
+      .variable('angle', tenths(0, 360, '°'), { address: 0x20 })
+      .variable('level', whole(0, 9), { address: 0x21 })
+    const said = (...payload: number[]) =>
+      sentenceOf(sayMessage(bookOf(job.project), { operation: 'write', sequence: 1, address: 0x20, payload }))
+    expect(said(15, 0, 7, 0)).toBe('write angle … level = 1.5 °, 7')
+    expect(said(15, 0, 7, 0, 1, 0)).toBe('write angle = 0x000F 0x0007 0x0001')
   })
   test('the other direction is recognised', () => expect(explain('7E 35 12 00 06 09 34 0E 7E').direction).toBe('to host'))
   test('a swapped check is told in those words, with how the frame reads', () => {

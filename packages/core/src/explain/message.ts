@@ -70,7 +70,7 @@ export function sayMessage(book: Book, message: Message): Said {
 /** Several whole variables that lie side by side in one message: the first and the last by name, each in its own unit. */
 function valuesOf(book: Book, address: number, payload: readonly number[]): Omit<Said, 'what'> | null {
   const places: Place[] = []
-  for (let at = 0; at < payload.length; ) {
+  for (let at = 0; at < payload.length;) {
     const place = variableAt(book, address + at / 2)
     if (!place || place.offset || at + place.words * 2 > payload.length) return null
     places.push(place)
