@@ -75,11 +75,12 @@ export interface Field<R, C, X> {
 
 /**
  * A value of a variable that stands under another key of the same record: the value itself, a step of it, a value to compare
- * with (under `compare` stands how: a bit is told by its number), or the value in words.
+ * with (under `compare` stands how: a bit is told by its number), the number of one bit (−1: the whole word), or the value in
+ * words.
  */
 export interface ValueOf {
   variable: string
-  as: 'value' | 'step' | 'bits' | 'words'
+  as: 'value' | 'step' | 'bit' | 'bits' | 'words'
   compare?: string
 }
 

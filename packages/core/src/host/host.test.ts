@@ -93,6 +93,22 @@ describe('values that move by themselves', () => {
   test('what does not fit the range of its variable is sent at its end', () => {
     expect(course(withHost({ quantities: [['constant', { everyMs: 100, value: 4000 }]] }), 300, 1)).toEqual([100])
   })
+  test('one that moves only while something holds stands meanwhile, to the moment the host hears it', () => {
+    const only = { whenVariable: 'variable:shutter_order', whenCompare: 'is', whenValue: 1 }
+    const bench = withHost({
+      quantities: [['ramp', { everyMs: 1000, from: 0, to: 100, perSecond: 10, atEnd: 'stop', ...only }]],
+      reactions: [{ on: 'report', variable: 'variable:shutter_order' }],
+    })
+    expect(course(bench, 1000, 3)).toEqual([0, 0, 0])
+    press(bench, 'Open shutter')
+    bench.advance(500_000)
+    press(bench, 'Stop shutter')
+    bench.advance(3_000_000)
+    // Half a second of moving between two reports, though it is sent only once a second.
+    expect(Number(now(bench))).toBeGreaterThanOrEqual(5)
+    expect(Number(now(bench))).toBeLessThanOrEqual(7)
+    expect(new Set(course(bench, 1000, 3)).size).toBe(1)
+  })
   test('an approach never overshoots, and on a circle goes the short way', () => {
     fc.assert(
       fc.property(

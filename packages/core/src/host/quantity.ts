@@ -38,6 +38,12 @@ export function startMoving(spec: HostBuild['quantities'][number], nowUs: number
   return { spec, value: startOf(spec), lastUs: nowUs, way: 1, sinceUs: nowUs, lastSent: null }
 }
 
+/** It has stood until `nowUs`: what would have passed has not. */
+export function rest(moving: Moving, nowUs: number): void {
+  moving.sinceUs += nowUs - moving.lastUs
+  moving.lastUs = nowUs
+}
+
 /** Brings a value up to `nowUs`. `known` is the host's view of another variable. */
 export function move(moving: Moving, nowUs: number, random: Random, known: (cell: Cell) => number | null): void {
   const seconds = (nowUs - moving.lastUs) / 1_000_000

@@ -14,7 +14,7 @@ import { protocolFor, Receiver, type Dialogue, type End, type Heard, type Protoc
 import type { CompiledCondition, CompiledEffect, CompiledReaction } from '../scripts/index.ts'
 import { bytesOfCell, decodeValue, encodeValue, type Cell, type Value } from '../variables/index.ts'
 import { compares } from './condition.ts'
-import { move, sendable, startMoving, type Moving } from './quantity.ts'
+import { move, rest, sendable, startMoving, type Moving } from './quantity.ts'
 
 /** Sorts after the panel at the same instant. */
 const hostSource = 3
@@ -145,6 +145,8 @@ export class StandIn implements End<HostBuild> {
   }
 
   private advance(moving: Moving): void {
+    const { settings } = moving.spec
+    if ('whenVariable' in settings && !this.whenHolds(settings)) return rest(moving, this.timers.nowUs)
     move(moving, this.timers.nowUs, this.random, (cell) => {
       const value = this.valueOf(cell)
       return typeof value === 'number' ? value : null
@@ -355,6 +357,11 @@ export class StandIn implements End<HostBuild> {
   }
 
   private learn(address: number, value: Value): void {
+    // What moves only while it is so has moved until now; one that wanders does its steps when it is sent.
+    for (const moving of this.moving) {
+      const { kind, settings } = moving.spec
+      if (kind !== 'walk' && 'whenVariable' in settings && settings.whenVariable?.address === address) this.advance(moving)
+    }
     this.known.set(address, value)
     this.tellPins()
   }

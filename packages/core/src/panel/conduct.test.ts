@@ -170,6 +170,14 @@ describe('what the host owns', () => {
     job.bench.rig.host.silent = false
     expect(job.host('wind', 4.2).shows('wind')).toBe('4.2 m/s')
   })
+  test('shows what was said, though it be what stood there to begin with', () => {
+    const job = seen().wait(300)
+    job.bench.paint()
+    const before = [...job.panel.glass.surface.pixels]
+    expect(job.host('wind', 0).shows('wind')).toBe('0.0 m/s')
+    job.bench.paint()
+    expect([...job.panel.glass.surface.pixels]).not.toEqual(before)
+  })
   test('has its start value for whoever edits', () => {
     const job = seen()
     const { desk } = job.panel
@@ -320,4 +328,29 @@ test('a host opens a layer, knows which is open, and closes it', () => {
   job.host('own-layer', 9)
   expect([job.panel.layerNumber, own()]).toEqual([2, 2])
   expect([job.host('own-layer', 0).panel.layerNumber, own()]).toEqual([0, 0])
+})
+
+test('a touch that does not count says why', () => {
+  const job = new Job({ contactMs: 20, deafMs: 200 })
+    .edit('set conduct', { values: { dimAfterS: 10, dimTo: 5 } })
+    .page('away')
+    .widget('button', 'go', [0, 0, 90, 60], press(line('go to page', { page: 'page:away' })))
+    .widget('button', 'wash', [0, 100, 90, 60], press(line('lock touch', { seconds: 3 })))
+    .widget('button', 'closed', [100, 0, 90, 60], { enabled: false })
+    .widget('button', 'there', [0, 0, 90, 60], {}, 'page:away')
+  const why = () => job.bench.rig.beside.since(0).filter((e) => e.what === 'not counted').map((e) => e.words) // prettier-ignore
+  job.wait(300).press('closed')
+  job.panel.touchDown(40, 30)
+  job.wait(5).panel.touchUp(40, 30)
+  job.press('wash').press('go').wait(3_000).press('go')
+  job.panel.touchDown(40, 30)
+  job.panel.touchUp(40, 30)
+  job.wait(11_000).press('there')
+  expect(why()).toEqual([
+    'not counted: it may not be touched now',
+    'not counted: too short a contact',
+    'not counted: touch is locked',
+    'not counted: its page has only just opened',
+    'not counted: it woke the glass',
+  ])
 })

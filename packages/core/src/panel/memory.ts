@@ -227,8 +227,7 @@ export class Memory {
   /** What the panel itself writes, bound by the limits of its own words like any host. Returns whether it was written. */
   panelWrite(address: number, words: Uint16Array): boolean {
     if (this.mayWrite(address, words)) return false
-    this.written.fill(1, address, address + words.length)
-    this.store(address, words)
+    this.storeSaid(address, words)
     return true
   }
 
@@ -256,9 +255,8 @@ export class Memory {
   private take(address: number, words: Uint16Array): Reason | null {
     const reason = this.mayWrite(address, words)
     if (reason) return reason
-    this.written.fill(1, address, address + words.length)
     this.agreed.set(words, address)
-    this.store(address, words)
+    this.storeSaid(address, words)
     return null
   }
 
@@ -311,8 +309,15 @@ export class Memory {
     return null
   }
 
-  private store(address: number, words: ArrayLike<number>): void {
-    let differs = false
+  /** What somebody has said: known from now on, which is a change though it be what stood there to begin with. */
+  private storeSaid(address: number, words: Uint16Array): void {
+    const isFirst = this.written.subarray(address, address + words.length).includes(0)
+    this.written.fill(1, address, address + words.length)
+    this.store(address, words, isFirst)
+  }
+
+  private store(address: number, words: ArrayLike<number>, isFirst = false): void {
+    let differs = isFirst
     for (let i = 0; i < words.length; i++) {
       if (this.words[address + i] !== words[i]) differs = true
       this.words[address + i] = words[i]!

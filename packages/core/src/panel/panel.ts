@@ -1,7 +1,7 @@
 import { holdsPoint, mustHold, Timers, type Rect, type TimedEvent, type VirtualClock } from '../base/index.ts'
 import type { Build, BuildPage, BuildWidget, CompiledConduct } from '../compile/index.ts'
 import type { EventKind, Message, Reason } from '../frames/index.ts'
-import { protocolFor, Receiver, type End, type Heard, type Protocol, type Wire } from '../protocols/index.ts'
+import { protocolFor, Receiver, type End, type Heard, type Protocol, type Uncounted, type Wire } from '../protocols/index.ts'
 import { perform, type Effect, type Moment, type World } from '../rules/index.ts'
 import { Surface } from '../raster/index.ts'
 import { nothingTyped, plainFormats, settledOf, widgetKind, type Formats, type Gesture, type TypedNow } from '../widgets/index.ts'
@@ -192,6 +192,7 @@ export class Panel implements End<Build, Carried> {
       run: (widget, moment, holding, what) => void this.doer.run({ widget: widget.number, moment, holding }, what),
       gesture: (widget, gesture) => this.gesture(widget, gesture),
       ended: () => this.reports.flush(),
+      notCounted: (why) => this.notCounted(why),
       beep: () => this.memory.setOwn('beep', this.build.header.conduct.beepMs),
     })
     this.openPage()
@@ -694,9 +695,14 @@ export class Panel implements End<Build, Carried> {
     const woke = this.idle.touched()
     this.layers.touched()
     this.memory.setOwn('touched', 1)
-    if (woke || this.timers.nowUs < this.lockedUntilUs) return
+    if (woke) return this.notCounted('it woke the glass')
+    if (this.timers.nowUs < this.lockedUntilUs) return this.notCounted('touch is locked')
     if (!this.layers.now && this.page?.skips && this.page.then !== null) return this.goTo(this.page.then)
     this.touch.down(x, y)
+  }
+
+  private notCounted(why: Uncounted): void {
+    this.wire.beside({ what: 'not counted', why })
   }
 
   touchMove(x: number, y: number): void {

@@ -2,6 +2,7 @@ import { holdsPoint, sameJson, type TimedEvent, type Timers } from '../base/inde
 import type { BuildPage, BuildWidget } from '../compile/index.ts'
 import type { EventKind } from '../frames/index.ts'
 import { lasts, perform, performEnd, type CompiledAction, type CompiledLine, type Effect, type World } from '../rules/index.ts'
+import type { Uncounted } from '../protocols/index.ts'
 import type { Values } from '../describe/index.ts'
 import type { Cell } from '../variables/index.ts'
 import { settledOf, widgetKind, type AnySettled, type Gesture } from '../widgets/index.ts'
@@ -28,6 +29,8 @@ export interface TouchView {
   gesture(widget: BuildWidget, gesture: Gesture): readonly Effect[]
   /** Nothing more comes from this finger: what waited to be said is said. */
   ended(): void
+  /** The touch does nothing, and why. */
+  notCounted(why: Uncounted): void
   beep(): void
 }
 
@@ -84,7 +87,7 @@ export class Touch {
     this.x = x
     this.y = y
     const { contactMs, deafMs } = this.view.limits()
-    if (this.owner.nowUs - this.view.openedUs() < deafMs * 1000) return
+    if (this.owner.nowUs - this.view.openedUs() < deafMs * 1000) return this.view.notCounted('too soon')
     const page = this.view.page()
     if (contactMs === 0) return this.begin(x, y)
     this.contact = this.owner.after(contactMs * 1000, () => {
@@ -98,7 +101,7 @@ export class Touch {
     const widget = page && widgetAt(page, x, y, this.view.settled)
     if (!widget) return
     const settings = settledOf(this.view.settled(widget))
-    if (!isEnabled(settings, this.view.level())) return
+    if (!isEnabled(settings, this.view.level())) return this.view.notCounted('disabled')
     this.widget = widget
     this.inside = true
     this.view.mark(widget)
@@ -173,6 +176,7 @@ export class Touch {
   }
 
   up(x: number, y: number): void {
+    if (this.contact) this.view.notCounted('too short')
     this.owner.cancel(this.contact)
     this.contact = null
     this.move(x, y)

@@ -22,6 +22,7 @@ import {
   type Project,
 } from './index.ts'
 import { does } from '../testing/actions.ts'
+import { Job } from '../testing/job.ts'
 
 const fresh = () => freshProject('Test', plainPanel, testTypefaces)
 const seed = Number(process.env['SEED'] ?? 4600)
@@ -292,4 +293,18 @@ test('a variable that came with a widget goes when it is bound to another, and c
     widgets: [{ ...bound('variable:own'), id: 'widget:b', name: 'b' }],
   })
   expect(Object.keys(set(shared, ['variable:own']).variables)).toContain('variable:own')
+})
+
+test('whose word a variable is decides when it is stale, until somebody has decided otherwise', () => {
+  const stale = (...values: Record<string, unknown>[]) => {
+    const job = new Job().edit('add variable', { id: 'variable:v', name: 'v' })
+    for (const one of values) job.edit('set variable', { id: 'variable:v', values: one })
+    return job.project.variables['variable:v' as never]['stale']
+  }
+  const byHost = { afterMs: 0, shows: 'dashes' }
+  const own = { afterMs: 700, shows: 'dashes' }
+  expect(stale()).toEqual(byHost)
+  expect(stale({ travels: 'panel to host' })).toBe(null)
+  expect(stale({ travels: 'panel to host' }, { travels: 'host to panel' })).toEqual(byHost)
+  expect(stale({ stale: own }, { travels: 'panel to host' })).toEqual(own)
 })

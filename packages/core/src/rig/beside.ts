@@ -1,5 +1,5 @@
 import type { Direction } from '../frames/index.ts'
-import type { Book, Happening } from '../protocols/index.ts'
+import type { Book, Happening, Uncounted } from '../protocols/index.ts'
 
 /** Something that is no frame, at its time, in words. */
 export interface BesideEntry {
@@ -36,6 +36,14 @@ export class Beside {
   }
 }
 
+const uncounted: Record<Uncounted, string> = {
+  'it woke the glass': 'not counted: it woke the glass',
+  'touch is locked': 'not counted: touch is locked',
+  'too soon': 'not counted: its page has only just opened',
+  'too short': 'not counted: too short a contact',
+  disabled: 'not counted: it may not be touched now',
+}
+
 function wordsOf(happening: Happening, { widgets, pages }: Book): string {
   const named = (list: Book['widgets'], number: number) => list.find((e) => e.number === number)?.name ?? String(number)
   switch (happening.what) {
@@ -45,6 +53,8 @@ function wordsOf(happening: Happening, { widgets, pages }: Book): string {
     }
     case 'lifted':
       return happening.widget ? `finger off “${named(widgets, happening.widget)}”` : 'finger off'
+    case 'not counted':
+      return uncounted[happening.why]
     case 'page':
       return happening.page ? `page “${named(pages, happening.page)}” opens` : 'no page'
     case 'layer':

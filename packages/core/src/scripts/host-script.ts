@@ -21,57 +21,6 @@ const number = (label: string, value: number) => ({ label, type: t.number, defau
 const valued = (label: string, value: number) => ({ ...number(label, value), of })
 const perSecond = { ...number('Units a second', 1), min: 0 }
 
-/** How a value of the host moves by itself, by kind. */
-export const quantityKinds = {
-  constant: { label: 'stays at', settings: described({ ...shared, value: valued('Value', 0) }) },
-  ramp: {
-    label: 'goes from … to …',
-    settings: described({
-      ...shared,
-      from: valued('From', 0),
-      to: valued('To', 100),
-      perSecond,
-      atEnd: { label: 'At the end', type: oneOf('stop', 'begin again', 'back'), default: 'begin again', group },
-    }),
-  },
-  approach: {
-    label: 'approaches',
-    settings: described({
-      ...shared,
-      start: valued('Begins at', 0),
-      target: { label: 'Target', type: t.variable, default: '', group, essential: true },
-      perSecond,
-      circle: { ...number('Circle of', 0), min: 0, hint: '360 for an angle: the short way round. 0: no circle' },
-    }),
-  },
-  list: {
-    label: 'steps through',
-    settings: described({
-      ...shared,
-      values: { label: 'Values', type: t.text, default: '0, 1', group, essential: true, hint: 'separated by commas' },
-      stepMs: { label: 'Each for', type: t.whole, default: 1000, group, essential: true, unit: 'ms', min: 1 },
-    }),
-  },
-  walk: {
-    label: 'wanders',
-    settings: described({
-      ...shared,
-      low: valued('Between', 0),
-      high: valued('and', 10),
-      start: valued('Begins at', 5),
-      step: { ...number('By at most', 1), min: 0 },
-    }),
-  },
-}
-
-export type QuantityKind = keyof typeof quantityKinds
-type QuantityFields<K extends QuantityKind> = (typeof quantityKinds)[K]['settings']['fields']
-
-/** One value the stand-in keeps and sends. Values are in shown units of the variable. */
-export type Quantity = { [K in QuantityKind]: { id: string; kind: K; settings: RawOf<QuantityFields<K>> } }[QuantityKind]
-/** The same in a host build. */
-export type CompiledQuantity = { [K in QuantityKind]: { kind: K; settings: CompiledOf<QuantityFields<K>> } }[QuantityKind]
-
 const compare = ['is', 'is not', 'above', 'below', 'has bit', 'lacks bit'] as const
 export type Compare = (typeof compare)[number]
 
@@ -88,6 +37,64 @@ const condition = (label: string, group: string, essential: boolean) => ({
     of: { variable: 'whenVariable', as: 'value', compare: 'whenCompare' } as const,
   },
 })
+
+/** A value that moves may do so only while something holds, and stands meanwhile. */
+const onlyWhile = condition('only while', group, false)
+
+/** How a value of the host moves by itself, by kind. */
+export const quantityKinds = {
+  constant: { label: 'stays at', settings: described({ ...shared, value: valued('Value', 0) }) },
+  ramp: {
+    label: 'goes from … to …',
+    settings: described({
+      ...shared,
+      from: valued('From', 0),
+      to: valued('To', 100),
+      perSecond,
+      atEnd: { label: 'At the end', type: oneOf('stop', 'begin again', 'back'), default: 'begin again', group },
+      ...onlyWhile,
+    }),
+  },
+  approach: {
+    label: 'approaches',
+    settings: described({
+      ...shared,
+      start: valued('Begins at', 0),
+      target: { label: 'Target', type: t.variable, default: '', group, essential: true },
+      perSecond,
+      circle: { ...number('Circle of', 0), min: 0, hint: '360 for an angle: the short way round. 0: no circle' },
+      ...onlyWhile,
+    }),
+  },
+  list: {
+    label: 'steps through',
+    settings: described({
+      ...shared,
+      values: { label: 'Values', type: t.text, default: '0, 1', group, essential: true, hint: 'separated by commas' },
+      stepMs: { label: 'Each for', type: t.whole, default: 1000, group, essential: true, unit: 'ms', min: 1 },
+      ...onlyWhile,
+    }),
+  },
+  walk: {
+    label: 'wanders',
+    settings: described({
+      ...shared,
+      low: valued('Between', 0),
+      high: valued('and', 10),
+      start: valued('Begins at', 5),
+      step: { ...number('By at most', 1), min: 0 },
+      ...onlyWhile,
+    }),
+  },
+}
+
+export type QuantityKind = keyof typeof quantityKinds
+type QuantityFields<K extends QuantityKind> = (typeof quantityKinds)[K]['settings']['fields']
+
+/** One value the stand-in keeps and sends. Values are in shown units of the variable. */
+export type Quantity = { [K in QuantityKind]: { id: string; kind: K; settings: RawOf<QuantityFields<K>> } }[QuantityKind]
+/** The same in a host build. */
+export type CompiledQuantity = { [K in QuantityKind]: { kind: K; settings: CompiledOf<QuantityFields<K>> } }[QuantityKind]
 
 /** After so long, a value of the host becomes this. A later effect on the same variable cancels those still waiting. */
 const effect = described({

@@ -11,8 +11,10 @@ export interface Speech {
 const time = (ms: number): string => (ms >= 1000 && ms % 100 === 0 ? `${ms / 1000} s` : `${ms} ms`)
 
 /** How a value of the host moves, as a sentence without its subject: `wanders between 0 and 18 m/s by at most 0.8, every 1 s`. */
-export function quantityWords({ kind, settings: s }: Quantity, { name, value }: Speech): string {
-  const every = s.everyMs ? `, every ${time(s.everyMs)}` : ', sent when it changes'
+export function quantityWords({ kind, settings: s }: Quantity, speech: Speech): string {
+  const { name, value } = speech
+  const only = 'whenVariable' in s ? whileWords(s, speech) : ''
+  const every = only + (s.everyMs ? `, every ${time(s.everyMs)}` : ', sent when it changes')
   const v = (n: number) => value(s.variable, n)
   switch (kind) {
     case 'constant':
@@ -31,10 +33,10 @@ export function quantityWords({ kind, settings: s }: Quantity, { name, value }: 
 }
 
 const comparison: Record<Compare, string> = {
-  is: '',
-  'is not': 'not',
-  above: 'above',
-  below: 'below',
+  is: 'as',
+  'is not': 'as not',
+  above: 'as above',
+  below: 'as below',
   'has bit': 'with',
   'lacks bit': 'without',
 }
@@ -51,16 +53,22 @@ const condition: Record<Compare, string> = {
 const compared = (speech: Speech, variable: string, how: Compare | 'any', value: number): string =>
   how === 'has bit' || how === 'lacks bit' ? speech.bit(variable, value) : speech.value(variable, value)
 
+type Condition = Pick<HostOutput['settings'], 'whenVariable' | 'whenCompare' | 'whenValue'>
+
+/** ` while shutter_state is moving`; nothing where no variable is named. */
+const whileWords = ({ whenVariable, whenCompare, whenValue }: Condition, speech: Speech): string =>
+  whenVariable
+    ? ` while ${speech.name(whenVariable)} ${condition[whenCompare]} ${compared(speech, whenVariable, whenCompare, whenValue)}`
+    : ''
+
 /** What the host does when it hears something: `shutter_order reported as open while weather_flags has rain: refused, busy`. */
 export function reactionWords({ settings: s }: Reaction, speech: Speech): string {
   const { name, value } = speech
   const heard =
     s.on === 'event'
       ? `${name(s.widget)} ${s.what === 'any' ? 'touched' : s.what}`
-      : `${name(s.variable)} reported${s.compare === 'any' ? '' : ` as ${comparison[s.compare]} ${compared(speech, s.variable, s.compare, s.value)}`}`
-  const only = s.whenVariable
-    ? ` while ${name(s.whenVariable)} ${condition[s.whenCompare]} ${compared(speech, s.whenVariable, s.whenCompare, s.whenValue)}`
-    : ''
+      : `${name(s.variable)} reported${s.compare === 'any' ? '' : ` ${comparison[s.compare]} ${compared(speech, s.variable, s.compare, s.value)}`}`
+  const only = whileWords(s, speech)
   const after = s.answerAfterMs ? ` after ${time(s.answerAfterMs)}` : ''
   const answer = s.answer === 'nothing' ? 'no answer' : `${s.answer}${s.answer === 'refused' ? `, ${s.reason}` : ''}${after}`
   const effects = s.effects.map(
@@ -72,7 +80,5 @@ export function reactionWords({ settings: s }: Reaction, speech: Speech): string
 /** When a pin of the host stands which way: `high while shutter_state is moving`. */
 export function outputWords({ settings: s }: HostOutput, speech: Speech): string {
   const level = s.activeLow ? 'low' : 'high'
-  return s.whenVariable
-    ? `${level} while ${speech.name(s.whenVariable)} ${condition[s.whenCompare]} ${compared(speech, s.whenVariable, s.whenCompare, s.whenValue)}`
-    : `always ${s.activeLow ? 'high' : 'low'}: it follows nothing yet`
+  return s.whenVariable ? level + whileWords(s, speech) : `always ${s.activeLow ? 'high' : 'low'}: it follows nothing yet`
 }

@@ -22,7 +22,15 @@ const alarm = described({
     group: 'Alarm',
     accepts: ['flags', 'choice', 'u16', 'i16', 'u32', 'i32'],
   },
-  bit: { label: 'Bit', type: t.whole, default: -1, min: -1, max: 15, group: 'Alarm', hint: '−1: whatever is not 0' },
+  bit: {
+    label: 'Bit',
+    type: t.whole,
+    default: -1,
+    min: -1,
+    max: 15,
+    group: 'Alarm',
+    of: { variable: 'variable', as: 'bit' },
+  },
   weight: { label: 'Weight', type: oneOf(...weights), default: 'middle', group: 'Alarm' },
 })
 

@@ -124,7 +124,15 @@ export const button = kindOf({
       group: 'When touched',
       accepts: ['u16', 'i16', 'u32', 'i32', 'choice', 'flags'],
     },
-    bit: { label: 'Its bit', type: t.whole, default: -1, min: -1, max: 15, group: 'When touched', hint: '−1: the whole of it' },
+    bit: {
+      label: 'Its bit',
+      type: t.whole,
+      default: -1,
+      min: -1,
+      max: 15,
+      group: 'When touched',
+      of: { variable: 'variable', as: 'bit' },
+    },
     value: {
       label: 'Its value',
       type: t.number,

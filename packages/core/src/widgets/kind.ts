@@ -67,8 +67,11 @@ export interface KindOf<F extends Fields<CompileContext>, S = undefined> {
   /** It has no place but that of its words: written on the glass, they make it as wide as they are. */
   grows?: true
   settings: Described<CompileContext, F>
-  /** What a new one is given besides its defaults, and the variable that is made for it when it has none to show. */
-  fresh?(): { settings?: Partial<RawOf<F>>; variable?: Holds }
+  /**
+   * What a new one is given besides its defaults, and the variable that is made for it when it has none to show; `pages` are
+   * those that the project has by then.
+   */
+  fresh?(pages?: readonly { id: string; name: string }[]): { settings?: Partial<RawOf<F>>; variable?: Holds }
   /** What it is given besides for a picture of itself, where untouched it would show nothing; `variable` is of `holds`. */
   picture?(variable: string): { settings: Partial<RawOf<F>>; holds?: Holds; value?: Value }
   /**

@@ -15,6 +15,9 @@ const tab = described({
   page: { label: 'Opens', type: t.page, default: '', group: 'Tab', accepts: ['page'] },
 })
 
+/** Keys at most. */
+const most = 12
+
 interface Looks {
   of: 'pages' | 'the words of its variable'
   variable: Cell | null
@@ -59,7 +62,7 @@ export const tabs = kindOf({
       group: 'Shows',
       essential: true,
     },
-    tabs: { label: 'Tabs', type: listOf('tabs', 'item', tab, 12), default: [], group: 'Shows', hint: 'where they are pages' },
+    tabs: { label: 'Tabs', type: listOf('tabs', 'item', tab, most), default: [], group: 'Shows', hint: 'where they are pages' },
     variable: {
       label: 'Variable',
       type: t.touched,
@@ -92,6 +95,10 @@ export const tabs = kindOf({
     sillColour: { label: 'Sill at rest', type: t.colour, default: 'colour:off', group: 'Looks' },
     onColour: { label: 'Sill of the one down', type: t.colour, default: 'colour:accent', group: 'Looks' },
     ...commonFields,
+  }),
+  // A key for each page there is; the gate gives them their ids.
+  fresh: (pages = []) => ({
+    settings: { tabs: pages.slice(0, most).map(({ id, name }) => ({ text: name, page: id })) as never },
   }),
   picture: (variable) => ({
     settings: { of: 'the words of its variable', variable },

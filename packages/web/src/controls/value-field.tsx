@@ -95,6 +95,28 @@ export function BitChips({
   )
 }
 
+/** One bit of a word by its name where it has one; or, where that is offered, the word as a whole: −1. */
+export function BitChoice(props: {
+  holds: Holds | null
+  bit: number
+  onChange(bit: number): void
+  label: string
+  /** The word as a whole, as a word of the list. */
+  whole?: string
+}) {
+  const { holds, bit, onChange, label, whole } = props
+  const nameOf = (k: number) => (holds?.type === 'flags' && holds.names[k]) || `bit ${k}`
+  const bits = Array.from({ length: 16 }, (_, k) => ({ value: String(k), label: nameOf(k) }))
+  return (
+    <Choice
+      label={label}
+      value={String(bit)}
+      options={whole ? [{ value: '-1', label: whole }, ...bits] : bits}
+      onChange={(k) => onChange(Number(k))}
+    />
+  )
+}
+
 /** A value as its words: what an exchange writes down. */
 export function WordsField({
   holds,

@@ -9,7 +9,7 @@ import { ColourField } from '../controls/colour-field.tsx'
 import { NumberField, TextField } from '../controls/fields.tsx'
 import { VariablePicker } from '../controls/pickers.tsx'
 import { useProject, useSession } from '../shell/context.tsx'
-import { ValueField } from '../controls/value-field.tsx'
+import { BitChoice, ValueField } from '../controls/value-field.tsx'
 import type { Holds } from '@moth-lamp/core/variables'
 import { holdsOf } from './lookups.ts'
 import { FaceFields } from './face-field.tsx'
@@ -34,7 +34,6 @@ function WhenFields({
   label: string
   holds: Holds | null
 }) {
-  const bitName = (bit: number) => (holds?.type === 'flags' && holds.names[bit]) || `bit ${bit}`
   const number = (key: string, value: number, put: (value: number) => void) => (
     <ValueField holds={holds} label={`${label}: ${key}`} value={value} onChange={(v) => put(Number(v))} />
   )
@@ -51,12 +50,7 @@ function WhenFields({
       {when.by === 'range' && number('to', when.to, (to) => onChange({ ...when, to }))}
       {when.by === 'bit' && (
         <>
-          <Choice
-            label={`${label}: bit`}
-            value={String(when.bit)}
-            options={Array.from({ length: 16 }, (_, bit) => ({ value: String(bit), label: bitName(bit) }))}
-            onChange={(bit) => onChange({ ...when, bit: Number(bit) })}
-          />
+          <BitChoice holds={holds} label={`${label}: bit`} bit={when.bit} onChange={(bit) => onChange({ ...when, bit })} />
           <Choice
             label={`${label}: is`}
             value={when.set ? 'set' : 'clear'}

@@ -12,7 +12,7 @@ import { ColourField } from '../controls/colour-field.tsx'
 import { NumberField, TextField, YesNo } from '../controls/fields.tsx'
 import { PagePicker, VariablePicker, WidgetPicker } from '../controls/pickers.tsx'
 import { useProject, useSession } from '../shell/context.tsx'
-import { BitChips, ValueField, WordsField } from '../controls/value-field.tsx'
+import { BitChips, BitChoice, ValueField, WordsField } from '../controls/value-field.tsx'
 import { FaceField } from './face-field.tsx'
 import { FontField } from './font-field.tsx'
 import { IconField } from './icon-field.tsx'
@@ -215,16 +215,10 @@ function ValueOfField({ setting, value, onChange, beside, of }: FieldProps & { o
   const byBit = of.compare !== undefined && String(beside[of.compare]).endsWith('bit')
   const { label } = setting
   if (of.as === 'bits') return <BitChips holds={holds} mask={Number(value)} label={label} onChange={onChange} atLeastOne />
+  if (of.as === 'bit')
+    return <BitChoice holds={holds} label={label} bit={Number(value)} onChange={onChange} whole="the whole word" />
   if (of.as === 'words' && holds) return <WordsField holds={holds} words={String(value)} label={label} onChange={onChange} />
-  if (byBit && holds?.type === 'flags')
-    return (
-      <Choice
-        label={label}
-        value={String(value)}
-        options={Array.from({ length: 16 }, (_, bit) => ({ value: String(bit), label: holds.names[bit] || `bit ${bit}` }))}
-        onChange={(bit) => onChange(Number(bit))}
-      />
-    )
+  if (byBit && holds?.type === 'flags') return <BitChoice holds={holds} label={label} bit={Number(value)} onChange={onChange} />
   if (of.as === 'words') return <TextField label={label} value={String(value)} onCommit={onChange} />
   return (
     <ValueField

@@ -147,6 +147,10 @@ const setVariable = setsValues<{ id: VariableId; values: Values }>({
     const variable = draft.variables[id]!
     const keys = Object.keys(values).map(keyOf)
     const holdsOther = keys.includes('holds') && !sameJson(variable.holds, before.variables[id]!.holds)
+    // Who says it decides when it is stale, unless somebody has decided otherwise.
+    const was = before.variables[id]!
+    if (keys.includes('travels') && !keys.includes('stale') && sameJson(was.stale, staleFor(was.travels)))
+      variable.stale = staleFor(variable.travels)
     if (holdsOther && !keys.includes('initial') && !fitsInitial(variable)) variable.initial = freshValue(variable.holds)
   },
 })

@@ -1,5 +1,5 @@
 import { Button, UnstyledButton } from '@mantine/core'
-import { Bell, CircleDot, Cpu, FileText, Sun, Repeat2 } from 'lucide-react'
+import { Bell, CircleDot, CircleSlash, Cpu, FileText, Sun, Repeat2 } from 'lucide-react'
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react'
 import { hexByte } from '@moth-lamp/core/base'
 import type { BesideEntry } from '@moth-lamp/core/rig'
@@ -147,6 +147,7 @@ function Row({ row, picked, onPick }: { row: LogRow; picked: boolean; onPick(): 
 const icons = {
   touched: CircleDot,
   lifted: CircleDot,
+  'not counted': CircleSlash,
   page: FileText,
   layer: FileText,
   loop: Repeat2,

@@ -124,6 +124,8 @@ function Mark({ what, x }: { what: BesideEntry['what']; x: number }) {
   switch (what) {
     case 'touched':
       return <circle cx={x} cy={y} r="3.5" fill="var(--ink)" />
+    case 'not counted':
+      return <path d={`M${x - 3} ${y - 3}L${x + 3} ${y + 3}M${x - 3} ${y + 3}L${x + 3} ${y - 3}`} stroke="var(--ink)" />
     case 'lifted':
       return <circle cx={x} cy={y} r="2.5" fill="none" stroke="var(--ink)" />
     case 'page':

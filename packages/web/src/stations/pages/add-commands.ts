@@ -77,7 +77,9 @@ export function addOffered(session: Session, page: Page, name: string, at: At = 
 function addWidget(session: Session, page: Page, kind: WidgetKind, at: At): void {
   const id = freshId('widget')
   const place = placeAt(session, page, kind.size, at)
-  const { settings = {}, variable: holds } = kind.fresh?.() ?? {}
+  const { pages, pageOrder } = session.project
+  const shown = pageOrder.map((id) => pages[id]!).filter((p) => p.kind === 'page')
+  const { settings = {}, variable: holds } = kind.fresh?.(shown) ?? {}
   const variable = holds ? freshId('variable') : null
   const keypad = Object.hasOwn(kind.settings.fields, 'keypad') ? keypadOf(session) : null
   const travels = kind.touchable ? 'both' : 'host to panel'

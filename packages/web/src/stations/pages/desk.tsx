@@ -89,7 +89,7 @@ function PageFoot(props: { project: Project; page: Page; scale: number; children
         {width} × {height} px{scale < 1 ? ` · preview ${Math.round(scale * 100)} %` : ''} ·{' '}
         {project.startPage === page.id ? 'shown at power-on · ' : ''}
         {from.length ? `reached from ${from.map((id) => project.pages[id]!.name).join(', ')} · ` : ''}
-        {page.widgets.length} widgets
+        {page.widgets.length === 1 ? '1 widget' : `${page.widgets.length} widgets`}
       </span>
       {children}
       {!touching && (

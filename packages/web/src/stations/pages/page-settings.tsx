@@ -21,7 +21,7 @@ export function PageSettings({ project, page }: { project: Project; page: Page }
     <Box component="section" aria-label="Page settings" className="stack" pt={6}>
       <div className="row">
         <h2 className="grow">Page {page.number}</h2>
-        <span className="muted small">{page.widgets.length} widgets</span>
+        <span className="muted small">{page.widgets.length === 1 ? '1 widget' : `${page.widgets.length} widgets`}</span>
       </div>
       <div className={form.setting}>
         <label>Name</label>

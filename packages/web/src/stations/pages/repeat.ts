@@ -40,7 +40,9 @@ function settingsOfCopy(w: Widget, k: number, repeat: Repeat, ids: ReadonlyMap<s
   const bit = repeat.bits[k]
   const changed = walked(w.settings, (key, value, record) => {
     if (key === 'with' && typeof record['deed'] === 'string') return withOfCopy(record['deed'], value as Values, k, repeat)
-    return key === 'bit' && record['by'] === 'bit' ? (bit ?? value) : value
+    // A state by a bit, or the bit that a button switches.
+    const isBit = key === 'bit' && (record['by'] === 'bit' || ('works' in record && Number(value) >= 0))
+    return isBit ? (bit ?? value) : value
   }) as Widget['settings']
   const { text } = changed
   const words = typeof text === 'string' ? { text: repeat.words[k] ?? countedUp(text, k) } : {}
