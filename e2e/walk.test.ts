@@ -4,7 +4,7 @@ import { expand565 } from '@moth-lamp/core/raster'
 import { packProject, type Project } from '@moth-lamp/core/project'
 import { Workbench } from '@moth-lamp/core/workbench'
 import { lengthLedStart } from '@moth-lamp/core/frames'
-import { demo } from '../packages/core/src/testing/demo.ts'
+import { demo, otherDemo } from '../packages/core/src/testing/demo.ts'
 import { testAssets } from '../packages/core/src/testing/fonts.ts'
 import { Hand, root } from './browser.ts'
 import { stage } from './stage.ts'
@@ -297,13 +297,13 @@ describe('what goes wrong', () => {
   })
 })
 
-test('the demo has the same pixels and the same conversation in Chromium as in Node', async () => {
+test.each([demo, otherDemo])('an hour of a demo has the same pixels and conversation in Chromium as in Node', async (one) => {
   const bundle = await rolldown({ input: `${root}/e2e/same-bits.ts`, platform: 'browser', logLevel: 'silent' })
   const { output } = await bundle.generate({ format: 'iife', name: 'sameBits' })
   const page = await chromium.page()
   await page.setContent('<p>same bits</p>')
   await page.addScriptTag({ content: output[0].code })
-  const file = Buffer.from(packProject(demo.project, demo.assets)).toString('base64')
+  const file = Buffer.from(packProject(one.project, one.assets)).toString('base64')
   const there = await page.evaluate(
     (text) => (globalThis as unknown as { sameBits: { run(text: string): string[] } }).sameBits.run(text),
     file,

@@ -15,7 +15,8 @@ try {
     port,
     root,
     web: `${root}/packages/web/dist`,
-    demos: [`${root}/packages/server/demo/heron-hill-dome.mothlamp`],
+    // What was changed last stands first on the shelf.
+    demos: ['quay-ramp-remote', 'heron-hill-dome'].map((name) => `${root}/packages/server/demo/${name}.mothlamp`),
   })
   console.log(`Moth Lamp is at http://127.0.0.1:${running.port}`)
   let stopping = false

@@ -4,7 +4,7 @@ import { Compiler, compileHost } from '../compile/index.ts'
 import { findingSentences, findingWords, registerCheck, type Finding } from '../findings/index.ts'
 import { passGate, usersOf, type Project } from '../project/index.ts'
 import { described, settingTypes } from '../settings/index.ts'
-import { demo, dome, edited, widgetNamed } from '../testing/demo.ts'
+import { demo, otherDemo, dome, edited, widgetNamed } from '../testing/demo.ts'
 import { EditMaker } from '../testing/edits.ts'
 import { bigEndianPlain } from '../testing/layouts.ts'
 import { kindOf, registerWidgetKind } from '../widgets/index.ts'
@@ -44,6 +44,30 @@ describe('the demo', () => {
     expect(Number(bench.values()['variable:dome_azimuth']!.value)).toBeCloseTo(359.5, 0)
     bench.advance(2_600_000)
     expect(bench.values()['variable:dome_azimuth']!.value).toBe(5)
+  })
+})
+
+describe('the other demo', () => {
+  const { project, assets } = otherDemo
+  test.each(project.exchangeOrder.map((id) => [project.exchanges[id]!.name, id] as const))('%s: passes', (_, id) => {
+    expect(new Workbench(project, assets).runExchange(id)!.steps.filter((s) => s.status !== 'passed')).toEqual([])
+  })
+  test('has no findings', () => expect(new Workbench(project, assets).findings()).toEqual([]))
+  test('moves only while its key is held, whatever becomes of the finger', () => {
+    const bench = new Workbench(project, assets)
+    const named = (name: string) => project.variableOrder.find((id) => project.variables[id]!.name === name)!
+    const angle = () => Number(bench.values()[named('angle')]!.value)
+    const { x, y, width, height } = widgetNamed(project, 'Raise').place
+    bench.advance(1_000_000)
+    bench.rig.panel.touchDown(x + width / 2, y + height / 2)
+    bench.advance(2_000_000)
+    expect(angle()).toBeGreaterThan(2.5)
+    // Another page opens under the finger.
+    bench.rig.panel.memory.setOwn('page', 3)
+    bench.advance(500_000)
+    const here = angle()
+    bench.advance(5_000_000)
+    expect(angle()).toBe(here)
   })
 })
 
