@@ -4,10 +4,10 @@ import { demo, edited } from '../testing/demo.ts'
 import { testAssets, testTypefaces } from '../testing/fonts.ts'
 import { hashOfWords } from '../base/index.ts'
 import { Workbench } from '../workbench/index.ts'
-import { chunkKey, makeChunk, MadeChunks, sortedLetters, WantedChunks, type ChunkRequest } from './index.ts'
+import { chunkKey, makeChunk, MadeChunks, sortedLetters, WantedChunks, type LetterRequest } from './index.ts'
 
 const asset = testTypefaces[0]!.asset
-const request = (letters: string, px = 20): ChunkRequest => ({ make: 'letters', asset, px, letters: sortedLetters(letters) })
+const request = (letters: string, px = 20): LetterRequest => ({ make: 'letters', asset, px, letters: sortedLetters(letters) })
 const fromTest = (sha: string) => testAssets.get(sha) ?? null
 
 describe('a chunk of letters', () => {
@@ -101,6 +101,7 @@ describe('a build whose chunks are made elsewhere', () => {
     expect(
       chunks
         .takeWanted()
+        .filter((r) => r.make === 'letters')
         .filter((r) => r.px === 77)
         .map((r) => r.letters),
     ).toEqual(['Dew'])

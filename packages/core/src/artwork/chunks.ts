@@ -1,10 +1,14 @@
 import { LRUCache } from 'lru-cache'
-import { bad, good, isProblem, type Problem, type Result } from '../base/index.ts'
+import { bad, canonicalJson, good, isProblem, type Problem, type Result } from '../base/index.ts'
+import { toPanel } from './dither.ts'
+import { fitted, type Dither, type Fitting } from './fit.ts'
+import { decodePicture, type PictureCodecs, type Pixels } from './picture-decode.ts'
+import { mostPixels } from './picture-file.ts'
 import { makeSheet, usualCharacters } from './sheet.ts'
 import { readTypeface, type Typeface } from './typeface.ts'
 
-/** Something large that a build shows and does not make: the letters of a typeface at a size. */
-export interface ChunkRequest {
+/** The letters of a typeface at a size. */
+export interface LetterRequest {
   make: 'letters'
   /** SHA-256 of the font file. */
   asset: string
@@ -14,15 +18,44 @@ export interface ChunkRequest {
   letters: string
 }
 
-/** What was made: a small header, and the parts by name. */
-export interface Chunk {
+/** A picture fitted to a size, in the colours of the glass. */
+export interface PictureRequest {
+  make: 'picture'
+  /** SHA-256 of the original. */
+  asset: string
+  width: number
+  height: number
+  fitting: Fitting
+  dither: Dither
+  /** `#rrggbb` under what is transparent. */
+  ground: string
+  keepsAlpha: boolean
+}
+
+/** Something large that a build shows and does not make. */
+export type ChunkRequest = LetterRequest | PictureRequest
+
+export interface LetterChunk {
   header: { ascent: number; descent: number; capHeight: number }
   parts: { metrics: Int32Array; coverage: Uint8Array }
 }
 
+export interface PictureChunk {
+  header: { width: number; height: number }
+  /** Without alpha it covers all of its place. */
+  parts: { pixels: Uint16Array; alpha?: Uint8Array }
+}
+
+/** What was made: a small header, and the parts by name. */
+export type Chunk = LetterChunk | PictureChunk
+export type ChunkOf<R extends ChunkRequest> = R extends LetterRequest ? LetterChunk : PictureChunk
+
 export type Asset = (sha: string) => Uint8Array | null
 
-export const chunkKey = ({ make, asset, px, letters }: ChunkRequest): string => `${make} ${asset} ${px} ${letters}`
+export const chunkKey = (request: ChunkRequest): string =>
+  request.make === 'letters'
+    ? `letters ${request.asset} ${request.px} ${request.letters}`
+    : `picture ${request.asset} ${canonicalJson({ ...request, asset: '' })}`
 
 /** Letters in order, each once. */
 export const sortedLetters = (letters: Iterable<string>): string =>
@@ -33,26 +66,66 @@ export const usualLetters = usualCharacters.map((code) => String.fromCodePoint(c
 
 const read = new WeakMap<Uint8Array, Result<Typeface>>()
 
-/** Makes a chunk. Problems: `chunk.asset` (its file is not there), and those of `readTypeface`. */
-export function makeChunk(request: ChunkRequest, asset: Asset): Result<Chunk> {
+let codecs: PictureCodecs | null = null
+/** The decoders of whoever runs this: until they are given no JPEG and no WebP can be shown. */
+export const usePictureCodecs = (given: PictureCodecs): void => void (codecs = given)
+
+const noCodecs: PictureCodecs = {
+  jpeg: () => {
+    throw new Error('nothing here reads JPEG')
+  },
+  webp: () => {
+    throw new Error('nothing here reads WebP')
+  },
+}
+
+/** Pixels of the originals that were asked for last: two of the largest. */
+const decoded = new LRUCache<string, Pixels>({ maxSize: 8 * mostPixels, sizeCalculation: ({ rgba }) => rgba.length })
+
+/** The pixels of an original, remembered for a while. Problems: those of `decodePicture`. */
+export function originalOf(sha: string, bytes: Uint8Array): Result<Pixels> {
+  const known = decoded.get(sha)
+  if (known) return good(known)
+  const made = decodePicture(bytes, codecs ?? noCodecs)
+  if (!made.ok) return made
+  const { width, height, rgba } = made.value
+  decoded.set(sha, { width, height, rgba })
+  return good({ width, height, rgba })
+}
+
+/** Makes a chunk. Problems: `chunk.asset` (its file is not there), and those of `readTypeface` and `decodePicture`. */
+export function makeChunk<R extends ChunkRequest>(request: R, asset: Asset): Result<ChunkOf<R>> {
   const bytes = asset(request.asset)
   if (!bytes) return bad('chunk.asset', { asset: request.asset.slice(0, 12) })
+  const made: Result<Chunk> = request.make === 'letters' ? makeLetters(request, bytes) : makePicture(request, bytes)
+  return made as Result<ChunkOf<R>>
+}
+
+function makeLetters({ letters, px }: LetterRequest, bytes: Uint8Array): Result<LetterChunk> {
   let typeface = read.get(bytes)
   if (!typeface) read.set(bytes, (typeface = readTypeface(bytes)))
   if (!typeface.ok) return typeface
-  const characters = Array.from(request.letters, (letter) => letter.codePointAt(0)!)
-  const { metrics, coverage, ...header } = makeSheet(typeface.value, request.px, characters)
+  const characters = Array.from(letters, (letter) => letter.codePointAt(0)!)
+  const { metrics, coverage, ...header } = makeSheet(typeface.value, px, characters)
   return good({ header, parts: { metrics, coverage } })
+}
+
+function makePicture({ asset, width, height, fitting, ...look }: PictureRequest, bytes: Uint8Array): Result<PictureChunk> {
+  const original = originalOf(asset, bytes)
+  if (!original.ok) return original
+  const ready = fitted(original.value, { width, height }, fitting)
+  const { pixels, alpha } = toPanel(ready, look.dither, look.ground, look.keepsAlpha)
+  return good({ header: { width, height }, parts: { pixels, ...(alpha ? { alpha } : {}) } })
 }
 
 /** Where a build gets its chunks: made, wanted (they will be), or not to be had. */
 export interface Chunks {
-  get(request: ChunkRequest): Chunk | 'wanted' | Problem
+  get<R extends ChunkRequest>(request: R): ChunkOf<R> | 'wanted' | Problem
   put(key: string, made: Result<Chunk>): void
 }
 
 const sizeOf = (made: Chunk | Problem): number =>
-  'parts' in made ? made.parts.metrics.byteLength + made.parts.coverage.byteLength + 64 : 64
+  'parts' in made ? Object.values(made.parts).reduce((sum: number, part: ArrayBufferView) => sum + part.byteLength, 64) : 64
 
 /** So many bytes of chunks are kept; those that nobody has asked for longest are forgotten first. */
 const mostBytes = 64_000_000
@@ -71,10 +144,10 @@ export class MadeChunks implements Chunks {
     this.made = cache(most)
   }
 
-  get(request: ChunkRequest): Chunk | Problem {
+  get<R extends ChunkRequest>(request: R): ChunkOf<R> | Problem {
     const key = chunkKey(request)
     const known = this.made.get(key)
-    if (known && !(isProblem(known) && known.code === 'chunk.asset')) return known
+    if (known && !(isProblem(known) && known.code === 'chunk.asset')) return known as ChunkOf<R> | Problem
     const result = makeChunk(request, (sha) => this.assets.get(sha) ?? null)
     this.put(key, result)
     return result.ok ? result.value : result.problem
@@ -91,10 +164,10 @@ export class WantedChunks implements Chunks {
   private wanted = new Map<string, ChunkRequest>()
   private asked = new Set<string>()
 
-  get(request: ChunkRequest): Chunk | 'wanted' | Problem {
+  get<R extends ChunkRequest>(request: R): ChunkOf<R> | 'wanted' | Problem {
     const key = chunkKey(request)
     const known = this.made.get(key)
-    if (known) return known
+    if (known) return known as ChunkOf<R> | Problem
     if (!this.asked.has(key)) this.wanted.set(key, request)
     return 'wanted'
   }

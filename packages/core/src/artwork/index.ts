@@ -4,13 +4,45 @@ export { makeSheet, usualCharacters } from './sheet.ts'
 export {
   type Chunk,
   type ChunkRequest,
+  type LetterChunk,
+  type LetterRequest,
+  type PictureChunk,
+  type PictureRequest,
   type Chunks,
   MadeChunks,
   WantedChunks,
   chunkKey,
   makeChunk,
+  originalOf,
+  usePictureCodecs,
   sortedLetters,
   usualLetters,
 } from './chunks.ts'
 export { coverageOf, flatten, type OutlineCommand } from '../raster/index.ts'
 export { iconNames, iconPath, iconGrid } from './icons.ts'
+export {
+  type PictureFormat,
+  type PictureInfo,
+  lookIntoPicture,
+  mostPictureBytes,
+  mostPixels,
+  mostSide,
+  pictureFormat,
+  pictureSentences,
+} from './picture-file.ts'
+export { type PictureCodecs, type Pixels, decodePicture, turnedAs } from './picture-decode.ts'
+export {
+  type Dither,
+  type Fitting,
+  type FitPlan,
+  type FitWay,
+  contentOf,
+  dithers,
+  fitPlan,
+  fitted,
+  fitWays,
+  middlePart,
+  prepared,
+} from './fit.ts'
+export { type PanelPicture, toPanel } from './dither.ts'
+export { type Instantiate, loadCodecs } from './wasm-codecs.ts'

@@ -1,4 +1,4 @@
-import type { Chunk, ChunkRequest, Chunks } from '../artwork/index.ts'
+import type { Chunks, LetterChunk, LetterRequest } from '../artwork/index.ts'
 import { sortedLetters } from '../artwork/index.ts'
 import { isProblem, sha256Hex, type Problem } from '../base/index.ts'
 import type { Build } from './build.ts'
@@ -20,8 +20,8 @@ interface NamedSheet {
 
 /** Asks for the sheets of a build. While a new one is being made, the last of its key is shown. */
 export class SheetCollector {
-  private named = new WeakMap<Chunk, NamedSheet>()
-  private last = new Map<string, Chunk>()
+  private named = new WeakMap<LetterChunk, NamedSheet>()
+  private last = new Map<string, LetterChunk>()
 
   constructor(private source: Chunks) {}
 
@@ -36,10 +36,10 @@ export class SheetCollector {
     const sheets: Build['header']['sheets'] = {}
     const chunks: Build['chunks'] = {}
     const problems = new Map<string, Problem>()
-    const last = new Map<string, Chunk>()
+    const last = new Map<string, LetterChunk>()
     for (const key of [...wanted.keys()].sort()) {
       const { asset, size, letters } = wanted.get(key)!
-      const request: ChunkRequest = { make: 'letters', asset, px: size, letters: sortedLetters(letters) }
+      const request: LetterRequest = { make: 'letters', asset, px: size, letters: sortedLetters(letters) }
       const got = this.source.get(request)
       if (isProblem(got)) problems.set(asset, got)
       const chunk = got === 'wanted' ? this.last.get(key) : isProblem(got) ? undefined : got
@@ -54,7 +54,7 @@ export class SheetCollector {
     return { sheets, chunks, problems: [...problems].map(([asset, problem]) => ({ asset, problem })) }
   }
 
-  private nameOf(chunk: Chunk): NamedSheet {
+  private nameOf(chunk: LetterChunk): NamedSheet {
     let named = this.named.get(chunk)
     if (!named) {
       const { metrics, coverage } = chunk.parts

@@ -22,6 +22,7 @@ export function Sparkline({ variable, value, owned }: Props) {
   const session = useSession()
   const nowUs = useStore(session.live, (l) => Math.floor(l.nowUs / 250_000) * 250_000)
   const taken = useRef<number | null>(null)
+  const keyed = useRef({ value: 0, untilMs: 0 })
   const samples = session.history.of(variable.id).filter((s) => typeof s.value === 'number')
   const { holds } = variable
   const now = typeof value === 'number' ? value : null
@@ -37,25 +38,28 @@ export function Sparkline({ variable, value, owned }: Props) {
     (p) => y(p[1]),
   ).curve(curveStepAfter)(points)
   const mayTake = owned && isNumber(holds)
-  const write = (next: number) => {
-    if (!isNumber(holds)) return
+  const write = (next: number, last: number | null): number => {
+    if (!isNumber(holds)) return next
     const step = holds.factor
     const to = Math.min(Math.max(Math.round(next / step) * step, holds.min), holds.max)
-    if (to !== taken.current) session.hostWrites(variable.id, (taken.current = to))
+    if (to !== last) session.hostWrites(variable.id, to)
+    return to
   }
   const drag = (e: PointerEvent) => {
     if (taken.current === null || !isNumber(holds)) return
     const box = e.currentTarget.getBoundingClientRect()
     // Three times the height of the row is the whole range.
     const share = 0.5 - (e.clientY - box.top - box.height / 2) / (box.height * 6)
-    write(holds.min + (holds.max - holds.min) * Math.min(1, Math.max(0, share)))
+    taken.current = write(holds.min + (holds.max - holds.min) * Math.min(1, Math.max(0, share)), taken.current)
   }
   const onKey = (e: KeyboardEvent) => {
     const by = { ArrowUp: 1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[e.key]
     if (!by || !isNumber(holds)) return
     e.preventDefault()
     e.stopPropagation()
-    write(now + by * holds.factor)
+    // Keys may come faster than what they wrote is shown: each goes on from the one before.
+    const from = keyed.current.untilMs > e.timeStamp ? keyed.current.value : now
+    keyed.current = { value: write(from + by * holds.factor, null), untilMs: e.timeStamp + 700 }
   }
   const picture = (
     <>

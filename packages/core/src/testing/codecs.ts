@@ -1,0 +1,16 @@
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { loadCodecs, usePictureCodecs, type Instantiate } from '../artwork/index.ts'
+
+const here = createRequire(import.meta.url)
+const code = (name: string): Instantiate => {
+  const module = new WebAssembly.Module(readFileSync(here.resolve(name)))
+  return (imports) => new WebAssembly.Instance(module, imports as WebAssembly.Imports)
+}
+
+/** The decoders of JPEG and WebP, also for whatever is compiled from now on. */
+export const testCodecs = await loadCodecs({
+  jpeg: code('@jsquash/jpeg/codec/dec/mozjpeg_dec.wasm'),
+  webp: code('@jsquash/webp/codec/dec/webp_dec.wasm'),
+})
+usePictureCodecs(testCodecs)
