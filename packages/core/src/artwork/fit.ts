@@ -180,7 +180,7 @@ function lanczos(x: number): number {
  */
 function weightsFor(from: number, to: number): Weights {
   const scale = from / to
-  const most = scale >= 1 ? Math.ceil(scale) + 1 : 6
+  const most = scale >= 1 ? Math.ceil(scale) + 1 : 7
   const first = new Int32Array(to)
   const count = new Int32Array(to)
   const weight = new Float64Array(to * most)

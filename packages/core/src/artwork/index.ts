@@ -45,4 +45,4 @@ export {
   prepared,
 } from './fit.ts'
 export { type PanelPicture, toPanel } from './dither.ts'
-export { type Instantiate, loadCodecs } from './wasm-codecs.ts'
+export { type Instantiate, wasmCodecs } from './wasm-codecs.ts'

@@ -1,6 +1,6 @@
 import { decode as decodePng } from 'fast-png'
-import { GifReader } from 'omggif'
 import { bad, good, type Result } from '../base/index.ts'
+import { decodeGif } from './gif.ts'
 import { bmpHead, lookIntoPicture, mostPixels, type BmpHead, type PictureInfo } from './picture-file.ts'
 
 /** A picture as every step of ours has it: rows from the top left, four bytes a pixel, red, green, blue, alpha not multiplied in. */
@@ -86,14 +86,6 @@ function png(bytes: Uint8Array): Pixels {
   return { width, height, rgba }
 }
 
-/** The first picture of a GIF, in its place on the screen; what it does not cover is transparent. */
-function gif(bytes: Uint8Array): Pixels {
-  const reader = new GifReader(bytes as unknown as Buffer)
-  const rgba = new Uint8Array(4 * reader.width * reader.height)
-  reader.decodeAndBlitFrameRGBA(0, rgba as unknown as number[])
-  return { width: reader.width, height: reader.height, rgba }
-}
-
 /** How far a mask stands from the lowest bit, and the greatest value it holds. */
 const shiftOf = (mask: number): { shift: number; most: number } => {
   if (!mask) return { shift: 0, most: 0 }
@@ -151,7 +143,7 @@ function fromBits(view: DataView, { bits, masks }: BmpHead): Put {
 
 const decoders: Record<PictureInfo['format'], (bytes: Uint8Array, codecs: PictureCodecs) => Pixels> = {
   png,
-  gif,
+  gif: decodeGif,
   bmp,
   jpeg: (bytes, codecs) => codecs.jpeg(bytes),
   webp: (bytes, codecs) => codecs.webp(bytes),

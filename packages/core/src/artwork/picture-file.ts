@@ -242,6 +242,8 @@ const gif: Walk = (bytes, view) => {
       const own = table(bytes[at + 8]!)
       if (!own && !table(bytes[10]!)) return damaged('it has no palette')
       at += 10 + own
+      // Bits of the first codes: a palette has 2 to 256 colours, and one of two is coded as one of four.
+      if (bytes[at - 1]! < 2 || bytes[at - 1]! > 8) return damaged('its pixels do not begin')
       if (!subBlocks()) return cut('it is cut off in its pixels')
       count++
     } else return kind === undefined ? cut('it ends without its end') : damaged('a part of it is not where it should be')

@@ -6,9 +6,8 @@ import type { PictureCodecs, Pixels } from './picture-decode.ts'
 export type Instantiate = (imports: object) => { exports: object }
 
 interface Decoder {
-  decode(bytes: Uint8Array, turns?: boolean): { width: number; height: number; data: ArrayLike<number> } | null
+  decode(bytes: Uint8Array, ...more: unknown[]): { width: number; height: number; data: ArrayLike<number> } | null
 }
-type Factory = (options: object) => Promise<Decoder>
 
 /** What the decoders make their result of, where the platform has none. */
 class PlainImage {
@@ -19,28 +18,40 @@ class PlainImage {
   ) {}
 }
 
+/** A decoder that is ready at once: its code is there, and what its maker is given becomes the decoder itself. */
+function decoderOf(factory: unknown, instantiate: Instantiate): Decoder {
+  const made = {
+    noInitialRun: true,
+    print: () => undefined,
+    printErr: () => undefined,
+    instantiateWasm(imports: object, done: (instance: object) => void) {
+      const instance = instantiate(imports)
+      done(instance)
+      return instance.exports
+    },
+  }
+  // Its promise says the same a moment later, and fails where the decoder gives up: that is told where it is used.
+  ;(factory as (options: object) => Promise<unknown>)(made).catch(() => undefined)
+  return made as unknown as Decoder
+}
+
 /**
- * The decoders of JPEG and WebP, ready to be called. Their code is WebAssembly, so that they give the same bytes in Node and in a
- * browser; a call that cannot go on throws.
+ * The decoders of JPEG and WebP. Their code is WebAssembly, so that they give the same bytes in Node and in a browser; a call that
+ * cannot go on throws. One that has failed is in no state to be used again: the next picture gets a new one.
  */
-export async function loadCodecs(code: { jpeg: Instantiate; webp: Instantiate }): Promise<PictureCodecs> {
+export function wasmCodecs(code: { jpeg: Instantiate; webp: Instantiate }): PictureCodecs {
   const world = globalThis as { ImageData?: unknown }
   world.ImageData ??= PlainImage
-  const load = (factory: unknown, instantiate: Instantiate) =>
-    (factory as Factory)({
-      noInitialRun: true,
-      print: () => undefined,
-      printErr: () => undefined,
-      instantiateWasm(imports: object, done: (instance: object) => void) {
-        const instance = instantiate(imports)
-        done(instance)
-        return instance.exports
-      },
-    })
-  const [jpeg, webp] = await Promise.all([load(jpegFactory, code.jpeg), load(webpFactory, code.webp)])
-  const pixels = (made: ReturnType<Decoder['decode']>): Pixels => {
-    if (!made) throw new Error('it cannot be decoded')
-    return { width: made.width, height: made.height, rgba: Uint8Array.from(made.data) }
+  const kept = (factory: unknown, instantiate: Instantiate, ...more: unknown[]) => {
+    let decoder: Decoder | null = null
+    return (bytes: Uint8Array): Pixels => {
+      const used = decoder ?? decoderOf(factory, instantiate)
+      decoder = null
+      const made = used.decode(bytes, ...more)
+      if (!made) throw new Error('it cannot be decoded')
+      decoder = used
+      return { width: made.width, height: made.height, rgba: Uint8Array.from(made.data) }
+    }
   }
-  return { jpeg: (bytes) => pixels(jpeg.decode(bytes, false)), webp: (bytes) => pixels(webp.decode(bytes)) }
+  return { jpeg: kept(jpegFactory, code.jpeg, /* turns it itself: */ false), webp: kept(webpFactory, code.webp) }
 }

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
-import { loadCodecs, usePictureCodecs, type Instantiate } from '../artwork/index.ts'
+import { wasmCodecs, usePictureCodecs, type Instantiate } from '../artwork/index.ts'
 
 const here = createRequire(import.meta.url)
 const code = (name: string): Instantiate => {
@@ -9,7 +9,7 @@ const code = (name: string): Instantiate => {
 }
 
 /** The decoders of JPEG and WebP, also for whatever is compiled from now on. */
-export const testCodecs = await loadCodecs({
+export const testCodecs = wasmCodecs({
   jpeg: code('@jsquash/jpeg/codec/dec/mozjpeg_dec.wasm'),
   webp: code('@jsquash/webp/codec/dec/webp_dec.wasm'),
 })
