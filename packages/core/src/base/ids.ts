@@ -7,6 +7,7 @@ export type IdKind =
   | 'widget'
   | 'variable'
   | 'typeface'
+  | 'picture'
   | 'colour'
   | 'style'
   | 'exchange'
@@ -33,6 +34,7 @@ export type PageId = Id<'page'>
 export type WidgetId = Id<'widget'>
 export type VariableId = Id<'variable'>
 export type TypefaceId = Id<'typeface'>
+export type PictureId = Id<'picture'>
 export type ExchangeId = Id<'exchange'>
 export type StepId = Id<'step'>
 export type ChangeId = Id<'change'>

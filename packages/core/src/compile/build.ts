@@ -4,7 +4,7 @@ import type { Layout, LinkSettings } from '../frames/index.ts'
 import type { Looks } from '../palette/index.ts'
 import type { conductSettings, PageKind } from '../project/index.ts'
 import type { Book } from '../protocols/index.ts'
-import type { GlyphSheet } from '../raster/index.ts'
+import type { Bitmap, GlyphSheet } from '../raster/index.ts'
 import type { SettledOf, Values } from '../describe/index.ts'
 import type { CompiledAction } from '../rules/index.ts'
 import type { Cell, MemoryPlan } from '../variables/index.ts'
@@ -69,6 +69,8 @@ export interface BuildHeader {
   pages: BuildPage[]
   cells: BuildCell[]
   sheets: Record<string, { ascent: number; descent: number; capHeight: number; metrics: string; coverage: string }>
+  /** Pictures in the colours of the glass; no alpha: they cover all of their place. */
+  pictures: Record<string, { width: number; height: number; pixels: string; alpha: string }>
 }
 
 /** For tools only: what the numbers of the build are called in the project. */
@@ -81,7 +83,7 @@ export interface Build {
   header: BuildHeader
   /** What names on the wire stand for. Part of a version only where the wire has names. */
   book: Book
-  chunks: Record<string, Int32Array | Uint8Array>
+  chunks: Record<string, Int32Array | Uint8Array | Uint16Array>
   /** Chunks that cannot be made, by the asset they need. */
   problems: readonly { asset: string; problem: Problem }[]
   symbols: Symbols
@@ -92,5 +94,17 @@ export function sheetsOf(build: Build): Map<string, GlyphSheet> {
   const out = new Map<string, GlyphSheet>()
   for (const [key, { metrics, coverage, ...sizes }] of Object.entries(build.header.sheets))
     out.set(key, { ...sizes, metrics: build.chunks[metrics] as Int32Array, coverage: build.chunks[coverage] as Uint8Array })
+  return out
+}
+
+/** The pictures of a build as the panel draws them. */
+export function bitmapsOf(build: Build): Map<string, Bitmap> {
+  const out = new Map<string, Bitmap>()
+  for (const [key, { pixels, alpha, ...sizes }] of Object.entries(build.header.pictures))
+    out.set(key, {
+      ...sizes,
+      pixels: build.chunks[pixels] as Uint16Array,
+      alpha: alpha ? (build.chunks[alpha] as Uint8Array) : null,
+    })
   return out
 }

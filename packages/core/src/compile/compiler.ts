@@ -9,6 +9,7 @@ import {
   pageSettings,
   withSettings,
   type Page,
+  type PictureRecord,
   type Project,
   type Widget,
 } from '../project/index.ts'
@@ -21,11 +22,12 @@ import type { Build, BuildHeader, BuildPage, BuildWidget, CompiledConduct, Symbo
 import { CellTable } from './cells.ts'
 import { BookMaker } from './book.ts'
 import { builtLayout } from './layout.ts'
+import { PictureCollector, pictureUse, type PictureUse } from './pictures.ts'
 import { SheetCollector, sheetKey, type FontUse } from './sheets.ts'
 
 /** A question of what is compiled, and what the project answered. */
 interface Asked {
-  kind: 'cell' | 'page' | 'widget' | 'sheet' | 'colour' | 'looks' | 'units'
+  kind: 'cell' | 'page' | 'widget' | 'sheet' | 'colour' | 'looks' | 'units' | 'picture'
   id: string
   size: number
   got: unknown
@@ -37,16 +39,18 @@ interface CompiledWidget {
   asked: Asked[]
   asksWidgets: boolean
   fonts: FontUse[]
+  pictures: PictureUse[]
   /** The compile that last found it as it should be. */
   turn: number
 }
 
 /** What widgets ask of besides other widgets: while all of it is the same, so are the answers. */
-const askedOf = ({ variables, panel, pages, typefaces, colours, styles, looks, conduct }: Project) => [
+const askedOf = ({ variables, panel, pages, typefaces, pictures, colours, styles, looks, conduct }: Project) => [
   variables,
   panel,
   pages,
   typefaces,
+  pictures,
   colours,
   styles,
   looks,
@@ -59,6 +63,7 @@ interface CompiledPage {
   /** What its background was made of besides the page itself. */
   ground: unknown[]
   fonts: FontUse[]
+  pictures: PictureUse[]
   built: BuildPage
   symbols: Symbols['pages'][number]
 }
@@ -67,6 +72,7 @@ interface CompiledPage {
 export class Compiler {
   readonly cells = new CellTable()
   private sheets: SheetCollector
+  private pictures: PictureCollector
   private widgets = new WeakMap<Widget, CompiledWidget>()
   private pages = new WeakMap<Page, CompiledPage>()
   private books = new BookMaker()
@@ -82,6 +88,7 @@ export class Compiler {
 
   constructor(chunks: Chunks) {
     this.sheets = new SheetCollector(chunks)
+    this.pictures = new PictureCollector(chunks)
   }
 
   compile(stored: Project): Build {
@@ -92,7 +99,8 @@ export class Compiler {
     this.calm = now.every((part, i) => part === this.answers[i])
     this.answers = now
     const pages = project.pageOrder.map((id) => this.page(project, project.pages[id]!))
-    const { sheets, chunks, problems } = this.sheets.collect(pages.flatMap((p) => p.fonts))
+    const letters = this.sheets.collect(pages.flatMap((p) => p.fonts))
+    const shown = this.pictures.collect(pages.flatMap((p) => p.pictures))
     const header: Omit<BuildHeader, 'version'> = {
       format: 1,
       width: project.panel.width,
@@ -106,13 +114,14 @@ export class Compiler {
       startPage: project.startPage ? project.pages[project.startPage]!.number : 0,
       pages: pages.map((p) => p.built),
       cells: this.cellList(project),
-      sheets,
+      sheets: letters.sheets,
+      pictures: shown.pictures,
     }
     return {
       header: { ...header, version: this.version(header) },
       book: this.books.of(project, this.cells),
-      chunks,
-      problems,
+      chunks: { ...letters.chunks, ...shown.chunks },
+      problems: [...letters.problems, ...shown.problems],
       symbols: this.symbols(project, pages),
     }
   }
@@ -122,6 +131,7 @@ export class Compiler {
     look: Look,
     asked: Asked[],
     fonts: FontUse[],
+    pictures: PictureUse[],
     letters: () => string = () => '',
   ): CompileContext {
     const note = <T>(kind: Asked['kind'], id: string, size = 0): T => {
@@ -149,6 +159,19 @@ export class Compiler {
         if (tint) note('colour', roleId('surface'))
         return colourOf(project, colour, look)
       },
+      picture: (id) => {
+        const picture = note<PictureRecord | undefined>('picture', id)
+        if (!picture) return null
+        const { base } = colourParts(picture.ground)
+        if (!picture.keepsAlpha && base.startsWith('colour:')) {
+          note('looks', '')
+          note('colour', base)
+          note('colour', roleId('surface'))
+        }
+        const use = pictureUse(picture, colourOf(project, picture.ground, look))
+        pictures.push(use)
+        return { key: use.key, width: picture.width, height: picture.height, opaque: !picture.keepsAlpha }
+      },
     }
   }
 
@@ -157,6 +180,7 @@ export class Compiler {
     if (kind === 'page') return project.pages[id as keyof typeof project.pages]?.number ?? null
     if (kind === 'widget') return project.widgets[id as keyof typeof project.widgets]?.number ?? null
     if (kind === 'colour') return project.colours[id as keyof typeof project.colours]
+    if (kind === 'picture') return project.pictures[id as keyof typeof project.pictures]
     if (kind === 'looks') return project.looks
     if (kind === 'units') return project.conduct.units
     const font = fontOf(project, id.startsWith('style:') ? id : { typeface: id, size })
@@ -173,12 +197,13 @@ export class Compiler {
     this.recompiled++
     const asked: CompiledWidget['asked'] = []
     const fonts: FontUse[] = []
+    const pictures: PictureUse[] = []
     const kind = widgetKind(widget.kind)
     const described = kind?.settings
     const holdsOf = (id: string) => this.lookUpHolds(project, id, asked)
     const letters = () => this.lettersOf(project, widget, kind, holdsOf, asked)
     const compiled = (look: Look): Values =>
-      described?.compile(widget.settings, this.context(project, look, asked, fonts, letters)) ?? {}
+      described?.compile(widget.settings, this.context(project, look, asked, fonts, pictures, letters)) ?? {}
     const settings = compiled(firstLook(project))
     const day = project.looks === 'both' && asked.some((a) => a.kind === 'looks') ? othersOf(settings, compiled('day')) : null
     const followed = Object.values(settings).flatMap((value) => (isCompiledFollow<Cell>(value) ? [value.follow] : []))
@@ -196,7 +221,7 @@ export class Compiler {
       followed,
     }
     const asksWidgets = asked.some(({ kind: what }) => what === 'widget')
-    const made = { built, asked, asksWidgets, fonts, turn: this.turn }
+    const made = { built, asked, asksWidgets, fonts, pictures, turn: this.turn }
     this.widgets.set(widget, made)
     return made
   }
@@ -232,9 +257,12 @@ export class Compiler {
     const widgets = [...page.widgets, ...shared].map((id) => this.widget(project, project.widgets[id]!))
     const before = this.pages.get(page)
     const asked: Asked[] = []
-    const settings = this.pageSettings(project, page, firstLook(project), asked)
+    const pictures: PictureUse[] = []
+    const settings = this.pageSettings(project, page, firstLook(project), asked, pictures)
     const day =
-      project.looks === 'both' && asked.some((a) => a.kind === 'looks') ? this.pageSettings(project, page, 'day', asked) : null
+      project.looks === 'both' && asked.some((a) => a.kind === 'looks')
+        ? this.pageSettings(project, page, 'day', asked, pictures)
+        : null
     const ground = asked.map(({ got }) => got)
     if (before && sameList(before.widgets, widgets) && sameList(before.ground, ground)) return before
     const symbols = {
@@ -248,6 +276,7 @@ export class Compiler {
       widgets,
       ground,
       fonts: joined(widgets.flatMap((w) => w.fonts)),
+      pictures: [...pictures, ...widgets.flatMap((w) => w.pictures)],
       symbols,
       built: {
         number: page.number,
@@ -267,12 +296,14 @@ export class Compiler {
     return made
   }
 
-  private pageSettings(project: Project, page: Page, look: Look, asked: Asked[]) {
-    return pageSettings.compile({ ...page }, this.context(project, look, asked, [])) as SettledOf<typeof pageSettings.fields>
+  private pageSettings(project: Project, page: Page, look: Look, asked: Asked[], pictures: PictureUse[]) {
+    return pageSettings.compile({ ...page }, this.context(project, look, asked, [], pictures)) as SettledOf<
+      typeof pageSettings.fields
+    >
   }
 
   private conduct(project: Project): CompiledConduct {
-    const compiled = conductSettings.compile(project.conduct, this.context(project, firstLook(project), [], []))
+    const compiled = conductSettings.compile(project.conduct, this.context(project, firstLook(project), [], [], []))
     return { ...(compiled as SettledOf<typeof conductSettings.fields>), darkest: project.panel.darkest }
   }
 
@@ -296,9 +327,12 @@ export class Compiler {
 
   /** A stamp over everything in the header: CRC-32 of the stamps of its parts, folded to 16 bits, never 0. */
   private version(header: Omit<BuildHeader, 'version'>): number {
-    const { pages, cells, sheets, ...rest } = header
+    const { pages, cells, sheets, pictures, ...rest } = header
     const stamps = [...pages.map((p) => this.pageStamp(p)), this.remembered(cells, () => cells.map((c) => this.stamp(c)).join())]
-    const crc = checksumOf('crc-32', ascii(canonicalJson([rest, sheets, stamps])))
+    const crc = checksumOf(
+      'crc-32',
+      ascii(canonicalJson([rest, sheets, stamps, ...(Object.keys(pictures).length ? [pictures] : [])])),
+    )
     return (crc >>> 16) ^ (crc & 0xffff) || 1
   }
 

@@ -9,4 +9,5 @@ export const contextOf = (project: Project, cells: CellTable): CompileContext =>
   widgetNumber: (id) => project.widgets[id as keyof typeof project.widgets]?.number ?? null,
   sheet: () => null,
   colour: (colour) => colourOf(project, colour),
+  picture: () => null,
 })

@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import { colourInstead, colourRefs, colourText, type ColourText, type Ref } from '../describe/index.ts'
+import { colourInstead, colourRefs, colourText, idOrNone, type ColourText, type Ref } from '../describe/index.ts'
 import { inset, intersect, type Rect } from '../base/index.ts'
 import {
   channelsOf,
@@ -22,9 +22,35 @@ export interface Face {
   border: ColourText
   borderWidth: number
   radius: number
+  /** Over its fill a picture of the project, or '' for none, and where in its place it stands. */
+  picture: string
+  pictureAt: PictureAt
 }
 
-export const noFace: Face = { shape: 'box', fill: '', fillTo: '', gradient: 'down', border: '', borderWidth: 0, radius: 0 }
+export const picturePlaces = [
+  'top left',
+  'top',
+  'top right',
+  'left',
+  'middle',
+  'right',
+  'bottom left',
+  'bottom',
+  'bottom right',
+] as const
+export type PictureAt = (typeof picturePlaces)[number]
+
+export const noFace: Face = {
+  shape: 'box',
+  fill: '',
+  fillTo: '',
+  gradient: 'down',
+  border: '',
+  borderWidth: 0,
+  radius: 0,
+  picture: '',
+  pictureAt: 'middle',
+}
 
 const maybeColour = Joi.alternatives(colourText, Joi.string().valid('')).messages({
   'alternatives.match': '{{#label}} must be a colour as #rrggbb, or empty',
@@ -38,6 +64,8 @@ export const faceSchema = Joi.object<Face>({
   border: maybeColour.required(),
   borderWidth: Joi.number().integer().min(0).max(40).required(),
   radius: Joi.number().integer().min(0).max(400).required(),
+  picture: idOrNone('picture').default(''),
+  pictureAt: Joi.valid(...picturePlaces).default('middle'),
 })
 
 type Channels = { red: number; green: number; blue: number }
@@ -50,21 +78,41 @@ export interface CompiledFace {
   border: Rgb565 | -1
   borderWidth: number
   radius: number
+  picture?: ShownPicture & { at: PictureAt }
 }
 
-/** The named colours of a face. */
-export const faceRefs = (face: Face): Ref[] => [face.fill, face.fillTo, face.border].flatMap(colourRefs)
+/** A picture as a build names it. */
+export interface ShownPicture {
+  key: string
+  width: number
+  height: number
+  /** It hides all that lies under it. */
+  opaque: boolean
+}
 
-/** The face with another colour in the place of a named one. */
+/** The named colours of a face, and its picture. */
+export const faceRefs = (face: Face): Ref[] => [
+  ...[face.fill, face.fillTo, face.border].flatMap(colourRefs),
+  ...(face.picture ? [{ to: face.picture, use: 'names' as const }] : []),
+]
+
+/** The face with another colour in the place of a named one, or without a picture that is gone. */
 export const faceInstead = (face: Face, gone: string, instead = ''): Face => ({
   ...face,
   fill: colourInstead(face.fill, gone, instead),
   fillTo: colourInstead(face.fillTo, gone, instead),
   border: colourInstead(face.border, gone, instead),
+  picture: face.picture === gone ? instead : face.picture,
 })
 
-/** `colour`: `#rrggbb` of a stored colour. */
-export function compileFace(face: Face, { colour }: { colour(stored: ColourText): string }): CompiledFace {
+interface FaceContext {
+  /** `#rrggbb` of a stored colour. */
+  colour(stored: ColourText): string
+  picture(id: string): ShownPicture | null
+}
+
+export function compileFace(face: Face, { colour, picture }: FaceContext): CompiledFace {
+  const shown = face.picture ? picture(face.picture) : null
   const [fill, fillTo, border] = [
     face.fill && colour(face.fill),
     face.fillTo && colour(face.fillTo),
@@ -79,10 +127,28 @@ export function compileFace(face: Face, { colour }: { colour(stored: ColourText)
     border: border && face.borderWidth ? colourToRgb565(border) : -1,
     borderWidth: face.border ? face.borderWidth : 0,
     radius: face.radius,
+    ...(shown ? { picture: { ...shown, at: face.pictureAt } } : {}),
   }
 }
 
+/** Where a picture stands in a place. */
+export function pictureRect(rect: Rect, { width, height, at }: { width: number; height: number; at: PictureAt }): Rect {
+  const across = at.includes('left') ? 0 : at.includes('right') ? rect.width - width : Math.floor((rect.width - width) / 2)
+  const down = at.startsWith('top') ? 0 : at.startsWith('bottom') ? rect.height - height : Math.floor((rect.height - height) / 2)
+  return { x: rect.x + across, y: rect.y + down, width, height }
+}
+
 export function paintFace(surface: Surface, rect: Rect, face: CompiledFace): void {
+  paintDrawn(surface, rect, face)
+  const { picture } = face
+  const bitmap = picture ? surface.bitmaps(picture.key) : null
+  if (!picture || !bitmap) return
+  // What is larger than its place is cut at its edges.
+  const { x, y } = pictureRect(rect, { ...picture, width: bitmap.width, height: bitmap.height })
+  surface.within(rect, () => surface.put(x, y, bitmap))
+}
+
+function paintDrawn(surface: Surface, rect: Rect, face: CompiledFace): void {
   const { border, borderWidth, radius } = face
   const inner = border < 0 ? rect : inset(rect, borderWidth)
   if (border >= 0 && face.fill < 0) return paintOutline(surface, rect, face)
@@ -112,11 +178,12 @@ function paintOutline(surface: Surface, rect: Rect, face: CompiledFace): void {
 
 /** Whether the face hides everything under `area` of a widget at `rect`. */
 export function faceCovers(face: CompiledFace, rect: Rect, area: Rect): boolean {
+  const holdsArea = (o: Rect) =>
+    area.x >= o.x && area.y >= o.y && area.x + area.width <= o.x + o.width && area.y + area.height <= o.y + o.height
+  if (face.picture?.opaque && holdsArea(intersect(rect, pictureRect(rect, face.picture)))) return true
   if (face.fill < 0 || face.ellipse) return false
   const r = Math.ceil(Math.min(face.radius, rect.width / 2, rect.height / 2))
   const wide = { x: rect.x, y: rect.y + r, width: rect.width, height: rect.height - 2 * r }
   const tall = { x: rect.x + r, y: rect.y, width: rect.width - 2 * r, height: rect.height }
-  const holds = (o: Rect) =>
-    area.x >= o.x && area.y >= o.y && area.x + area.width <= o.x + o.width && area.y + area.height <= o.y + o.height
-  return holds(wide) || holds(tall)
+  return holdsArea(wide) || holdsArea(tall)
 }

@@ -1,7 +1,11 @@
 export {
   type Face,
   type CompiledFace,
+  type PictureAt,
+  type ShownPicture,
   noFace,
+  picturePlaces,
+  pictureRect,
   faceSchema,
   compileFace,
   faceRefs,

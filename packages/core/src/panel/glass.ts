@@ -1,9 +1,9 @@
-import { around, holdsRect, intersect, isEmptyRect, overlaps, type Rect } from '../base/index.ts'
-import { sheetsOf, type Build, type BuildPage, type BuildWidget } from '../compile/index.ts'
+import { around, holdsRect, intersect, isEmptyRect, overlaps, sameJson, type Rect } from '../base/index.ts'
+import { bitmapsOf, sheetsOf, type Build, type BuildPage, type BuildWidget } from '../compile/index.ts'
 import { faceCovers, paintFace } from '../faces/index.ts'
 import type { Look } from '../palette/index.ts'
 import { isCompiledFollow, type Values } from '../describe/index.ts'
-import { Surface, type GlyphSheet } from '../raster/index.ts'
+import { Surface, type Bitmap, type GlyphSheet } from '../raster/index.ts'
 import { formatValue, type Cell, type Value } from '../variables/index.ts'
 import { settledOf, widgetKind, type AnySettled, type Formats, type Live, type TypedNow } from '../widgets/index.ts'
 
@@ -38,6 +38,7 @@ const failedWidth = 3
 export class Glass {
   surface: Surface
   private sheets: Map<string, GlyphSheet>
+  private pictures: Map<string, Bitmap>
   private pages: readonly BuildPage[] = []
   private byAddress = new Map<number, Set<BuildWidget>>()
   private dirtyAll = true
@@ -58,6 +59,7 @@ export class Glass {
   ) {
     this.surface = new Surface(build.header.width, build.header.height)
     this.sheets = sheetsOf(build)
+    this.pictures = bitmapsOf(build)
   }
 
   /** What is shown, from below: a page, and the layer that is open. */
@@ -87,10 +89,13 @@ export class Glass {
     const { width, height } = build.header
     const before = this.pages
     const sheetsBefore = this.build.header.sheets
+    const picturesBefore = this.build.header.pictures
     this.build = build
     const sized = this.surface.width === width && this.surface.height === height
     if (!sized) this.surface = new Surface(width, height)
     const alike = sized && before.length === pages.length && before.every((page, i) => this.staysPut(page, pages[i]!))
+    this.pictures = bitmapsOf(build)
+    if (!sameJson(picturesBefore, build.header.pictures)) this.dirtyAll = true
     if (!alike) {
       this.sheets = sheetsOf(build)
       return this.show(pages)
@@ -199,6 +204,7 @@ export class Glass {
   }
 
   private paintArea(surface: Surface, pages: readonly BuildPage[], area: Rect): void {
+    surface.bitmaps = (key) => this.pictures.get(key) ?? null
     surface.within(area, () => {
       if (!pages.length) return surface.fill(area, 0)
       pages.forEach((page, i) => {

@@ -10,14 +10,15 @@ export type Assets = ReadonlyMap<string, Uint8Array>
 /** A project file is at most so large; its document unpacked; one asset in it; all of them. */
 export const mostFileBytes = 32 * 1024 * 1024
 export const mostDocumentBytes = 16 * 1024 * 1024
-export const mostAssetBytes = 8 * 1024 * 1024
+export const mostAssetBytes = 20 * 1024 * 1024
 export const mostAssetsBytes = 128 * 1024 * 1024
 /** Values in a document (every number, text, list and object), and levels of lists and objects. */
 const mostValues = 2_000_000
 const mostLevels = 60
 
 /** The assets a project refers to. */
-export const assetsOf = (project: Project): string[] => [...new Set(Object.values(project.typefaces).map((t) => t.asset))].sort()
+export const assetsOf = ({ typefaces, pictures }: Project): string[] =>
+  [...new Set([...Object.values(typefaces), ...Object.values(pictures)].map(({ asset }) => asset))].sort()
 
 /** The document as the text that is kept: canonical key order, two blanks of indent. */
 export const projectText = (project: Project): string => canonicalJson(project, 2) + '\n'

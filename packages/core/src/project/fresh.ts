@@ -58,6 +58,8 @@ export function freshProject(
     variableOrder: [],
     typefaces: Object.fromEntries(typefaces.map((t) => [t.id, { ...t }])),
     typefaceOrder: typefaces.map((t) => t.id),
+    pictures: {},
+    pictureOrder: [],
     colours: Object.fromEntries(startingColours.map((c) => [c.id, { ...c }])),
     colourOrder: startingColours.map((c) => c.id),
     styles: Object.fromEntries(styles.map((style) => [style.id, style])),

@@ -48,3 +48,13 @@ export {
   hasOwnWord,
   ownWordsOf,
 } from './profile.ts'
+export {
+  type PictureRecord,
+  type PictureSettings,
+  fittingOf,
+  pictureBytes,
+  pictureSettings,
+  planOf,
+  turnedSize,
+  turnWords,
+} from './picture.ts'

@@ -98,6 +98,7 @@ const maps: Record<string, IdKind> = {
   widgets: 'widget',
   variables: 'variable',
   typefaces: 'typeface',
+  pictures: 'picture',
   colours: 'colour',
   styles: 'style',
   exchanges: 'exchange',

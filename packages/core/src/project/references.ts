@@ -4,6 +4,7 @@ import type { NamedField, Ref, Values } from '../describe/index.ts'
 import type { TypeStyle } from '../palette/index.ts'
 import { ownWordById } from '../variables/index.ts'
 import { widgetKind } from '../widgets/index.ts'
+import { pictureSettings, type PictureRecord } from './picture.ts'
 import { conductSettings, pageSettings, type Page, type Project, type Widget } from './types.ts'
 
 /** Where a reference stands: the record that holds it and the setting that makes it. */
@@ -53,6 +54,12 @@ const refsOfConduct = (project: Project): Reference[] =>
 export const refsOfStyle = (style: TypeStyle): Reference[] =>
   remembered(style, () => (style.typeface ? [{ to: style.typeface, use: 'names', from: style.id, label: 'Typeface' }] : []))
 
+export const refsOfPicture = (picture: PictureRecord): Reference[] =>
+  remembered(picture, () => collect(picture.id, pictureSettings, settingsOfPicture(picture)))
+
+const settingsOfPicture = (picture: PictureRecord): Values =>
+  Object.fromEntries(pictureSettings.list.map(({ key }) => [key, picture[key as keyof PictureRecord]]))
+
 export const refsOfExchange = (exchange: Exchange): Reference[] =>
   remembered(exchange, () =>
     exchange.stepOrder.flatMap((id) => {
@@ -74,6 +81,7 @@ export function allReferences(project: Project): Reference[] {
     ...Object.values(project.pages).flatMap(refsOfPage),
     ...Object.values(project.widgets).flatMap(refsOfWidget),
     ...Object.values(project.styles).flatMap(refsOfStyle),
+    ...Object.values(project.pictures).flatMap(refsOfPicture),
     ...Object.values(project.exchanges).flatMap(refsOfExchange),
     ...refsOfConduct(project),
     ...refsOfHost(project),
@@ -108,6 +116,8 @@ export function isThere(project: Project, id: string): boolean {
       return Object.hasOwn(project.widgets, id)
     case 'typeface':
       return Object.hasOwn(project.typefaces, id)
+    case 'picture':
+      return Object.hasOwn(project.pictures, id)
     case 'colour':
       return Object.hasOwn(project.colours, id)
     case 'style':
@@ -142,6 +152,11 @@ function unbindIn(draft: Project, owner: string, id: string, instead: string): v
     case 'project':
       Object.assign(draft.conduct, conductSettings.without(draft.conduct, id, instead))
       break
+    case 'picture': {
+      const picture = draft.pictures[owner as keyof typeof draft.pictures]
+      if (picture) Object.assign(picture, pictureSettings.without(settingsOfPicture(picture), id, instead))
+      break
+    }
     case 'style': {
       const style = draft.styles[owner as keyof typeof draft.styles]
       if (style) style.typeface = ''

@@ -14,6 +14,7 @@ import {
 import { lookChoices, startingColours, startingStyles } from '../palette/index.ts'
 import { travelKinds } from '../variables/index.ts'
 import { panelSchema, plainPanel } from './profile.ts'
+import { pictureSettings } from './picture.ts'
 import { conductSettings, currentForm, pageKinds, pageSettings } from './types.ts'
 
 export const idSchema = (kind: IdKind): Joi.StringSchema => Joi.string().pattern(idPattern(kind), `${kind} id`)
@@ -173,6 +174,18 @@ const typeface = Joi.object({
     .required(),
 })
 
+const picture = Joi.object({
+  id: idSchema('picture').required(),
+  name: name.required(),
+  file: Joi.string().allow('').max(200).default(''),
+  format: Joi.valid('png', 'jpeg', 'gif', 'bmp', 'webp').required(),
+  asset: Joi.string()
+    .pattern(/^[0-9a-f]{64}$/, 'SHA-256')
+    .required(),
+  fromWidth: Joi.number().integer().min(1).max(16_384).required(),
+  fromHeight: Joi.number().integer().min(1).max(16_384).required(),
+}).concat(pictureSettings.schema)
+
 const plainColour = Joi.string().pattern(/^#[0-9a-fA-F]{6}$/, 'a colour as #rrggbb')
 const colour = Joi.object({
   id: idSchema('colour').required(),
@@ -249,13 +262,14 @@ const spent = Joi.object({
 
 /** The schema of one record of each map, and of each single part of the document. */
 export const recordSchemas: Record<
-  'pages' | 'widgets' | 'variables' | 'typefaces' | 'colours' | 'styles' | 'exchanges',
+  'pages' | 'widgets' | 'variables' | 'typefaces' | 'pictures' | 'colours' | 'styles' | 'exchanges',
   Joi.ObjectSchema
 > = {
   pages: page,
   widgets: widget,
   variables: variable,
   typefaces: typeface,
+  pictures: picture,
   colours: colour,
   styles: style,
   exchanges: exchange,
@@ -281,6 +295,7 @@ export const singleSchemas: Record<string, Joi.Schema> = {
   pageOrder: order('page').default([]),
   variableOrder: order('variable').default([]),
   typefaceOrder: order('typeface').default([]),
+  pictureOrder: order('picture').default([]),
   colourOrder: order('colour').default(startingColours.map((c) => c.id)),
   styleOrder: order('style').default(startingStyles().map((style) => style.id)),
   looks: Joi.valid(...lookChoices).default('night'),

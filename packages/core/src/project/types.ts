@@ -1,4 +1,5 @@
-import type { ExchangeId, Order, PageId, Rect, TypefaceId, VariableId, WidgetId } from '../base/index.ts'
+import type { PictureRecord } from './picture.ts'
+import type { ExchangeId, Order, PageId, Rect, PictureId, TypefaceId, VariableId, WidgetId } from '../base/index.ts'
 import { listOf, oneOf, type RawOf, type Values } from '../describe/index.ts'
 import { noFace } from '../faces/index.ts'
 import type { ColourId, Looks, NamedColour, StyleId, TypeStyle } from '../palette/index.ts'
@@ -210,6 +211,8 @@ export interface Project {
   variables: Record<VariableId, Variable>
   variableOrder: readonly VariableId[]
   typefaces: Record<TypefaceId, TypefaceRecord>
+  pictures: Record<PictureId, PictureRecord>
+  pictureOrder: readonly PictureId[]
   typefaceOrder: readonly TypefaceId[]
   colours: Record<ColourId, NamedColour>
   colourOrder: readonly ColourId[]

@@ -1,12 +1,22 @@
 import { intersect, type Rect } from '../base/index.ts'
 import { blend565, type Rgb565 } from './colour.ts'
 
+/** A picture in the colours of the glass, rows from the top left; `alpha` 0–255 a pixel, null where it covers all. */
+export interface Bitmap {
+  width: number
+  height: number
+  pixels: Uint16Array
+  alpha: Uint8Array | null
+}
+
 /** Pixels in rows from the top left. `written` counts every pixel write since the surface was made. */
 export class Surface {
   readonly pixels: Uint16Array
   /** Nothing outside is ever written. */
   clip: Rect
   written = 0
+  /** The pictures there are, by the keys that faces name them by. */
+  bitmaps: (key: string) => Bitmap | null = () => null
   /** How much of what is drawn is put over what is there, 0–255. */
   private strength = 255
 
@@ -64,6 +74,20 @@ export class Surface {
     const share = this.strength < 255 ? Math.floor((coverage * this.strength + 127) / 255) : coverage
     this.pixels[at] = share >= 255 ? colour : blend565(this.pixels[at]!, colour, share)
     this.written++
+  }
+
+  /** A picture with its top left corner there. */
+  put(left: number, top: number, { width, height, pixels, alpha }: Bitmap): void {
+    const area = intersect(this.clip, { x: left, y: top, width, height })
+    for (let y = area.y; y < area.y + area.height; y++) {
+      const from = (y - top) * width + area.x - left
+      if (alpha || this.strength < 255)
+        for (let k = 0; k < area.width; k++) this.dab(area.x + k, y, pixels[from + k]!, alpha ? alpha[from + k]! : 255)
+      else {
+        this.pixels.set(pixels.subarray(from, from + area.width), y * this.width + area.x)
+        this.written += area.width
+      }
+    }
   }
 
   /** The pixels of a rectangle, row by row. */

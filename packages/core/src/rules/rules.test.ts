@@ -203,6 +203,7 @@ const context = (there: boolean): CompileContext => ({
   pageNumber: () => (there ? 2 : null),
   widgetNumber: () => (there ? 3 : null),
   sheet: () => null,
+  picture: () => null,
   colour: (stored) => stored,
 })
 const linesOf = (one: Action) => actionsType.compile([one], context(true))[0]!.lines

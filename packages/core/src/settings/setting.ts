@@ -19,6 +19,8 @@ export interface CompileContext {
   sheet(font: FontSetting): string | null
   /** `#rrggbb` of a stored colour, in the look that is compiled. */
   colour(colour: ColourText): string
+  /** A picture as the build names it. */
+  picture(picture: string): { key: string; width: number; height: number; opaque: boolean } | null
 }
 
 /** A description whose values are compiled against a project. */

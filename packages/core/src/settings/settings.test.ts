@@ -21,6 +21,7 @@ const context: CompileContext = {
   pageNumber: (id) => (id === 'page:a' ? 4 : null),
   widgetNumber: () => null,
   sheet: (font) => (typeof font === 'string' ? font : font.typeface ? `${font.typeface}/${font.size}` : null),
+  picture: () => null,
   colour: (stored) => (stored === 'colour:ink' ? '#ffffff' : stored),
 }
 

@@ -35,6 +35,7 @@ const context = (cell: Cell): CompileContext => ({
   pageNumber: () => 1,
   widgetNumber: () => 1,
   sheet: () => 'letters',
+  picture: () => null,
   colour: (stored) => colourIn(colours, 'night', stored),
 })
 const compiled = (kind: WidgetKind, values: Values, cell: Cell) =>

@@ -2,6 +2,7 @@ import type { Edit } from './edit.ts'
 import { pageEdits } from './pages.ts'
 import { widgetEdits } from './widgets.ts'
 import { paletteEdits } from './palette.ts'
+import { pictureEdits } from './pictures.ts'
 import { typefaceEdits } from './typefaces.ts'
 import { scriptEdits } from './scripts.ts'
 import { variableEdits } from './variables.ts'
@@ -9,9 +10,16 @@ import { wholeEdits } from './whole.ts'
 
 /** Every edit there is, by name. */
 export const edits: ReadonlyMap<string, Edit> = new Map(
-  [...wholeEdits, ...pageEdits, ...widgetEdits, ...typefaceEdits, ...paletteEdits, ...variableEdits, ...scriptEdits].map(
-    (edit) => [edit.name, edit],
-  ),
+  [
+    ...wholeEdits,
+    ...pageEdits,
+    ...widgetEdits,
+    ...typefaceEdits,
+    ...pictureEdits,
+    ...paletteEdits,
+    ...variableEdits,
+    ...scriptEdits,
+  ].map((edit) => [edit.name, edit]),
 )
 
 export { EditRefused, freeName, type EditNote } from './edit.ts'

@@ -1,0 +1,77 @@
+import type { Chunks, PictureChunk, PictureRequest } from '../artwork/index.ts'
+import { isProblem, sha256Hex, type Problem } from '../base/index.ts'
+import { fittingOf, type PictureRecord } from '../project/index.ts'
+import type { Build } from './build.ts'
+
+/** A picture as something shows it: the key it is named by, and how it is made. */
+export interface PictureUse {
+  key: string
+  request: PictureRequest
+}
+
+const ascii = (text: string): Uint8Array => Uint8Array.from(text, (letter) => letter.charCodeAt(0))
+
+/**
+ * By which whatever shows a picture names it: the same for whatever it is made of, so that it can change under them. `ground` is
+ * `#rrggbb`; a picture that does not keep its transparency is another on another ground.
+ */
+export function pictureUse(picture: PictureRecord, ground: string): PictureUse {
+  const { id, asset, width, height, dither, keepsAlpha } = picture
+  const under = keepsAlpha ? '#000000' : ground.toLowerCase()
+  return {
+    key: `${sha256Hex(ascii(id)).slice(0, 16)}/${under}`,
+    request: { make: 'picture', asset, width, height, fitting: fittingOf(picture), dither, ground: under, keepsAlpha },
+  }
+}
+
+interface Named {
+  header: Build['header']['pictures'][string]
+  chunks: Build['chunks']
+}
+
+/** Asks for the pictures of a build. While a new one is being made, the last of its key is shown. */
+export class PictureCollector {
+  private named = new WeakMap<PictureChunk, Named>()
+  private last = new Map<string, PictureChunk>()
+
+  constructor(private source: Chunks) {}
+
+  collect(uses: Iterable<PictureUse>): Pick<Build['header'], 'pictures'> & Pick<Build, 'chunks' | 'problems'> {
+    const wanted = new Map<string, PictureRequest>()
+    for (const { key, request } of uses) wanted.set(key, request)
+    const pictures: Build['header']['pictures'] = {}
+    const chunks: Build['chunks'] = {}
+    const problems = new Map<string, Problem>()
+    const last = new Map<string, PictureChunk>()
+    for (const key of [...wanted.keys()].sort()) {
+      const request = wanted.get(key)!
+      const got = this.source.get(request)
+      if (isProblem(got)) problems.set(request.asset, got)
+      const chunk = got === 'wanted' ? this.last.get(key) : isProblem(got) ? undefined : got
+      if (!chunk) continue
+      last.set(key, chunk)
+      const { header, chunks: parts } = this.nameOf(chunk)
+      pictures[key] = header
+      Object.assign(chunks, parts)
+    }
+    this.last = last
+    return { pictures, chunks, problems: [...problems].map(([asset, problem]) => ({ asset, problem })) }
+  }
+
+  private nameOf(chunk: PictureChunk): Named {
+    let named = this.named.get(chunk)
+    if (!named) {
+      const { pixels, alpha } = chunk.parts
+      const names = {
+        pixels: sha256Hex(new Uint8Array(pixels.buffer, pixels.byteOffset, pixels.byteLength)),
+        alpha: alpha ? sha256Hex(alpha) : '',
+      }
+      named = {
+        header: { ...chunk.header, ...names },
+        chunks: { [names.pixels]: pixels, ...(alpha ? { [names.alpha]: alpha } : {}) },
+      }
+      this.named.set(chunk, named)
+    }
+    return named
+  }
+}

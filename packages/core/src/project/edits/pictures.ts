@@ -1,0 +1,66 @@
+import Joi from 'joi'
+import type { PictureId } from '../../base/index.ts'
+import { pictureSettings, type PictureRecord } from '../picture.ts'
+import { idSchema, recordSchemas } from '../schema.ts'
+import { freeName, mustBeNew, mustFind, placed, setsValues, takeOut, valuesFor, type Edit, type Values } from './edit.ts'
+
+const id = idSchema('picture').required()
+const names = (records: Record<string, { name: string }>) => Object.values(records).map((one) => one.name)
+
+/** Pictures whose originals are among the assets, or will be. One edit, however many there are. */
+const addPictures: Edit<{ pictures: readonly PictureRecord[]; after: string }> = {
+  name: 'add pictures',
+  args: Joi.object({
+    pictures: Joi.array().items(recordSchemas.pictures).min(1).max(500).required(),
+    after: Joi.string().allow('').required(),
+  }),
+  apply(draft, { pictures, after }) {
+    for (const picture of pictures) {
+      mustBeNew(draft.pictures, picture.id)
+      draft.pictures[picture.id] = {
+        ...pictureSettings.defaults,
+        ...picture,
+        name: freeName(picture.name, names(draft.pictures)),
+      }
+    }
+    const ids = pictures.map((picture) => picture.id)
+    draft.pictureOrder = placed(draft.pictureOrder, ids, after)
+  },
+}
+
+const setPicture = setsValues<{ id: PictureId; values: Values }>({
+  name: 'set picture',
+  args: Joi.object({ id, values: valuesFor('name', ...pictureSettings.list.map(({ key }) => key)) }),
+  targets: (project, args) => [mustFind(project.pictures, args.id)],
+})
+
+/** Another original in the place of one: whoever shows it shows that; the part that was taken is chosen anew. */
+const replacePicture: Edit<{ id: PictureId } & Pick<PictureRecord, 'asset' | 'format' | 'file' | 'fromWidth' | 'fromHeight'>> = {
+  name: 'replace picture',
+  args: Joi.object({
+    id,
+    asset: Joi.string()
+      .pattern(/^[0-9a-f]{64}$/)
+      .required(),
+    format: Joi.string().required(),
+    file: Joi.string().allow('').max(200).required(),
+    fromWidth: Joi.number().integer().required(),
+    fromHeight: Joi.number().integer().required(),
+  }),
+  apply(draft, { id: which, ...original }) {
+    const picture = mustFind(draft.pictures, which)
+    Object.assign(picture, original, { partX: 0, partY: 0, partWidth: 0, partHeight: 0 })
+  },
+}
+
+const deletePicture: Edit<{ id: PictureId }> = {
+  name: 'delete picture',
+  args: Joi.object({ id }),
+  apply(draft, { id: which }, before) {
+    const unbound = takeOut(draft, before, draft.pictures, which)
+    draft.pictureOrder = draft.pictureOrder.filter((other) => other !== which)
+    return { unbound }
+  },
+}
+
+export const pictureEdits = [addPictures, setPicture, replacePicture, deletePicture] as Edit[]
