@@ -5,7 +5,7 @@ import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
-import { mostFontBytes } from '@moth-lamp/core/artwork'
+import { mostPictureBytes } from '@moth-lamp/core/artwork'
 import { assetsOf, freshProject, mostFileBytes, plainPanel, type BundledTypeface } from '@moth-lamp/core/project'
 import type { Random } from '@moth-lamp/core/base'
 import {
@@ -70,6 +70,8 @@ export function makeApp(parts: AppParts): Express {
     helmet({
       contentSecurityPolicy: {
         directives: {
+          // The decoders of pictures are WebAssembly.
+          'script-src': ["'self'", "'wasm-unsafe-eval'"],
           'style-src': ["'self'", "'unsafe-inline'"],
           'img-src': ["'self'", 'data:', 'blob:'],
           'worker-src': ["'self'", 'blob:'],
@@ -121,10 +123,10 @@ function api(parts: AppParts): express.Router {
     await parts.profiles.remove(valid<{ name: string }>(profileParams, req.params).name)
     res.status(204).end()
   })
-  router.put('/assets/:sha', express.raw({ type: () => true, limit: mostFontBytes }), async (req, res) => {
+  router.put('/assets/:sha', express.raw({ type: () => true, limit: mostPictureBytes }), async (req, res) => {
     const { sha } = valid<{ sha: string }>(assetParams, req.params)
     const bytes = Buffer.isBuffer(req.body) ? req.body : Buffer.alloc(0)
-    const checked = await parts.work.font(bytes, sha)
+    const checked = await parts.work.upload(bytes, sha)
     if (!checked.ok) throw new HttpProblem(422, 'api.bad-asset', { why: problemWords(checked.problem).replace(/\.$/, '') })
     await store.addAsset(sha, bytes)
     res.status(204).end()

@@ -1,8 +1,9 @@
 import { LRUCache } from 'lru-cache'
 import { bad, canonicalJson, good, isProblem, type Problem, type Result } from '../base/index.ts'
 import { toPanel } from './dither.ts'
-import { fitted, type Dither, type Fitting } from './fit.ts'
-import { decodePicture, type PictureCodecs, type Pixels } from './picture-decode.ts'
+import { fitted, prepared, type Dither, type Fitting } from './fit.ts'
+import { decodePicture, type PictureCodecs } from './picture-decode.ts'
+import type { Pixels } from './pixels.ts'
 import { mostPixels } from './picture-file.ts'
 import { makeSheet, usualCharacters } from './sheet.ts'
 import { readTypeface, type Typeface } from './typeface.ts'
@@ -41,7 +42,8 @@ export interface LetterChunk {
 }
 
 export interface PictureChunk {
-  header: { width: number; height: number }
+  /** `from`: what the plan was made for: the original turned and trimmed. */
+  header: { width: number; height: number; from: { width: number; height: number } }
   /** Without alpha it covers all of its place. */
   parts: { pixels: Uint16Array; alpha?: Uint8Array }
 }
@@ -68,7 +70,10 @@ const read = new WeakMap<Uint8Array, Result<Typeface>>()
 
 let codecs: PictureCodecs | null = null
 /** The decoders of whoever runs this: until they are given no JPEG and no WebP can be shown. */
-export const usePictureCodecs = (given: PictureCodecs): void => void (codecs = given)
+export const givePictureCodecs = (given: PictureCodecs): void => void (codecs = given)
+
+/** The decoders there are: each throws where none was given. */
+export const pictureCodecs = (): PictureCodecs => codecs ?? noCodecs
 
 const noCodecs: PictureCodecs = {
   jpeg: () => {
@@ -86,7 +91,7 @@ const decoded = new LRUCache<string, Pixels>({ maxSize: 8 * mostPixels, sizeCalc
 export function originalOf(sha: string, bytes: Uint8Array): Result<Pixels> {
   const known = decoded.get(sha)
   if (known) return good(known)
-  const made = decodePicture(bytes, codecs ?? noCodecs)
+  const made = decodePicture(bytes, pictureCodecs())
   if (!made.ok) return made
   const { width, height, rgba } = made.value
   decoded.set(sha, { width, height, rgba })
@@ -113,9 +118,13 @@ function makeLetters({ letters, px }: LetterRequest, bytes: Uint8Array): Result<
 function makePicture({ asset, width, height, fitting, ...look }: PictureRequest, bytes: Uint8Array): Result<PictureChunk> {
   const original = originalOf(asset, bytes)
   if (!original.ok) return original
-  const ready = fitted(original.value, { width, height }, fitting)
+  const from = prepared(original.value, fitting)
+  const ready = fitted(from, { width, height }, { ...fitting, turn: 0, trims: false })
   const { pixels, alpha } = toPanel(ready, look.dither, look.ground, look.keepsAlpha)
-  return good({ header: { width, height }, parts: { pixels, ...(alpha ? { alpha } : {}) } })
+  return good({
+    header: { width, height, from: { width: from.width, height: from.height } },
+    parts: { pixels, ...(alpha ? { alpha } : {}) },
+  })
 }
 
 /** Where a build gets its chunks: made, wanted (they will be), or not to be had. */

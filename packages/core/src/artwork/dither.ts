@@ -1,6 +1,6 @@
 import { channelsOf } from '../raster/index.ts'
 import type { Dither } from './fit.ts'
-import type { Pixels } from './picture-decode.ts'
+import type { Pixels } from './pixels.ts'
 
 /** A picture as the panel keeps it: RGB565 in rows from the top left; alpha 0–255 for each pixel, or none: it covers all. */
 export interface PanelPicture {

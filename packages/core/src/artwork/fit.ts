@@ -1,5 +1,6 @@
 import { sine, type Rect } from '../base/index.ts'
-import { turnedAs, type Pixels } from './picture-decode.ts'
+import { turnedAs } from './picture-decode.ts'
+import type { Pixels } from './pixels.ts'
 
 /** How a picture is fitted to its size on the glass. */
 export const fitWays = ['exact', 'crop', 'inside', 'fill', 'stretch'] as const

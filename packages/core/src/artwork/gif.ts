@@ -1,4 +1,4 @@
-import type { Pixels } from './picture-decode.ts'
+import type { Pixels } from './pixels.ts'
 
 /** Codes of at most twelve bits, so as many entries. */
 const mostCodes = 4096

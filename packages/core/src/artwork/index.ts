@@ -14,7 +14,8 @@ export {
   chunkKey,
   makeChunk,
   originalOf,
-  usePictureCodecs,
+  givePictureCodecs,
+  pictureCodecs,
   sortedLetters,
   usualLetters,
 } from './chunks.ts'
@@ -30,7 +31,8 @@ export {
   pictureFormat,
   pictureSentences,
 } from './picture-file.ts'
-export { type PictureCodecs, type Pixels, decodePicture, turnedAs } from './picture-decode.ts'
+export type { Pixels } from './pixels.ts'
+export { type PictureCodecs, decodePicture, turnedAs } from './picture-decode.ts'
 export {
   type Dither,
   type Fitting,

@@ -1,14 +1,8 @@
 import { decode as decodePng } from 'fast-png'
 import { bad, good, type Result } from '../base/index.ts'
 import { decodeGif } from './gif.ts'
+import type { Pixels } from './pixels.ts'
 import { bmpHead, lookIntoPicture, mostPixels, type BmpHead, type PictureInfo } from './picture-file.ts'
-
-/** A picture as every step of ours has it: rows from the top left, four bytes a pixel, red, green, blue, alpha not multiplied in. */
-export interface Pixels {
-  width: number
-  height: number
-  rgba: Uint8Array
-}
 
 /** Decoders that are made elsewhere; each throws where it cannot. `turn` of a JPEG is left to us. */
 export interface PictureCodecs {

@@ -343,7 +343,7 @@ const uint24 = (bytes: Uint8Array, at: number): number => bytes[at]! | (bytes[at
 const walks: Record<PictureFormat, Walk> = { png, jpeg, gif, bmp, webp }
 
 export const pictureSentences: Record<string, string> = {
-  'picture.kind': 'It is no picture that is known here: PNG, JPEG, GIF, BMP, WebP and SVG are',
+  'picture.kind': 'It is no picture that is known here: PNG, JPEG, GIF, BMP and WebP are',
   'picture.empty': 'The file is empty',
   'picture.large': 'The file has {bytes} bytes; {most} are allowed',
   'picture.size': 'It is {width} × {height} pixels; at most {side} along a side and {pixels} in all are allowed',

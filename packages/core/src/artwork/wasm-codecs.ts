@@ -1,6 +1,7 @@
 import jpegFactory from '@jsquash/jpeg/codec/dec/mozjpeg_dec.js'
 import webpFactory from '@jsquash/webp/codec/dec/webp_dec.js'
-import type { PictureCodecs, Pixels } from './picture-decode.ts'
+import type { PictureCodecs } from './picture-decode.ts'
+import type { Pixels } from './pixels.ts'
 
 /** Makes an instance of a module's code with what it imports: where the code comes from is known outside. */
 export type Instantiate = (imports: object) => { exports: object }

@@ -67,7 +67,7 @@ export class PictureCollector {
         alpha: alpha ? sha256Hex(alpha) : '',
       }
       named = {
-        header: { ...chunk.header, ...names },
+        header: { width: chunk.header.width, height: chunk.header.height, ...names },
         chunks: { [names.pixels]: pixels, ...(alpha ? { [names.alpha]: alpha } : {}) },
       }
       this.named.set(chunk, named)

@@ -5,7 +5,7 @@ import type { Action } from '../rules/index.ts'
 import { rawOf } from '../widgets/index.ts'
 
 export type Severity = 'error' | 'warning' | 'advice'
-export type FindingStation = 'Panel' | 'Pages' | 'Variables' | 'Frames' | 'Exchanges'
+export type FindingStation = 'Panel' | 'Artwork' | 'Pages' | 'Variables' | 'Frames' | 'Exchanges'
 
 /** Something noticed, where it is, and where possible an edit that mends it. */
 export interface Finding {

@@ -51,12 +51,14 @@ export const touchesOverlap: Check = ({ project }) =>
 export const noLetters: Check = ({ project, chunkProblems }) =>
   chunkProblems.map(({ asset, problem }) => {
     const typeface = Object.values(project.typefaces).find((t) => t.asset === asset)
+    const picture = Object.values(project.pictures).find((p) => p.asset === asset)
+    const name = typeface ? `What is written in ${typeface.name}` : `The picture “${picture?.name ?? asset.slice(0, 12)}”`
     return {
       code: 'chunk',
       severity: 'error',
-      station: 'Pages',
-      at: typeface?.id ?? '',
-      facts: { name: typeface?.name ?? asset.slice(0, 12), why: String(problem.facts['reason'] ?? 'its file is not there') },
+      station: picture ? 'Artwork' : 'Pages',
+      at: typeface?.id ?? picture?.id ?? '',
+      facts: { name, why: String(problem.facts['reason'] ?? problem.facts['what'] ?? 'its file is not there') },
       fix: null,
     }
   })

@@ -1,3 +1,4 @@
+import { artworkFull, pictureFindings } from './artwork.ts'
 import { beyondType, inOwnWords, overlapping, sameName, unused } from './addresses.ts'
 import { mistypedDeed } from './deeds.ts'
 import type { Check, Finding, View } from './finding.ts'
@@ -23,6 +24,7 @@ import { findingSentences } from './words.ts'
 const checks: Check[] = [
   twoReadings,
   noLetters,
+  artworkFull,
   absentFromPanel,
   overlapping,
   inOwnWords,
@@ -49,6 +51,7 @@ const checks: Check[] = [
   unitWithoutScale,
   stateOrAction,
   tooDark,
+  pictureFindings,
   sharedFrame,
 ]
 

@@ -130,6 +130,7 @@ export const fileSentences: Record<string, string> = {
   'file.many': 'The project in the file has more than {most} values, or they stand more than {levels} deep.',
   'file.zip': 'This is not a project file: it is no ZIP that can be read ({message}).',
   'file.font': 'The typeface “{name}” in the file cannot be used: {reason}.',
+  'file.picture': 'The picture “{name}” in the file cannot be used: {reason}.',
   'file.slow': 'Reading the file took longer than {seconds} s, and was stopped: it is damaged, or made to stop others.',
   'file.no-project': 'This ZIP holds no project.json: it is not a project file.',
   'file.json': 'project.json in the file is no JSON: {message}.',

@@ -66,6 +66,23 @@ export const panelSettings = record({
     group: 'Touch',
     hint: 'a touch so soon after a page has opened does not count',
   },
+  artworkKiB: {
+    label: 'Room for artwork',
+    type: whole,
+    default: 4096,
+    min: 0,
+    max: 1_048_576,
+    unit: 'KiB',
+    group: 'Artwork',
+    hint: 'what the module keeps of pictures and letters',
+  },
+  blends: {
+    label: 'Keeps transparency',
+    type: yesNo,
+    default: true,
+    group: 'Artwork',
+    hint: 'whether it can lay a picture of 8-bit alpha over what is there',
+  },
   memoryFrom: {
     label: 'Variables from',
     type: address,

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
-import { wasmCodecs, usePictureCodecs, type Instantiate } from '../artwork/index.ts'
+import { wasmCodecs, givePictureCodecs, type Instantiate } from '../artwork/index.ts'
 
 const here = createRequire(import.meta.url)
 const code = (name: string): Instantiate => {
@@ -13,4 +13,4 @@ export const testCodecs = wasmCodecs({
   jpeg: code('@jsquash/jpeg/codec/dec/mozjpeg_dec.wasm'),
   webp: code('@jsquash/webp/codec/dec/webp_dec.wasm'),
 })
-usePictureCodecs(testCodecs)
+givePictureCodecs(testCodecs)

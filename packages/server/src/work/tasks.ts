@@ -1,9 +1,13 @@
 import { readFileSync } from 'node:fs'
-import { makeSheet, readTypeface } from '@moth-lamp/core/artwork'
+import { makeSheet, originalOf, pictureFormat, pictureSentences, readTypeface } from '@moth-lamp/core/artwork'
 import { bad, good, sha256Hex, type Result } from '@moth-lamp/core/base'
 import { openFile, packProject, unpackAsset, type Project } from '@moth-lamp/core/project'
 import { written, type Written } from '../summary.ts'
+import { sentence } from '@moth-lamp/core/base'
+import { readAllPictures } from './codecs.ts'
 import { pictureOf } from './picture.ts'
+
+readAllPictures()
 
 /**
  * What is done with things that came from outside: in a process of its own, which is killed when it takes too long or too
@@ -13,7 +17,7 @@ export type Task =
   | { do: 'ready' }
   | { do: 'document'; file: string }
   | { do: 'asset'; file: string; sha: string }
-  | { do: 'font'; bytes: Uint8Array; sha: string }
+  | { do: 'upload'; bytes: Uint8Array; sha: string }
   | { do: 'picture'; document: string; assets: Map<string, Uint8Array> }
   | { do: 'pack'; document: string; assets: Map<string, Uint8Array> }
 
@@ -32,8 +36,8 @@ export default function run(task: Task): Result<unknown> {
       return documentOf(bytesOf(task.file))
     case 'asset':
       return assetOf(bytesOf(task.file), task.sha)
-    case 'font':
-      return fontOf(new Uint8Array(task.bytes), task.sha)
+    case 'upload':
+      return uploadOf(new Uint8Array(task.bytes), task.sha)
     case 'picture':
       return good(pictureOf(JSON.parse(task.document) as Project, task.assets))
     case 'pack':
@@ -48,17 +52,23 @@ function documentOf(bytes: Uint8Array): Result<DocumentOfFile> {
   return file.ok ? good({ ...written(file.value.project), assets: file.value.assets }) : file
 }
 
-/** Every asset is a typeface so far: one that cannot be read, or not be drawn, does not come in. */
+/** A typeface or a picture that cannot be read, or not be drawn, does not come in. */
 function assetOf(bytes: Uint8Array, sha: string): Result<Uint8Array> {
   const asset = unpackAsset(bytes, sha)
   return asset.ok ? drawable(asset.value, sha) : asset
 }
 
-/** A font file that comes by itself: it must be what its name says, too. */
-const fontOf = (bytes: Uint8Array, sha: string): Result<Uint8Array> =>
+/** A file that comes by itself: it must be what its name says, too. */
+const uploadOf = (bytes: Uint8Array, sha: string): Result<Uint8Array> =>
   sha256Hex(bytes) === sha ? drawable(bytes, sha) : bad('file.asset', { name: sha.slice(0, 12) })
 
 function drawable(bytes: Uint8Array, sha: string): Result<Uint8Array> {
+  if (pictureFormat(bytes)) {
+    const picture = originalOf(sha, bytes)
+    if (picture.ok) return good(bytes)
+    const { code, facts } = picture.problem
+    return bad('file.picture', { name: sha.slice(0, 12), reason: sentence(pictureSentences[code] ?? code, facts) })
+  }
   const typeface = readTypeface(bytes)
   if (!typeface.ok) return bad('file.font', { name: sha.slice(0, 12), reason: String(typeface.problem.facts['reason']) })
   for (const size of triedSizes) makeSheet(typeface.value, size)

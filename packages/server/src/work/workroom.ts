@@ -12,7 +12,7 @@ const mostHeapMb = 192
 const startingMs = 10_000
 const mostStarts = 4
 /** How long a piece of work may take, ms. */
-const limitsMs = { document: 1800, asset: 1500, picture: 5000, pack: 5000 }
+const limitsMs = { document: 1800, asset: 4000, upload: 6000, picture: 5000, pack: 5000 }
 
 /**
  * One process, one piece of work after another. A piece that takes too long ends with its process, as one does that takes all
@@ -93,8 +93,8 @@ export class Workroom {
 
   asset = (file: string, sha: string): Promise<Result<Uint8Array>> => this.files.run({ do: 'asset', file, sha }, limitsMs.asset)
 
-  font = (bytes: Uint8Array, sha: string): Promise<Result<Uint8Array>> =>
-    this.files.run({ do: 'font', bytes, sha }, limitsMs.asset)
+  upload = (bytes: Uint8Array, sha: string): Promise<Result<Uint8Array>> =>
+    this.files.run({ do: 'upload', bytes, sha }, limitsMs.upload)
 
   pack = (project: Project, assets: Map<string, Uint8Array>): Promise<Result<Uint8Array>> =>
     this.files.run({ do: 'pack', document: JSON.stringify(project), assets }, limitsMs.pack)

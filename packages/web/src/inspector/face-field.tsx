@@ -1,6 +1,8 @@
 import { Button, Stack } from '@mantine/core'
-import type { Face } from '@moth-lamp/core/faces'
+import { picturePlaces, type Face } from '@moth-lamp/core/faces'
 import type { ReactNode } from 'react'
+import type { PictureId } from '@moth-lamp/core/base'
+import { PicturePicker } from '../controls/picture-picker.tsx'
 import { Choice } from '../controls/choice.tsx'
 import { ColourField } from '../controls/colour-field.tsx'
 import { Pop } from '../controls/pop.tsx'
@@ -23,7 +25,9 @@ export const faceCss = (f: Face, hexOf: (stored: string) => string) => ({
 /** A face as a swatch that opens what it is made of. */
 export function FaceField({ label, value, onChange }: { label: string; value: Face; onChange(face: Face): void }) {
   const hexOf = useColours()
-  const fill = colourWords(useProject(), value.fill) || 'no fill'
+  const project = useProject()
+  const picture = project.pictures[value.picture as PictureId]
+  const fill = picture ? `picture ${picture.name}` : colourWords(project, value.fill) || 'no fill'
   return (
     <Pop
       position="left"
@@ -98,6 +102,19 @@ export function FaceFields({ label, value, onChange }: { label: string; value: F
           onCommit={(radius) => set({ radius })}
         />
       </Line>
+      <Line name="Picture">
+        <PicturePicker label={`${label}: picture`} value={value.picture} onChange={(picture) => set({ picture })} />
+      </Line>
+      {value.picture && (
+        <Line name="Stands">
+          <Choice
+            label={`${label}: where it stands`}
+            value={value.pictureAt}
+            options={[...picturePlaces]}
+            onChange={(pictureAt) => set({ pictureAt: pictureAt as Face['pictureAt'] })}
+          />
+        </Line>
+      )}
     </Stack>
   )
 }

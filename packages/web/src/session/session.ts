@@ -8,6 +8,7 @@ import { BenchClient, type WorkerState } from '../worker/client.ts'
 import type { Frame, HostValue, PaintedRect } from '../worker/messages.ts'
 import { fontDamage, mostFontBytes } from '@moth-lamp/core/artwork'
 import { AssetKeeper } from './assets.ts'
+import { Studio } from './studio.ts'
 import { api, ServerProblem } from './api.ts'
 import { freshId } from './chance.ts'
 import { live as liveLine } from './live.ts'
@@ -110,6 +111,8 @@ export class Session {
   /** The host's values of the last half minute. */
   readonly history: HostHistory
   private saver: Saver
+  /** Pictures for the screens. */
+  readonly studio: Studio
   private assets: AssetKeeper
   private client: BenchClient
   private unwatch: () => void
@@ -186,9 +189,13 @@ export class Session {
         restarted: () => this.say('The simulated panel was started anew.', 'bad'),
       },
     )
+    this.studio = new Studio(assets)
     this.assets = new AssetKeeper(
       assets,
-      (sha, bytes) => this.client.asset(sha, bytes),
+      (sha, bytes) => {
+        this.client.asset(sha, bytes)
+        this.studio.asset(sha, bytes)
+      },
       (text) => this.say(text, 'bad'),
     )
     this.assets.look(project)
@@ -226,6 +233,7 @@ export class Session {
     this.unwatch()
     window.removeEventListener('pagehide', this.leave)
     this.assets.close()
+    this.studio.close()
     this.client.close()
   }
 
@@ -367,6 +375,9 @@ export class Session {
     this.assets.look(project)
     this.keepSelection()
   }
+
+  /** A file of the project: its SHA-256. */
+  addAsset = (bytes: Uint8Array): Promise<string> => this.assets.add(bytes)
 
   /** A font file becomes a typeface of the project. */
   async addTypeface(file: File): Promise<string | null> {

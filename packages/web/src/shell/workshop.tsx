@@ -5,6 +5,7 @@ import { useStore } from '../session/store.ts'
 import { BenchStation } from '../stations/bench/bench.tsx'
 import { ExchangesStation } from '../stations/exchanges/exchanges.tsx'
 import { FramesStation } from '../stations/frames/frames.tsx'
+import { ArtworkStation } from '../stations/artwork/artwork.tsx'
 import { PagesStation } from '../stations/pages/pages.tsx'
 import { PanelStation } from '../stations/panel/panel.tsx'
 import { VariablesStation } from '../stations/variables/variables.tsx'
@@ -19,6 +20,7 @@ import shell from './shell.module.css'
 
 const views: Record<StationPath, ComponentType> = {
   panel: PanelStation,
+  artwork: ArtworkStation,
   pages: PagesStation,
   variables: VariablesStation,
   frames: FramesStation,

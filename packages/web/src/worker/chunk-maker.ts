@@ -1,16 +1,24 @@
 import { bad, type Result } from '@moth-lamp/core/base'
-import { chunkKey, type Chunk, type ChunkRequest } from '@moth-lamp/core/artwork'
+import { chunkKey, type Chunk, type ChunkRequest, type PictureInfo } from '@moth-lamp/core/artwork'
 import type { FromChunks, ToChunks } from './messages.ts'
 
-/** A chunk takes milliseconds: what takes longer than this is damaged, or made to stop others. ms. */
-const mostMs = 5_000
+/** A chunk takes milliseconds, a large original seconds: what takes longer than this is damaged, or made to stop others. ms. */
+const mostMs = { letters: 5_000, picture: 20_000 }
+
+interface Job {
+  key: string
+  message: ToChunks
+  mostMs: number
+  done(answer: FromChunks): void
+}
 
 /** The worker that makes chunks, one after another; one that hangs is stopped, and the next begins. */
 export class ChunkMaker {
   private worker: Worker | null = null
   private assets = new Map<string, Uint8Array>()
-  private queue: ChunkRequest[] = []
+  private queue: Job[] = []
   private timer: ReturnType<typeof setTimeout> | null = null
+  private looks = 0
 
   constructor(private came: (key: string, made: Result<Chunk>) => void) {}
 
@@ -20,43 +28,68 @@ export class ChunkMaker {
   }
 
   make(requests: readonly ChunkRequest[]): void {
-    this.queue.push(...requests)
+    for (const request of requests) {
+      const key = chunkKey(request)
+      const done = (answer: FromChunks) => 'made' in answer && this.came(key, answer.made)
+      this.queue.push({ key, message: { type: 'make', key, request }, mostMs: mostMs[request.make], done })
+    }
     this.next()
+  }
+
+  /** Whether a file is a picture that can be shown, and what it says of itself. */
+  look(bytes: Uint8Array): Promise<Result<PictureInfo>> {
+    const key = `look ${this.looks++}`
+    return new Promise((resolve) => {
+      const done = (answer: FromChunks) => resolve('looked' in answer ? answer.looked : (answer.made as Result<never>))
+      this.queue.push({ key, message: { type: 'look', key, bytes }, mostMs: mostMs.picture, done })
+      this.next()
+    })
+  }
+
+  /** What was asked for and not begun is forgotten. */
+  forget(): void {
+    this.queue.splice(1)
   }
 
   get isIdle(): boolean {
     return this.queue.length === 0
   }
 
+  close(): void {
+    this.queue = []
+    if (this.timer) clearTimeout(this.timer)
+    this.worker?.terminate()
+  }
+
   private next(): void {
-    const request = this.queue[0]
-    if (!request || this.timer) return
-    const key = chunkKey(request)
+    const job = this.queue[0]
+    if (!job || this.timer) return
     this.timer = setTimeout(() => {
       this.worker?.terminate()
       this.worker = null
-      this.done(key, bad('chunk.slow', { reason: `they took longer than ${mostMs / 1000} s: the file is damaged` }))
-    }, mostMs)
+      const reason = `it took longer than ${job.mostMs / 1000} s: the file is damaged`
+      this.done({ key: job.key, made: bad('chunk.slow', { reason, what: reason }) })
+    }, job.mostMs)
     this.worker ??= this.start()
-    this.worker.postMessage({ type: 'make', key, request } satisfies ToChunks)
+    this.worker.postMessage(job.message)
   }
 
-  private done(key: string, made: Result<Chunk>): void {
+  private done(answer: FromChunks): void {
     if (this.timer) clearTimeout(this.timer)
     this.timer = null
-    this.queue.shift()
-    this.came(key, made)
+    this.queue.shift()?.done(answer)
     this.next()
   }
 
   private start(): Worker {
     const worker = new Worker(new URL('./chunks.worker.ts', import.meta.url), { type: 'module' })
-    worker.onmessage = ({ data }: MessageEvent<FromChunks>) => this.done(data.key, data.made)
+    worker.onmessage = ({ data }: MessageEvent<FromChunks>) => this.done(data)
     worker.onerror = (event) => {
       event.preventDefault()
       this.worker = null
-      const request = this.queue[0]
-      if (request) this.done(chunkKey(request), bad('chunk.failed', { reason: event.message || 'it broke' }))
+      const job = this.queue[0]
+      const reason = event.message || 'it broke'
+      if (job) this.done({ key: job.key, made: bad('chunk.failed', { reason, what: reason }) })
     }
     for (const [sha, bytes] of this.assets) worker.postMessage({ type: 'asset', sha, bytes } satisfies ToChunks)
     return worker

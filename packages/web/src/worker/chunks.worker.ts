@@ -1,12 +1,39 @@
-import { makeChunk } from '@moth-lamp/core/artwork'
+import {
+  decodePicture,
+  makeChunk,
+  pictureFormat,
+  pictureCodecs,
+  type ChunkRequest,
+  type PictureInfo,
+} from '@moth-lamp/core/artwork'
+import { good, type Result } from '@moth-lamp/core/base'
+import { readAllPictures } from './codecs.ts'
 import type { FromChunks, ToChunks } from './messages.ts'
 
 // Makes what builds want and do not make themselves, away from the panel: whatever a damaged file does here, the panel runs on.
 
 const assets = new Map<string, Uint8Array>()
+let codecs: Promise<void> | null = null
+
+/** The decoders that a file needs, if it is a picture that needs some. */
+async function ready(bytes: Uint8Array | undefined): Promise<void> {
+  const format = bytes && pictureFormat(bytes)
+  if (format === 'jpeg' || format === 'webp') await (codecs ??= readAllPictures())
+}
+
+function answer(data: Exclude<ToChunks, { type: 'asset' }>): void {
+  if (data.type === 'look') return void self.postMessage({ key: data.key, looked: lookAt(data.bytes) } satisfies FromChunks)
+  const made = makeChunk<ChunkRequest>(data.request, (sha) => assets.get(sha) ?? null)
+  self.postMessage({ key: data.key, made } satisfies FromChunks)
+}
+
+/** Whether a file is a picture that can be shown, and what of it: it is decoded to know. */
+function lookAt(bytes: Uint8Array): Result<PictureInfo> {
+  const made = decodePicture(bytes, pictureCodecs())
+  return made.ok ? good(made.value.info) : made
+}
 
 self.onmessage = ({ data }: MessageEvent<ToChunks>) => {
   if (data.type === 'asset') return void assets.set(data.sha, data.bytes)
-  const made = makeChunk(data.request, (sha) => assets.get(sha) ?? null)
-  self.postMessage({ key: data.key, made } satisfies FromChunks)
+  void ready(data.type === 'look' ? data.bytes : assets.get(data.request.asset)).then(() => answer(data))
 }

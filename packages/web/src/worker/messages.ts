@@ -1,7 +1,7 @@
 import type { Direction, Layout, Message, Reason } from '@moth-lamp/core/frames'
 import type { Finding } from '@moth-lamp/core/findings'
 import type { Patch, Project, Request } from '@moth-lamp/core/project'
-import type { Chunk, ChunkRequest } from '@moth-lamp/core/artwork'
+import type { Chunk, ChunkRequest, PictureInfo } from '@moth-lamp/core/artwork'
 import type { Order, Rect, Result } from '@moth-lamp/core/base'
 import type { BesideEntry, Entry } from '@moth-lamp/core/rig'
 import type { Said } from '@moth-lamp/core/explain'
@@ -53,11 +53,11 @@ export type ToWorker =
   | { type: 'glass of exchange'; id: string; atUs: number; ask: number }
 
 /** What is asked of the worker that makes chunks, and what it answers. */
-export type ToChunks = { type: 'asset'; sha: string; bytes: Uint8Array } | { type: 'make'; key: string; request: ChunkRequest }
-export interface FromChunks {
-  key: string
-  made: Result<Chunk>
-}
+export type ToChunks =
+  | { type: 'asset'; sha: string; bytes: Uint8Array }
+  | { type: 'make'; key: string; request: ChunkRequest }
+  | { type: 'look'; key: string; bytes: Uint8Array }
+export type FromChunks = { key: string; made: Result<Chunk> } | { key: string; looked: Result<PictureInfo> }
 
 /** Pixels of a rectangle of the glass, RGBA. */
 export interface PaintedRect {

@@ -1,0 +1,102 @@
+import { mostPictureBytes, pictureSentences, type PictureInfo } from '@moth-lamp/core/artwork'
+import { good, sentence, sha256Hex, type PictureId, type Result } from '@moth-lamp/core/base'
+import { pictureSettings, type PictureRecord, type Project } from '@moth-lamp/core/project'
+import { freshId, type Session } from './session.ts'
+
+/** How far files are that are being taken in. */
+export interface Intake {
+  done: number
+  of: number
+  name: string
+}
+
+/** A picture file that was not taken, and why. */
+export interface Refusal {
+  name: string
+  why: string
+}
+
+interface Taken {
+  bytes: Uint8Array
+  info: PictureInfo
+  sha: string
+}
+
+async function read(session: Session, file: File): Promise<Result<Taken>> {
+  if (file.size > mostPictureBytes)
+    return { ok: false, problem: { code: 'picture.large', facts: { bytes: file.size, most: mostPictureBytes } } }
+  const bytes = new Uint8Array(await file.arrayBuffer())
+  const info = await session.studio.look(bytes)
+  return info.ok ? good({ bytes, info: info.value, sha: sha256Hex(bytes) }) : info
+}
+
+const nameOf = (file: string): string =>
+  file
+    .replace(/\.[a-z0-9]+$/i, '')
+    .trim()
+    .slice(0, 60) || 'picture'
+
+/** Its own size where the glass has room for it, else as large as the glass. */
+function sizeFor({ panel }: Project, { width, height }: PictureInfo): Pick<PictureRecord, 'width' | 'height' | 'way'> {
+  if (width <= panel.width && height <= panel.height) return { width, height, way: 'exact' }
+  return { width: panel.width, height: panel.height, way: 'crop' }
+}
+
+/** What of an original a record keeps. */
+const originalOf = (file: File, { info, sha }: Taken) => ({
+  file: file.name.slice(0, 200),
+  format: info.format,
+  asset: sha,
+  fromWidth: info.width,
+  fromHeight: info.height,
+})
+
+/**
+ * Picture files become pictures of the project, in one edit. Those that are damaged, too large or no pictures are left out with
+ * the reason; the others go on. Stopped half-way, those that are in stay.
+ */
+export async function takeIn(
+  session: Session,
+  files: readonly File[],
+  say: (at: Intake) => void,
+  stopped: () => boolean,
+): Promise<{ ids: PictureId[]; refused: Refusal[]; known: string[] }> {
+  const pictures: PictureRecord[] = []
+  const refused: Refusal[] = []
+  const known: string[] = []
+  for (const [i, file] of files.entries()) {
+    if (stopped()) break
+    say({ done: i, of: files.length, name: file.name })
+    const taken = await read(session, file)
+    if (!taken.ok) {
+      const { code, facts } = taken.problem
+      refused.push({ name: file.name, why: sentence(pictureSentences[code] ?? String(facts['what'] ?? code), facts) })
+      continue
+    }
+    const same = [...Object.values(session.project.pictures), ...pictures].find((p) => p.asset === taken.value.sha)
+    if (same) {
+      known.push(`“${file.name}” is here already as “${same.name}”.`)
+      continue
+    }
+    await session.addAsset(taken.value.bytes)
+    pictures.push({
+      ...pictureSettings.defaults,
+      ...sizeFor(session.project, taken.value.info),
+      dither: taken.value.info.format === 'jpeg' ? 'spread' : 'none',
+      id: freshId('picture'),
+      name: nameOf(file.name),
+      ...originalOf(file, taken.value),
+    })
+  }
+  if (pictures.length) session.edit('add pictures', { pictures, after: '' })
+  return { ids: pictures.map((p) => p.id), refused, known }
+}
+
+/** Another original for a picture; null: it is. */
+export async function replaceOriginal(session: Session, picture: PictureRecord, file: File): Promise<string | null> {
+  const taken = await read(session, file)
+  if (!taken.ok) return sentence(pictureSentences[taken.problem.code] ?? taken.problem.code, taken.problem.facts)
+  await session.addAsset(taken.value.bytes)
+  session.edit('replace picture', { id: picture.id, ...originalOf(file, taken.value) })
+  return null
+}

@@ -1,0 +1,51 @@
+import { LRUCache } from 'lru-cache'
+import { chunkKey, type Chunk, type PictureChunk, type PictureInfo, type PictureRequest } from '@moth-lamp/core/artwork'
+import { isProblem, type Problem, type Result } from '@moth-lamp/core/base'
+import { ChunkMaker } from '../worker/chunk-maker.ts'
+import { Store } from './store.ts'
+
+const sizeOf = (made: Chunk | Problem): number =>
+  'parts' in made ? Object.values(made.parts).reduce((sum: number, part: ArrayBufferView) => sum + part.byteLength, 64) : 64
+
+/** Pictures as the screens show them, made in a worker of their own: what is asked for comes a little later. */
+export class Studio {
+  /** Counts what has come. */
+  readonly came = new Store({ count: 0 })
+  private made = new LRUCache<string, Chunk | Problem>({ maxSize: 96_000_000, sizeCalculation: sizeOf })
+  private asked = new Set<string>()
+  private maker: ChunkMaker
+
+  constructor(assets: ReadonlyMap<string, Uint8Array>) {
+    this.maker = new ChunkMaker((key, made) => {
+      this.asked.delete(key)
+      this.made.set(key, made.ok ? made.value : made.problem)
+      this.came.set({ count: this.came.value.count + 1 })
+    })
+    for (const [sha, bytes] of assets) this.maker.asset(sha, bytes)
+  }
+
+  asset(sha: string, bytes: Uint8Array): void {
+    this.maker.asset(sha, bytes)
+    // What could not be made without it can be now.
+    for (const [key, made] of this.made.entries()) if (isProblem(made)) this.made.delete(key)
+    this.came.set({ count: this.came.value.count + 1 })
+  }
+
+  /** A picture that was asked for, why it cannot be had, or null while it is being made. */
+  picture(request: PictureRequest): PictureChunk | Problem | null {
+    const key = chunkKey(request)
+    const known = this.made.get(key)
+    if (known) return known as PictureChunk | Problem
+    if (!this.asked.has(key)) {
+      this.asked.add(key)
+      this.maker.make([request])
+    }
+    return null
+  }
+
+  look = (bytes: Uint8Array): Promise<Result<PictureInfo>> => this.maker.look(bytes)
+
+  close(): void {
+    this.maker.close()
+  }
+}

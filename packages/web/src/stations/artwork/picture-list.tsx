@@ -1,0 +1,142 @@
+import { Button, FileButton, Group, Progress, UnstyledButton } from '@mantine/core'
+import { useState, type DragEvent } from 'react'
+import type { PictureId } from '@moth-lamp/core/base'
+import { pictureBytes, usersOf } from '@moth-lamp/core/project'
+import { FindField } from '../../controls/find-field.tsx'
+import { useKeys } from '../../controls/keys.ts'
+import { takeIn, type Intake, type Refusal } from '../../session/intake.ts'
+import { useProject, useSession } from '../../shell/context.tsx'
+import { Pixels, requestOf } from './pixels.tsx'
+import { bytesWords } from './words.ts'
+import styles from './artwork.module.css'
+import station from '../../parts/station.module.css'
+
+interface Props {
+  picked: PictureId | null
+  onPick(id: PictureId): void
+}
+
+/** What is told of files that were not taken. */
+interface Told {
+  refused: readonly Refusal[]
+  known: readonly string[]
+}
+
+/** Every picture of the project at its true pixels where there is room, and where new ones are dropped. */
+export function PictureList({ picked, onPick }: Props) {
+  const session = useSession()
+  const project = useProject()
+  const [find, setFind] = useState('')
+  const [intake, setIntake] = useState<(Intake & { stop(): void }) | null>(null)
+  const [told, setTold] = useState<Told>({ refused: [], known: [] })
+  const take = async (files: readonly File[]) => {
+    if (!files.length || intake) return
+    let stopped = false
+    const say = (at: Intake) => setIntake({ ...at, stop: () => (stopped = true) })
+    try {
+      const { ids, ...rest } = await takeIn(session, files, say, () => stopped)
+      setTold(rest)
+      if (ids[0]) onPick(ids[0])
+    } catch (error) {
+      setTold({ refused: [{ name: 'The files', why: error instanceof Error ? error.message : 'could not be read' }], known: [] })
+    } finally {
+      setIntake(null)
+    }
+  }
+  const drop = (e: DragEvent) => {
+    e.preventDefault()
+    void take([...e.dataTransfer.files])
+  }
+  useKeys([['a', () => document.getElementById('add-pictures')?.click()]])
+  const words = find.toLowerCase()
+  const shown = project.pictureOrder.map((id) => project.pictures[id]!).filter((p) => p.name.toLowerCase().includes(words))
+  return (
+    <section
+      className={`${station.card} ${styles.list}`}
+      aria-label="Pictures"
+      onDragOver={(e) => e.preventDefault()}
+      onDrop={drop}
+      onPaste={(e) => void take([...e.clipboardData.files])}
+    >
+      <header>
+        <h2>Artwork</h2>
+        <span className="small muted">
+          {project.pictureOrder.length === 1 ? '1 picture' : `${project.pictureOrder.length} pictures`}
+        </span>
+        <FileButton multiple accept="image/png,image/jpeg,image/gif,image/bmp,image/webp" onChange={(files) => void take(files)}>
+          {(props) => (
+            <Button {...props} id="add-pictures" className="end">
+              + Add <span className="key">A</span>
+            </Button>
+          )}
+        </FileButton>
+      </header>
+      {intake && (
+        <div className={styles.told} role="status">
+          <Progress value={(100 * intake.done) / intake.of} />
+          <Group gap={6}>
+            <span className="small cut grow">
+              {intake.done + 1} of {intake.of}: {intake.name}
+            </span>
+            <Button size="compact-xs" onClick={intake.stop}>
+              Stop
+            </Button>
+          </Group>
+        </div>
+      )}
+      {told.refused.length + told.known.length > 0 && (
+        <div className={styles.told} role="alert">
+          {told.refused.map(({ name, why }) => (
+            <p key={name} className="small">
+              <strong className="bad">Not taken</strong> “{name}”: {why}.
+            </p>
+          ))}
+          {told.known.map((line) => (
+            <p key={line} className="small">
+              {line}
+            </p>
+          ))}
+          <Button size="compact-xs" onClick={() => setTold({ refused: [], known: [] })}>
+            Seen
+          </Button>
+        </div>
+      )}
+      {project.pictureOrder.length > 8 && (
+        <div className={styles.find}>
+          <FindField label="Find a picture" value={find} onChange={setFind} width={200} />
+        </div>
+      )}
+      {project.pictureOrder.length ? (
+        <div className={`${station.scroll} ${styles.wall}`}>
+          {shown.map((picture) => {
+            const scale = Math.min(1, 124 / picture.width, 92 / picture.height)
+            const users = usersOf(project, picture.id).length
+            return (
+              <UnstyledButton
+                key={picture.id}
+                className={styles.piece}
+                aria-current={picked === picture.id || undefined}
+                onClick={() => onPick(picture.id)}
+              >
+                <Pixels request={requestOf(project, picture)} label={`“${picture.name}” as it is on the glass`} scale={scale} />
+                <strong className="cut">{picture.name}</strong>
+                <span className="mono small muted">
+                  {picture.width} × {picture.height}
+                </span>
+                <span className="mono small muted">{bytesWords(pictureBytes(picture))}</span>
+                {users === 0 && <span className="small muted">nothing shows it</span>}
+              </UnstyledButton>
+            )
+          })}
+        </div>
+      ) : (
+        <div className={station.empty}>
+          <p>
+            Drop pictures here, paste one, or press <span className="key">A</span>.
+          </p>
+          <p className="small">PNG, JPEG, WebP, GIF, BMP; many at once; up to 16 megapixels and 20 MB each.</p>
+        </div>
+      )}
+    </section>
+  )
+}

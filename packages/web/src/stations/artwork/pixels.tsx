@@ -1,0 +1,67 @@
+import { useEffect, useMemo, useRef } from 'react'
+import type { PictureChunk, PictureRequest } from '@moth-lamp/core/artwork'
+import { isProblem } from '@moth-lamp/core/base'
+import { pictureUse } from '@moth-lamp/core/compile'
+import { colourOf, type PictureRecord, type Project } from '@moth-lamp/core/project'
+import { firstLook } from '@moth-lamp/core/project'
+import { expand565 } from '@moth-lamp/core/raster'
+import { useStore } from '../../session/store.ts'
+import { useSession } from '../../shell/context.tsx'
+import styles from './artwork.module.css'
+
+/** How a picture of the project is made, in the first look there is. */
+export const requestOf = (project: Project, picture: PictureRecord): PictureRequest =>
+  pictureUse(picture, colourOf(project, picture.ground, firstLook(project))).request
+
+/** A picture that is asked for: null until it is made, or where it cannot be. */
+export function useChunk(request: PictureRequest): PictureChunk | null {
+  const { studio } = useSession()
+  useStore(studio.came, (c) => c.count)
+  const made = studio.picture(request)
+  return made && !isProblem(made) ? made : null
+}
+
+/** The pixels of the glass as those of the screen. */
+export function imageOf({ header, parts }: PictureChunk): ImageData {
+  const image = new ImageData(header.width, header.height)
+  for (let i = 0; i < parts.pixels.length; i++) {
+    const { red, green, blue } = expand565(parts.pixels[i]!)
+    image.data.set([red, green, blue, parts.alpha ? parts.alpha[i]! : 255], 4 * i)
+  }
+  return image
+}
+
+interface PixelsProps {
+  request: PictureRequest
+  label: string
+  /** Pixels of the screen to one of the picture. */
+  scale?: number
+  /** What of it is shown; none: the whole. */
+  part?: { x: number; y: number; width: number; height: number }
+}
+
+/** A picture as the glass shows it, pixel by pixel. While another is made the last one stays. */
+export function Pixels({ request, label, scale = 1, part }: PixelsProps) {
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const chunk = useChunk(request)
+  const image = useMemo(() => chunk && imageOf(chunk), [chunk])
+  const { x, y, width, height } = part ?? { x: 0, y: 0, width: request.width, height: request.height }
+  useEffect(() => {
+    if (!image) return
+    const context = canvas.current!.getContext('2d')!
+    context.clearRect(0, 0, width, height)
+    context.putImageData(image, -x, -y)
+  }, [image, x, y, width, height])
+  return (
+    <canvas
+      ref={canvas}
+      width={width}
+      height={height}
+      role="img"
+      aria-label={label}
+      data-made={chunk ? '' : undefined}
+      className={styles.pixels}
+      style={{ width: width * scale, height: height * scale }}
+    />
+  )
+}

@@ -1,0 +1,337 @@
+import { Button, FileButton, SegmentedControl, UnstyledButton } from '@mantine/core'
+import { useState, type KeyboardEvent, type PointerEvent } from 'react'
+import { dithers, fitPlan, fitWays, middlePart, type FitWay, type PictureRequest } from '@moth-lamp/core/artwork'
+import type { Rect } from '@moth-lamp/core/base'
+import { fittingOf, pictureBytes, pictureSettings, turnedSize, usersOf, type PictureRecord } from '@moth-lamp/core/project'
+import { nameOfId } from '@moth-lamp/core/signal-path'
+import { NumberField, TextField } from '../../controls/fields.tsx'
+import { SettingField } from '../../inspector/setting-fields.tsx'
+import { replaceOriginal } from '../../session/intake.ts'
+import { useProject, useSession } from '../../shell/context.tsx'
+import { Compare } from './compare.tsx'
+import { Pixels, requestOf, useChunk } from './pixels.tsx'
+import { bytesWords, percent, ratioWords } from './words.ts'
+import styles from './artwork.module.css'
+import station from '../../parts/station.module.css'
+
+/** The room for the original as it came, px. */
+const stage = { width: 330, height: 200 }
+
+/** How one picture is brought to the glass: what of it, how large, in which colours; every step kept and open to change. */
+export function Recipe({ picture }: { picture: PictureRecord }) {
+  const session = useSession()
+  const project = useProject()
+  const set = (values: Partial<PictureRecord>) => session.edit('set picture', { id: picture.id, values })
+  // A part that is being drawn is shown before it is an edit.
+  const [drawn, setDrawn] = useState<Rect | null>(null)
+  const here = drawn ? { ...picture, partX: drawn.x, partY: drawn.y, partWidth: drawn.width, partHeight: drawn.height } : picture
+  const request = requestOf(project, picture)
+  const chunk = useChunk(request)
+  const size = picture.trims ? (chunk?.header.from ?? turnedSize(picture)) : turnedSize(picture)
+  const plan = fitPlan(size, picture, fittingOf(here))
+  const users = usersOf(project, picture.id)
+  const mm = (25.4 * project.panel.diagonalInches) / Math.sqrt(project.panel.width ** 2 + project.panel.height ** 2)
+  const scale = Math.min(1, stage.width / size.width, stage.height / size.height)
+  const looked = { width: Math.max(1, Math.round(size.width * scale)), height: Math.max(1, Math.round(size.height * scale)) }
+  const original: PictureRequest = {
+    ...request,
+    ...looked,
+    fitting: { ...request.fitting, way: 'stretch' },
+    dither: 'none',
+    keepsAlpha: true,
+  }
+  const small = Math.min(1, 190 / picture.width, 150 / picture.height)
+  const field = (key: keyof typeof pictureSettings.fields) => (
+    <div>
+      <label>{pictureSettings.fields[key].label}</label>
+      <SettingField
+        setting={pictureSettings.list.find((one) => one.key === key)!}
+        value={picture[key]}
+        mixed={false}
+        nameHint={picture.name}
+        beside={picture as never}
+        onChange={(value) => set({ [key]: value })}
+      />
+    </div>
+  )
+  return (
+    <section className={station.card} aria-label={`Recipe of ${picture.name}`}>
+      <header>
+        <div className="grow">
+          <TextField
+            label="Name of the picture"
+            value={picture.name}
+            isName
+            check={(text) => (text.trim() ? null : 'It has a name.')}
+            onCommit={(name) => set({ name })}
+          />
+        </div>
+        <FileButton
+          accept="image/png,image/jpeg,image/gif,image/bmp,image/webp"
+          onChange={(file) =>
+            void (
+              file && replaceOriginal(session, picture, file).then((why) => why && session.say(`“${file.name}”: ${why}.`, 'bad'))
+            )
+          }
+        >
+          {(props) => (
+            <Button {...props} title="another file in its place: whatever shows it shows that">
+              Replace …
+            </Button>
+          )}
+        </FileButton>
+        <Button
+          onClick={() => session.edit('delete picture', { id: picture.id })}
+          title={users.length ? `shown by ${users.map((u) => nameOfId(project, u.from)).join(', ')}` : 'nothing shows it'}
+        >
+          {users.length ? `Delete, shown ${users.length} ×` : 'Delete'}
+        </Button>
+      </header>
+      <div className={styles.recipe}>
+        <p className="small muted">
+          from {picture.file || 'a file'} ·{' '}
+          {users.length
+            ? `shown by ${[...new Set(users.map((u) => nameOfId(project, u.from)))].join(', ')}`
+            : 'nothing shows it yet'}
+        </p>
+        <div className={styles.row}>
+          <figure>
+            <figcaption className="small">
+              As it came, <strong className="mono">{`${size.width} × ${size.height}`}</strong>
+            </figcaption>
+            <div className={styles.stage} style={looked}>
+              <Pixels request={original} label="The original" />
+              {picture.way === 'crop' && (
+                <CropFrame
+                  size={size}
+                  scale={scale}
+                  like={picture}
+                  part={plan.from}
+                  onDraw={setDrawn}
+                  onDone={(part) => {
+                    setDrawn(null)
+                    set({ partX: part.x, partY: part.y, partWidth: part.width, partHeight: part.height })
+                  }}
+                />
+              )}
+            </div>
+          </figure>
+          <div className={styles.arrow}>
+            <strong className="mono">{ratioWords(plan.across)}</strong>
+            <div aria-hidden>⟶</div>
+            {plan.across < 0.995 && <span className="small bad">enlarged</span>}
+          </div>
+          <figure>
+            <figcaption className="small">
+              On the glass, <strong className="mono">{`${picture.width} × ${picture.height}`}</strong>
+              <br />
+              <span className="muted">
+                {bytesWords(pictureBytes(picture))}, {Math.round(picture.width * mm)} × {Math.round(picture.height * mm)} mm
+              </span>
+            </figcaption>
+            <Pixels request={request} label="The picture on the glass" scale={small} />
+          </figure>
+        </div>
+        <div className={styles.ways} role="radiogroup" aria-label="Fitted">
+          {fitWays.map((way) => (
+            <WayCard key={way} way={way} picture={picture} request={request} size={size} onChoose={() => set({ way })} />
+          ))}
+        </div>
+        <div className={styles.fields}>
+          <div>
+            <label>Width</label>
+            <NumberField
+              label="Width of the picture"
+              value={picture.width}
+              min={1}
+              max={2048}
+              whole
+              unit="px"
+              onCommit={(width) => set({ width })}
+            />
+          </div>
+          <div>
+            <label>Height</label>
+            <NumberField
+              label="Height of the picture"
+              value={picture.height}
+              min={1}
+              max={2048}
+              whole
+              unit="px"
+              onCommit={(height) => set({ height })}
+            />
+          </div>
+          {field('turn')}
+          {field('trims')}
+          {field('ground')}
+          {field('keepsAlpha')}
+          <div>
+            <label>Dither, for 16-bit colour</label>
+            <SegmentedControl
+              fullWidth
+              size="xs"
+              aria-label="Dither"
+              value={picture.dither}
+              data={[...dithers]}
+              onChange={(dither) => set({ dither: dither as PictureRecord['dither'] })}
+            />
+          </div>
+        </div>
+        <Compare request={request} />
+      </div>
+    </section>
+  )
+}
+
+const meanings: Record<FitWay, string> = {
+  exact: 'pixel for pixel',
+  crop: 'a part of it',
+  inside: 'all of it',
+  fill: 'its middle',
+  stretch: 'out of shape',
+}
+
+/** One way to fit, as it would come out, and what it costs. */
+function WayCard(props: {
+  way: FitWay
+  picture: PictureRecord
+  request: PictureRequest
+  size: { width: number; height: number }
+  onChoose(): void
+}) {
+  const { way, picture, request, size, onChoose } = props
+  const plan = fitPlan(size, picture, { ...fittingOf(picture), way })
+  const scale = Math.min(1, 104 / picture.width, 66 / picture.height)
+  const cost =
+    Math.abs(plan.distortion) > 0.01
+      ? `${percent(plan.distortion)} too ${plan.distortion > 0 ? 'wide' : 'narrow'}`
+      : plan.lost > 0.005
+        ? `${percent(plan.lost)} left away`
+        : plan.to.width < picture.width || plan.to.height < picture.height
+          ? `bars of ${Math.max(plan.to.x, plan.to.y)} px`
+          : meanings[way]
+  return (
+    <UnstyledButton className={styles.way} role="radio" aria-checked={picture.way === way} onClick={onChoose}>
+      <Pixels request={{ ...request, fitting: { ...request.fitting, way } }} label={`Fitted: ${way}`} scale={scale} />
+      <strong>{way}</strong>
+      <span className={`small ${Math.abs(plan.distortion) > 0.01 ? 'bad' : 'muted'}`}>{cost}</span>
+    </UnstyledButton>
+  )
+}
+
+interface CropProps {
+  size: { width: number; height: number }
+  scale: number
+  /** Whose proportions the frame has. */
+  like: { width: number; height: number }
+  part: Rect
+  onDraw(part: Rect): void
+  onDone(part: Rect): void
+}
+
+/** The part that is taken, with the proportions of its size on the glass: moved, and drawn larger or smaller at its corner. */
+function CropFrame({ size, scale, like, part, onDraw, onDone }: CropProps) {
+  const [grip, setGrip] = useState<{ x: number; y: number; part: Rect; sizes: boolean } | null>(null)
+  const largest = middlePart(size, like)
+  /** So wide, and inside the original. */
+  const sized = (from: Rect, width: number): Rect => {
+    const wide = Math.round(Math.min(Math.max(8, width), largest.width, size.width - from.x))
+    const high = Math.max(1, Math.round((wide * like.height) / like.width))
+    return from.y + high <= size.height ? { ...from, width: wide, height: high } : sizedHigh(from)
+  }
+  const sizedHigh = (from: Rect): Rect => {
+    const height = size.height - from.y
+    return { ...from, height, width: Math.max(1, Math.round((height * like.width) / like.height)) }
+  }
+  const moved = (from: Rect, dx: number, dy: number): Rect => ({
+    ...from,
+    x: Math.round(Math.min(Math.max(0, from.x + dx), size.width - from.width)),
+    y: Math.round(Math.min(Math.max(0, from.y + dy), size.height - from.height)),
+  })
+  const at = (e: PointerEvent): Rect | null => {
+    if (!grip) return null
+    const [dx, dy] = [(e.clientX - grip.x) / scale, (e.clientY - grip.y) / scale]
+    return grip.sizes ? sized(grip.part, grip.part.width + dx) : moved(grip.part, dx, dy)
+  }
+  const take = (sizes: boolean) => (e: PointerEvent) => {
+    if (e.button !== 0) return
+    e.stopPropagation()
+    e.currentTarget.setPointerCapture(e.pointerId)
+    setGrip({ x: e.clientX, y: e.clientY, part, sizes })
+  }
+  const pull = (e: PointerEvent) => {
+    const next = at(e)
+    if (next) onDraw(next)
+  }
+  const drop = (e: PointerEvent) => {
+    const next = at(e)
+    setGrip(null)
+    if (next) onDone(next)
+  }
+  const keys = (e: KeyboardEvent) => {
+    const step = e.shiftKey ? 10 : 1
+    const by = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }[e.key]
+    if (by) onDone(moved(part, by[0]!, by[1]!))
+    else if (e.key === '+' || e.key === '-') onDone(sized(part, part.width + (e.key === '+' ? 10 : -10)))
+    else return
+    e.preventDefault()
+    e.stopPropagation()
+  }
+  const [x, y, width, height] = [part.x * scale, part.y * scale, part.width * scale, part.height * scale]
+  const on = { onPointerMove: pull, onPointerUp: drop, onPointerCancel: () => setGrip(null) }
+  return (
+    <svg width={size.width * scale} height={size.height * scale}>
+      <path
+        d={`M0 0H${size.width * scale}V${size.height * scale}H0Z M${x} ${y}V${y + height}H${x + width}V${y}Z`}
+        fill="var(--paper)"
+        fillOpacity="0.62"
+      />
+      <rect
+        role="slider"
+        tabIndex={0}
+        aria-label="Part that is taken"
+        aria-valuenow={part.x}
+        aria-valuetext={`${part.width} × ${part.height} from ${part.x}, ${part.y}; arrows move it, + and − size it`}
+        x={x}
+        y={y}
+        width={width}
+        height={height}
+        fill="transparent"
+        stroke="var(--amber)"
+        strokeWidth="2"
+        onPointerDown={take(false)}
+        onKeyDown={keys}
+        {...on}
+      />
+      {[1, 2].flatMap((k) => [
+        <line key={`x${k}`} x1={x + (width * k) / 3} x2={x + (width * k) / 3} y1={y} y2={y + height} stroke="#fff" strokeOpacity="0.35" pointerEvents="none" />, // prettier-ignore
+        <line key={`y${k}`} x1={x} x2={x + width} y1={y + (height * k) / 3} y2={y + (height * k) / 3} stroke="#fff" strokeOpacity="0.35" pointerEvents="none" />, // prettier-ignore
+      ])}
+      <rect
+        x={x + width - 6}
+        y={y + height - 6}
+        width="12"
+        height="12"
+        fill="var(--sheet)"
+        stroke="var(--amber)"
+        strokeWidth="2"
+        style={{ cursor: 'nwse-resize' }}
+        onPointerDown={take(true)}
+        {...on}
+      />
+      <text
+        x={x + 6}
+        y={y + height - 8}
+        fontSize="11"
+        fill="#fff"
+        stroke="#000"
+        strokeWidth="2.5"
+        paintOrder="stroke"
+        pointerEvents="none"
+      >
+        {part.width} × {part.height}
+      </text>
+    </svg>
+  )
+}
