@@ -34,7 +34,7 @@ export const pictureFindings: Check = ({ project }) =>
       found.push(at(picture, 'picture-unused', 'advice', {}, { label: 'Delete it', edit: 'delete picture', args: { id } }))
     if (!picture.trims && Math.min(plan.across, plan.down) < 0.995)
       found.push(at(picture, 'picture-enlarged', 'advice', { times: Math.round(10 / Math.min(plan.across, plan.down)) / 10 }))
-    if (!picture.trims && Math.abs(off) > 1)
+    if (picture.way === 'stretch' && !picture.trims && Math.abs(off) > 1)
       found.push(
         at(
           picture,

@@ -1,9 +1,21 @@
-import { newId, type IdKind, type Random, type WidgetId, type VariableId, type PageId } from '../base/index.ts'
+import { fitWays } from '../artwork/index.ts'
+import { newId, type IdKind, type Random, type WidgetId, type VariableId, type PageId, type PictureId } from '../base/index.ts'
 import { freshHolds, holdsTypes, travelKinds } from '../variables/index.ts'
 import { lampBinary, lengthLedStart } from '../frames/index.ts'
-import { edits, keypadPages, keypads, undoOf, type Change, type Project, type Request } from '../project/index.ts'
+import {
+  edits,
+  keypadPages,
+  keypads,
+  pictureSettings,
+  undoOf,
+  type Change,
+  type PictureRecord,
+  type Project,
+  type Request,
+} from '../project/index.ts'
 import { lookChoices, palettes } from '../palette/index.ts'
 import { stepKindNames } from '../scripts/index.ts'
+import { noFace } from '../faces/index.ts'
 import { widgetKinds } from '../widgets/index.ts'
 import { does } from './actions.ts'
 import { testTypefaces } from './fonts.ts'
@@ -91,6 +103,8 @@ export class EditMaker {
       return { actions: [action], text: `b${this.random.below(99)}` }
     }
     if (kind === 'trend') return { traces: [{ variable, colour: '#12ab34' }], samples: 2 + this.random.below(200) }
+    if (kind === 'shape' && project.pictureOrder.length)
+      return { face: { ...noFace, fill: 'colour:surface', picture: this.pick(project.pictureOrder) } }
     return kind === 'label'
       ? { text: this.pick(['Dew', 'Wind', 'Ready']), visible: this.random.below(3) ? true : { follows: variable } }
       : kind === 'shape'
@@ -157,6 +171,18 @@ export class EditMaker {
         return { id: this.pick(project.styleOrder.slice(3)) }
       case 'add typeface':
         return { id: this.id('typeface'), name: 'Night', asset: testTypefaces[0]!.asset }
+      case 'add pictures':
+        return { pictures: [plainPicture(this.id('picture')), plainPicture(this.id('picture'))], after: '' }
+      case 'set picture': {
+        const id = this.pick([...project.pictureOrder, 'picture:none'])
+        return { id, values: this.random.below(2) ? { width: 20 + this.random.below(60) } : { way: this.pick(fitWays) } }
+      }
+      case 'replace picture': {
+        const { asset, format, file, fromWidth } = plainPicture('picture:x')
+        return { id: this.pick([...project.pictureOrder, 'picture:none']), asset, format, file, fromWidth, fromHeight: 9 }
+      }
+      case 'delete picture':
+        return { id: this.pick([...project.pictureOrder, 'picture:none']) }
       case 'delete typeface':
         return { id: this.pick([...project.typefaceOrder, 'typeface:none']) }
       case 'set page':
@@ -300,3 +326,15 @@ export class EditMaker {
       : { part, id, values: { whenVariable: this.variable(project) } }
   }
 }
+
+/** A picture of a file that need not be there. */
+const plainPicture = (id: string): PictureRecord => ({
+  ...pictureSettings.defaults,
+  id: id as PictureId,
+  name: 'moon',
+  file: 'moon.png',
+  format: 'png',
+  asset: testTypefaces[0]!.asset,
+  fromWidth: 48,
+  fromHeight: 40,
+})

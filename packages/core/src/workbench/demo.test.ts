@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest'
-import { hashOfWords, newId, seededRandom, type Rect } from '../base/index.ts'
+import { hashOfWords, newId, seededRandom, sha256Hex, type Rect } from '../base/index.ts'
 import { Compiler, compileHost } from '../compile/index.ts'
 import { findingSentences, findingWords, registerCheck, type Finding } from '../findings/index.ts'
-import { passGate, usersOf, type Project } from '../project/index.ts'
+import { passGate, pictureSettings, usersOf, type Project } from '../project/index.ts'
 import { described, settingTypes } from '../settings/index.ts'
 import { demo, otherDemo, dome, edited, widgetNamed } from '../testing/demo.ts'
 import { EditMaker } from '../testing/edits.ts'
@@ -10,6 +10,8 @@ import { bigEndianPlain } from '../testing/layouts.ts'
 import { kindOf, registerWidgetKind } from '../widgets/index.ts'
 import { Workbench } from './index.ts'
 import { does } from '../testing/actions.ts'
+import { noFace } from '../faces/index.ts'
+import { pictureSet } from '../testing/pictures.ts'
 import { MadeChunks } from '../artwork/index.ts'
 
 const { project, assets } = demo
@@ -179,6 +181,30 @@ const button = (name: string) => widgetNamed(project, name).id
 const textOf = (name: string, text: string) => ({ ids: [button(name)], values: { text } })
 
 /** For each finding: an edit of the demo that brings exactly that one, and where. */
+const moon = (await pictureSet()).find((one) => one.name === 'PNG, 8 bits, alpha')!
+const moonSha = sha256Hex(moon.bytes)
+const andMoon = new Map([...assets, [moonSha, moon.bytes]])
+/** A picture, and a place where it is shown. */
+const aPicture = (values: object): [string, unknown][] => {
+  const { width, height } = moon.pixels
+  const original = {
+    id: 'picture:moon',
+    name: 'moon',
+    file: 'moon.png',
+    format: 'png',
+    asset: moonSha,
+    fromWidth: width,
+    fromHeight: height,
+  }
+  return [
+    [
+      'add pictures',
+      { pictures: [{ ...pictureSettings.defaults, width, height, way: 'exact', ...original, ...values }], after: '' },
+    ],
+    ['set page', { id: 'page:weather', values: { background: { ...noFace, fill: 'colour:ground', picture: 'picture:moon' } } }],
+  ]
+}
+
 const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed: boolean }> = {
   overlap: {
     edits: [
@@ -445,6 +471,15 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
     fixed: false,
   },
   layout: { edits: [['set layout', { values: { head: [] } }]], at: '', fixed: true },
+  'artwork-full': { edits: [...aPicture({}), ['set panel', { values: { artworkKiB: 0 } }]], at: '', fixed: false },
+  'picture-unused': { edits: aPicture({}).slice(0, 1), at: 'picture:moon', fixed: true },
+  'picture-enlarged': { edits: aPicture({ width: 210, height: 130, way: 'inside' }), at: 'picture:moon', fixed: false },
+  'picture-stretched': { edits: aPicture({ width: 21, height: 11, way: 'stretch' }), at: 'picture:moon', fixed: true },
+  'picture-blends': {
+    edits: [...aPicture({ keepsAlpha: true }), ['set panel', { values: { blends: false } }]],
+    at: 'picture:moon',
+    fixed: true,
+  },
 }
 
 describe('findings', () => {
@@ -461,7 +496,7 @@ describe('findings', () => {
   test.each(Object.entries(mutations))(
     '%s is found alone, at its place, and its fix gives zero again',
     (code, { edits, at, fixed }) => {
-      const bench = new Workbench(project, assets)
+      const bench = new Workbench(project, andMoon)
       bench.take(edits.reduce((p, [edit, args]) => edited(p, edit, args), project))
       expect(codes(bench.findings())).toEqual([code])
       expect(bench.findings()[0]!.at).toBe(at)
