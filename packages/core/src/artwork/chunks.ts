@@ -172,6 +172,8 @@ export class WantedChunks implements Chunks {
   private made = cache(mostBytes)
   private wanted = new Map<string, ChunkRequest>()
   private asked = new Set<string>()
+  /** Asked for before an asset came: that they cannot be made may be out of date when it is told. */
+  private doubtful = new Set<string>()
 
   get<R extends ChunkRequest>(request: R): ChunkOf<R> | 'wanted' | Problem {
     const key = chunkKey(request)
@@ -191,11 +193,13 @@ export class WantedChunks implements Chunks {
 
   put(key: string, made: Result<Chunk>): void {
     this.asked.delete(key)
+    if (this.doubtful.delete(key) && !made.ok) return
     this.made.set(key, made.ok ? made.value : made.problem)
   }
 
   /** An asset has come: what could not be made without it is wanted again. */
   assetCame(): void {
     for (const [key, made] of this.made.entries()) if (isProblem(made)) this.made.delete(key)
+    for (const key of this.asked) this.doubtful.add(key)
   }
 }

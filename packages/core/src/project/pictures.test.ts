@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { mustHold, sha256Hex } from '../base/index.ts'
 import { Compiler } from '../compile/index.ts'
-import { MadeChunks, WantedChunks, makeChunk } from '../artwork/index.ts'
+import { chunkKey as key, MadeChunks, WantedChunks, makeChunk } from '../artwork/index.ts'
 import { noFace } from '../faces/index.ts'
 import { pictureSet, softPicture } from '../testing/pictures.ts'
 import { Job } from '../testing/job.ts'
@@ -166,6 +166,18 @@ describe('pictures in a build', () => {
     expect(after).not.toEqual(before)
     expect(after).toEqual(new Compiler(new MadeChunks(assets)).compile(job.project).header.pictures)
   })
+  test('one whose original comes while it is being made is asked for again', () => {
+    const chunks = new WantedChunks()
+    const compiler = new Compiler(chunks)
+    const job = shown(record('moon', whole))
+    compiler.compile(job.project)
+    const [request] = chunks.takeWanted().filter((r) => r.make === 'picture')
+    const tooEarly = makeChunk(request!, () => null)
+    chunks.assetCame()
+    chunks.put(key(request!), tooEarly)
+    compiler.compile(job.project)
+    expect(chunks.takeWanted().map(key)).toContain(key(request!))
+  })
   test('one that is damaged is told as a finding, and the panel runs on', () => {
     const broken = photo.slice(0, photo.length - 40)
     const job = shown(record('moon', broken))
@@ -192,5 +204,3 @@ describe('findings of pictures', () => {
     expect(new Workbench(unused.project, assets).findings().map((f) => f.code)).toContain('picture-unused')
   })
 })
-
-const key = (await import('../artwork/index.ts')).chunkKey

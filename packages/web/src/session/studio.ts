@@ -13,13 +13,16 @@ export class Studio {
   readonly came = new Store({ count: 0 })
   private made = new LRUCache<string, Chunk | Problem>({ maxSize: 96_000_000, sizeCalculation: sizeOf })
   private asked = new Set<string>()
+  private doubtful = new Set<string>()
   private maker: ChunkMaker
 
   constructor(assets: ReadonlyMap<string, Uint8Array>) {
     this.maker = new ChunkMaker((key, made) => {
       this.asked.delete(key)
+      // What could not be made when an asset had not come yet is asked for again.
+      if (this.doubtful.delete(key) && !made.ok) return void this.tell()
       this.made.set(key, made.ok ? made.value : made.problem)
-      this.came.set({ count: this.came.value.count + 1 })
+      this.tell()
     })
     for (const [sha, bytes] of assets) this.maker.asset(sha, bytes)
   }
@@ -28,6 +31,11 @@ export class Studio {
     this.maker.asset(sha, bytes)
     // What could not be made without it can be now.
     for (const [key, made] of this.made.entries()) if (isProblem(made)) this.made.delete(key)
+    for (const key of this.asked) this.doubtful.add(key)
+    this.tell()
+  }
+
+  private tell(): void {
     this.came.set({ count: this.came.value.count + 1 })
   }
 

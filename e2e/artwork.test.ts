@@ -1,0 +1,152 @@
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { tmpdir } from 'node:os'
+import { PNG } from 'pngjs'
+import { beforeAll, describe, expect, test } from 'vitest'
+import type { Page } from 'puppeteer-core'
+import { hashOfWords, mustHold } from '@moth-lamp/core/base'
+import { decodePicture, fitted, toPanel } from '@moth-lamp/core/artwork'
+import type { Project } from '@moth-lamp/core/project'
+import { testCodecs } from '../packages/core/src/testing/codecs.ts'
+import { pictureSet, softPicture } from '../packages/core/src/testing/pictures.ts'
+import { Hand } from './browser.ts'
+import { stage } from './stage.ts'
+
+const { server, chromium } = stage()
+const folder = mkdtempSync(join(tmpdir(), 'moth-lamp-pictures-'))
+let jpeg: Uint8Array
+
+/** A file of that name; its path. */
+const file = (name: string, bytes: Uint8Array | string): string => {
+  const path = join(folder, name)
+  writeFileSync(path, bytes)
+  return path
+}
+const png = (name: string, width: number, height: number): string => {
+  const made = new PNG({ width, height })
+  made.data = Buffer.from(softPicture(width, height).rgba)
+  return file(name, PNG.sync.write(made))
+}
+
+beforeAll(async () => void (jpeg = (await pictureSet()).find((one) => one.name === 'JPEG')!.bytes))
+
+async function begin(name: string): Promise<{ hand: Hand; id: string; saved(): Promise<Project> }> {
+  const { id } = await server.post<{ id: string }>('/projects', { name, width: 320, height: 240, diagonalInches: 3.5 })
+  const hand = new Hand(await chromium.page())
+  await hand.page.goto(`${server.url}/project/${id}/artwork`)
+  await hand.sees('Drop pictures here')
+  const saved = async () => {
+    await hand.isSaved()
+    return (await server.opened(id)).project
+  }
+  return { hand, id, saved }
+}
+const give = async (page: Page, ...paths: string[]) =>
+  (await page.waitForSelector('input[type=file][multiple]') as unknown as { uploadFile(...p: string[]): Promise<void> }).uploadFile(...paths) // prettier-ignore
+const isMade = (hand: Hand, label: string) =>
+  hand.page.waitForSelector(`canvas[data-made][aria-label="${label}"]`, { visible: true })
+
+describe('Artwork', () => {
+  test('many pictures at once: what is damaged or none is told by its name, the others are in, in one step', async () => {
+    const { hand, saved } = await begin('Many')
+    await give(
+      hand.page,
+      png('dusk.png', 640, 427),
+      file('photo.jpg', jpeg),
+      file('cut.jpg', jpeg.slice(0, jpeg.length - 30)),
+      file('notes.png', 'only notes'),
+      file('again.jpg', jpeg),
+    )
+    await hand.sees('Not taken “cut.jpg”: The file is damaged: it ends without its end.')
+    await hand.sees('Not taken “notes.png”: It is no picture that is known here')
+    await hand.sees('“again.jpg” is here already as “photo”.')
+    expect(Object.values((await saved()).pictures).map((p) => [p.name, p.width, p.height, p.way])).toEqual([
+      ['dusk', 320, 240, 'crop'],
+      ['photo', 21, 13, 'exact'],
+    ])
+    await isMade(hand, '“photo” as it is on the glass')
+    await hand.click('Undo', 'button')
+    expect(Object.keys((await saved()).pictures)).toEqual([])
+    await hand.click('Redo', 'button')
+    expect(Object.keys((await saved()).pictures).length).toBe(2)
+  })
+
+  test('a photo is fitted, its part moved by keys, and lies behind a page with a text over it, as Node has it', async () => {
+    const { hand, id, saved } = await begin('Dusk')
+    await give(hand.page, file('photo.jpg', jpeg))
+    await hand.find('Name of the picture')
+    await hand.fill('Width of the picture', '320')
+    await hand.fill('Height of the picture', '240')
+    await (await hand.page.waitForSelector('[role="radio"]::-p-text(crop)'))!.click()
+    await hand.page.$eval('[aria-label="Part that is taken"]', (e) => (e as SVGElement).focus())
+    await hand.keys('ArrowRight', 'ArrowRight')
+    await (await hand.page.waitForSelector('[aria-label="Dither"] label::-p-text(ordered)'))!.click()
+    await isMade(hand, 'The picture on the glass')
+    await hand.sees('enlarged')
+    const picture = Object.values((await saved()).pictures)[0]!
+    expect(picture).toMatchObject({ way: 'crop', dither: 'ordered', width: 320, height: 240 })
+    expect(picture.partX).toBeGreaterThan(1)
+    await hand.page.goto(`${server.url}/project/${id}/pages`)
+    await (await hand.page.waitForSelector('::-p-xpath(//button[starts-with(@aria-label,"Background:")])'))!.click()
+    await hand.choose('Background: picture', 'photo')
+    await hand.keys('Escape')
+    const { width, height } = picture
+    const part = { x: picture.partX, y: picture.partY, width: picture.partWidth, height: picture.partHeight }
+    const original = mustHold(decodePicture(jpeg, testCodecs))
+    const wanted = toPanel(
+      fitted(original, { width, height }, { turn: 0, trims: false, way: 'crop', part }),
+      'ordered',
+      '#000000',
+      false,
+    )
+    const onScreen = async () => {
+      const rgba = await hand.glass()
+      const pixels = new Uint16Array(width * height)
+      for (let i = 0; i < pixels.length; i++)
+        pixels[i] = ((rgba[4 * i]! >> 3) << 11) | ((rgba[4 * i + 1]! >> 2) << 5) | (rgba[4 * i + 2]! >> 3)
+      return hashOfWords(pixels)
+    }
+    await expect.poll(onScreen, { timeout: 10_000 }).toBe(hashOfWords(wanted.pixels))
+    await hand.keys('a')
+    await (await hand.page.waitForSelector('[role="menuitem"]::-p-text(Label)', { visible: true }))!.click()
+    await hand.keys('Enter')
+    await hand.fill('Text', 'Good night')
+    await expect.poll(onScreen).not.toBe(hashOfWords(wanted.pixels))
+    expect((await saved()).pages[(await saved()).pageOrder[0]!]!.background.picture).toBe(picture.id)
+  })
+
+  test('another original in its place keeps whoever shows it, and comes back with undo; what shows it is told before it goes', async () => {
+    const { hand, saved } = await begin('Replaced')
+    await give(hand.page, png('one.png', 60, 40))
+    await hand.find('Name of the picture')
+    const before = Object.values((await saved()).pictures)[0]!
+    const other = png('two.png', 90, 30)
+    const input = await hand.page.$('input[type=file]:not([multiple])')
+    await (input as unknown as { uploadFile(path: string): Promise<void> }).uploadFile(other)
+    await hand.sees('from two.png')
+    expect(Object.values((await saved()).pictures)[0]).toMatchObject({
+      id: before.id,
+      file: 'two.png',
+      fromWidth: 90,
+      fromHeight: 30,
+    })
+    await hand.click('Undo', 'button')
+    await hand.sees('from one.png')
+    expect(Object.values((await saved()).pictures)[0]).toEqual(before)
+    await hand.click('Delete', 'button')
+    await hand.sees('Drop pictures here')
+    expect((await saved()).pictureOrder).toEqual([])
+  })
+
+  test('what one window takes in the other shows; too much for the module is told with the sum', async () => {
+    const { hand, id } = await begin('Two windows')
+    const other = new Hand(await chromium.page())
+    await other.page.goto(`${server.url}/project/${id}/artwork`)
+    await other.sees('Drop pictures here')
+    const path = png('moon.png', 200, 150)
+    await give(hand.page, path)
+    await isMade(other, '“moon” as it is on the glass')
+    await other.fill('Room for artwork', '50')
+    await other.sees('The pictures need 59 KiB, and this panel has room for 50: 9 KiB too much.')
+  })
+})
