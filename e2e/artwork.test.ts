@@ -149,4 +149,62 @@ describe('Artwork', () => {
     await other.fill('Room for artwork', '50')
     await other.sees('The pictures need 59 KiB, and this panel has room for 50: 9 KiB too much.')
   })
+
+  test('pictures dropped on the pages become pages, on a level its states, in the order of their numbers; one undo takes each back', async () => {
+    const { hand, id, saved } = await begin('Dropped')
+    await hand.page.goto(`${server.url}/project/${id}/pages`)
+    await hand.sees('A adds, or drag a rectangle')
+    const drop = async (
+      selector: string,
+      at: [number, number] | null,
+      names: readonly string[],
+      width: number,
+      height: number,
+    ) => {
+      const files = names.map((name) => {
+        const made = new PNG({ width, height })
+        made.data = Buffer.from(softPicture(width, height).rgba)
+        made.data[0] = name.length + Number(name.replaceAll(/\D/g, ''))
+        return { name, bytes: PNG.sync.write(made).toString('base64') }
+      })
+      await hand.page.evaluate(
+        (where, point, list) => {
+          const data = new DataTransfer()
+          for (const { name, bytes } of list)
+            data.items.add(new File([Uint8Array.from(atob(bytes), (c) => c.charCodeAt(0))], name, { type: 'image/png' }))
+          const target = document.querySelector(where)!
+          const [clientX, clientY] = point ?? [0, 0]
+          target.dispatchEvent(new DragEvent('drop', { bubbles: true, cancelable: true, dataTransfer: data, clientX, clientY }))
+        },
+        selector,
+        at,
+        files,
+      )
+    }
+    await drop('nav[aria-label="Pages"]', null, ['look 10.png', 'look 2.png', 'look 1.png'], 320, 240)
+    await hand.sees('4 · look 10')
+    const pages = Object.values((await saved()).pages).sort((a, b) => a.number - b.number)
+    expect(pages.map((p) => p.name).slice(1)).toEqual(['look 1', 'look 2', 'look 10'])
+    expect(new Set(pages.slice(1).map((p) => p.background.picture)).size).toBe(3)
+    await hand.click('Undo', 'button')
+    expect([(await saved()).pageOrder.length, (await saved()).pictureOrder.length]).toEqual([1, 0])
+
+    await hand.page.$eval('[data-glass="edit"]', (e) => (e as HTMLElement).focus())
+    await hand.keys('a')
+    await (await hand.page.waitForSelector('[role="menuitem"]::-p-text(Level)', { visible: true }))!.click()
+    await hand.keys('Enter')
+    await hand.find('Name of the widget')
+    const level = Object.values((await saved()).widgets)[0]!
+    const { x, y, width, height } = level.place
+    const names = [1, 2, 3, 4, 5, 6].map((k) => `moon ${k}.png`)
+    await drop('[data-glass="edit"]', await hand.at(x + width / 2, y + height / 2), names, width, height)
+    await expect.poll(async () => (await saved()).pictureOrder.length).toBe(6)
+    const project = await saved()
+    const states = project.widgets[level.id]!.settings['levels'] as { face: { picture: string } }[]
+    expect(states.map(({ face }) => project.pictures[face.picture as keyof typeof project.pictures]!.name)).toEqual(
+      names.map((name) => name.replace('.png', '')),
+    )
+    await hand.click('Undo', 'button')
+    expect((await saved()).pictureOrder.length).toBe(0)
+  })
 })

@@ -42,7 +42,7 @@ describe('laws over all edits, seeded', () => {
     const maker = new EditMaker(random)
     let project = fresh()
     let applied = 0
-    for (let i = 0; i < 1500; i++) {
+    for (let i = 0; i < 2000; i++) {
       const request = maker.request(project)
       if (!request) continue
       const done = passGate(project, request)

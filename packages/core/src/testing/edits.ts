@@ -172,7 +172,13 @@ export class EditMaker {
       case 'add typeface':
         return { id: this.id('typeface'), name: 'Night', asset: testTypefaces[0]!.asset }
       case 'add pictures':
-        return { pictures: [plainPicture(this.id('picture')), plainPicture(this.id('picture'))], after: '' }
+        return {
+          pictures: [plainPicture(this.id('picture')), plainPicture(this.id('picture'))],
+          after: '',
+          ...(project.pictureOrder.length && this.random.below(2)
+            ? { pages: [{ id: this.id('page'), name: 'dusk', picture: this.pick(project.pictureOrder) }], afterPage: '' }
+            : {}),
+        }
       case 'set picture': {
         const id = this.pick([...project.pictureOrder, 'picture:none'])
         return { id, values: this.random.below(2) ? { width: 20 + this.random.below(60) } : { way: this.pick(fitWays) } }

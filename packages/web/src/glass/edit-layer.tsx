@@ -7,6 +7,7 @@ import type { Session } from '../session/session.ts'
 import { useStore } from '../session/store.ts'
 import { useSession } from '../shell/context.tsx'
 import { addOffered } from '../stations/pages/add-commands.ts'
+import { dropOnWidget } from './drop-pictures.ts'
 import { handles, useDeskDrag, widgetsAt, type Handle, type Pointer } from './desk-drag.ts'
 import { FaceHandles } from './face-handles.tsx'
 import styles from './glass.module.css'
@@ -81,6 +82,15 @@ export function EditLayer({ project, page, scale }: Props) {
       onDoubleClick={(e) => {
         const hit = under(e).find((w) => typeof w.settings['text'] === 'string')
         if (hit) setWording(hit.id)
+      }}
+      onDragOver={(e) => e.dataTransfer.types.includes('Files') && e.preventDefault()}
+      onDrop={(e) => {
+        const files = [...e.dataTransfer.files]
+        if (!files.length) return
+        e.preventDefault()
+        const [widget] = under(e)
+        if (widget) void dropOnWidget(session, files, widget)
+        else session.say('Pictures are dropped on a widget, on the pages at the left, or on Artwork.')
       }}
       onContextMenu={(e) => {
         e.preventDefault()

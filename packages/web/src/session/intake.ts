@@ -36,10 +36,12 @@ const nameOf = (file: string): string =>
     .trim()
     .slice(0, 60) || 'picture'
 
-/** Its own size where the glass has room for it, else as large as the glass. */
-function sizeFor({ panel }: Project, { width, height }: PictureInfo): Pick<PictureRecord, 'width' | 'height' | 'way'> {
-  if (width <= panel.width && height <= panel.height) return { width, height, way: 'exact' }
-  return { width: panel.width, height: panel.height, way: 'crop' }
+type Size = { width: number; height: number }
+
+/** As large as its place, where it has one; else its own size where the glass has room for it, or as large as the glass. */
+function sizeFor({ panel }: Project, { width, height }: PictureInfo, place: Size | null): Size & Pick<PictureRecord, 'way'> {
+  const to = place ?? (width <= panel.width && height <= panel.height ? { width, height } : panel)
+  return { width: to.width, height: to.height, way: to.width === width && to.height === height ? 'exact' : 'crop' }
 }
 
 /** What of an original a record keeps. */
@@ -51,6 +53,13 @@ const originalOf = (file: File, { info, sha }: Taken) => ({
   fromHeight: info.height,
 })
 
+/** Where pictures are shown as soon as they are in: how large, and what the edit that adds them says besides. */
+export interface Shown {
+  size: Size
+  /** All of them in the order of their files, those that were there already among them. */
+  where(all: readonly PictureRecord[]): { pages?: unknown; afterPage?: string | null; widgets?: unknown }
+}
+
 /**
  * Picture files become pictures of the project, in one edit. Those that are damaged, too large or no pictures are left out with
  * the reason; the others go on. Stopped half-way, those that are in stay.
@@ -60,8 +69,10 @@ export async function takeIn(
   files: readonly File[],
   say: (at: Intake) => void,
   stopped: () => boolean,
+  shown: Shown | null = null,
 ): Promise<{ ids: PictureId[]; refused: Refusal[]; known: string[] }> {
   const pictures: PictureRecord[] = []
+  const all: PictureRecord[] = []
   const refused: Refusal[] = []
   const known: string[] = []
   for (const [i, file] of files.entries()) {
@@ -73,22 +84,26 @@ export async function takeIn(
       refused.push({ name: file.name, why: sentence(pictureSentences[code] ?? String(facts['what'] ?? code), facts) })
       continue
     }
-    const same = [...Object.values(session.project.pictures), ...pictures].find((p) => p.asset === taken.value.sha)
+    const fits = (p: PictureRecord) => !shown || (p.width === shown.size.width && p.height === shown.size.height)
+    const same = [...Object.values(session.project.pictures), ...pictures].find((p) => p.asset === taken.value.sha && fits(p))
     if (same) {
+      all.push(same)
       known.push(`“${file.name}” is here already as “${same.name}”.`)
       continue
     }
     await session.addAsset(taken.value.bytes)
-    pictures.push({
+    const picture: PictureRecord = {
       ...pictureSettings.defaults,
-      ...sizeFor(session.project, taken.value.info),
+      ...sizeFor(session.project, taken.value.info, shown?.size ?? null),
       dither: taken.value.info.format === 'jpeg' ? 'spread' : 'none',
       id: freshId('picture'),
       name: nameOf(file.name),
       ...originalOf(file, taken.value),
-    })
+    }
+    pictures.push(picture)
+    all.push(picture)
   }
-  if (pictures.length) session.edit('add pictures', { pictures, after: '' })
+  if (pictures.length || (shown && all.length)) session.edit('add pictures', { pictures, after: '', ...shown?.where(all) })
   return { ids: pictures.map((p) => p.id), refused, known }
 }
 
@@ -99,4 +114,19 @@ export async function replaceOriginal(session: Session, picture: PictureRecord, 
   await session.addAsset(taken.value.bytes)
   session.edit('replace picture', { id: picture.id, ...originalOf(file, taken.value) })
   return null
+}
+
+/** Files by the numbers in their names: `moon 2` before `moon 10`. */
+const inOrder = (files: readonly File[]): File[] =>
+  [...files].sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }))
+
+/** Picture files dropped where they are to be shown; what was not taken is said. */
+export async function dropIn(session: Session, files: readonly File[], shown: Shown): Promise<void> {
+  if (!files.length) return
+  try {
+    const { refused } = await takeIn(session, inOrder(files), () => undefined, () => false, shown) // prettier-ignore
+    for (const { name, why } of refused) session.say(`“${name}” was not taken: ${why}.`, 'bad')
+  } catch (error) {
+    session.say(error instanceof Error ? error.message : 'The files could not be read.', 'bad')
+  }
 }

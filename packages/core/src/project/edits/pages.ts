@@ -14,7 +14,7 @@ const keypadVeil = 70
 
 const page = idSchema('page').required()
 
-const addPage: Edit<{ id: PageId; after: string | null; name?: string; kind?: PageKind }> = {
+export const addPage: Edit<{ id: PageId; after: string | null; name?: string; kind?: PageKind }> = {
   name: 'add page',
   args: Joi.object({ id: page, after: anchor, name: Joi.string().max(60), kind: Joi.valid(...pageKinds) }),
   apply(draft, { id, after, name, kind = 'page' }) {

@@ -1,20 +1,40 @@
 import Joi from 'joi'
-import type { PictureId } from '../../base/index.ts'
+import type { PageId, PictureId, WidgetId } from '../../base/index.ts'
 import { pictureSettings, type PictureRecord } from '../picture.ts'
 import { idSchema, recordSchemas } from '../schema.ts'
+import { addPage } from './pages.ts'
+import { setIn } from './widgets.ts'
 import { freeName, mustBeNew, mustFind, placed, setsValues, takeOut, valuesFor, type Edit, type Values } from './edit.ts'
 
 const id = idSchema('picture').required()
 const names = (records: Record<string, { name: string }>) => Object.values(records).map((one) => one.name)
 
-/** Pictures whose originals are among the assets, or will be. One edit, however many there are. */
-const addPictures: Edit<{ pictures: readonly PictureRecord[]; after: string }> = {
+interface AddPictures {
+  pictures: readonly PictureRecord[]
+  after: string
+  /** Pages that are made of them, each with a picture as its background, one after another after `afterPage`. */
+  pages?: readonly { id: PageId; name: string; picture: PictureId }[]
+  afterPage?: string | null
+  /** What widgets are set to, so that they show them. */
+  widgets?: Record<WidgetId, Values>
+}
+
+/**
+ * Pictures whose originals are among the assets, or will be, and where they are shown at once: one edit, however many there are. A
+ * picture that is there already may be shown as well.
+ */
+const addPictures: Edit<AddPictures> = {
   name: 'add pictures',
   args: Joi.object({
-    pictures: Joi.array().items(recordSchemas.pictures).min(1).max(500).required(),
+    pictures: Joi.array().items(recordSchemas.pictures).max(500).required(),
     after: Joi.string().allow('').required(),
+    pages: Joi.array()
+      .items(Joi.object({ id: idSchema('page').required(), name: Joi.string().max(60).required(), picture: id }))
+      .max(200),
+    afterPage: Joi.string().allow('', null),
+    widgets: Joi.object().pattern(/^widget:/, Joi.object().max(40)),
   }),
-  apply(draft, { pictures, after }) {
+  apply(draft, { pictures, after, pages = [], afterPage = '', widgets = {} }, before) {
     for (const picture of pictures) {
       mustBeNew(draft.pictures, picture.id)
       draft.pictures[picture.id] = {
@@ -25,6 +45,14 @@ const addPictures: Edit<{ pictures: readonly PictureRecord[]; after: string }> =
     }
     const ids = pictures.map((picture) => picture.id)
     draft.pictureOrder = placed(draft.pictureOrder, ids, after)
+    let last = afterPage
+    for (const { id: page, name, picture } of pages) {
+      addPage.apply(draft, { id: page, after: last, name }, before)
+      const made = draft.pages[page]!
+      draft.pages[page] = { ...made, background: { ...made.background, picture } }
+      last = page
+    }
+    for (const [widget, values] of Object.entries(widgets)) setIn(draft, mustFind(draft.widgets, widget), values)
   },
 }
 

@@ -1,3 +1,4 @@
+import { dropAsPages } from '../../glass/drop-pictures.ts'
 import { Button, UnstyledButton } from '@mantine/core'
 import { useEffect, useRef, useState } from 'react'
 import type { PageId } from '@moth-lamp/core/base'
@@ -39,7 +40,17 @@ export function PageStrip({ project, current, touching }: { project: Project; cu
     return `${number} ${name}`.toLowerCase().includes(find.trim().toLowerCase())
   })
   return (
-    <nav className={styles.strip} data-side aria-label="Pages">
+    <nav
+      className={styles.strip}
+      data-side
+      aria-label="Pages"
+      onDragOver={(e) => e.dataTransfer.types.includes('Files') && e.preventDefault()}
+      onDrop={(e) => {
+        if (!e.dataTransfer.files.length) return
+        e.preventDefault()
+        void dropAsPages(session, [...e.dataTransfer.files], current)
+      }}
+    >
       {project.pageOrder.length > fewPages && (
         <FindField label="Find a page" placeholder="Find …" value={find} onChange={setFind} />
       )}
