@@ -60,6 +60,12 @@ const mapped = ({ width, height, rgba }: Pixels, change: (r: number, g: number, 
   return { width, height, rgba: out }
 }
 
+/** A picture as a JPEG of good quality. */
+export async function jpegOf({ width, height, rgba }: Pixels): Promise<Uint8Array> {
+  const jpeg = await encoder(jpegFactory, '@jsquash/jpeg/codec/enc/mozjpeg_enc.wasm')
+  return jpeg.encode(rgba, width, height, { ...jpegOptions, quality: 90 }).slice()
+}
+
 /** One file of each sort that is taken, of one picture, its pixels known by how it was made. */
 export async function pictureSet(): Promise<TestPicture[]> {
   const opaque = softPicture(size.width, size.height)
