@@ -60,7 +60,8 @@ export default {
       from: { path: '^packages/core/src/', pathNot: [test, '^packages/core/src/testing/'] },
       to: {
         path: 'node_modules',
-        pathNot: 'node_modules/(joi|immer|fflate|lru-cache|fast-png|@jsquash/jpeg|@jsquash/webp|opentype[.]js|@types/opentype[.]js|@noble/hashes)/',
+        pathNot:
+          'node_modules/(joi|immer|fflate|lru-cache|fast-png|@jsquash/jpeg|@jsquash/webp|opentype[.]js|@types/opentype[.]js|@noble/hashes)/',
       },
     },
     {

@@ -1,11 +1,20 @@
 // Draws the demo project, Heron Hill dome, by the edits anyone makes, and packs it as a project file:
 //   npx tsx scripts/heron-hill.ts [FILE]
 import { writeFileSync } from 'node:fs'
-import type { Rect } from '@moth-lamp/core/base'
+import { sha256Hex, type Rect } from '@moth-lamp/core/base'
 import { noFace, type Face } from '@moth-lamp/core/faces'
-import { freshProject, keypadPages, plainPanel, packProject, passGate, type Project } from '@moth-lamp/core/project'
+import {
+  freshProject,
+  keypadPages,
+  pictureSettings,
+  plainPanel,
+  packProject,
+  passGate,
+  type Project,
+} from '@moth-lamp/core/project'
 import { widgetKind } from '@moth-lamp/core/widgets'
 import { bundledFonts } from '../packages/server/src/fonts.ts'
+import { hillAtDusk } from './heron-artwork.ts'
 
 const { typefaces, assets } = bundledFonts()
 const sans = 'typeface:next'
@@ -383,13 +392,39 @@ put('indicator', 'Host alive', at(616, 290, 120, 32), {
 
 // --- Splash
 page = 'page:splash'
-edit('set page', { id: page, values: { showsForMs: 900, thenPage: dome, skips: true } })
-put('shape', 'Night sky', at(310, 110, 180, 180), { draws: 'ring', lineWidth: 6, lineColour: 'colour:line' })
-put('shape', 'Dome', at(330, 130, 140, 140), { draws: 'arc', lineWidth: 70, lineColour: 'colour:off', start: 270, sweep: 180 })
-put('shape', 'Slit', at(392, 130, 16, 70), { draws: 'face', face: plain('colour:warning', 3) })
-put('shape', 'Ground', at(310, 200, 180, 6), { draws: 'face', face: plain('colour:line', 3) })
-label('Heron Hill', at(240, 310, 320, 56), { align: 'centre', font: { typeface: bold, size: 40 } })
-label('dome remote', at(240, 364, 320, 34), { align: 'centre', ...muted })
+const dusk = hillAtDusk()
+const duskAsset = sha256Hex(dusk)
+edit('add pictures', {
+  pictures: [
+    {
+      ...pictureSettings.defaults,
+      id: 'picture:hill-dusk',
+      name: 'hill at dusk',
+      file: 'hill-at-dusk.png',
+      format: 'png',
+      asset: duskAsset,
+      fromWidth: 800,
+      fromHeight: 480,
+      width: 800,
+      height: 480,
+      way: 'exact',
+      dither: 'spread',
+    },
+  ],
+  after: '',
+})
+edit('set page', {
+  id: page,
+  values: {
+    showsForMs: 900,
+    thenPage: dome,
+    skips: true,
+    background: { ...noFace, fill: '#16162c', picture: 'picture:hill-dusk' },
+  },
+})
+const light = { align: 'centre', colour: '#f7ebd6' }
+label('Heron Hill', at(240, 380, 320, 52), { ...light, font: { typeface: bold, size: 40 } })
+label('dome remote', at(240, 430, 320, 34), light)
 edit('set start page', { id: 'page:splash' })
 
 // --- Keypad
@@ -532,5 +567,5 @@ exchange(
 edit('spend addresses', {})
 
 const file = process.argv[2] ?? new URL('../packages/server/demo/heron-hill-dome.mothlamp', import.meta.url).pathname
-writeFileSync(file, packProject(project, assets))
+writeFileSync(file, packProject(project, new Map([...assets, [duskAsset, dusk]])))
 console.log(`${file}: ${Object.keys(project.widgets).length} widgets, ${project.exchangeOrder.length} exchanges`)

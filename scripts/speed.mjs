@@ -18,7 +18,11 @@ const home = mkdtempSync(join(tmpdir(), 'moth-lamp-speed-'))
 const postgres = startPostgres(home)
 try {
   const database = { TEST_DATABASE_URL: postgres.url }
-  process.exitCode = run('scripts/speed.ts') || run('scripts/speed-pictures.ts') || run('scripts/speed-server.ts', database) || run('scripts/speed-desk.ts', database)
+  process.exitCode =
+    run('scripts/speed.ts') ||
+    run('scripts/speed-pictures.ts') ||
+    run('scripts/speed-server.ts', database) ||
+    run('scripts/speed-desk.ts', database)
 } finally {
   postgres.destroy()
   rmSync(home, { recursive: true, force: true })

@@ -175,8 +175,8 @@ export class EditMaker {
         return {
           pictures: [plainPicture(this.id('picture')), plainPicture(this.id('picture'))],
           after: '',
-          ...(project.pictureOrder.length && this.random.below(2)
-            ? { pages: [{ id: this.id('page'), name: 'dusk', picture: this.pick(project.pictureOrder) }], afterPage: '' }
+          ...(project.pictureOrder.length % 4 === 2
+            ? { pages: [{ id: this.id('page'), name: 'dusk', picture: project.pictureOrder[0] }], afterPage: '' }
             : {}),
         }
       case 'set picture': {
