@@ -9,6 +9,9 @@ export interface Bitmap {
   alpha: Uint8Array | null
 }
 
+/** Pixels in a row up to which they are sooner copied one by one. */
+const shortRow = 96
+
 /** Pixels in rows from the top left. `written` counts every pixel write since the surface was made. */
 export class Surface {
   readonly pixels: Uint16Array
@@ -79,14 +82,20 @@ export class Surface {
   /** A picture with its top left corner there. */
   put(left: number, top: number, { width, height, pixels, alpha }: Bitmap): void {
     const area = intersect(this.clip, { x: left, y: top, width, height })
+    const isPlain = !alpha && this.strength === 255
+    if (isPlain) this.written += area.width * area.height
+    if (isPlain && area.width === width && width === this.width) {
+      // Whole rows of both stand one after another.
+      const from = (area.y - top) * width
+      return this.pixels.set(pixels.subarray(from, from + area.height * width), area.y * width)
+    }
     for (let y = area.y; y < area.y + area.height; y++) {
       const from = (y - top) * width + area.x - left
-      if (alpha || this.strength < 255)
+      const to = y * this.width + area.x
+      if (!isPlain)
         for (let k = 0; k < area.width; k++) this.dab(area.x + k, y, pixels[from + k]!, alpha ? alpha[from + k]! : 255)
-      else {
-        this.pixels.set(pixels.subarray(from, from + area.width), y * this.width + area.x)
-        this.written += area.width
-      }
+      else if (area.width < shortRow) for (let k = 0; k < area.width; k++) this.pixels[to + k] = pixels[from + k]!
+      else this.pixels.set(pixels.subarray(from, from + area.width), to)
     }
   }
 
