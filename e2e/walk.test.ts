@@ -146,7 +146,7 @@ describe('from an empty project to a checked exchange', () => {
 
   test('a press on the glass reports, a value from the host is shown, and the pixels are those of a panel without a browser', async () => {
     await pressAndSend()
-    await hand.page.keyboard.press('2')
+    await hand.page.keyboard.press('3')
     await hand.sees('shown at power-on')
     await hand.page.keyboard.press('l')
     await hand.sees('The panel is live.')
@@ -289,6 +289,8 @@ describe('what goes wrong', () => {
     const input = await hand.page.waitForSelector('input[type="file"]')
     await (input as unknown as { uploadFile(path: string): Promise<void> }).uploadFile(`${root}/LICENSE`)
     await hand.sees('This is not a project file')
+    // What the console says of it comes a little later.
+    await new Promise((resolve) => setTimeout(resolve, 400))
     chromium.serverAway = false
     await (input as unknown as { uploadFile(path: string): Promise<void> }).uploadFile(
       `${root}/packages/server/demo/heron-hill-dome.mothlamp`,

@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { strToU8, zipSync } from 'fflate'
 import { sha256Hex } from '@moth-lamp/core/base'
-import { currentForm, packProject, type Project } from '@moth-lamp/core/project'
+import { assetsOf, currentForm, packProject, type Project } from '@moth-lamp/core/project'
 import type { ApiProblem, OpenedProject } from '@moth-lamp/contract'
 import { demo } from '../../core/src/testing/demo.ts'
 import { hangingFont, hostileFont } from '../../core/src/testing/hostile-fonts.ts'
@@ -168,7 +168,7 @@ describe('reading a file', () => {
       .trim()
       .split('\n')
       .map((line) => JSON.parse(line) as Record<string, unknown>)
-    expect(lines.slice(0, -1)).toEqual(Object.keys(demo.project.typefaces).map((_, done, all) => ({ done, of: all.length })))
+    expect(lines.slice(0, -1)).toEqual(assetsOf(demo.project).map((_, done, all) => ({ done, of: all.length })))
     expect(lines.at(-1)).toHaveProperty('id')
     const bad = await sent(withFont(strToU8('no font at all, but long enough to be looked into')), 'application/x-ndjson')
     expect((await bad.text()).trim().split('\n').at(-1)).toContain('file.font')
@@ -228,7 +228,7 @@ describe('a font file sent into an open project', () => {
     ['no font', sha256Hex(Uint8Array.of(1, 2, 3)), Uint8Array.of(1, 2, 3), 422],
     ['empty', sha256Hex(new Uint8Array(0)), new Uint8Array(0), 422],
     ['no SHA-256', 'xyz', woff, 400],
-    ['too large', 'b'.repeat(64), new Uint8Array(20_000_000), 413],
+    ['too large', 'b'.repeat(64), new Uint8Array(22_000_000), 413],
   ])('%s: refused in words, and nothing is kept', async (_what, sha, bytes, status) => {
     const answer = await put(sha, bytes)
     expect(answer.status).toBe(status)

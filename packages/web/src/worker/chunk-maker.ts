@@ -46,11 +46,6 @@ export class ChunkMaker {
     })
   }
 
-  /** What was asked for and not begun is forgotten. */
-  forget(): void {
-    this.queue.splice(1)
-  }
-
   get isIdle(): boolean {
     return this.queue.length === 0
   }
