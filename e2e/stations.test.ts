@@ -197,9 +197,9 @@ describe('Exchanges', () => {
     await hand.keys('r')
     await hand.sees('Passed in')
     // The verdict stays while another station is looked at.
-    await hand.keys('2')
+    await hand.keys('3')
     await hand.sees('Page')
-    await hand.keys('6')
+    await hand.keys('7')
     await hand.page.waitForSelector('[aria-label="passed"]')
   })
   test('a report that is never sent is told with its reason, and mended from there', async () => {

@@ -3,7 +3,7 @@ import { Kbd, Modal, Table } from '@mantine/core'
 const keys: [string, string][] = [
   ['L', 'Edit or Touch'],
   ['Alt, held', 'Touch for as long'],
-  ['1 … 6', 'to a station'],
+  ['1 … 7', 'to a station'],
   ['C', 'the columns away, and back'],
   ['Ctrl K', 'find anything, or do anything'],
   ['Ctrl Z, Ctrl Y', 'undo, redo'],

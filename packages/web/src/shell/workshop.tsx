@@ -60,7 +60,10 @@ export function Workshop({ station }: { station: string }) {
       else if (e.key.toLowerCase() === 'l' && !benched)
         session.view.set({ lamp: session.view.value.lamp === 'edit' ? 'touch' : 'edit' })
       else if (e.key.toLowerCase() === 'c') session.view.set({ columns: !session.view.value.columns })
-      else if (/^[1-6]$/.test(e.key)) void navigate(`/project/${session.id}/${stations[Number(e.key) - 1]!.path}`)
+      else if (/^[1-9]$/.test(e.key)) {
+        const station = stations[Number(e.key) - 1]
+        if (station) void navigate(`/project/${session.id}/${station.path}`)
+      }
     }
     // Alt held: Touch for as long. Leaving the window lets it go.
     const alt = (e: KeyboardEvent) => {
