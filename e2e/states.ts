@@ -6,7 +6,7 @@ export interface State {
   name: string
   /** Which project: the demo; one with nothing in it; one with one of each; one with linked copies; one in which much is wrong. */
   of: 'shelf' | 'demo' | 'empty' | 'one' | 'linked' | 'wrong'
-  station?: 'panel' | 'pages' | 'variables' | 'frames' | 'bench' | 'exchanges'
+  station?: 'panel' | 'artwork' | 'pages' | 'variables' | 'frames' | 'bench' | 'exchanges'
   /** What must be on the screen before anything is done. */
   sees?: string
   act?(hand: Hand): Promise<unknown>
@@ -44,6 +44,15 @@ export const states: State[] = [
   { name: 'panel, empty', of: 'empty', station: 'panel', sees: 'A report and its done' },
   { name: 'panel, all settings', of: 'demo', station: 'panel', act: button('All settings of the panel') },
   { name: 'panel, profiles', of: 'demo', station: 'panel', act: button('Profiles') },
+  { name: 'artwork', of: 'demo', station: 'artwork', sees: 'As it came' },
+  { name: 'artwork, empty', of: 'empty', station: 'artwork', sees: 'Drop pictures here' },
+  {
+    name: 'artwork, a part of a picture',
+    of: 'demo',
+    station: 'artwork',
+    sees: 'As it came',
+    act: async (hand) => (await hand.page.waitForSelector('[role="radio"]::-p-text(crop)'))!.click(),
+  },
   { name: 'pages', of: 'demo', station: 'pages' },
   { name: 'pages, empty', of: 'empty', station: 'pages', sees: 'This page is empty' },
   { name: 'pages, one widget', of: 'one', station: 'pages' },

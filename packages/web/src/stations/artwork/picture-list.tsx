@@ -73,7 +73,7 @@ export function PictureList({ picked, onPick }: Props) {
       </header>
       {intake && (
         <div className={styles.told} role="status">
-          <Progress value={(100 * intake.done) / intake.of} />
+          <Progress aria-label="Files taken in" value={(100 * intake.done) / intake.of} />
           <Group gap={6}>
             <span className="small cut grow">
               {intake.done + 1} of {intake.of}: {intake.name}

@@ -24,7 +24,12 @@ export function StorageCard({ picked, onPick }: { picked: PictureId | null; onPi
       </header>
       <div className={station.scroll}>
         <div className={styles.room}>
-          <Progress value={Math.min(100, (100 * used) / Math.max(1, room))} color={used > room ? 'red' : 'dark'} size="lg" />
+          <Progress
+            aria-label="Room taken"
+            value={Math.min(100, (100 * used) / Math.max(1, room))}
+            color={used > room ? 'red' : 'dark'}
+            size="lg"
+          />
           <div className={styles.roomLine}>
             <span className="small">{bytesWords(used)} of pictures</span>
             <NumberField
