@@ -66,7 +66,17 @@ export const states: State[] = [
     name: 'pages, a variable picked',
     of: 'demo',
     station: 'pages',
-    act: all(selects, (hand) => hand.click('Variable', 'combobox')),
+    act: all(
+      selects,
+      (hand) => hand.click('Variable', 'combobox'),
+      // The list is its owner's once it is open and searched.
+      (hand) => hand.page.waitForSelector('[role="option"]', { visible: true }),
+      (hand) =>
+        hand.page.waitForFunction(
+          () => document.activeElement?.getAttribute('aria-expanded') === 'true' || document.activeElement?.tagName === 'INPUT',
+        ),
+      () => new Promise((resolve) => setTimeout(resolve, 300)),
+    ),
   },
   {
     name: 'pages, a face',
