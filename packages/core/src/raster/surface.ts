@@ -9,9 +9,6 @@ export interface Bitmap {
   alpha: Uint8Array | null
 }
 
-/** Pixels in a row up to which they are sooner copied one by one. */
-const shortRow = 96
-
 /** Pixels in rows from the top left. `written` counts every pixel write since the surface was made. */
 export class Surface {
   readonly pixels: Uint16Array
@@ -94,7 +91,6 @@ export class Surface {
       const to = y * this.width + area.x
       if (!isPlain)
         for (let k = 0; k < area.width; k++) this.dab(area.x + k, y, pixels[from + k]!, alpha ? alpha[from + k]! : 255)
-      else if (area.width < shortRow) for (let k = 0; k < area.width; k++) this.pixels[to + k] = pixels[from + k]!
       else this.pixels.set(pixels.subarray(from, from + area.width), to)
     }
   }
