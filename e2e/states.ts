@@ -69,13 +69,7 @@ export const states: State[] = [
     act: all(
       selects,
       (hand) => hand.click('Variable', 'combobox'),
-      // The list is its owner's once it is open and searched.
       (hand) => hand.page.waitForSelector('[role="option"]', { visible: true }),
-      (hand) =>
-        hand.page.waitForFunction(
-          () => document.activeElement?.getAttribute('aria-expanded') === 'true' || document.activeElement?.tagName === 'INPUT',
-        ),
-      () => new Promise((resolve) => setTimeout(resolve, 300)),
     ),
   },
   {

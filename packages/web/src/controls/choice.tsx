@@ -1,5 +1,5 @@
 import { Combobox, InputBase, UnstyledButton, useCombobox } from '@mantine/core'
-import { useEffect, useState, type KeyboardEvent, type ReactNode } from 'react'
+import { useEffect, useId, useState, type KeyboardEvent, type ReactNode } from 'react'
 import { useInPopover } from './pop.tsx'
 import { useInSentence } from './sentence.tsx'
 import { asHighAsThereIsRoom } from './theme.ts'
@@ -50,7 +50,10 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
   const words = find.toLowerCase().split(/\s+/).filter(Boolean)
   const shown = all.filter((o) => words.every((w) => `${o.label} ${o.detail ?? ''} ${o.group ?? ''}`.toLowerCase().includes(w)))
   const chosen = all.find((o) => o.value === value)
-  const { dropdownOpened, focusSearchInput, selectActiveOption } = store
+  const { dropdownOpened, focusSearchInput, selectActiveOption, setListId } = store
+  // Named before it opens, so that what owns the list says so from its first moment.
+  const listId = useId()
+  useEffect(() => setListId(listId), [listId, setListId])
   // The list is there only while it is open: a station has hundreds of closed ones.
   useEffect(() => {
     if (!dropdownOpened) return
@@ -119,7 +122,7 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
             onChange={(e) => (setFind(e.currentTarget.value), store.selectFirstOption())}
           />
         )}
-        <Combobox.Options className={styles.list} aria-label={label}>
+        <Combobox.Options id={listId} className={styles.list} aria-label={label}>
           {grouped(shown, value)}
           {!shown.length && <Combobox.Empty>Nothing has that name.</Combobox.Empty>}
         </Combobox.Options>
