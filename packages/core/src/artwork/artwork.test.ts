@@ -9,12 +9,13 @@ import {
   lettersLacking,
   makeSheet,
   measureText,
+  plainly,
   readTypeface,
   usualCharacters,
   type OutlineCommand,
 } from './index.ts'
 
-const typeface = mustHold(readTypeface(testAssets.get(testTypefaces[0]!.asset)!))
+const typeface = plainly(mustHold(readTypeface(testAssets.get(testTypefaces[0]!.asset)!)))
 const box = (x: number, y: number, width: number, height: number): OutlineCommand[] => [
   { type: 'M', x, y },
   { type: 'L', x: x + width, y },

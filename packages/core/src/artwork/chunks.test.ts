@@ -7,7 +7,16 @@ import { Workbench } from '../workbench/index.ts'
 import { chunkKey, makeChunk, MadeChunks, sortedLetters, WantedChunks, type LetterRequest } from './index.ts'
 
 const asset = testTypefaces[0]!.asset
-const request = (letters: string, px = 20): LetterRequest => ({ make: 'letters', asset, px, letters: sortedLetters(letters) })
+const request = (letters: string, px = 20): LetterRequest => ({
+  make: 'letters',
+  asset,
+  px,
+  weight: 0,
+  bits: 8,
+  fallbacks: [],
+  kerns: false,
+  letters: sortedLetters(letters),
+})
 const fromTest = (sha: string) => testAssets.get(sha) ?? null
 
 describe('a chunk of letters', () => {

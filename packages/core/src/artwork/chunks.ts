@@ -5,16 +5,29 @@ import { fitted, prepared, type Dither, type Fitting } from './fit.ts'
 import { decodePicture, type PictureCodecs } from './picture-decode.ts'
 import type { Pixels } from './pixels.ts'
 import { mostPixels } from './picture-file.ts'
+import type { Smoothing } from '../raster/index.ts'
 import { makeSheet, usualCharacters } from './sheet.ts'
-import { readTypeface, type Typeface } from './typeface.ts'
+import { readTypeface, type Lettering, type Typeface } from './typeface.ts'
 
-/** The letters of a typeface at a size. */
-export interface LetterRequest {
-  make: 'letters'
+/** How letters are made, whichever they are. */
+export interface LetterSpec {
   /** SHA-256 of the font file. */
   asset: string
   /** Pixels to the em. */
   px: number
+  /** 1 to 1000; 0: as the file has it by itself. */
+  weight: number
+  /** Bits a pixel. */
+  bits: Smoothing
+  /** SHA-256 of font files that letters are taken from which the first lacks. */
+  fallbacks: readonly string[]
+  /** Pairs stand as the typeface wants them. */
+  kerns: boolean
+}
+
+/** The letters of a typeface at a size. */
+export interface LetterRequest extends LetterSpec {
+  make: 'letters'
   /** The letters wanted, each once, in order of code points. */
   letters: string
 }
@@ -38,7 +51,7 @@ export type ChunkRequest = LetterRequest | PictureRequest
 
 export interface LetterChunk {
   header: { ascent: number; descent: number; capHeight: number }
-  parts: { metrics: Int32Array; coverage: Uint8Array }
+  parts: { metrics: Int32Array; coverage: Uint8Array; kerning?: Int32Array }
 }
 
 export interface PictureChunk {
@@ -55,9 +68,7 @@ export type ChunkOf<R extends ChunkRequest> = R extends LetterRequest ? LetterCh
 export type Asset = (sha: string) => Uint8Array | null
 
 export const chunkKey = (request: ChunkRequest): string =>
-  request.make === 'letters'
-    ? `letters ${request.asset} ${request.px} ${request.letters}`
-    : `picture ${request.asset} ${canonicalJson({ ...request, asset: '' })}`
+  `${request.make} ${request.asset} ${canonicalJson({ ...request, asset: '' })}`
 
 /** Letters in order, each once. */
 export const sortedLetters = (letters: Iterable<string>): string =>
@@ -66,7 +77,33 @@ export const sortedLetters = (letters: Iterable<string>): string =>
 /** What any text of a variable may have in it. */
 export const usualLetters = usualCharacters.map((code) => String.fromCodePoint(code)).join('')
 
-const read = new WeakMap<Uint8Array, Result<Typeface>>()
+const read = new WeakMap<Uint8Array, Map<number, Result<Typeface>>>()
+
+/** A font file at a weight, read once. */
+function typefaceOf(bytes: Uint8Array, weight: number): Result<Typeface> {
+  let weights = read.get(bytes)
+  if (!weights) read.set(bytes, (weights = new Map()))
+  let typeface = weights.get(weight)
+  if (!typeface) weights.set(weight, (typeface = readTypeface(bytes, weight)))
+  return typeface
+}
+
+/**
+ * Letters as they are asked for. Problems: `chunk.asset` (the file of the typeface is not there), and those of `readTypeface`. A
+ * file to fall back on that is not there or cannot be read is passed over.
+ */
+export function letteringOf({ asset, weight, fallbacks, kerns }: LetterSpec, files: Asset): Result<Lettering> {
+  const bytes = files(asset)
+  if (!bytes) return bad('chunk.asset', { asset: asset.slice(0, 12) })
+  const typeface = typefaceOf(bytes, weight)
+  if (!typeface.ok) return typeface
+  const others = fallbacks.flatMap((sha) => {
+    const file = files(sha)
+    const other = file && typefaceOf(file, weight)
+    return other?.ok ? [other.value] : []
+  })
+  return good({ typeface: typeface.value, fallbacks: others, kerns })
+}
 
 let codecs: PictureCodecs | null = null
 /** The decoders of whoever runs this: until they are given no JPEG and no WebP can be shown. */
@@ -100,22 +137,21 @@ export function originalOf(sha: string, bytes: Uint8Array): Result<Pixels> {
 
 /** Makes a chunk. Problems: `chunk.asset` (its file is not there), and those of `readTypeface` and `decodePicture`. */
 export function makeChunk<R extends ChunkRequest>(request: R, asset: Asset): Result<ChunkOf<R>> {
-  const bytes = asset(request.asset)
-  if (!bytes) return bad('chunk.asset', { asset: request.asset.slice(0, 12) })
-  const made: Result<Chunk> = request.make === 'letters' ? makeLetters(request, bytes) : makePicture(request, bytes)
+  const made: Result<Chunk> = request.make === 'letters' ? makeLetters(request, asset) : makePicture(request, asset)
   return made as Result<ChunkOf<R>>
 }
 
-function makeLetters({ letters, px }: LetterRequest, bytes: Uint8Array): Result<LetterChunk> {
-  let typeface = read.get(bytes)
-  if (!typeface) read.set(bytes, (typeface = readTypeface(bytes)))
-  if (!typeface.ok) return typeface
-  const characters = Array.from(letters, (letter) => letter.codePointAt(0)!)
-  const { metrics, coverage, ...header } = makeSheet(typeface.value, px, characters)
-  return good({ header, parts: { metrics, coverage } })
+function makeLetters(request: LetterRequest, asset: Asset): Result<LetterChunk> {
+  const lettering = letteringOf(request, asset)
+  if (!lettering.ok) return lettering
+  const characters = Array.from(request.letters, (letter) => letter.codePointAt(0)!)
+  const { metrics, coverage, kerning, ...header } = makeSheet(lettering.value, request.px, characters, request.bits)
+  return good({ header, parts: { metrics, coverage, ...(kerning ? { kerning } : {}) } })
 }
 
-function makePicture({ asset, width, height, fitting, ...look }: PictureRequest, bytes: Uint8Array): Result<PictureChunk> {
+function makePicture({ asset, width, height, fitting, ...look }: PictureRequest, files: Asset): Result<PictureChunk> {
+  const bytes = files(asset)
+  if (!bytes) return bad('chunk.asset', { asset: asset.slice(0, 12) })
   const original = originalOf(asset, bytes)
   if (!original.ok) return original
   const from = prepared(original.value, fitting)

@@ -1,4 +1,15 @@
-export { type Typeface, readTypeface, measureText, lettersLacking } from './typeface.ts'
+export {
+  type Embedding,
+  type Lettering,
+  type Typeface,
+  type TypefaceFacts,
+  embeddings,
+  factsOf,
+  lettersLacking,
+  measureText,
+  plainly,
+  readTypeface,
+} from './typeface.ts'
 export { fontDamage, mostFontBytes } from './font-file.ts'
 export { makeSheet, usualCharacters } from './sheet.ts'
 export {
@@ -6,6 +17,7 @@ export {
   type ChunkRequest,
   type LetterChunk,
   type LetterRequest,
+  type LetterSpec,
   type PictureChunk,
   type PictureRequest,
   type Chunks,
@@ -15,6 +27,7 @@ export {
   makeChunk,
   originalOf,
   givePictureCodecs,
+  letteringOf,
   pictureCodecs,
   sortedLetters,
   usualLetters,

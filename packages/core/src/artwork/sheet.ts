@@ -1,7 +1,5 @@
-import { packGlyph, type GlyphSheet } from '../raster/index.ts'
-import { coverageOf, flatten, type OutlineCommand } from '../raster/index.ts'
-import { glyphOf, type Typeface } from './typeface.ts'
-import type { Glyph } from 'opentype.js'
+import { coverageOf, flatten, packGlyph, packPair, type GlyphSheet, type OutlineCommand, type Smoothing } from '../raster/index.ts'
+import { advanceAt, glyphOf, kerningAt, outlineOf, type FoundGlyph, type Lettering } from './typeface.ts'
 
 const range = (from: number, to: number): number[] => Array.from({ length: to - from + 1 }, (_, i) => from + i)
 
@@ -12,29 +10,34 @@ export const usualCharacters: readonly number[] = [
   ...Array.from('ŒœŠšŽžŸ–—‘’“”•…€←↑→↓−≤≥', (c) => c.codePointAt(0)!),
 ].sort((a, b) => a - b)
 
-/** A sheet of one typeface at `size` pixels to the em. */
-export function makeSheet(typeface: Typeface, size: number, characters: readonly number[] = usualCharacters): GlyphSheet {
-  const { font } = typeface
+/** Coverage of 0 to 255 in the steps of a smoothing: the nearest. */
+function stepped(coverage: Uint8Array, bits: Smoothing): Uint8Array {
+  if (bits === 8) return coverage
+  const steps = 2 ** bits - 1
+  return coverage.map((c) => (Math.floor((c * steps) / 255 + 0.5) * 255) / steps)
+}
+
+/** Letters at `size` pixels to the em, kept with so many bits a pixel. */
+export function makeSheet(
+  lettering: Lettering,
+  size: number,
+  characters: readonly number[] = usualCharacters,
+  bits: Smoothing = 8,
+): GlyphSheet {
+  const { font } = lettering.typeface
   const scale = size / font.unitsPerEm
   const metrics: number[] = []
   const coverage: Uint8Array[] = []
+  const drawnGlyphs: FoundGlyph[] = []
   let start = 0
   for (const codePoint of characters) {
-    const glyph = glyphOf(typeface, String.fromCodePoint(codePoint))
+    const glyph = glyphOf(lettering, String.fromCodePoint(codePoint))
     const drawn = glyph && drawnAt(glyph, size)
     if (!glyph || !drawn) continue
     const { left, top, width, height, pixels } = drawn
-    metrics.push(
-      ...packGlyph(codePoint, {
-        start,
-        width,
-        height,
-        left,
-        top,
-        advance: Math.floor((glyph.advanceWidth ?? 0) * scale * 64 + 0.5),
-      }),
-    )
-    coverage.push(pixels)
+    metrics.push(...packGlyph(codePoint, { start, width, height, left, top, advance: advanceAt(glyph, size) }))
+    coverage.push(stepped(pixels, bits))
+    drawnGlyphs.push(glyph)
     start += pixels.length
   }
   const all = new Uint8Array(start)
@@ -43,14 +46,28 @@ export function makeSheet(typeface: Typeface, size: number, characters: readonly
     all.set(pixels, at)
     at += pixels.length
   }
-  const capital = glyphOf(typeface, 'H')
+  const capital = glyphOf({ ...lettering, fallbacks: [] }, 'H')
+  const kerning = lettering.kerns ? pairsOf(drawnGlyphs, size) : null
   return {
     ascent: Math.ceil(font.ascender * scale),
     descent: Math.ceil(-font.descender * scale),
     capHeight: (capital && drawnAt(capital, size)?.height) ?? Math.ceil(size * 0.7),
     metrics: Int32Array.from(metrics),
     coverage: all,
+    ...(kerning?.length ? { kerning } : {}),
   }
+}
+
+/** The pairs that stand otherwise than by their advances. */
+function pairsOf(letters: readonly FoundGlyph[], size: number): Int32Array {
+  const pairs: number[] = []
+  letters.forEach((first, i) =>
+    letters.forEach((second, k) => {
+      const by = kerningAt(first, second, size)
+      if (by) pairs.push(...packPair(i, k, by))
+    }),
+  )
+  return Int32Array.from(pairs)
 }
 
 interface Drawn {
@@ -65,9 +82,9 @@ interface Drawn {
 const mostEms = 8
 
 /** A letter at a size; null where its outline cannot be read or is beyond all measure. */
-function drawnAt(glyph: Glyph, size: number): Drawn | null {
+function drawnAt(glyph: FoundGlyph, size: number): Drawn | null {
   try {
-    return rasterise(glyph.getPath(0, 0, size).commands as OutlineCommand[], size * mostEms)
+    return rasterise(outlineOf(glyph, size) as OutlineCommand[], size * mostEms)
   } catch {
     return null
   }

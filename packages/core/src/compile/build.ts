@@ -68,7 +68,10 @@ export interface BuildHeader {
   conduct: CompiledConduct
   pages: BuildPage[]
   cells: BuildCell[]
-  sheets: Record<string, { ascent: number; descent: number; capHeight: number; metrics: string; coverage: string }>
+  sheets: Record<
+    string,
+    { ascent: number; descent: number; capHeight: number; metrics: string; coverage: string; kerning?: string }
+  >
   /** Pictures in the colours of the glass; no alpha: they cover all of their place. */
   pictures: Record<string, { width: number; height: number; pixels: string; alpha: string }>
 }
@@ -92,8 +95,13 @@ export interface Build {
 /** The sheets of a build as the panel draws from them. */
 export function sheetsOf(build: Build): Map<string, GlyphSheet> {
   const out = new Map<string, GlyphSheet>()
-  for (const [key, { metrics, coverage, ...sizes }] of Object.entries(build.header.sheets))
-    out.set(key, { ...sizes, metrics: build.chunks[metrics] as Int32Array, coverage: build.chunks[coverage] as Uint8Array })
+  for (const [key, { metrics, coverage, kerning, ...sizes }] of Object.entries(build.header.sheets))
+    out.set(key, {
+      ...sizes,
+      metrics: build.chunks[metrics] as Int32Array,
+      coverage: build.chunks[coverage] as Uint8Array,
+      ...(kerning ? { kerning: build.chunks[kerning] as Int32Array } : {}),
+    })
   return out
 }
 

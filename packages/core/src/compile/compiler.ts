@@ -4,8 +4,9 @@ import {
   colourOf,
   conductSettings,
   firstLook,
-  fontOf,
+  letterSpecOf,
   memoryPlanOf,
+  moreLettersOf,
   pageSettings,
   withSettings,
   type Page,
@@ -15,7 +16,7 @@ import {
 } from '../project/index.ts'
 import { roleId, type Look } from '../palette/index.ts'
 import { colourParts, isCompiledFollow, type SettledOf, type Values } from '../describe/index.ts'
-import type { CompileContext } from '../settings/index.ts'
+import type { CompileContext, FontSetting } from '../settings/index.ts'
 import { widgetKind, type WidgetKind } from '../widgets/index.ts'
 import { shownIn, type Cell, type Holds } from '../variables/index.ts'
 import type { Build, BuildHeader, BuildPage, BuildWidget, CompiledConduct, Symbols } from './build.ts'
@@ -27,9 +28,10 @@ import { SheetCollector, sheetKey, type FontUse } from './sheets.ts'
 
 /** A question of what is compiled, and what the project answered. */
 interface Asked {
-  kind: 'cell' | 'page' | 'widget' | 'sheet' | 'colour' | 'looks' | 'units' | 'picture'
+  kind: 'cell' | 'page' | 'widget' | 'sheet' | 'colour' | 'looks' | 'units' | 'picture' | 'more'
   id: string
-  size: number
+  /** A font of its own, where that is what was asked for. */
+  font?: FontSetting
   got: unknown
 }
 
@@ -134,9 +136,9 @@ export class Compiler {
     pictures: PictureUse[],
     letters: () => string = () => '',
   ): CompileContext {
-    const note = <T>(kind: Asked['kind'], id: string, size = 0): T => {
-      const got = this.lookUp(project, kind, id, size)
-      asked.push({ kind, id, size, got })
+    const note = <T>(kind: Asked['kind'], id: string, font?: FontSetting): T => {
+      const got = this.lookUp(project, kind, id, font)
+      asked.push({ kind, id, ...(font === undefined ? {} : { font }), got })
       return got as T
     }
     return {
@@ -144,11 +146,10 @@ export class Compiler {
       pageNumber: (id) => note<number | null>('page', id),
       widgetNumber: (id) => note<number | null>('widget', id),
       sheet: (font) => {
-        const { typeface, size } = fontOf(project, font)
-        const asset = project.typefaces[typeface as keyof typeof project.typefaces]?.asset
-        const needed = asset ? letters() : ''
-        if (asset && needed) fonts.push({ asset, size, letters: needed })
-        return typeof font === 'string' ? note<string | null>('sheet', font) : note<string | null>('sheet', typeface, size)
+        const spec = letterSpecOf(project, font)
+        const needed = spec ? letters() : ''
+        if (spec && needed) fonts.push({ spec, letters: needed + note<string>('more', '', font) })
+        return note<string | null>('sheet', '', font)
       },
       colour: (colour) => {
         const { base, tint } = colourParts(colour)
@@ -175,7 +176,7 @@ export class Compiler {
     }
   }
 
-  private lookUp(project: Project, kind: Asked['kind'], id: string, size: number): unknown {
+  private lookUp(project: Project, kind: Asked['kind'], id: string, font?: FontSetting): unknown {
     if (kind === 'cell') return this.cells.of(project, id)
     if (kind === 'page') return project.pages[id as keyof typeof project.pages]?.number ?? null
     if (kind === 'widget') return project.widgets[id as keyof typeof project.widgets]?.number ?? null
@@ -183,9 +184,9 @@ export class Compiler {
     if (kind === 'picture') return project.pictures[id as keyof typeof project.pictures]
     if (kind === 'looks') return project.looks
     if (kind === 'units') return project.conduct.units
-    const font = fontOf(project, id.startsWith('style:') ? id : { typeface: id, size })
-    const asset = project.typefaces[font.typeface as keyof typeof project.typefaces]?.asset
-    return asset ? sheetKey(asset, font.size) : null
+    if (kind === 'more') return moreLettersOf(project, font!)
+    const spec = letterSpecOf(project, font!)
+    return spec && sheetKey(spec)
   }
 
   private widget(project: Project, widget: Widget): CompiledWidget {
@@ -236,7 +237,7 @@ export class Compiler {
   ): string {
     if (!kind?.letters) return usualLetters
     const { units } = project.conduct
-    asked.push({ kind: 'units', id: '', size: 0, got: units })
+    asked.push({ kind: 'units', id: '', got: units })
     const own = kind.letters(widget.settings, holdsOf)
     if (!units.length) return own
     const second = (id: string) => {
@@ -248,7 +249,7 @@ export class Compiler {
 
   private isStillSo(project: Project, { asked, asksWidgets, turn }: CompiledWidget): boolean {
     if (this.calm && !asksWidgets && turn === this.turn - 1) return true
-    return asked.every(({ kind, id, size, got }) => this.lookUp(project, kind, id, size) === got)
+    return asked.every(({ kind, id, font, got }) => this.lookUp(project, kind, id, font) === got)
   }
 
   private page(project: Project, page: Page): CompiledPage {
@@ -310,7 +311,7 @@ export class Compiler {
   /** What an id holds, and that it was asked: when that is another, so may be the letters it needs. */
   private lookUpHolds(project: Project, id: string, asked: CompiledWidget['asked']): Holds | null {
     const got = this.cells.of(project, id)
-    asked.push({ kind: 'cell', id, size: 0, got })
+    asked.push({ kind: 'cell', id, got })
     return got?.holds ?? null
   }
 
@@ -389,7 +390,7 @@ function othersOf(values: Values, others: Values): Values | null {
 function joined(uses: readonly FontUse[]): FontUse[] {
   const byKey = new Map<string, FontUse>()
   for (const use of uses) {
-    const key = sheetKey(use.asset, use.size)
+    const key = sheetKey(use.spec)
     const known = byKey.get(key)
     if (!known) byKey.set(key, use)
     else if (known.letters !== use.letters) byKey.set(key, { ...known, letters: sortedLetters(known.letters + use.letters) })

@@ -1,17 +1,23 @@
-import type { Chunks, LetterChunk, LetterRequest } from '../artwork/index.ts'
+import type { Chunks, LetterChunk, LetterRequest, LetterSpec } from '../artwork/index.ts'
 import { sortedLetters } from '../artwork/index.ts'
 import { isProblem, sha256Hex, type Problem } from '../base/index.ts'
 import type { Build } from './build.ts'
 
-/** The letters that some text needs of a font file at a size. */
+/** The letters that some text needs, and how they are made. */
 export interface FontUse {
-  asset: string
-  size: number
+  spec: LetterSpec
   letters: string
 }
 
 /** By which a widget names the sheet it writes with: the same for whatever letters are in it. */
-export const sheetKey = (asset: string, size: number): string => `${asset.slice(0, 16)}/${size}`
+export const sheetKey = ({ asset, px, weight, bits, fallbacks, kerns }: LetterSpec): string =>
+  [
+    `${asset.slice(0, 16)}/${px}`,
+    ...(weight ? [`weight ${weight}`] : []),
+    ...(bits === 8 ? [] : [`${bits} bit`]),
+    ...fallbacks.map((sha) => `else ${sha.slice(0, 16)}`),
+    ...(kerns ? ['pairs'] : []),
+  ].join('/')
 
 interface NamedSheet {
   header: Build['header']['sheets'][string]
@@ -26,11 +32,11 @@ export class SheetCollector {
   constructor(private source: Chunks) {}
 
   collect(uses: Iterable<FontUse>): Pick<Build['header'], 'sheets'> & Pick<Build, 'chunks' | 'problems'> {
-    const wanted = new Map<string, { asset: string; size: number; letters: Set<string> }>()
-    for (const { asset, size, letters } of uses) {
-      const key = sheetKey(asset, size)
+    const wanted = new Map<string, { spec: LetterSpec; letters: Set<string> }>()
+    for (const { spec, letters } of uses) {
+      const key = sheetKey(spec)
       const known = wanted.get(key)
-      if (!known) wanted.set(key, { asset, size, letters: new Set(letters) })
+      if (!known) wanted.set(key, { spec, letters: new Set(letters) })
       else for (const letter of letters) known.letters.add(letter)
     }
     const sheets: Build['header']['sheets'] = {}
@@ -38,10 +44,10 @@ export class SheetCollector {
     const problems = new Map<string, Problem>()
     const last = new Map<string, LetterChunk>()
     for (const key of [...wanted.keys()].sort()) {
-      const { asset, size, letters } = wanted.get(key)!
-      const request: LetterRequest = { make: 'letters', asset, px: size, letters: sortedLetters(letters) }
+      const { spec, letters } = wanted.get(key)!
+      const request: LetterRequest = { make: 'letters', ...spec, letters: sortedLetters(letters) }
       const got = this.source.get(request)
-      if (isProblem(got)) problems.set(asset, got)
+      if (isProblem(got)) problems.set(spec.asset, got)
       const chunk = got === 'wanted' ? this.last.get(key) : isProblem(got) ? undefined : got
       if (!chunk) continue
       last.set(key, chunk)
@@ -57,9 +63,20 @@ export class SheetCollector {
   private nameOf(chunk: LetterChunk): NamedSheet {
     let named = this.named.get(chunk)
     if (!named) {
-      const { metrics, coverage } = chunk.parts
-      const names = { metrics: sha256Hex(new Uint8Array(metrics.buffer)), coverage: sha256Hex(coverage) }
-      named = { header: { ...chunk.header, ...names }, chunks: { [names.metrics]: metrics, [names.coverage]: coverage } }
+      const { metrics, coverage, kerning } = chunk.parts
+      const names = {
+        metrics: sha256Hex(new Uint8Array(metrics.buffer)),
+        coverage: sha256Hex(coverage),
+        ...(kerning ? { kerning: sha256Hex(new Uint8Array(kerning.buffer)) } : {}),
+      }
+      named = {
+        header: { ...chunk.header, ...names },
+        chunks: {
+          [names.metrics]: metrics,
+          [names.coverage]: coverage,
+          ...(kerning ? { [names.kerning!]: kerning } : {}),
+        },
+      }
       this.named.set(chunk, named)
     }
     return named

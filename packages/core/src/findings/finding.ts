@@ -1,7 +1,8 @@
-import type { Problem } from '../base/index.ts'
-import { readTypeface, type Typeface } from '../artwork/index.ts'
-import { withSettings, type Assets, type Project, type Widget } from '../project/index.ts'
+import { letteringOf, type Lettering } from '../artwork/index.ts'
+import { canonicalJson, type Problem } from '../base/index.ts'
+import { letterSpecOf, withSettings, type Assets, type Project, type Widget } from '../project/index.ts'
 import type { Action } from '../rules/index.ts'
+import type { FontSetting } from '../settings/index.ts'
 import { rawOf } from '../widgets/index.ts'
 
 export type Severity = 'error' | 'warning' | 'advice'
@@ -21,7 +22,8 @@ export interface Finding {
 /** What checks look at. Typefaces are read once. */
 export interface View {
   project: Project
-  typeface(id: string): Typeface | null
+  /** The letters of a font; null where its file is not there or cannot be read. */
+  lettering(font: FontSetting): Lettering | null
   /** Chunks that could not be made, by the asset they need. */
   chunkProblems: readonly { asset: string; problem: Problem }[]
 }
@@ -30,7 +32,7 @@ export type Check = (view: View) => Finding[]
 
 /** Reads font files once and gives views of successive states of a project. */
 export class Viewer {
-  private typefaces = new Map<string, Typeface | null>()
+  private letterings = new Map<string, Lettering | null>()
 
   constructor(private assets: Assets) {}
 
@@ -38,15 +40,17 @@ export class Viewer {
     return {
       project: withSettings(project),
       chunkProblems,
-      typeface: (id) => {
-        const asset = project.typefaces[id as keyof typeof project.typefaces]?.asset ?? ''
-        let found = this.typefaces.get(asset)
+      lettering: (font) => {
+        const spec = letterSpecOf(project, font)
+        if (!spec) return null
+        const key = canonicalJson({ ...spec, px: 0, bits: 8 })
+        let found = this.letterings.get(key)
         if (found === undefined) {
-          const bytes = this.assets.get(asset)
-          const read = bytes ? readTypeface(bytes) : null
-          found = read?.ok ? read.value : null
+          const files = [spec.asset, ...spec.fallbacks]
+          const read = letteringOf(spec, (sha) => this.assets.get(sha) ?? null)
+          found = read.ok ? read.value : null
           // A file that is not there yet may come.
-          if (bytes) this.typefaces.set(asset, found)
+          if (files.every((sha) => this.assets.get(sha))) this.letterings.set(key, found)
         }
         return found
       },

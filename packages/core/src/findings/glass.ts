@@ -121,8 +121,8 @@ function measured(
 ): { text: string; font: FontChoice; lacking: string[]; width: (size: number) => number }[] {
   const { font: stored } = rawOf(w)
   const font = stored && fontOf(view.project, stored)
-  const typeface = font && view.typeface(font.typeface)
-  if (!font || !typeface) return []
+  const lettering = font && view.lettering(font)
+  if (!font || !lettering) return []
   const { units } = view.project.conduct
   const asStored = (id: string) => holdsOf(view, id)
   const inSecond = (id: string) => {
@@ -133,7 +133,7 @@ function measured(
   const texts = [asStored, ...(units.length ? [inSecond] : [])].flatMap((holds) => widest?.(w.settings, holds) ?? [])
   return [...new Set(texts)]
     .flatMap((text) => text.split('\n'))
-    .map((text) => ({ text, font, lacking: lettersLacking(typeface, text), width: (size) => measureText(typeface, size, text) }))
+    .map((text) => ({ text, font, lacking: lettersLacking(lettering, text), width: (size) => measureText(lettering, size, text) }))
 }
 
 const smallestFont = 8
@@ -150,9 +150,9 @@ const hasRoom = ({ project }: View, w: Widget, wanted: Rect): boolean =>
 export function widthFor(view: View, w: Widget, text: string): number | null {
   const { font: stored } = rawOf(w)
   const font = stored && fontOf(view.project, stored)
-  const typeface = font && view.typeface(font.typeface)
-  if (!font || !typeface) return null
-  return Math.max(...text.split('\n').map((line) => measureText(typeface, font.size, line))) + 2 * textMargin
+  const lettering = font && view.lettering(font)
+  if (!font || !lettering) return null
+  return Math.max(...text.split('\n').map((line) => measureText(lettering, font.size, line))) + 2 * textMargin
 }
 
 export const textTooWide: Check = (view) =>

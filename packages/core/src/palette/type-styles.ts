@@ -1,12 +1,21 @@
+import type { Smoothing } from '../raster/index.ts'
+
 export type StyleId = `style:${string}`
 
-/** Letters by name: which typeface, and how many pixels to the em. */
+/** A font of the project: letters by name, and how the panel keeps them. */
 export interface TypeStyle {
   id: StyleId
   name: string
   /** '' for the first typeface of the project. */
   typeface: string
+  /** Pixels to the em, 6 to 200. */
   size: number
+  /** 1 to 1000; 0: as the file has it by itself. */
+  weight: number
+  /** Bits a pixel: 1, 2, 4 or 8. */
+  bits: Smoothing
+  /** Letters that it has besides those that something needs. */
+  more: string
 }
 
 /** The styles every project has, by what they are for, with their sizes on a glass of 5.25 pixels to a millimetre. */
@@ -36,4 +45,7 @@ export const startingStyles = (
     name,
     typeface: name === 'value' ? faces.mono : name === 'caption' ? faces.plain : faces.bold,
     size: Math.min(200, Math.max(8, Math.round((size * pixelsPerMm) / usualPixelsPerMm))),
+    weight: 0,
+    bits: 8,
+    more: '',
   }))

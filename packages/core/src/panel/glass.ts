@@ -110,7 +110,7 @@ export class Glass {
   private takeSheets(before: Build['header']['sheets']): void {
     const now = this.build.header.sheets
     const changed = new Set(
-      [...Object.keys(before), ...Object.keys(now)].filter((key) => before[key]?.coverage !== now[key]?.coverage),
+      [...Object.keys(before), ...Object.keys(now)].filter((key) => !sameJson(before[key] ?? null, now[key] ?? null)),
     )
     if (!changed.size) return
     this.sheets = sheetsOf(this.build)

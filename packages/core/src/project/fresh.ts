@@ -1,4 +1,5 @@
 import { newId, seededRandom, type PageId, type Random } from '../base/index.ts'
+import type { Embedding } from '../artwork/index.ts'
 import { noFace, type Face } from '../faces/index.ts'
 import { lampBinary, plainLink } from '../frames/index.ts'
 import { startingColours, startingStyles } from '../palette/index.ts'
@@ -11,7 +12,11 @@ export interface BundledTypeface {
   id: `typeface:${string}`
   name: string
   asset: string
+  embedding?: Embedding
 }
+
+/** What is not known of a font file, and of what stands in for it. */
+export const typefaceDefaults = { fallback: '', embedding: 'unsaid', weightFrom: 0, weightTo: 0 } as const
 
 /** What a new page lies on. */
 export const pageGround: Face = { ...noFace, fill: 'colour:ground' }
@@ -56,7 +61,7 @@ export function freshProject(
     widgets: {},
     variables: {},
     variableOrder: [],
-    typefaces: Object.fromEntries(typefaces.map((t) => [t.id, { ...t }])),
+    typefaces: Object.fromEntries(typefaces.map((t) => [t.id, { ...typefaceDefaults, ...t }])),
     typefaceOrder: typefaces.map((t) => t.id),
     pictures: {},
     pictureOrder: [],

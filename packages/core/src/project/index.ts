@@ -37,7 +37,7 @@ export {
 } from './file.ts'
 export { type BundledTypeface, freshProject, pageGround } from './fresh.ts'
 export { firstPage } from './first-page.ts'
-export { colourOf, firstLook, fontOf, typefaceOf } from './named.ts'
+export { colourOf, firstLook, fontOf, fallbacksOf, letterSpecOf, moreLettersOf, typefaceOf } from './named.ts'
 export {
   type PanelProfile,
   panelSettings,

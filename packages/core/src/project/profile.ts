@@ -83,6 +83,13 @@ export const panelSettings = record({
     group: 'Artwork',
     hint: 'whether it can lay a picture of 8-bit alpha over what is there',
   },
+  kerns: {
+    label: 'Sets letters in pairs',
+    type: yesNo,
+    default: false,
+    group: 'Artwork',
+    hint: 'whether it moves the letters of a pair as their typeface wants them (kerning)',
+  },
   memoryFrom: {
     label: 'Variables from',
     type: address,

@@ -5,7 +5,7 @@ import type { TypeStyle } from '../palette/index.ts'
 import { ownWordById } from '../variables/index.ts'
 import { widgetKind } from '../widgets/index.ts'
 import { pictureSettings, type PictureRecord } from './picture.ts'
-import { conductSettings, pageSettings, type Page, type Project, type Widget } from './types.ts'
+import { conductSettings, pageSettings, type Page, type Project, type TypefaceRecord, type Widget } from './types.ts'
 
 /** Where a reference stands: the record that holds it and the setting that makes it. */
 export interface Reference {
@@ -54,6 +54,11 @@ const refsOfConduct = (project: Project): Reference[] =>
 export const refsOfStyle = (style: TypeStyle): Reference[] =>
   remembered(style, () => (style.typeface ? [{ to: style.typeface, use: 'names', from: style.id, label: 'Typeface' }] : []))
 
+export const refsOfTypeface = (typeface: TypefaceRecord): Reference[] =>
+  remembered(typeface, () =>
+    typeface.fallback ? [{ to: typeface.fallback, use: 'names', from: typeface.id, label: 'Lacking letters' }] : [],
+  )
+
 export const refsOfPicture = (picture: PictureRecord): Reference[] =>
   remembered(picture, () => collect(picture.id, pictureSettings, settingsOfPicture(picture)))
 
@@ -81,6 +86,7 @@ export function allReferences(project: Project): Reference[] {
     ...Object.values(project.pages).flatMap(refsOfPage),
     ...Object.values(project.widgets).flatMap(refsOfWidget),
     ...Object.values(project.styles).flatMap(refsOfStyle),
+    ...Object.values(project.typefaces).flatMap(refsOfTypeface),
     ...Object.values(project.pictures).flatMap(refsOfPicture),
     ...Object.values(project.exchanges).flatMap(refsOfExchange),
     ...refsOfConduct(project),
@@ -160,6 +166,11 @@ function unbindIn(draft: Project, owner: string, id: string, instead: string): v
     case 'style': {
       const style = draft.styles[owner as keyof typeof draft.styles]
       if (style) style.typeface = ''
+      break
+    }
+    case 'typeface': {
+      const typeface = draft.typefaces[owner as keyof typeof draft.typefaces]
+      if (typeface) typeface.fallback = ''
       break
     }
     case 'exchange':

@@ -1,4 +1,5 @@
 import Joi from 'joi'
+import { embeddings } from '../artwork/index.ts'
 import { idPattern, type IdKind } from '../base/index.ts'
 import { itemId, itemList } from '../describe/index.ts'
 import { linkSettings, plainLink, operations, partKind, payloadOrders, type Part } from '../frames/index.ts'
@@ -12,6 +13,7 @@ import {
   type QuantityKind,
 } from '../scripts/index.ts'
 import { lookChoices, startingColours, startingStyles } from '../palette/index.ts'
+import { smoothings } from '../raster/index.ts'
 import { travelKinds } from '../variables/index.ts'
 import { panelSchema, plainPanel } from './profile.ts'
 import { pictureSettings } from './picture.ts'
@@ -169,6 +171,10 @@ const widget = Joi.object({
 const typeface = Joi.object({
   id: idSchema('typeface').required(),
   name: name.required(),
+  fallback: idSchema('typeface').allow('').default(''),
+  embedding: Joi.valid(...embeddings).default('unsaid'),
+  weightFrom: Joi.number().integer().min(0).max(1000).default(0),
+  weightTo: Joi.number().integer().min(0).max(1000).default(0),
   asset: Joi.string()
     .pattern(/^[0-9a-f]{64}$/, 'SHA-256')
     .required(),
@@ -199,6 +205,9 @@ const style = Joi.object({
   name: name.required(),
   typeface: idSchema('typeface').allow('').required(),
   size: Joi.number().integer().min(6).max(200).required(),
+  weight: Joi.number().integer().min(0).max(1000).default(0),
+  bits: Joi.valid(...smoothings).default(8),
+  more: Joi.string().allow('').max(2000).default(''),
 })
 
 const step = Joi.object({

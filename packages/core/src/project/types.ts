@@ -1,3 +1,4 @@
+import type { Embedding } from '../artwork/index.ts'
 import type { PictureRecord } from './picture.ts'
 import type { ExchangeId, Order, PageId, Rect, PictureId, TypefaceId, VariableId, WidgetId } from '../base/index.ts'
 import { listOf, oneOf, type RawOf, type Values } from '../describe/index.ts'
@@ -184,6 +185,13 @@ export interface Variable {
 export interface TypefaceRecord {
   id: TypefaceId
   name: string
+  /** The typeface that letters are taken from which this one lacks; '' for none. */
+  fallback: string
+  /** What its file says of putting it into other things. */
+  embedding: Embedding
+  /** Lightest and boldest that its file has; 0 and 0: it has one weight. */
+  weightFrom: number
+  weightTo: number
   /** SHA-256 of the font file among the assets. */
   asset: string
 }

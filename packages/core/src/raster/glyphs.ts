@@ -2,6 +2,10 @@ import { intersect } from '../base/index.ts'
 import type { Rgb565 } from './colour.ts'
 import type { Surface } from './surface.ts'
 
+/** So many bits a pixel letters may be kept with: 2 to 256 steps from nothing to the whole ink. */
+export const smoothings = [1, 2, 4, 8] as const
+export type Smoothing = (typeof smoothings)[number]
+
 /** The numbers of one letter, in the order they stand in `GlyphSheet.metrics`. */
 const perGlyph = 7
 
@@ -18,6 +22,8 @@ export interface GlyphSheet {
   capHeight: number
   metrics: Int32Array
   coverage: Uint8Array
+  /** Pairs that do not stand by their advances: places of the two letters in `metrics`, and how much nearer (< 0), 1/64 px; in order. */
+  kerning?: Int32Array
 }
 
 export interface Glyph {
@@ -38,6 +44,27 @@ export const packGlyph = (codePoint: number, g: Glyph): number[] => [
   g.top,
   g.advance,
 ]
+
+const perPair = 3
+
+export const packPair = (first: number, second: number, by: number): number[] => [first, second, by]
+
+/** How much nearer (< 0) or farther the second of two letters stands, 1/64 px; both as `find` gives them. */
+function kerned({ kerning }: GlyphSheet, first: number, second: number): number {
+  if (!kerning || first < 0 || second < 0) return 0
+  const [a, b] = [first / perGlyph, second / perGlyph]
+  let low = 0
+  let high = kerning.length / perPair - 1
+  while (low <= high) {
+    const middle = (low + high) >> 1
+    const at = middle * perPair
+    const order = kerning[at]! - a || kerning[at + 1]! - b
+    if (order === 0) return kerning[at + 2]!
+    if (order < 0) low = middle + 1
+    else high = middle - 1
+  }
+  return 0
+}
 
 /** Where the numbers of a letter begin, or −1 where the sheet has none: binary search. */
 function find(metrics: Int32Array, codePoint: number): number {
@@ -61,8 +88,11 @@ const boxWidth = (sheet: GlyphSheet): number => Math.max(3, Math.floor(sheet.asc
 /** Width of a line of text in pixels, rounded up. */
 export function textWidth(sheet: GlyphSheet, text: string): number {
   let pen = 0
+  let before = -1
   for (const letter of text) {
     const at = find(sheet.metrics, letter.codePointAt(0)!)
+    pen += kerned(sheet, before, at)
+    before = at
     pen += at < 0 ? (boxWidth(sheet) + 2) * 64 : sheet.metrics[at + 6]!
   }
   return Math.ceil(pen / 64)
@@ -71,8 +101,11 @@ export function textWidth(sheet: GlyphSheet, text: string): number {
 /** One line of text from the pen at `x` on the baseline `y`. */
 export function drawText(surface: Surface, sheet: GlyphSheet, x: number, y: number, text: string, colour: Rgb565): void {
   let pen = 0
+  let before = -1
   for (const letter of text) {
     const at = find(sheet.metrics, letter.codePointAt(0)!)
+    pen += kerned(sheet, before, at)
+    before = at
     const px = x + Math.floor((pen + 32) / 64)
     if (at < 0) {
       drawBox(surface, sheet, px, y, colour)

@@ -20,13 +20,13 @@ import {
   Surface,
   textWidth,
 } from './index.ts'
-import { makeSheet, readTypeface } from '../artwork/index.ts'
+import { makeSheet, plainly, readTypeface } from '../artwork/index.ts'
 import { compileFace, faceCovers, noFace, paintFace } from '../faces/index.ts'
 
 const fontFile = createRequire(import.meta.url).resolve(
   '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff',
 )
-const typeface = mustHold(readTypeface(new Uint8Array(readFileSync(fontFile))))
+const typeface = plainly(mustHold(readTypeface(new Uint8Array(readFileSync(fontFile)))))
 
 const named = { colour: (stored: string) => stored, picture: () => null }
 

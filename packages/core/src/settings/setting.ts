@@ -1,10 +1,15 @@
 import { describe, type ColourText, type Described, type Fields } from '../describe/index.ts'
+import type { Smoothing } from '../raster/index.ts'
 import type { Cell } from '../variables/index.ts'
 
 /** Which typeface, and how many pixels to the em. */
 export interface FontChoice {
   typeface: string
   size: number
+  /** 1 to 1000; none: as the file has it by itself. */
+  weight?: number
+  /** Bits a pixel; none: 8. */
+  bits?: Smoothing
 }
 
 /** A font as it is stored: the id of a type style of the project, or one of its own. */

@@ -14,7 +14,7 @@ import {
   type ColourText,
   type Type,
 } from '../describe/index.ts'
-import { colourToRgb565, type Rgb565 } from '../raster/index.ts'
+import { colourToRgb565, smoothings, type Rgb565 } from '../raster/index.ts'
 import type { Cell } from '../variables/index.ts'
 import type { CompileContext, FontChoice, FontSetting } from './setting.ts'
 
@@ -34,6 +34,8 @@ const font: Type<FontSetting, string | null, CompileContext> = {
     then: Joi.object<FontChoice>({
       typeface: idOrNone('typeface').required(),
       size: Joi.number().integer().min(6).max(200).required(),
+      weight: Joi.number().integer().min(1).max(1000),
+      bits: Joi.valid(...smoothings),
     }),
     otherwise: Joi.string().pattern(idPattern('style'), 'a type style'),
   }),

@@ -2,7 +2,7 @@ import { colourIn, startingColours } from '../palette/index.ts'
 import { describe, expect, test } from 'vitest'
 import fc from 'fast-check'
 import { around, mustHold, type Rect } from '../base/index.ts'
-import { makeSheet, readTypeface } from '../artwork/index.ts'
+import { makeSheet, plainly, readTypeface } from '../artwork/index.ts'
 import { Surface } from '../raster/index.ts'
 import type { Values } from '../describe/index.ts'
 import type { CompileContext } from '../settings/index.ts'
@@ -19,7 +19,7 @@ import {
 } from '../variables/index.ts'
 import { nothingTyped, plainFormats, widgetKinds, type Live, type WidgetKind } from './index.ts'
 
-const sheet = makeSheet(mustHold(readTypeface(testAssets.get(testTypefaces[0]!.asset)!)), 20)
+const sheet = makeSheet(plainly(mustHold(readTypeface(testAssets.get(testTypefaces[0]!.asset)!))), 20)
 const cellOf = (holds: Holds, stale: Cell['stale'] = null): Cell => ({
   address: 16,
   words: 1,

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { makeSheet, originalOf, pictureFormat, pictureSentences, readTypeface } from '@moth-lamp/core/artwork'
+import { makeSheet, originalOf, pictureFormat, pictureSentences, plainly, readTypeface } from '@moth-lamp/core/artwork'
 import { bad, good, sha256Hex, type Result } from '@moth-lamp/core/base'
 import { openFile, packProject, unpackAsset, type Project } from '@moth-lamp/core/project'
 import { written, type Written } from '../summary.ts'
@@ -71,6 +71,6 @@ function drawable(bytes: Uint8Array, sha: string): Result<Uint8Array> {
   }
   const typeface = readTypeface(bytes)
   if (!typeface.ok) return bad('file.font', { name: sha.slice(0, 12), reason: String(typeface.problem.facts['reason']) })
-  for (const size of triedSizes) makeSheet(typeface.value, size)
+  for (const size of triedSizes) makeSheet(plainly(typeface.value), size)
   return good(bytes)
 }

@@ -9,6 +9,7 @@ import {
   type ColourId,
   type Looks,
   type StyleId,
+  type TypeStyle,
 } from '../../palette/index.ts'
 import { idSchema } from '../schema.ts'
 import { freeName, mustBeNew, mustFind, placed, refuse, setsValues, takeOut, valuesFor, type Edit, type Values } from './edit.ts'
@@ -75,24 +76,27 @@ const setLooks: Edit<{ looks: Looks }> = {
   },
 }
 
-const addStyle: Edit<{ id: StyleId; name: string; typeface: string; size: number }> = {
+const addStyle: Edit<Pick<TypeStyle, 'id' | 'name' | 'typeface' | 'size'> & Partial<TypeStyle>> = {
   name: 'add style',
   args: Joi.object({
     id: style,
     name: Joi.string().trim().min(1).max(60).required(),
     typeface: idSchema('typeface').allow('').required(),
     size: Joi.number().required(),
+    weight: Joi.number(),
+    bits: Joi.number(),
+    more: Joi.string().allow(''),
   }),
-  apply(draft, { id, name, typeface, size }) {
+  apply(draft, { id, name, ...rest }) {
     mustBeNew(draft.styles, id)
-    draft.styles[id] = { id, name: freeName(name, names(draft.styles)), typeface, size }
+    draft.styles[id] = { weight: 0, bits: 8, more: '', ...rest, id, name: freeName(name, names(draft.styles)) }
     draft.styleOrder = placed(draft.styleOrder, [id], '')
   },
 }
 
 const setStyle = setsValues<{ id: StyleId; values: Values }>({
   name: 'set style',
-  args: Joi.object({ id: style, values: valuesFor('name', 'typeface', 'size') }),
+  args: Joi.object({ id: style, values: valuesFor('name', 'typeface', 'size', 'weight', 'bits', 'more') }),
   targets: (project, { id }) => [mustFind(project.styles, id)],
 })
 

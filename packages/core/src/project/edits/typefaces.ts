@@ -1,9 +1,14 @@
 import Joi from 'joi'
+import { embeddings } from '../../artwork/index.ts'
 import type { TypefaceId } from '../../base/index.ts'
+import { typefaceDefaults } from '../fresh.ts'
 import { idSchema } from '../schema.ts'
-import { freeName, mustBeNew, takeOut, type Edit } from './edit.ts'
+import type { TypefaceRecord } from '../types.ts'
+import { freeName, mustBeNew, mustFind, setsValues, takeOut, valuesFor, type Edit, type Values } from './edit.ts'
 
-const addTypeface: Edit<{ id: TypefaceId; name: string; asset: string }> = {
+type Added = Pick<TypefaceRecord, 'id' | 'name' | 'asset'> & Partial<TypefaceRecord>
+
+const addTypeface: Edit<Added> = {
   name: 'add typeface',
   args: Joi.object({
     id: idSchema('typeface').required(),
@@ -11,14 +16,24 @@ const addTypeface: Edit<{ id: TypefaceId; name: string; asset: string }> = {
     asset: Joi.string()
       .pattern(/^[0-9a-f]{64}$/)
       .required(),
+    embedding: Joi.valid(...embeddings),
+    weightFrom: Joi.number(),
+    weightTo: Joi.number(),
   }),
-  apply(draft, { id, name, asset }) {
+  apply(draft, { id, name, ...rest }) {
     mustBeNew(draft.typefaces, id)
     const names = Object.values(draft.typefaces).map((t) => t.name)
-    draft.typefaces[id] = { id, name: freeName(name, names), asset }
+    draft.typefaces[id] = { ...typefaceDefaults, ...rest, id, name: freeName(name, names) }
     draft.typefaceOrder = [...draft.typefaceOrder, id]
   },
 }
+
+/** `fallback`: the typeface that letters are taken from which this one lacks. */
+const setTypeface = setsValues<{ id: TypefaceId; values: Values }>({
+  name: 'set typeface',
+  args: Joi.object({ id: idSchema('typeface').required(), values: valuesFor('name', 'fallback') }),
+  targets: (project, { id }) => [mustFind(project.typefaces, id)],
+})
 
 const deleteTypeface: Edit<{ id: TypefaceId }> = {
   name: 'delete typeface',
@@ -30,4 +45,4 @@ const deleteTypeface: Edit<{ id: TypefaceId }> = {
   },
 }
 
-export const typefaceEdits = [addTypeface, deleteTypeface] as Edit[]
+export const typefaceEdits = [addTypeface, setTypeface, deleteTypeface] as Edit[]
