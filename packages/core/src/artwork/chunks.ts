@@ -6,7 +6,8 @@ import { decodePicture, type PictureCodecs } from './picture-decode.ts'
 import type { Pixels } from './pixels.ts'
 import { mostPixels } from './picture-file.ts'
 import type { Smoothing } from '../raster/index.ts'
-import { makeSheet, usualCharacters } from './sheet.ts'
+import { makeSheet } from './sheet.ts'
+import { runBytes } from './runs.ts'
 import { readTypeface, type Lettering, type Typeface } from './typeface.ts'
 
 /** How letters are made, whichever they are. */
@@ -56,7 +57,15 @@ export interface LetterChunk {
 
 export interface PictureChunk {
   /** `from`: what the plan was made for: the original turned and trimmed. */
-  header: { width: number; height: number; from: { width: number; height: number } }
+  header: {
+    width: number
+    height: number
+    from: { width: number; height: number }
+    /** Bytes in runs of one colour. */
+    runs: number
+    /** RGB565 that every pixel has, all of them opaque; −1: they differ. */
+    flat: number
+  }
   /** Without alpha it covers all of its place. */
   parts: { pixels: Uint16Array; alpha?: Uint8Array }
 }
@@ -73,9 +82,6 @@ export const chunkKey = (request: ChunkRequest): string =>
 /** Letters in order, each once. */
 export const sortedLetters = (letters: Iterable<string>): string =>
   [...new Set(letters)].sort((a, b) => a.codePointAt(0)! - b.codePointAt(0)!).join('')
-
-/** What any text of a variable may have in it. */
-export const usualLetters = usualCharacters.map((code) => String.fromCodePoint(code)).join('')
 
 const read = new WeakMap<Uint8Array, Map<number, Result<Typeface>>>()
 
@@ -157,8 +163,10 @@ function makePicture({ asset, width, height, fitting, ...look }: PictureRequest,
   const from = prepared(original.value, fitting)
   const ready = fitted(from, { width, height }, { ...fitting, turn: 0, trims: false })
   const { pixels, alpha } = toPanel(ready, look.dither, look.ground, look.keepsAlpha)
+  const runs = runBytes(pixels, width, 2) + (alpha ? runBytes(alpha, width, 1) : 0)
+  const flat = pixels.every((pixel) => pixel === pixels[0]) && (!alpha || alpha.every((a) => a === 255)) ? pixels[0]! : -1
   return good({
-    header: { width, height, from: { width: from.width, height: from.height } },
+    header: { width, height, from: { width: from.width, height: from.height }, runs, flat },
     parts: { pixels, ...(alpha ? { alpha } : {}) },
   })
 }

@@ -30,7 +30,6 @@ export {
   letteringOf,
   pictureCodecs,
   sortedLetters,
-  usualLetters,
 } from './chunks.ts'
 export { coverageOf, flatten, type OutlineCommand } from '../raster/index.ts'
 export { iconNames, iconPath, iconGrid } from './icons.ts'
@@ -59,5 +58,7 @@ export {
   middlePart,
   prepared,
 } from './fit.ts'
+export { packRuns, runBytes, unpackRuns } from './runs.ts'
+export { type WritingTrouble, writingTrouble } from './writing.ts'
 export { type PanelPicture, toPanel } from './dither.ts'
 export { type Instantiate, wasmCodecs } from './wasm-codecs.ts'

@@ -1,14 +1,17 @@
-import { coverageOf, flatten, packGlyph, packPair, type GlyphSheet, type OutlineCommand, type Smoothing } from '../raster/index.ts'
+import {
+  coverageOf,
+  flatten,
+  packGlyph,
+  packPair,
+  type GlyphSheet,
+  type OutlineCommand,
+  type Smoothing,
+} from '../raster/index.ts'
+import { usualLetters } from '../variables/index.ts'
 import { advanceAt, glyphOf, kerningAt, outlineOf, type FoundGlyph, type Lettering } from './typeface.ts'
 
-const range = (from: number, to: number): number[] => Array.from({ length: to - from + 1 }, (_, i) => from + i)
-
-/** What every sheet tries to have: ASCII, Latin-1, and signs that panels use. Letters the typeface lacks are left out. */
-export const usualCharacters: readonly number[] = [
-  ...range(0x20, 0x7e),
-  ...range(0xa0, 0xff),
-  ...Array.from('ŒœŠšŽžŸ–—‘’“”•…€←↑→↓−≤≥', (c) => c.codePointAt(0)!),
-].sort((a, b) => a - b)
+/** What every sheet tries to have. Letters the typeface lacks are left out. */
+export const usualCharacters: readonly number[] = Array.from(usualLetters, (letter) => letter.codePointAt(0)!)
 
 /** Coverage of 0 to 255 in the steps of a smoothing: the nearest. */
 function stepped(coverage: Uint8Array, bits: Smoothing): Uint8Array {

@@ -13,15 +13,13 @@ export interface Typeface {
 }
 
 /** What the licence of a font file says of putting it into other things (OpenType 1.9, OS/2, fsType). */
-export const embeddings = ['unsaid', 'installable', 'editable', 'preview', 'restricted'] as const
+export const embeddings = ['unsaid', 'installable', 'editable', 'whole', 'preview', 'restricted'] as const
 export type Embedding = (typeof embeddings)[number]
 
 /** What a font file says of itself. */
 export interface TypefaceFacts {
   name: string
   embedding: Embedding
-  /** It may only be put into something whole, not letter by letter. */
-  wholeOnly: boolean
   /** Lightest and boldest where it has any weight between them (axis `wght`: 1 to 1000); 0 and 0 where it has one. */
   weightFrom: number
   weightTo: number
@@ -57,17 +55,26 @@ export function readTypeface(bytes: Uint8Array, weight = 0): Result<Typeface> {
   }
 }
 
+/** Of several that are set the one that allows most counts; `whole`: not letter by letter (no subsetting). */
+const embeddingOf = (flags: number): Embedding =>
+  flags & 0x100 && !(flags & 6)
+    ? 'whole'
+    : flags & 8
+      ? 'editable'
+      : flags & 4
+        ? 'preview'
+        : flags & 2
+          ? 'restricted'
+          : 'installable'
+
 /** What a typeface says of itself. */
 export function factsOf({ name, font }: Typeface): TypefaceFacts {
   const axis = weightAxis(font)
   const flags = (font.tables['os2'] as { fsType?: number } | undefined)?.fsType
-  const embedding: Embedding =
-    flags === undefined ? 'unsaid' : flags & 8 ? 'editable' : flags & 4 ? 'preview' : flags & 2 ? 'restricted' : 'installable'
   const whole = (n: number) => clamp(Math.round(n), 1, 1000)
   return {
     name,
-    embedding,
-    wholeOnly: flags !== undefined && (flags & 0x100) !== 0,
+    embedding: flags === undefined ? 'unsaid' : embeddingOf(flags),
     weightFrom: axis ? whole(axis.minValue) : 0,
     weightTo: axis ? whole(axis.maxValue) : 0,
   }
@@ -145,9 +152,7 @@ const bare = { hinting: false, drawLayers: false, drawSVG: false } as opentypeMo
 /** The outline of a letter at a size, at the weight of its typeface. Throws what the reader throws of a font that lies. */
 export function outlineOf({ glyph, of }: FoundGlyph, size: number): unknown[] {
   // Hints and colours are not drawn; only a font with weights must be asked for the one it is at.
-  return weightAxis(of.font)
-    ? glyph.getPath(0, 0, size, bare, of.font).commands
-    : glyph.getPath(0, 0, size).commands
+  return weightAxis(of.font) ? glyph.getPath(0, 0, size, bare, of.font).commands : glyph.getPath(0, 0, size).commands
 }
 
 /** A letter of a font with weights knows its advance once its outline has been read. */

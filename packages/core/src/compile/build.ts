@@ -1,3 +1,4 @@
+import type { ArtworkPlan } from './plan.ts'
 import type { Problem, Rect } from '../base/index.ts'
 import type { CompiledFace } from '../faces/index.ts'
 import type { Layout, LinkSettings } from '../frames/index.ts'
@@ -90,6 +91,8 @@ export interface Build {
   /** Chunks that cannot be made, by the asset they need. */
   problems: readonly { asset: string; problem: Problem }[]
   symbols: Symbols
+  /** What it takes of the room of the panel: for tools only. */
+  plan: ArtworkPlan
 }
 
 /** The sheets of a build as the panel draws from them. */

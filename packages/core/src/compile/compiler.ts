@@ -1,5 +1,5 @@
 import { canonicalJson, checksumOf, sameJson, type PageId } from '../base/index.ts'
-import { sortedLetters, usualLetters, type Chunks } from '../artwork/index.ts'
+import { sortedLetters, type Chunks } from '../artwork/index.ts'
 import {
   colourOf,
   conductSettings,
@@ -18,17 +18,18 @@ import { roleId, type Look } from '../palette/index.ts'
 import { colourParts, isCompiledFollow, type SettledOf, type Values } from '../describe/index.ts'
 import type { CompileContext, FontSetting } from '../settings/index.ts'
 import { widgetKind, type WidgetKind } from '../widgets/index.ts'
-import { shownIn, type Cell, type Holds } from '../variables/index.ts'
+import { shownIn, usualLetters, type Cell, type Holds } from '../variables/index.ts'
 import type { Build, BuildHeader, BuildPage, BuildWidget, CompiledConduct, Symbols } from './build.ts'
 import { CellTable } from './cells.ts'
 import { BookMaker } from './book.ts'
 import { builtLayout } from './layout.ts'
 import { PictureCollector, pictureUse, type PictureUse } from './pictures.ts'
+import { planned } from './plan.ts'
 import { SheetCollector, sheetKey, type FontUse } from './sheets.ts'
 
 /** A question of what is compiled, and what the project answered. */
 interface Asked {
-  kind: 'cell' | 'page' | 'widget' | 'sheet' | 'colour' | 'looks' | 'units' | 'picture' | 'more'
+  kind: 'cell' | 'page' | 'widget' | 'sheet' | 'colour' | 'looks' | 'units' | 'picture' | 'more' | 'start'
   id: string
   /** A font of its own, where that is what was asked for. */
   font?: FontSetting
@@ -78,7 +79,8 @@ export class Compiler {
   private widgets = new WeakMap<Widget, CompiledWidget>()
   private pages = new WeakMap<Page, CompiledPage>()
   private books = new BookMaker()
-  private stamps = new WeakMap<object, number>()
+  private stamps = new WeakMap<object, { stamp: number; bytes: number }>()
+  private lengths = new WeakMap<object, number>()
   private symbolParts = new WeakMap<object, unknown>()
   private cellLists = new WeakMap<object, { order: string; list: BuildHeader['cells'] }>()
   private turn = 0
@@ -102,7 +104,10 @@ export class Compiler {
     this.answers = now
     const pages = project.pageOrder.map((id) => this.page(project, project.pages[id]!))
     const letters = this.sheets.collect(pages.flatMap((p) => p.fonts))
-    const shown = this.pictures.collect(pages.flatMap((p) => p.pictures))
+    const shown = this.pictures.collect(
+      pages.flatMap((p) => p.pictures),
+      project.panel.readsRuns,
+    )
     const header: Omit<BuildHeader, 'version'> = {
       format: 1,
       width: project.panel.width,
@@ -125,6 +130,12 @@ export class Compiler {
       chunks: { ...letters.chunks, ...shown.chunks },
       problems: [...letters.problems, ...shown.problems],
       symbols: this.symbols(project, pages),
+      plan: planned(
+        project.panel.artworkKiB * 1024,
+        letters.parts,
+        shown.parts,
+        pages.map(({ built }) => ({ number: built.number, bytes: this.pageBytes(built) })),
+      ),
     }
   }
 
@@ -180,6 +191,10 @@ export class Compiler {
     if (kind === 'cell') return this.cells.of(project, id)
     if (kind === 'page') return project.pages[id as keyof typeof project.pages]?.number ?? null
     if (kind === 'widget') return project.widgets[id as keyof typeof project.widgets]?.number ?? null
+    if (kind === 'start') {
+      const variable = project.variables[id as keyof typeof project.variables]
+      return variable?.holds.type === 'text' ? String(variable.initial ?? '') : ''
+    }
     if (kind === 'colour') return project.colours[id as keyof typeof project.colours]
     if (kind === 'picture') return project.pictures[id as keyof typeof project.pictures]
     if (kind === 'looks') return project.looks
@@ -236,15 +251,28 @@ export class Compiler {
     asked: Asked[],
   ): string {
     if (!kind?.letters) return usualLetters
+    const starts = this.startsOf(project, widget, kind, asked)
     const { units } = project.conduct
     asked.push({ kind: 'units', id: '', got: units })
     const own = kind.letters(widget.settings, holdsOf)
-    if (!units.length) return own
+    if (!units.length) return own + starts
     const second = (id: string) => {
       const holds = holdsOf(id)
       return holds && shownIn(holds, units).holds
     }
-    return own + kind.letters(widget.settings, second)
+    return own + kind.letters(widget.settings, second) + starts
+  }
+
+  /** What texts that a widget shows start as: it may have letters that they need not have otherwise. */
+  private startsOf(project: Project, widget: Widget, kind: WidgetKind, asked: Asked[]): string {
+    let starts = ''
+    for (const { ref } of kind.settings.refs(widget.settings)) {
+      if (ref.use !== 'reads') continue
+      const start = this.lookUp(project, 'start', ref.to)
+      asked.push({ kind: 'start', id: ref.to, got: start })
+      starts += start as string
+    }
+    return starts
   }
 
   private isStillSo(project: Project, { asked, asksWidgets, turn }: CompiledWidget): boolean {
@@ -344,13 +372,30 @@ export class Compiler {
     })
   }
 
-  private stamp(part: object): number {
-    let stamp = this.stamps.get(part)
-    if (stamp === undefined) {
-      stamp = checksumOf('crc-32', ascii(canonicalJson(part)))
-      this.stamps.set(part, stamp)
+  /** Bytes of a page as its build is written. */
+  private pageBytes(page: BuildPage): number {
+    let known = this.lengths.get(page)
+    if (known === undefined) {
+      const { widgets, ...rest } = page
+      known = canonicalJson(rest).length + widgets.reduce((sum, widget) => sum + this.written(widget).bytes, 0)
+      this.lengths.set(page, known)
     }
-    return stamp
+    return known
+  }
+
+  private stamp(part: object): number {
+    return this.written(part).stamp
+  }
+
+  private written(part: object): { stamp: number; bytes: number } {
+    let known = this.stamps.get(part)
+    if (known === undefined) {
+      const bytes = ascii(canonicalJson(part))
+      // Two bytes a letter were summed.
+      known = { stamp: checksumOf('crc-32', bytes), bytes: bytes.length / 2 }
+      this.stamps.set(part, known)
+    }
+    return known
   }
 
   private symbols(project: Project, pages: readonly CompiledPage[]): Symbols {

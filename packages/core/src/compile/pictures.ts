@@ -2,10 +2,14 @@ import type { Chunks, PictureChunk, PictureRequest } from '../artwork/index.ts'
 import { isProblem, sha256Hex, type Problem } from '../base/index.ts'
 import { fittingOf, type PictureRecord } from '../project/index.ts'
 import type { Build } from './build.ts'
+import type { PicturePart } from './plan.ts'
 
 /** A picture as something shows it: the key it is named by, and how it is made. */
 export interface PictureUse {
   key: string
+  id: string
+  /** In runs of one colour. */
+  inRuns: boolean
   request: PictureRequest
 }
 
@@ -16,9 +20,11 @@ const ascii = (text: string): Uint8Array => Uint8Array.from(text, (letter) => le
  * `#rrggbb`; a picture that does not keep its transparency is another on another ground.
  */
 export function pictureUse(picture: PictureRecord, ground: string): PictureUse {
-  const { id, asset, width, height, dither, keepsAlpha } = picture
+  const { id, asset, width, height, dither, keepsAlpha, kept } = picture
   const under = keepsAlpha ? '#000000' : ground.toLowerCase()
   return {
+    id,
+    inRuns: kept === 'runs',
     key: `${sha256Hex(ascii(id)).slice(0, 16)}/${under}`,
     request: { make: 'picture', asset, width, height, fitting: fittingOf(picture), dither, ground: under, keepsAlpha },
   }
@@ -36,26 +42,34 @@ export class PictureCollector {
 
   constructor(private source: Chunks) {}
 
-  collect(uses: Iterable<PictureUse>): Pick<Build['header'], 'pictures'> & Pick<Build, 'chunks' | 'problems'> {
-    const wanted = new Map<string, PictureRequest>()
-    for (const { key, request } of uses) wanted.set(key, request)
+  /** `readsRuns`: whether the panel can. */
+  collect(
+    uses: Iterable<PictureUse>,
+    readsRuns: boolean,
+  ): Pick<Build['header'], 'pictures'> & Pick<Build, 'chunks' | 'problems'> & { parts: PicturePart[] } {
+    const wanted = new Map<string, PictureUse>()
+    for (const use of uses) wanted.set(use.key, use)
+    const parts: PicturePart[] = []
     const pictures: Build['header']['pictures'] = {}
     const chunks: Build['chunks'] = {}
     const problems = new Map<string, Problem>()
     const last = new Map<string, PictureChunk>()
     for (const key of [...wanted.keys()].sort()) {
-      const request = wanted.get(key)!
+      const { request, id, inRuns } = wanted.get(key)!
       const got = this.source.get(request)
       if (isProblem(got)) problems.set(request.asset, got)
       const chunk = got === 'wanted' ? this.last.get(key) : isProblem(got) ? undefined : got
       if (!chunk) continue
       last.set(key, chunk)
-      const { header, chunks: parts } = this.nameOf(chunk)
+      const { header, chunks: own } = this.nameOf(chunk)
       pictures[key] = header
-      Object.assign(chunks, parts)
+      const plain = chunk.parts.pixels.byteLength + (chunk.parts.alpha?.byteLength ?? 0)
+      const { runs, flat } = chunk.header
+      parts.push({ key, id, bytes: inRuns && readsRuns ? runs : plain, plain, runs, flat })
+      Object.assign(chunks, own)
     }
     this.last = last
-    return { pictures, chunks, problems: [...problems].map(([asset, problem]) => ({ asset, problem })) }
+    return { pictures, chunks, parts, problems: [...problems].map(([asset, problem]) => ({ asset, problem })) }
   }
 
   private nameOf(chunk: PictureChunk): Named {

@@ -2,6 +2,7 @@ import type { Chunks, LetterChunk, LetterRequest, LetterSpec } from '../artwork/
 import { sortedLetters } from '../artwork/index.ts'
 import { isProblem, sha256Hex, type Problem } from '../base/index.ts'
 import type { Build } from './build.ts'
+import { letterBytes, type FontPart } from './plan.ts'
 
 /** The letters that some text needs, and how they are made. */
 export interface FontUse {
@@ -31,7 +32,8 @@ export class SheetCollector {
 
   constructor(private source: Chunks) {}
 
-  collect(uses: Iterable<FontUse>): Pick<Build['header'], 'sheets'> & Pick<Build, 'chunks' | 'problems'> {
+  collect(uses: Iterable<FontUse>): Pick<Build['header'], 'sheets'> & Pick<Build, 'chunks' | 'problems'> & { parts: FontPart[] } {
+    const parts: FontPart[] = []
     const wanted = new Map<string, { spec: LetterSpec; letters: Set<string> }>()
     for (const { spec, letters } of uses) {
       const key = sheetKey(spec)
@@ -51,13 +53,15 @@ export class SheetCollector {
       const chunk = got === 'wanted' ? this.last.get(key) : isProblem(got) ? undefined : got
       if (!chunk) continue
       last.set(key, chunk)
-      const { header, chunks: parts } = this.nameOf(chunk)
+      const { header, chunks: own } = this.nameOf(chunk)
       sheets[key] = header
-      Object.assign(chunks, parts)
+      Object.assign(chunks, own)
+      const pairs = (chunk.parts.kerning?.length ?? 0) / 3
+      parts.push({ key, spec, letters: request.letters, pairs, bytes: letterBytes(chunk.parts.metrics, pairs, spec.bits) })
     }
     // What no text uses any more is not kept for its own sake.
     this.last = last
-    return { sheets, chunks, problems: [...problems].map(([asset, problem]) => ({ asset, problem })) }
+    return { sheets, chunks, parts, problems: [...problems].map(([asset, problem]) => ({ asset, problem })) }
   }
 
   private nameOf(chunk: LetterChunk): NamedSheet {

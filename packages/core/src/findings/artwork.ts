@@ -1,5 +1,6 @@
-import { pictureBytes, planOf, usersOf, type PictureRecord } from '../project/index.ts'
-import type { Check, Finding } from './finding.ts'
+import { writingTrouble, type Embedding, type WritingTrouble } from '../artwork/index.ts'
+import { planOf, usersOf, type PictureRecord } from '../project/index.ts'
+import { widgetsOf, type Check, type Finding } from './finding.ts'
 
 const at = (
   picture: PictureRecord,
@@ -15,12 +16,61 @@ const setting = (picture: PictureRecord, label: string, values: Partial<PictureR
   args: { id: picture.id, values },
 })
 
-/** Pictures need more room than the module has. */
-export const artworkFull: Check = ({ project }) => {
-  const used = Object.values(project.pictures).reduce((sum, picture) => sum + pictureBytes(picture), 0)
-  const room = project.panel.artworkKiB * 1024
-  const facts = { used: Math.ceil(used / 1024), room: project.panel.artworkKiB, over: Math.ceil((used - room) / 1024) }
-  return used > room ? [{ code: 'artwork-full', severity: 'error', station: 'Artwork', at: '', facts, fix: null }] : []
+/** Pictures, letters and pages need more room than the module has. */
+export const artworkFull: Check = ({ plan }) => {
+  if (!plan || plan.used <= plan.room) return []
+  const kib = (bytes: number) => Math.ceil(bytes / 1024)
+  const facts = { used: kib(plan.used), room: kib(plan.room), over: kib(plan.used - plan.room) }
+  return [{ code: 'artwork-full', severity: 'error', station: 'Artwork', at: '', facts, fix: null }]
+}
+
+/** What a licence does not let be done, said of a typeface that something is written in. */
+const embeddingWords: Partial<Record<Embedding, string>> = {
+  restricted: 'that it is not put into anything',
+  preview: 'that it is only put into what is looked at',
+  whole: 'that it is only put into something as a whole, and a panel has the letters it needs',
+}
+
+/** Typefaces that nobody writes in, or whose licence speaks against a panel. */
+export const typefaceFindings: Check = ({ project }) =>
+  project.typefaceOrder.flatMap((id) => {
+    const { name, embedding } = project.typefaces[id]!
+    const wants = embeddingWords[embedding]
+    return wants
+      ? [{ code: 'typeface-licence', severity: 'warning', station: 'Artwork', at: id, facts: { name, wants }, fix: null }]
+      : []
+  })
+
+const troubles: Record<WritingTrouble, string> = {
+  'right to left': 'runs from right to left',
+  joined: 'is of a script whose letters join or stand over each other',
+  marks: 'is a mark that belongs over the letter before it',
+}
+
+const writing = (at: string, name: string, station: Finding['station'], text: string): Finding[] => {
+  const trouble = writingTrouble(text)
+  if (!trouble) return []
+  const facts = { name, letter: trouble.letter, does: troubles[trouble.why] }
+  return [{ code: 'writing', severity: 'error', station, at, facts, fix: null }]
+}
+
+/** Texts that a panel, which sets letter after letter from left to right, would draw wrong. */
+export const cannotBeWritten: Check = ({ project }) => [
+  ...widgetsOf(project).flatMap((w) => writing(w.id, w.name, 'Pages', wordsIn(w.settings))),
+  ...Object.values(project.variables).flatMap(({ id, name, holds, initial }) =>
+    holds.type === 'text'
+      ? writing(id, name, 'Variables', `${String(initial)}${holds.letters ?? ''}`)
+      : holds.type === 'choice'
+        ? writing(id, name, 'Variables', holds.choices.map(({ word }) => word).join(''))
+        : [],
+  ),
+  ...Object.values(project.styles).flatMap(({ id, name, more }) => writing(id, name, 'Artwork', more)),
+]
+
+/** Every text among settings, however deep. */
+function wordsIn(value: unknown): string {
+  if (typeof value === 'string') return value
+  return typeof value === 'object' && value !== null ? Object.values(value).map(wordsIn).join('\n') : ''
 }
 
 /** Pictures that nothing shows, that are made larger than they are, or that are drawn out of shape. */
@@ -44,6 +94,8 @@ export const pictureFindings: Check = ({ project }) =>
           setting(picture, 'Crop it', { way: 'crop' }),
         ),
       )
+    if (picture.kept === 'runs' && !project.panel.readsRuns)
+      found.push(at(picture, 'picture-runs', 'warning', {}, setting(picture, 'Keep it pixel by pixel', { kept: 'plain' })))
     if (picture.keepsAlpha && !project.panel.blends)
       found.push(at(picture, 'picture-blends', 'error', {}, setting(picture, 'Put it on its ground', { keepsAlpha: false })))
     return found

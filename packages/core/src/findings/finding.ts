@@ -1,6 +1,7 @@
 import { letteringOf, type Lettering } from '../artwork/index.ts'
 import { canonicalJson, type Problem } from '../base/index.ts'
 import { letterSpecOf, withSettings, type Assets, type Project, type Widget } from '../project/index.ts'
+import type { ArtworkPlan, Build } from '../compile/index.ts'
 import type { Action } from '../rules/index.ts'
 import type { FontSetting } from '../settings/index.ts'
 import { rawOf } from '../widgets/index.ts'
@@ -26,6 +27,8 @@ export interface View {
   lettering(font: FontSetting): Lettering | null
   /** Chunks that could not be made, by the asset they need. */
   chunkProblems: readonly { asset: string; problem: Problem }[]
+  /** What it takes of the room of the panel, once that is known. */
+  plan: ArtworkPlan | null
 }
 
 export type Check = (view: View) => Finding[]
@@ -36,10 +39,11 @@ export class Viewer {
 
   constructor(private assets: Assets) {}
 
-  view(project: Project, chunkProblems: View['chunkProblems'] = []): View {
+  view(project: Project, build: Pick<Build, 'problems' | 'plan'> | null = null): View {
     return {
       project: withSettings(project),
-      chunkProblems,
+      chunkProblems: build?.problems ?? [],
+      plan: build?.plan ?? null,
       lettering: (font) => {
         const spec = letterSpecOf(project, font)
         if (!spec) return null

@@ -1,6 +1,6 @@
 import { holdsRect, overlaps, type Rect } from '../base/index.ts'
 import { lettersLacking, measureText } from '../artwork/index.ts'
-import { fontOf, refsOfWidget, type Widget } from '../project/index.ts'
+import { fallbacksOf, fontOf, refsOfWidget, type Widget } from '../project/index.ts'
 import type { FontChoice } from '../settings/index.ts'
 import { ownWordById, shownIn } from '../variables/index.ts'
 import { rawOf, textMargin, widgetKind } from '../widgets/index.ts'
@@ -133,7 +133,12 @@ function measured(
   const texts = [asStored, ...(units.length ? [inSecond] : [])].flatMap((holds) => widest?.(w.settings, holds) ?? [])
   return [...new Set(texts)]
     .flatMap((text) => text.split('\n'))
-    .map((text) => ({ text, font, lacking: lettersLacking(lettering, text), width: (size) => measureText(lettering, size, text) }))
+    .map((text) => ({
+      text,
+      font,
+      lacking: lettersLacking(lettering, text),
+      width: (size) => measureText(lettering, size, text),
+    }))
 }
 
 const smallestFont = 8
@@ -178,8 +183,29 @@ export const textTooWide: Check = (view) =>
     ]
   })
 
+/** Another typeface of the project that has letters which one lacks: it may stand in for it. */
+function standIn(view: View, font: FontChoice, letters: readonly string[]): Finding['fix'] {
+  const { project } = view
+  const first = project.typefaces[font.typeface as keyof typeof project.typefaces]
+  if (!first) return null
+  const last = fallbacksOf(project, first).at(-1) ?? first
+  const known = new Set([first, ...fallbacksOf(project, first)])
+  const other = project.typefaceOrder
+    .map((id) => project.typefaces[id]!)
+    .find((typeface) => {
+      const lettering = known.has(typeface) ? null : view.lettering({ typeface: typeface.id, size: font.size })
+      return lettering && !lettersLacking({ ...lettering, fallbacks: [] }, letters.join('')).length
+    })
+  return other
+    ? { label: `Take them from ${other.name}`, edit: 'set typeface', args: { id: last.id, values: { fallback: other.id } } }
+    : null
+}
+
 export const glyphMissing: Check = (view) =>
   widgetsOf(view.project).flatMap((w) => {
-    const lacking = [...new Set(measured(view, w).flatMap((m) => m.lacking))]
-    return lacking.length ? [atWidget(w, 'glyph', 'error', { letters: lacking.join(' ') }, null)] : []
+    const texts = measured(view, w)
+    const lacking = [...new Set(texts.flatMap((m) => m.lacking))]
+    return lacking.length
+      ? [atWidget(w, 'glyph', 'error', { letters: lacking.join(' ') }, standIn(view, texts[0]!.font, lacking))]
+      : []
   })

@@ -1,4 +1,4 @@
-import { artworkFull, pictureFindings } from './artwork.ts'
+import { artworkFull, cannotBeWritten, pictureFindings, typefaceFindings } from './artwork.ts'
 import { beyondType, inOwnWords, overlapping, sameName, unused } from './addresses.ts'
 import { mistypedDeed } from './deeds.ts'
 import type { Check, Finding, View } from './finding.ts'
@@ -31,6 +31,7 @@ const checks: Check[] = [
   sameName,
   beyondType,
   outsideGlass,
+  cannotBeWritten,
   glyphMissing,
   backlightToZero,
   mistypedDeed,
@@ -52,6 +53,7 @@ const checks: Check[] = [
   stateOrAction,
   tooDark,
   pictureFindings,
+  typefaceFindings,
   sharedFrame,
 ]
 

@@ -22,6 +22,12 @@ export const pictureSettings = described({
   partY: { label: 'From the top', type: t.whole, default: 0, min: 0, max: 16_384, unit: 'px', group: 'Part' },
   partWidth: { label: 'Part wide', type: t.whole, default: 0, min: 0, max: 16_384, unit: 'px', group: 'Part', zero: 'as fits' },
   partHeight: { label: 'Part high', type: t.whole, default: 0, min: 0, max: 16_384, unit: 'px', group: 'Part', zero: 'as fits' },
+  kept: {
+    label: 'Kept',
+    type: { ...oneOf('plain', 'runs'), labels: { plain: 'pixel by pixel', runs: 'in runs of one colour' } },
+    default: 'plain',
+    group: 'On the glass',
+  },
   dither: { label: 'Dither', type: oneOf(...dithers), default: 'none', group: 'Colours' },
   ground: { label: 'Under what is transparent', type: t.colour, default: 'colour:ground', group: 'Colours' },
   keepsAlpha: { label: 'Keeps its transparency', type: t.yesNo, default: false, group: 'Colours' },
@@ -59,5 +65,5 @@ export const turnedSize = (p: PictureRecord): { width: number; height: number } 
 /** What of a picture goes where, were nothing trimmed. */
 export const planOf = (p: PictureRecord): FitPlan => fitPlan(turnedSize(p), p, fittingOf(p))
 
-/** Bytes of a picture on the panel: two a pixel, and one more where it keeps its transparency. */
+/** Bytes of a picture kept pixel by pixel: two a pixel, and one more where it keeps its transparency. */
 export const pictureBytes = ({ width, height, keepsAlpha }: PictureSettings): number => width * height * (keepsAlpha ? 3 : 2)

@@ -83,6 +83,13 @@ export const panelSettings = record({
     group: 'Artwork',
     hint: 'whether it can lay a picture of 8-bit alpha over what is there',
   },
+  readsRuns: {
+    label: 'Reads runs',
+    type: yesNo,
+    default: true,
+    group: 'Artwork',
+    hint: 'whether it can keep a picture in runs of one colour instead of pixel by pixel',
+  },
   kerns: {
     label: 'Sets letters in pairs',
     type: yesNo,

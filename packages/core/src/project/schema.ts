@@ -104,6 +104,7 @@ const holds = Joi.alternatives().conditional('.type', {
         type: Joi.valid('text'),
         bytes: Joi.number().integer().min(1).max(240).required(),
         encoding: Joi.valid('ascii', 'latin-1', 'utf-8').required(),
+        letters: Joi.string().allow('').max(2000),
       }),
     },
     { is: Joi.valid('colour', 'time'), then: Joi.object({ type: Joi.string() }) },

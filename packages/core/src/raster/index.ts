@@ -3,4 +3,14 @@ export { Surface, type Bitmap } from './surface.ts'
 export { type Ink, gradientInk, fillRounded, fillEllipse, fillLine } from './shapes.ts'
 export { type Arc, atBearing, fillArc, fillStroke } from './arcs.ts'
 export { type Edges, type OutlineCommand, flatten, coverageOf, fillOutline, fillPath, fillPolygon } from './outline.ts'
-export { type GlyphSheet, type Smoothing, smoothings, type Glyph, packGlyph, packPair, hasGlyph, textWidth, drawText } from './glyphs.ts'
+export {
+  type GlyphSheet,
+  type Smoothing,
+  smoothings,
+  type Glyph,
+  packGlyph,
+  packPair,
+  hasGlyph,
+  textWidth,
+  drawText,
+} from './glyphs.ts'

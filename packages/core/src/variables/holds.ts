@@ -34,6 +34,8 @@ export interface TextHolds {
   type: 'text'
   bytes: number
   encoding: Encoding
+  /** What may be in it; none or '': every letter of its encoding that is usual. */
+  letters?: string
 }
 
 /** RGB565, or the seconds since midnight (two words). */

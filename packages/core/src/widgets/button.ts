@@ -3,13 +3,23 @@ import { faceCovers, noFace, paintFace, type CompiledFace, type Face } from '../
 import { actionsType, stepped, type Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import type { Rect } from '../base/index.ts'
-import { iconGrid, usualLetters } from '../artwork/index.ts'
+import { iconGrid } from '../artwork/index.ts'
 import { fillPath, textWidth, type Surface } from '../raster/index.ts'
 import type { Cell, Holds, Value } from '../variables/index.ts'
 import { kindOf, type Live } from './kind.ts'
 import { paintSill, type Sill } from './marks.ts'
 import { faceType, iconType, statesFindings, statesType, stateThatHolds, type CompiledState } from './setting-types.ts'
-import { commonFields, dimmed, paintWords, sheetOf, textFields, textMargin, touchFields, type TextLook } from './text-box.ts'
+import {
+  commonFields,
+  dimmed,
+  lettersOfWords,
+  paintWords,
+  sheetOf,
+  textFields,
+  textMargin,
+  touchFields,
+  type TextLook,
+} from './text-box.ts'
 
 /** What a button does to its own variable: nothing but what its actions say, or one of three ways. */
 const works = ['by its actions', 'switches', 'is on while held', 'sets its value'] as const
@@ -286,10 +296,8 @@ export const button = kindOf({
     [s.face, s.pressedFace, s.onFace, s.failedFace, ...s.states.map((state) => state.face)].every((face) =>
       faceCovers(face, place, area),
     ),
-  letters: (s) =>
-    typeof s.text === 'string'
-      ? s.text + s.pendingText + s.failedText + s.states.map((state) => state.meaning).join('')
-      : usualLetters,
+  letters: (s, holdsOf) =>
+    [lettersOfWords(s.text, holdsOf), s.pendingText, s.failedText, ...s.states.map((state) => state.meaning)].join(''),
   widest: (s) =>
     typeof s.text === 'string'
       ? [s.text, s.pendingText, s.failedText, ...s.states.map((state) => state.meaning)].filter(Boolean)

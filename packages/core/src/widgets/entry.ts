@@ -4,8 +4,17 @@ import { noFace, paintFace, type CompiledFace, type Face } from '../faces/index.
 import { fillRounded, type Surface } from '../raster/index.ts'
 import type { Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
-import { formatValue, isInRange, isNumber, parseValue, shownIn, type Cell, type Holds } from '../variables/index.ts'
-import { usualLetters } from '../artwork/index.ts'
+import {
+  formatValue,
+  isInRange,
+  isNumber,
+  lettersIn,
+  parseValue,
+  shownIn,
+  usualLetters,
+  type Cell,
+  type Holds,
+} from '../variables/index.ts'
 import { rangeOf } from './ends.ts'
 import { numberLetters, plainFigures, seenOf, writeNumber, type Figures } from './figures.ts'
 import { kindOf, plainFormats, type Found, type Live, type TypedNow } from './kind.ts'
@@ -252,7 +261,7 @@ export const entry = kindOf({
   shows: (s, live, typing) => textOf(s, live, typing),
   letters(s, holdsOf) {
     const holds = holdsOf(s.variable)
-    if (holds?.type === 'text') return `${usualLetters}•_`
+    if (holds?.type === 'text') return `${lettersIn(holds)}•_`
     return `${numberLetters}_•NaInfity${holds && isNumber(holds) ? holds.unit : ''}`
   },
   widest(s, holdsOf) {

@@ -1,7 +1,6 @@
-import { usualLetters } from '../artwork/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { kindOf } from './kind.ts'
-import { commonFields, paintWords, paragraphFields, textFields } from './text-box.ts'
+import { commonFields, lettersOfWords, paintWords, paragraphFields, textFields } from './text-box.ts'
 
 export const label = kindOf({
   kind: 'label',
@@ -19,6 +18,6 @@ export const label = kindOf({
   paint: (surface, place, s, live) =>
     paintWords(surface, place, s, live, s.text, false, s.colour, { upright: s.upright, wraps: s.wraps }),
   shows: (s) => s.text,
-  letters: (s) => (typeof s.text === 'string' ? s.text : usualLetters),
+  letters: (s, holdsOf) => lettersOfWords(s.text, holdsOf),
   widest: (s) => (typeof s.text === 'string' && !s.wraps ? [s.text] : []),
 })

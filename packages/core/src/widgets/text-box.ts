@@ -1,8 +1,9 @@
 import type { Rect } from '../base/index.ts'
-import { oneOf, type SettledOf } from '../describe/index.ts'
+import { doesFollow, oneOf, type Follows, type SettledOf } from '../describe/index.ts'
 import { roleId, type ColourRole, type StyleRole } from '../palette/index.ts'
 import { drawText, textWidth, type GlyphSheet, type Surface } from '../raster/index.ts'
 import { settingTypes as t } from '../settings/index.ts'
+import { lettersIn, usualLetters, type Holds } from '../variables/index.ts'
 import type { Live } from './kind.ts'
 
 export type Align = 'left' | 'centre' | 'right'
@@ -138,3 +139,13 @@ export const touchFields = (beeps: boolean) => ({
 export const commonFields = {
   visible: { label: 'Visible', type: t.yesNo, default: true, group: 'Behaviour', follows: true as const },
 }
+
+/** The letters that a value may need: those of a text, of the words of a choice, or any usual one. */
+export function lettersOfValue(holds: Holds | null): string {
+  if (holds?.type === 'text') return lettersIn(holds)
+  return holds?.type === 'choice' ? `0123456789-${holds.choices.map((c) => c.word).join('')}` : usualLetters
+}
+
+/** The letters of words that stand as they are, or follow a variable. */
+export const lettersOfWords = (words: string | Follows, holdsOf: (variable: string) => Holds | null): string =>
+  doesFollow(words) ? lettersOfValue(holdsOf(words.follows)) : words

@@ -2,11 +2,10 @@ import { faceCovers, noFace, paintFace } from '../faces/index.ts'
 import { textWidth } from '../raster/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { freshHolds, formatValue, isNumber, type Cell } from '../variables/index.ts'
-import { usualLetters } from '../artwork/index.ts'
 import { seenOf, writeNumber, plainFigures } from './figures.ts'
 import { kindOf, type Live } from './kind.ts'
 import { faceType, stateThatHolds, statesType, type CompiledState } from './setting-types.ts'
-import { commonFields, paintWords, paragraphFields, sheetOf, textFields, textMargin } from './text-box.ts'
+import { commonFields, lettersOfValue, paintWords, paragraphFields, sheetOf, textFields, textMargin } from './text-box.ts'
 
 interface Looks {
   variable: Cell | null
@@ -95,7 +94,7 @@ export const text = kindOf({
   },
   shows: (s, live) => textOf(s, live).text,
   covers: (place, s, area) => faceCovers(s.face, place, area),
-  letters: (s) => usualLetters + s.empty + s.states.map((state) => state.meaning).join(''),
+  letters: (s, holdsOf) => lettersOfValue(holdsOf(s.variable)) + s.empty + s.states.map((state) => state.meaning).join(''),
   widest(s, holdsOf) {
     if (s.runs > 0 || s.wraps) return []
     const holds = holdsOf(s.variable)

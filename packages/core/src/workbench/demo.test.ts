@@ -475,6 +475,26 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
   'picture-unused': { edits: aPicture({}).slice(0, 1), at: 'picture:moon', fixed: true },
   'picture-enlarged': { edits: aPicture({ width: 210, height: 130, way: 'inside' }), at: 'picture:moon', fixed: false },
   'picture-stretched': { edits: aPicture({ width: 21, height: 11, way: 'stretch' }), at: 'picture:moon', fixed: true },
+  'picture-runs': {
+    edits: [...aPicture({ kept: 'runs' }), ['set panel', { values: { readsRuns: false } }]],
+    at: 'picture:moon',
+    fixed: true,
+  },
+  'typeface-licence': {
+    edits: [
+      [
+        'add typeface',
+        { id: 'typeface:shut', name: 'Shut', asset: Object.values(project.typefaces)[0]!.asset, embedding: 'restricted' },
+      ],
+    ],
+    at: 'typeface:shut',
+    fixed: false,
+  },
+  writing: {
+    edits: [['set variable', { id: 'variable:site_note', values: { holds: { type: 'text', bytes: 24, encoding: 'utf-8', letters: 'ab שלום' } } }]],
+    at: 'variable:site_note',
+    fixed: false,
+  },
   'picture-blends': {
     edits: [...aPicture({ keepsAlpha: true }), ['set panel', { values: { blends: false } }]],
     at: 'picture:moon',

@@ -121,7 +121,7 @@ export class Workbench {
 
   findings(): Finding[] {
     if (this.found?.project !== this.project)
-      this.found = { project: this.project, findings: checkProject(this.viewer.view(this.project, this.build.problems)) }
+      this.found = { project: this.project, findings: checkProject(this.viewer.view(this.project, this.build)) }
     return this.found.findings
   }
 
