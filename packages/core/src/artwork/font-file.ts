@@ -41,6 +41,25 @@ export function fontDamage(bytes: Uint8Array): Problem | null {
   return null
 }
 
+/** Whether a file is a WOFF2. */
+export const isWoff2 = (bytes: Uint8Array): boolean =>
+  bytes.length >= 4 && String.fromCharCode(...bytes.subarray(0, 4)) === 'wOF2'
+
+/**
+ * Walks the head of a WOFF2 file (W3C WOFF 2.0, 4.1; most significant byte first) before it is unpacked: its length, the number of
+ * its tables, and what it says it will be. Null: it may be unpacked, and what comes out is walked by `fontDamage`.
+ */
+export function woff2Damage(bytes: Uint8Array): Problem | null {
+  if (!isWoff2(bytes)) return bad('font.kind').problem
+  if (bytes.length > mostFontBytes) return bad('font.large', { bytes: bytes.length, most: mostFontBytes }).problem
+  if (bytes.length < 48) return damaged('its head is cut off')
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
+  if (view.getUint32(8) !== bytes.length) return damaged('it has another length than it says')
+  const [tables, unpacked] = [view.getUint16(12), view.getUint32(16)]
+  if (!tables || tables > mostTables) return damaged('its list of tables is cut off')
+  return unpacked > mostFontBytes ? bad('font.large', { bytes: unpacked, most: mostFontBytes }).problem : null
+}
+
 const damaged = (what: string): Problem => bad('font.damaged', { what }).problem
 
 function readTables(bytes: Uint8Array): Result<Table[]> {
@@ -104,7 +123,8 @@ function tableCheck(content: Uint8Array, isHead: boolean): number {
 }
 
 export const fontSentences: Record<string, string> = {
-  'font.kind': 'it is no TrueType, OpenType or WOFF file',
+  'font.kind': 'it is no TrueType, OpenType, WOFF or WOFF2 file',
   'font.damaged': 'it is damaged: {what}',
+  'font.glyphs': 'its letters cannot be drawn',
   'font.large': 'it has {bytes} bytes; {most} are allowed',
 }

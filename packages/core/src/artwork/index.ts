@@ -10,10 +10,11 @@ export {
   plainly,
   readTypeface,
 } from './typeface.ts'
-export { fontDamage, mostFontBytes } from './font-file.ts'
+export { fontDamage, fontSentences, isWoff2, mostFontBytes, woff2Damage } from './font-file.ts'
 export { makeSheet, usualCharacters } from './sheet.ts'
 export {
   type Chunk,
+  type ChunkOf,
   type ChunkRequest,
   type LetterChunk,
   type LetterRequest,

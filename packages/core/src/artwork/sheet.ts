@@ -16,7 +16,7 @@ export const usualCharacters: readonly number[] = Array.from(usualLetters, (lett
 /** Coverage of 0 to 255 in the steps of a smoothing: the nearest. */
 function stepped(coverage: Uint8Array, bits: Smoothing): Uint8Array {
   if (bits === 8) return coverage
-  const steps = 2 ** bits - 1
+  const steps = (1 << bits) - 1
   return coverage.map((c) => (Math.floor((c * steps) / 255 + 0.5) * 255) / steps)
 }
 

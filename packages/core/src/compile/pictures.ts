@@ -50,6 +50,7 @@ export class PictureCollector {
     const wanted = new Map<string, PictureUse>()
     for (const use of uses) wanted.set(use.key, use)
     const parts: PicturePart[] = []
+    const laid = new Set<string>()
     const pictures: Build['header']['pictures'] = {}
     const chunks: Build['chunks'] = {}
     const problems = new Map<string, Problem>()
@@ -63,6 +64,10 @@ export class PictureCollector {
       last.set(key, chunk)
       const { header, chunks: own } = this.nameOf(chunk)
       pictures[key] = header
+      // The same pixels on several grounds are kept once.
+      const kept = `${header.pixels}${header.alpha}`
+      if (laid.has(kept)) continue
+      laid.add(kept)
       const plain = chunk.parts.pixels.byteLength + (chunk.parts.alpha?.byteLength ?? 0)
       const { runs, flat } = chunk.header
       parts.push({ key, id, bytes: inRuns && readsRuns ? runs : plain, plain, runs, flat })

@@ -12,7 +12,7 @@ export interface FontPart {
   bytes: number
 }
 
-/** A picture as the panel keeps it; one that stands on several grounds is kept as often. */
+/** A picture as the panel keeps it; one that is transparent and stands on several grounds is kept as often. */
 export interface PicturePart {
   key: string
   /** The picture of the project. */

@@ -69,6 +69,7 @@ export function registerCheck(check: Check, sentences: Record<string, string>): 
 
 export const checkProject = (view: View): Finding[] => checks.flatMap((check) => check(view))
 
+export { shrinkings, type Shrinking } from './shrinkings.ts'
 export { widthFor } from './glass.ts'
 export { leastTargetMm } from './legible.ts'
 export { Viewer, type Finding, type FindingStation, type Severity, type View } from './finding.ts'

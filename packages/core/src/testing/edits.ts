@@ -165,8 +165,21 @@ export class EditMaker {
         return { looks: this.pick(lookChoices) }
       case 'add style':
         return { id: this.id('style'), name: 'small', typeface: this.pick(project.typefaceOrder) ?? '', size: 12 }
-      case 'set style':
-        return { id: this.pick(project.styleOrder), values: { size: 12 + this.random.below(20) } }
+      case 'set style': {
+        const values = [{ size: 12 + this.random.below(20) }, { bits: this.pick([1, 2, 4, 8]) }, { more: this.pick(['', '°µ']) }]
+        return { id: this.pick(project.styleOrder), values: this.pick(values) }
+      }
+      case 'name font': {
+        const labels = widgets.filter((id) => project.widgets[id]!.kind === 'label').slice(0, 2)
+        const font = { typeface: project.typefaceOrder[0] ?? 'typeface:none', size: 20 + this.random.below(9), bits: 4 }
+        return { id: this.id('style'), name: 'own', font, widgets: Object.fromEntries(labels.map((id) => [id, ['font']])) }
+      }
+      case 'set typeface': {
+        const id = this.pick([...project.typefaceOrder, 'typeface:none'])
+        return { id, values: { fallback: this.pick(['', ...project.typefaceOrder]) } }
+      }
+      case 'draw picture':
+        return { id: this.pick([...project.pictureOrder, 'picture:none']), fill: '#123456' }
       case 'delete style':
         return { id: this.pick(project.styleOrder.slice(3)) }
       case 'add typeface':

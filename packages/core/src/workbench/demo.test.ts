@@ -491,7 +491,12 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
     fixed: false,
   },
   writing: {
-    edits: [['set variable', { id: 'variable:site_note', values: { holds: { type: 'text', bytes: 24, encoding: 'utf-8', letters: 'ab שלום' } } }]],
+    edits: [
+      [
+        'set variable',
+        { id: 'variable:site_note', values: { holds: { type: 'text', bytes: 24, encoding: 'utf-8', letters: 'ab שלום' } } },
+      ],
+    ],
     at: 'variable:site_note',
     fixed: false,
   },

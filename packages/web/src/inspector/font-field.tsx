@@ -6,6 +6,7 @@ import type { FontSetting } from '@moth-lamp/core/settings'
 import { Plus } from 'lucide-react'
 import { Choice } from '../controls/choice.tsx'
 import { NumberField } from '../controls/fields.tsx'
+import { fontFiles, takeFontFile } from '../session/typefaces.ts'
 import { useProject, useSession } from '../shell/context.tsx'
 
 interface Props {
@@ -51,8 +52,8 @@ export function FontField({ label, value, others = [], plain, onChange }: Props)
       </div>
       {!plain && (
         <FileButton
-          accept=".ttf,.otf,.woff"
-          onChange={(file) => file && void session.addTypeface(file).then((id) => id && setTypeface(id))}
+          accept={fontFiles}
+          onChange={(file) => file && void takeFontFile(session, file).then((id) => id && setTypeface(id))}
         >
           {(props) => (
             <ActionIcon {...props} size={25} title="another typeface, from a font file" aria-label={`${label}: from a file`}>

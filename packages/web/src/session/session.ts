@@ -1,4 +1,5 @@
 import { sentence, type ChangeId, type Problem, type Rect } from '@moth-lamp/core/base'
+import type { ArtworkPlan } from '@moth-lamp/core/compile'
 import type { Finding } from '@moth-lamp/core/findings'
 import { assetsOf, firstPage, gateSentences, fileSentences, withSettings, type Project } from '@moth-lamp/core/project'
 import { Saver, saverSentences, type Failure, type SaverCommand, type SaverEvent, type SetAside } from '@moth-lamp/core/saver'
@@ -6,7 +7,6 @@ import type { Look } from '@moth-lamp/core/palette'
 import type { Value } from '@moth-lamp/core/variables'
 import { BenchClient, type WorkerState } from '../worker/client.ts'
 import type { Frame, HostValue, PaintedRect } from '../worker/messages.ts'
-import { fontDamage, mostFontBytes } from '@moth-lamp/core/artwork'
 import { AssetKeeper } from './assets.ts'
 import { Studio } from './studio.ts'
 import { api, ServerProblem } from './api.ts'
@@ -59,6 +59,8 @@ export interface LiveState {
   host: HostValue[]
   outputs: NonNullable<Frame['outputs']>
   findings: Finding[]
+  /** What the build takes of the room of the panel; null until it is known. */
+  plan: ArtworkPlan | null
   /** What frames of the running build look like on the line; null until it is known. */
   wire: Frame['wire']
   running: boolean
@@ -153,6 +155,7 @@ export class Session {
       host: [],
       outputs: [],
       findings: [],
+      plan: null,
       wire: null,
       running: false,
       speed: 1,
@@ -379,18 +382,6 @@ export class Session {
   /** A file of the project: its SHA-256. */
   addAsset = (bytes: Uint8Array): Promise<string> => this.assets.add(bytes)
 
-  /** A font file becomes a typeface of the project. */
-  async addTypeface(file: File): Promise<string | null> {
-    if (file.size > mostFontBytes) return (this.say(`A font file may have ${mostFontBytes / 1e6} MB.`, 'bad'), null)
-    const bytes = new Uint8Array(await file.arrayBuffer())
-    const damage = fontDamage(bytes)
-    if (damage) return (this.say(`“${file.name}” is no font that can be used.`, 'bad'), null)
-    const asset = await this.assets.add(bytes)
-    const id = freshId('typeface')
-    const name = file.name.replace(/\.[a-z0-9]+$/i, '').slice(0, 60) || 'typeface'
-    return this.edit('add typeface', { id, name, asset }) ? id : null
-  }
-
   /** What was deleted is selected no more. */
   private keepSelection(): void {
     const { project } = this.saver
@@ -453,6 +444,7 @@ export class Session {
       ...(frame.host ? { host: frame.host } : {}),
       ...(frame.outputs ? { outputs: frame.outputs } : {}),
       ...(frame.findings ? { findings: frame.findings } : {}),
+      ...(frame.plan ? { plan: frame.plan } : {}),
       ...(frame.wire ? { wire: frame.wire } : {}),
     })
     if (frame.reset.length && frame.count !== this.toldReset) {

@@ -1,13 +1,14 @@
 import { LRUCache } from 'lru-cache'
-import { chunkKey, type Chunk, type PictureChunk, type PictureInfo, type PictureRequest } from '@moth-lamp/core/artwork'
+import { chunkKey, type Chunk, type ChunkOf, type ChunkRequest, type PictureInfo } from '@moth-lamp/core/artwork'
 import { isProblem, type Problem, type Result } from '@moth-lamp/core/base'
 import { ChunkMaker } from '../worker/chunk-maker.ts'
+import type { FontLook } from '../worker/messages.ts'
 import { Store } from './store.ts'
 
 const sizeOf = (made: Chunk | Problem): number =>
   'parts' in made ? Object.values(made.parts).reduce((sum: number, part: ArrayBufferView) => sum + part.byteLength, 64) : 64
 
-/** Pictures as the screens show them, made in a worker of their own: what is asked for comes a little later. */
+/** Pictures and letters as the screens show them, made in a worker of their own: what is asked for comes a little later. */
 export class Studio {
   /** Counts what has come. */
   readonly came = new Store({ count: 0 })
@@ -39,11 +40,11 @@ export class Studio {
     this.came.set({ count: this.came.value.count + 1 })
   }
 
-  /** A picture that was asked for, why it cannot be had, or null while it is being made. */
-  picture(request: PictureRequest): PictureChunk | Problem | null {
+  /** A picture or letters that were asked for, why they cannot be had, or null while they are being made. */
+  get<R extends ChunkRequest>(request: R): ChunkOf<R> | Problem | null {
     const key = chunkKey(request)
     const known = this.made.get(key)
-    if (known) return known as PictureChunk | Problem
+    if (known) return known as ChunkOf<R> | Problem
     if (!this.asked.has(key)) {
       this.asked.add(key)
       this.maker.make([request])
@@ -52,6 +53,7 @@ export class Studio {
   }
 
   look = (bytes: Uint8Array): Promise<Result<PictureInfo>> => this.maker.look(bytes)
+  lookAtFont = (bytes: Uint8Array): Promise<Result<FontLook>> => this.maker.lookAtFont(bytes)
 
   close(): void {
     this.maker.close()

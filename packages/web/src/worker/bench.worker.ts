@@ -35,7 +35,15 @@ let owed = false
 let count = 0
 /** Which conversation this is: entries of another begin at 1 again. */
 let conversation = 1
-const nothingTold = { values: '', own: '', host: '', outputs: '', findings: null as unknown, wire: null as Frame['wire'] }
+const nothingTold = {
+  values: '',
+  own: '',
+  host: '',
+  outputs: '',
+  findings: null as unknown,
+  plan: null as unknown,
+  wire: null as Frame['wire'],
+}
 let told = { ...nothingTold }
 let window: { us: number; toPanel: number; toHost: number }[] = []
 
@@ -128,6 +136,7 @@ function tell(): void {
     host: ifChanged('host', host),
     outputs: ifChanged('outputs', rig.host.outputs()),
     findings: told.findings === findings ? null : findings,
+    plan: told.plan === build.plan ? null : build.plan,
     wire: wireIfChanged(bench),
     letters,
     count,
@@ -138,6 +147,7 @@ function tell(): void {
     silent: rig.host.silent,
   }
   told.findings = findings
+  told.plan = build.plan
   awaiting = true
   post(
     frame,

@@ -1,6 +1,6 @@
 import { bad, type Result } from '@moth-lamp/core/base'
 import { chunkKey, type Chunk, type ChunkRequest, type PictureInfo } from '@moth-lamp/core/artwork'
-import type { FromChunks, ToChunks } from './messages.ts'
+import type { FontLook, FromChunks, ToChunks } from './messages.ts'
 
 /** A chunk takes milliseconds, a large original seconds: what takes longer than this is damaged, or made to stop others. ms. */
 const mostMs = { letters: 5_000, picture: 20_000 }
@@ -11,6 +11,9 @@ interface Job {
   mostMs: number
   done(answer: FromChunks): void
 }
+
+/** Why there is no other answer. */
+const failed = (answer: FromChunks): Result<never> => ('made' in answer ? (answer.made as Result<never>) : bad('chunk.failed'))
 
 /** The worker that makes chunks, one after another; one that hangs is stopped, and the next begins. */
 export class ChunkMaker {
@@ -40,8 +43,18 @@ export class ChunkMaker {
   look(bytes: Uint8Array): Promise<Result<PictureInfo>> {
     const key = `look ${this.looks++}`
     return new Promise((resolve) => {
-      const done = (answer: FromChunks) => resolve('looked' in answer ? answer.looked : (answer.made as Result<never>))
+      const done = (answer: FromChunks) => resolve('looked' in answer ? answer.looked : failed(answer))
       this.queue.push({ key, message: { type: 'look', key, bytes }, mostMs: mostMs.picture, done })
+      this.next()
+    })
+  }
+
+  /** A font file as it is kept, unpacked where it was packed, and what it says of itself. */
+  lookAtFont(bytes: Uint8Array): Promise<Result<FontLook>> {
+    const key = `look ${this.looks++}`
+    return new Promise((resolve) => {
+      const done = (answer: FromChunks) => resolve('font' in answer ? answer.font : failed(answer))
+      this.queue.push({ key, message: { type: 'look at font', key, bytes }, mostMs: mostMs.letters, done })
       this.next()
     })
   }

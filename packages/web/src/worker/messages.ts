@@ -1,7 +1,8 @@
 import type { Direction, Layout, Message, Reason } from '@moth-lamp/core/frames'
 import type { Finding } from '@moth-lamp/core/findings'
 import type { Patch, Project, Request } from '@moth-lamp/core/project'
-import type { Chunk, ChunkRequest, PictureInfo } from '@moth-lamp/core/artwork'
+import type { ArtworkPlan } from '@moth-lamp/core/compile'
+import type { Chunk, ChunkRequest, PictureInfo, TypefaceFacts } from '@moth-lamp/core/artwork'
 import type { Order, Rect, Result } from '@moth-lamp/core/base'
 import type { BesideEntry, Entry } from '@moth-lamp/core/rig'
 import type { Said } from '@moth-lamp/core/explain'
@@ -57,7 +58,15 @@ export type ToChunks =
   | { type: 'asset'; sha: string; bytes: Uint8Array }
   | { type: 'make'; key: string; request: ChunkRequest }
   | { type: 'look'; key: string; bytes: Uint8Array }
-export type FromChunks = { key: string; made: Result<Chunk> } | { key: string; looked: Result<PictureInfo> }
+  | { type: 'look at font'; key: string; bytes: Uint8Array }
+export type FromChunks =
+  { key: string; made: Result<Chunk> } | { key: string; looked: Result<PictureInfo> } | { key: string; font: Result<FontLook> }
+
+/** A font file as it is kept, and what it says of itself. */
+export interface FontLook {
+  bytes: Uint8Array
+  facts: TypefaceFacts
+}
 
 /** Pixels of a rectangle of the glass, RGBA. */
 export interface PaintedRect {
@@ -95,6 +104,8 @@ export interface Frame {
   host: HostValue[] | null
   outputs: { name: string; on: boolean; level: 'high' | 'low' }[] | null
   findings: Finding[] | null
+  /** What the build takes of the room of the panel. */
+  plan: ArtworkPlan | null
   /** What frames look like on the line: of the build that runs. `lastGood`: the project's layout cannot be used. */
   wire: { layout: Layout; memory: Order; lastGood: boolean } | null
   /** Grows when letters have come that were still being made: whatever was painted without them may be painted again. */

@@ -11,7 +11,10 @@ import {
   type StyleId,
   type TypeStyle,
 } from '../../palette/index.ts'
+import type { WidgetId } from '../../base/index.ts'
+import type { FontChoice } from '../../settings/index.ts'
 import { idSchema } from '../schema.ts'
+import { setIn } from './widgets.ts'
 import { freeName, mustBeNew, mustFind, placed, refuse, setsValues, takeOut, valuesFor, type Edit, type Values } from './edit.ts'
 
 const colour = idSchema('colour').required()
@@ -94,6 +97,29 @@ const addStyle: Edit<Pick<TypeStyle, 'id' | 'name' | 'typeface' | 'size'> & Part
   },
 }
 
+/** What is written in letters of its own gets a font of the project instead. */
+const nameFont: Edit<{ id: StyleId; name: string; font: FontChoice; widgets: Record<WidgetId, readonly string[]> }> = {
+  name: 'name font',
+  args: Joi.object({
+    id: style,
+    name: Joi.string().trim().min(1).max(60).required(),
+    font: Joi.object({
+      typeface: idSchema('typeface').required(),
+      size: Joi.number().required(),
+      weight: Joi.number(),
+      bits: Joi.number(),
+    }).required(),
+    widgets: Joi.object()
+      .pattern(/^widget:/, Joi.array().items(Joi.string().max(60)).max(20))
+      .required(),
+  }),
+  apply(draft, { id, name, font, widgets }, before) {
+    addStyle.apply(draft, { id, name, ...font }, before)
+    for (const [widget, keys] of Object.entries(widgets))
+      setIn(draft, mustFind(draft.widgets, widget), Object.fromEntries(keys.map((key) => [key, id])))
+  },
+}
+
 const setStyle = setsValues<{ id: StyleId; values: Values }>({
   name: 'set style',
   args: Joi.object({ id: style, values: valuesFor('name', 'typeface', 'size', 'weight', 'bits', 'more') }),
@@ -112,4 +138,14 @@ const deleteStyle: Edit<{ id: StyleId }> = {
   },
 }
 
-export const paletteEdits = [addColour, setColour, deleteColour, takePalette, setLooks, addStyle, setStyle, deleteStyle] as Edit[]
+export const paletteEdits = [
+  addColour,
+  setColour,
+  deleteColour,
+  takePalette,
+  setLooks,
+  addStyle,
+  nameFont,
+  setStyle,
+  deleteStyle,
+] as Edit[]

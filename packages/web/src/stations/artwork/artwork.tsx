@@ -1,24 +1,33 @@
 import { useState } from 'react'
 import type { PictureId } from '@moth-lamp/core/base'
 import { FindingBar } from '../../parts/finding-bar.tsx'
-import { useProject } from '../../shell/context.tsx'
+import { useStore } from '../../session/store.ts'
+import { useProject, useSession } from '../../shell/context.tsx'
+import { fontsOf } from './fonts.ts'
+import { FontRecipe } from './font-recipe.tsx'
 import { PictureList } from './picture-list.tsx'
 import { Recipe } from './recipe.tsx'
 import { StorageCard } from './storage-card.tsx'
+import { TypeCard } from './type-card.tsx'
 import styles from './artwork.module.css'
 import station from '../../parts/station.module.css'
 
-/** What is drawn elsewhere, how it is brought to the glass, and the room it takes there. */
+/** What is drawn elsewhere and how it is brought to the glass; the letters; and the room that all of it takes there. */
 export function ArtworkStation() {
+  const session = useSession()
   const project = useProject()
-  const [chosen, setChosen] = useState<PictureId | null>(null)
-  const picked = chosen && project.pictures[chosen] ? chosen : (project.pictureOrder[0] ?? null)
-  const picture = picked && project.pictures[picked]
+  const plan = useStore(session.live, (l) => l.plan)
+  const [chosen, setChosen] = useState('')
+  const font = chosen && !chosen.startsWith('picture:') ? fontsOf(project, plan).find(({ id }) => id === chosen) : undefined
+  const picked = font ? '' : Object.hasOwn(project.pictures, chosen) ? chosen : (project.pictureOrder[0] ?? '')
+  const picture = project.pictures[picked as PictureId]
   return (
     <div className={`${station.folding} ${styles.three}`} data-sided>
-      <PictureList picked={picked} onPick={setChosen} />
+      <PictureList picked={(picked || null) as PictureId | null} onPick={setChosen} />
       <div className={styles.middle}>
-        {picture ? (
+        {font ? (
+          <FontRecipe key={font.style?.id ?? 'own'} font={font} />
+        ) : picture ? (
           <Recipe key={picture.id} picture={picture} />
         ) : (
           <section className={station.card} aria-label="Recipe">
@@ -27,7 +36,10 @@ export function ArtworkStation() {
         )}
         <FindingBar station="Artwork" />
       </div>
-      <StorageCard onPick={setChosen} picked={picked} />
+      <div className={styles.side} data-side>
+        <TypeCard picked={font?.id ?? ''} onPick={setChosen} />
+        <StorageCard picked={font?.id ?? picked} onPick={setChosen} />
+      </div>
     </div>
   )
 }

@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef } from 'react'
-import type { PictureChunk, PictureRequest } from '@moth-lamp/core/artwork'
+import type { ChunkOf, ChunkRequest, PictureChunk, PictureRequest } from '@moth-lamp/core/artwork'
 import { isProblem } from '@moth-lamp/core/base'
 import { pictureUse } from '@moth-lamp/core/compile'
 import { colourOf, type PictureRecord, type Project } from '@moth-lamp/core/project'
@@ -13,11 +13,11 @@ import styles from './artwork.module.css'
 export const requestOf = (project: Project, picture: PictureRecord): PictureRequest =>
   pictureUse(picture, colourOf(project, picture.ground, firstLook(project))).request
 
-/** A picture that is asked for: null until it is made, or where it cannot be. */
-export function useChunk(request: PictureRequest): PictureChunk | null {
+/** A picture, or letters, that are asked for: null until it is made, or where it cannot be. */
+export function useChunk<R extends ChunkRequest>(request: R): ChunkOf<R> | null {
   const { studio } = useSession()
   useStore(studio.came, (c) => c.count)
-  const made = studio.picture(request)
+  const made = studio.get(request)
   return made && !isProblem(made) ? made : null
 }
 

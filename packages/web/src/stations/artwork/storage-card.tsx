@@ -1,37 +1,45 @@
-import { Progress, UnstyledButton } from '@mantine/core'
+import { Button, UnstyledButton } from '@mantine/core'
+import { hierarchy, treemap, type HierarchyRectangularNode } from 'd3-hierarchy'
 import type { PictureId } from '@moth-lamp/core/base'
-import { pictureBytes } from '@moth-lamp/core/project'
+import type { ArtworkPlan } from '@moth-lamp/core/compile'
+import { shrinkings } from '@moth-lamp/core/findings'
+import type { Project } from '@moth-lamp/core/project'
 import { NumberField } from '../../controls/fields.tsx'
+import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
+import { fontsOf } from './fonts.ts'
 import { bytesWords } from './words.ts'
 import styles from './artwork.module.css'
 import station from '../../parts/station.module.css'
 
-/** What the pictures take of the room that the module has, the largest first. */
-export function StorageCard({ picked, onPick }: { picked: PictureId | null; onPick(id: PictureId): void }) {
+interface Share {
+  name: string
+  kind: 'picture' | 'font' | 'pages' | 'small' | 'left'
+  /** What it opens. */
+  id: string
+  bytes: number
+}
+
+/** What pictures, letters and pages take of the room that the module has, in proportion; and what would shrink it. */
+export function StorageCard({ picked, onPick }: { picked: string; onPick(id: string): void }) {
   const session = useSession()
   const project = useProject()
-  const room = project.panel.artworkKiB * 1024
-  const list = Object.values(project.pictures).sort((a, b) => pictureBytes(b) - pictureBytes(a) || (a.name < b.name ? -1 : 1))
-  const used = list.reduce((sum, picture) => sum + pictureBytes(picture), 0)
+  const plan = useStore(session.live, (l) => l.plan)
+  const over = plan ? plan.used - plan.room : 0
+  const ways = plan ? shrinkings(project, plan).slice(0, 12) : []
   return (
-    <section className={`${station.card} ${styles.storage}`} aria-label="Storage" data-side>
+    <section className={`${station.card} ${styles.storage}`} aria-label="Storage">
       <header>
         <h2>Storage</h2>
-        <span className={`end mono ${used > room ? 'bad' : ''}`}>
-          {used > room ? `${bytesWords(used - room)} too much` : `${bytesWords(room - used)} left`}
+        <span className={`end mono ${over > 0 ? 'bad' : ''}`}>
+          {plan && (over > 0 ? `${bytesWords(over)} too much` : `${bytesWords(-over)} left`)}
         </span>
       </header>
       <div className={station.scroll}>
         <div className={styles.room}>
-          <Progress
-            aria-label="Room taken"
-            value={Math.min(100, (100 * used) / Math.max(1, room))}
-            color={used > room ? 'red' : 'dark'}
-            size="lg"
-          />
+          {plan && <Treemap shares={sharesOf(project, plan)} picked={picked} onPick={onPick} />}
           <div className={styles.roomLine}>
-            <span className="small">{bytesWords(used)} of pictures</span>
+            <span className="small">{plan ? `${bytesWords(plan.used)} of` : 'being worked out'}</span>
             <NumberField
               label="Room for artwork"
               value={project.panel.artworkKiB}
@@ -42,23 +50,92 @@ export function StorageCard({ picked, onPick }: { picked: PictureId | null; onPi
               onCommit={(artworkKiB) => session.edit('set panel', { values: { artworkKiB } })}
             />
           </div>
-          <p className="small muted">
-            Two bytes a pixel, and one more where a picture keeps its transparency. What is drawn by a face takes none.
-          </p>
         </div>
-        {list.map((picture) => (
-          <UnstyledButton
-            key={picture.id}
-            className={styles.share}
-            aria-current={picked === picture.id || undefined}
-            onClick={() => onPick(picture.id)}
-          >
-            <span className="cut">{picture.name}</span>
-            <span className="mono small">{bytesWords(pictureBytes(picture))}</span>
-            <i style={{ width: `${(100 * pictureBytes(picture)) / Math.max(1, used)}%` }} />
-          </UnstyledButton>
+        <h3 className={styles.shrinkHead}>What would shrink it</h3>
+        {ways.map(({ says, saves, same, edit, args }) => (
+          <div key={edit + JSON.stringify(args)} className={styles.shrink}>
+            <span className="small">
+              {says}
+              {same && <span className="muted">, the same pixels</span>}
+            </span>
+            <span className="mono small">− {bytesWords(saves)}</span>
+            <Button size="compact-xs" aria-label={`Do it: ${says}`} onClick={() => session.edit(edit, args)}>
+              Do it
+            </Button>
+          </div>
         ))}
+        {!ways.length && <p className={`small muted ${styles.shrinkNone}`}>Nothing that is worth it.</p>}
       </div>
     </section>
+  )
+}
+
+/** Parts below this share of the room stand together. */
+const smallShare = 0.012
+
+function sharesOf(project: Project, plan: ArtworkPlan): Share[] {
+  const whole = Math.max(plan.room, plan.used, 1)
+  const fonts = fontsOf(project, plan)
+  const parts: Share[] = [
+    ...project.pictureOrder.map((id) => ({
+      name: project.pictures[id]!.name,
+      kind: 'picture' as const,
+      id: id as string,
+      bytes: plan.pictures.filter((part) => part.id === id).reduce((sum, { bytes }) => sum + bytes, 0),
+    })),
+    ...plan.fonts.map(({ key, bytes }) => {
+      const font = fonts.find(({ part }) => part?.key === key)
+      return { name: font?.name ?? 'letters', kind: 'font' as const, id: font?.id ?? '', bytes }
+    }),
+    { name: 'pages', kind: 'pages', id: '', bytes: plan.pages.reduce((sum, { bytes }) => sum + bytes, 0) },
+  ]
+  const small = parts.filter(({ bytes }) => bytes > 0 && bytes < whole * smallShare)
+  const together = small.reduce((sum, { bytes }) => sum + bytes, 0)
+  return [
+    ...parts.filter(({ bytes }) => bytes >= whole * smallShare),
+    ...(together ? [{ name: `${small.length} small`, kind: 'small' as const, id: '', bytes: together }] : []),
+    ...(plan.room > plan.used ? [{ name: 'left', kind: 'left' as const, id: '', bytes: plan.room - plan.used }] : []),
+  ]
+}
+
+const size = { width: 272, height: 132 }
+
+/** Everything in proportion: what is large is large. */
+function Treemap({ shares, picked, onPick }: { shares: Share[]; picked: string; onPick(id: string): void }) {
+  const root = hierarchy<{ children?: Share[] } | Share>({ children: shares })
+    .sum((one) => ('bytes' in one ? one.bytes : 0))
+    .sort((a, b) => (b.value ?? 0) - (a.value ?? 0))
+  const laid = treemap<{ children?: Share[] } | Share>().size([size.width, size.height]).paddingInner(2).round(true)(root)
+  return (
+    <div className={styles.map} style={size} role="group" aria-label="What takes how much">
+      {laid.leaves().map((leaf, k) => (
+        <Tile key={k} leaf={leaf as HierarchyRectangularNode<Share>} picked={picked} onPick={onPick} />
+      ))}
+    </div>
+  )
+}
+
+function Tile({ leaf, picked, onPick }: { leaf: HierarchyRectangularNode<Share>; picked: string; onPick(id: string): void }) {
+  const { name, kind, id, bytes } = leaf.data
+  const [width, height] = [leaf.x1 - leaf.x0, leaf.y1 - leaf.y0]
+  const place = { left: leaf.x0, top: leaf.y0, width, height }
+  const words = `${name}, ${bytesWords(bytes)}`
+  const inside = width > 44 && height > 15 && <span>{words}</span>
+  return id ? (
+    <UnstyledButton
+      className={styles.tile}
+      data-kind={kind}
+      style={place}
+      title={words}
+      aria-label={words}
+      aria-current={picked === id || undefined}
+      onClick={() => onPick(id as PictureId)}
+    >
+      {inside}
+    </UnstyledButton>
+  ) : (
+    <div className={styles.tile} data-kind={kind} style={place} title={words}>
+      {inside}
+    </div>
   )
 }

@@ -1,0 +1,68 @@
+import condensedUrl from '@fontsource/barlow-condensed/files/barlow-condensed-latin-500-normal.woff?url'
+import cyrillicUrl from '@fontsource/ibm-plex-sans/files/ibm-plex-sans-cyrillic-400-normal.woff?url'
+import gaugeUrl from '@fontsource/b612/files/b612-latin-400-normal.woff?url'
+import greekUrl from '@fontsource/ibm-plex-sans/files/ibm-plex-sans-greek-400-normal.woff?url'
+import monoUrl from '@fontsource/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-400-normal.woff?url'
+import plainUrl from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff?url'
+import segmentsUrl from '@fontsource/dseg7-classic/files/dseg7-classic-latin-700-normal.woff?url'
+import { fontSentences, mostFontBytes } from '@moth-lamp/core/artwork'
+import { sentence, sha256Hex, type TypefaceId } from '@moth-lamp/core/base'
+import { freshId, type Session } from './session.ts'
+
+/** A typeface that comes with the program. */
+export interface Bundled {
+  name: string
+  /** What it is for. */
+  use: string
+  url: string
+}
+
+/** Open typefaces that differ in use. */
+export const bundled: readonly Bundled[] = [
+  { name: 'Atkinson Hyperlegible Next', use: 'plain', url: plainUrl },
+  { name: 'Atkinson Hyperlegible Mono', use: 'figures that stand under each other', url: monoUrl },
+  { name: 'Barlow Condensed', use: 'narrow, for small glasses', url: condensedUrl },
+  { name: 'B612', use: 'gauges and figures read at a glance', url: gaugeUrl },
+  { name: 'DSEG7 Classic', use: 'figures of seven segments', url: segmentsUrl },
+  { name: 'IBM Plex Sans Greek', use: 'Greek letters for those that lack them', url: greekUrl },
+  { name: 'IBM Plex Sans Cyrillic', use: 'Cyrillic letters for those that lack them', url: cyrillicUrl },
+]
+
+export const fontFiles = '.ttf,.otf,.woff,.woff2'
+
+/**
+ * A font file becomes a typeface of the project, unpacked where it was packed; the one there is where it is there already. What
+ * cannot be used is said, with the reason; null then.
+ */
+export async function takeTypeface(session: Session, name: string, file: Uint8Array): Promise<TypefaceId | null> {
+  const refuse = (why: string) => (session.say(`“${name}” was not taken: ${why}.`, 'bad'), null)
+  if (file.length > mostFontBytes)
+    return refuse(sentence(fontSentences['font.large']!, { bytes: file.length, most: mostFontBytes }))
+  const looked = await session.studio.lookAtFont(file)
+  if (!looked.ok) {
+    const { code, facts } = looked.problem
+    return refuse(sentence(fontSentences[code] ?? String(facts['reason'] ?? code), facts))
+  }
+  const { bytes, facts } = looked.value
+  const sha = sha256Hex(bytes)
+  const known = Object.values(session.project.typefaces).find(({ asset }) => asset === sha)
+  if (known) return known.id
+  await session.addAsset(bytes)
+  const { embedding, weightFrom, weightTo } = facts
+  const id = freshId('typeface')
+  return session.edit('add typeface', { id, name: name.slice(0, 60), asset: sha, embedding, weightFrom, weightTo }) ? id : null
+}
+
+/** A font file that someone chose. */
+export const takeFontFile = async (session: Session, file: File): Promise<TypefaceId | null> =>
+  takeTypeface(session, file.name.replace(/\.[a-z0-9]+$/i, '').trim() || 'typeface', new Uint8Array(await file.arrayBuffer()))
+
+/** A typeface that comes with the program. */
+export async function takeBundled(session: Session, { name, url }: Bundled): Promise<TypefaceId | null> {
+  try {
+    return await takeTypeface(session, name, new Uint8Array(await (await fetch(url)).arrayBuffer()))
+  } catch {
+    session.say(`“${name}” could not be fetched: the server does not answer.`, 'bad')
+    return null
+  }
+}

@@ -1,0 +1,59 @@
+import { Button, UnstyledButton } from '@mantine/core'
+import { fontOf } from '@moth-lamp/core/project'
+import { freshId } from '../../session/session.ts'
+import { useStore } from '../../session/store.ts'
+import { useProject, useSession } from '../../shell/context.tsx'
+import { fontsOf, lettersOf, sampleOf } from './fonts.ts'
+import { bytesWords } from './words.ts'
+import { Written } from './written.tsx'
+import styles from './artwork.module.css'
+import station from '../../parts/station.module.css'
+
+/** Every font at its true pixels, with words that are really written in it. */
+export function TypeCard({ picked, onPick }: { picked: string; onPick(id: string): void }) {
+  const session = useSession()
+  const project = useProject()
+  const plan = useStore(session.live, (l) => l.plan)
+  const fonts = fontsOf(project, plan)
+  const add = () => {
+    const id = freshId('style')
+    if (session.edit('add style', { id, name: 'my font', ...fontOf(project, 'style:caption') })) onPick(id)
+  }
+  return (
+    <section className={`${station.card} ${styles.type}`} aria-label="Type">
+      <header>
+        <h2>Type</h2>
+        <span className="small muted">{fonts.length === 1 ? '1 font' : `${fonts.length} fonts`}</span>
+        <Button className="end" onClick={add}>
+          + Font
+        </Button>
+      </header>
+      <div className={station.scroll}>
+        {fonts.map((font) => (
+          <UnstyledButton
+            key={font.id}
+            className={styles.font}
+            aria-current={picked === font.id || undefined}
+            onClick={() => onPick(font.id)}
+          >
+            <Written
+              spec={font.spec}
+              letters={lettersOf(font)}
+              text={sampleOf(font)}
+              label={`Words in ${font.name}, as they are on the glass`}
+              width={262}
+            />
+            <span>
+              <strong>{font.name}</strong>{' '}
+              <span className="small muted">
+                {font.style ? `${font.font.size} px · ` : ''}
+                {font.users.length ? `${font.users.length} ${font.users.length === 1 ? 'widget' : 'widgets'}` : 'not in use'}
+              </span>
+            </span>
+            <span className="mono small">{font.part ? bytesWords(font.part.bytes) : '–'}</span>
+          </UnstyledButton>
+        ))}
+      </div>
+    </section>
+  )
+}
