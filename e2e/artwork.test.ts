@@ -146,8 +146,15 @@ describe('Artwork', () => {
     const path = png('moon.png', 200, 150)
     await give(hand.page, path)
     await isMade(other, '“moon” as it is on the glass')
+    // What nothing shows is not on the panel.
+    await other.page.goto(`${server.url}/project/${id}/pages`)
+    await (await other.page.waitForSelector('::-p-xpath(//button[starts-with(@aria-label,"Background:")])'))!.click()
+    await other.choose('Background: picture', 'moon')
+    await other.keys('Escape')
+    await (await other.page.waitForSelector('nav[aria-label="Stations"] a::-p-text(Artwork)'))!.click()
     await other.fill('Room for artwork', '50')
-    await other.sees('The pictures need 59 KiB, and this panel has room for 50: 9 KiB too much.')
+    await other.sees('Pictures, letters and pages need 59 KiB, and this panel has room for 50: 9 KiB too much.')
+    await other.sees('8.9 KiB too much')
   })
 
   test('pictures dropped on the pages become pages, on a level its states, in the order of their numbers; one undo takes each back', async () => {

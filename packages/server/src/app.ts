@@ -5,7 +5,7 @@ import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
-import { mostPictureBytes } from '@moth-lamp/core/artwork'
+import { mostFontBytes, mostPictureBytes } from '@moth-lamp/core/artwork'
 import { assetsOf, freshProject, mostFileBytes, plainPanel, type BundledTypeface } from '@moth-lamp/core/project'
 import type { Random } from '@moth-lamp/core/base'
 import {
@@ -130,6 +130,13 @@ function api(parts: AppParts): express.Router {
     if (!checked.ok) throw new HttpProblem(422, 'api.bad-asset', { why: problemWords(checked.problem).replace(/\.$/, '') })
     await store.addAsset(sha, bytes)
     res.status(204).end()
+  })
+  // Its decoder makes code out of text, which no page may: it is unpacked here.
+  router.post('/fonts/unpack', express.raw({ type: () => true, limit: mostFontBytes }), async (req, res) => {
+    const made = await parts.work.unpack(Buffer.isBuffer(req.body) ? req.body : Buffer.alloc(0))
+    // That a file is not taken is an answer like any other.
+    if (!made.ok) return void res.json({ why: String(made.problem.facts['reason'] ?? problemWords(made.problem)) })
+    res.type('application/octet-stream').send(Buffer.from(made.value))
   })
   router.get('/assets/:sha', async (req, res) => {
     const { sha } = valid<{ sha: string }>(assetParams, req.params)

@@ -1,8 +1,11 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { PNG } from 'pngjs'
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
 import { deflateSync } from 'node:zlib'
+import { fontDamage } from '@moth-lamp/core/artwork'
 import { noFace } from '@moth-lamp/core/faces'
-import { checksumOf, sha256Hex } from '@moth-lamp/core/base'
+import { checksumOf, seededRandom, sha256Hex } from '@moth-lamp/core/base'
 import { currentForm, pictureSettings, unpackProject } from '@moth-lamp/core/project'
 import type { OpenedProject } from '@moth-lamp/contract'
 import { pictureSet, softPicture, type TestPicture } from '../../core/src/testing/pictures.ts'
@@ -137,3 +140,36 @@ function bombOf(mebibytes: number): Uint8Array {
     ]),
   )
 }
+
+describe('a packed font', () => {
+  const woff2 = new Uint8Array(
+    readFileSync(
+      createRequire(import.meta.url).resolve('@fontsource-variable/public-sans/files/public-sans-latin-wght-normal.woff2'),
+    ),
+  )
+  const unpack = (body: Uint8Array) => fetch(url('/fonts/unpack'), { method: 'POST', body: Buffer.from(body) })
+  test('comes back as the font it was made of, which is let in as any other', async () => {
+    const answer = await unpack(woff2)
+    const bytes = new Uint8Array(await answer.arrayBuffer())
+    expect(fontDamage(bytes)).toBeNull()
+    expect((await put(bytes)).status).toBe(204)
+    // Packed it is no asset.
+    expect((await put(woff2)).status).toBe(422)
+  })
+  test('that is cut or turned at any place is refused with the reason, and the server goes on', async () => {
+    const random = seededRandom(5)
+    const cut = [0, 3, 40, 200, 9000].map((length) => woff2.slice(0, length))
+    const turned = Array.from({ length: 25 }, () => {
+      const copy = woff2.slice()
+      for (let k = 0; k < 3; k++) copy[random.below(copy.length)]! ^= 1 << random.below(8)
+      return copy
+    })
+    for (const bytes of [...cut, ...turned]) {
+      const answer = await unpack(bytes)
+      if (answer.headers.get('content-type')?.startsWith('application/json'))
+        expect(((await answer.json()) as { why: string }).why).toMatch(/damaged|no TrueType|bytes|took longer|stopped/)
+      else expect(fontDamage(new Uint8Array(await answer.arrayBuffer()))).toBeNull()
+    }
+    expect((await unpack(woff2)).headers.get('content-type')).toBe('application/octet-stream')
+  }, 60_000)
+})

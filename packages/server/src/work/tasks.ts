@@ -1,6 +1,17 @@
 import { readFileSync } from 'node:fs'
-import { makeSheet, originalOf, pictureFormat, pictureSentences, plainly, readTypeface } from '@moth-lamp/core/artwork'
-import { bad, good, sha256Hex, type Result } from '@moth-lamp/core/base'
+import decompress from 'woff2-encoder/decompress'
+import {
+  fontDamage,
+  fontSentences,
+  makeSheet,
+  originalOf,
+  pictureFormat,
+  pictureSentences,
+  plainly,
+  readTypeface,
+  woff2Damage,
+} from '@moth-lamp/core/artwork'
+import { bad, good, sha256Hex, type Problem, type Result } from '@moth-lamp/core/base'
 import { openFile, packProject, unpackAsset, type Project } from '@moth-lamp/core/project'
 import { written, type Written } from '../summary.ts'
 import { sentence } from '@moth-lamp/core/base'
@@ -18,6 +29,7 @@ export type Task =
   | { do: 'document'; file: string }
   | { do: 'asset'; file: string; sha: string }
   | { do: 'upload'; bytes: Uint8Array; sha: string }
+  | { do: 'unpack'; bytes: Uint8Array }
   | { do: 'picture'; document: string; assets: Map<string, Uint8Array> }
   | { do: 'pack'; document: string; assets: Map<string, Uint8Array> }
 
@@ -28,7 +40,7 @@ export interface DocumentOfFile extends Written {
 /** Sizes at which a typeface must be able to draw all its usual letters before it is let in, px. */
 const triedSizes = [12, 200]
 
-export default function run(task: Task): Result<unknown> {
+export default function run(task: Task): Result<unknown> | Promise<Result<unknown>> {
   switch (task.do) {
     case 'ready':
       return good(true)
@@ -38,6 +50,8 @@ export default function run(task: Task): Result<unknown> {
       return assetOf(bytesOf(task.file), task.sha)
     case 'upload':
       return uploadOf(new Uint8Array(task.bytes), task.sha)
+    case 'unpack':
+      return unpacked(new Uint8Array(task.bytes))
     case 'picture':
       return good(pictureOf(JSON.parse(task.document) as Project, task.assets))
     case 'pack':
@@ -61,6 +75,21 @@ function assetOf(bytes: Uint8Array, sha: string): Result<Uint8Array> {
 /** A file that comes by itself: it must be what its name says, too. */
 const uploadOf = (bytes: Uint8Array, sha: string): Result<Uint8Array> =>
   sha256Hex(bytes) === sha ? drawable(bytes, sha) : bad('file.asset', { name: sha.slice(0, 12) })
+
+/** A font file that is packed as WOFF2, as the one that it was made of; it must be whole. */
+async function unpacked(bytes: Uint8Array): Promise<Result<Uint8Array>> {
+  const refused = (problem: Problem) =>
+    bad('file.font', { name: 'it', reason: sentence(fontSentences[problem.code] ?? problem.code, problem.facts) })
+  const before = woff2Damage(bytes)
+  if (before) return refused(before)
+  try {
+    const plain = new Uint8Array(await decompress(bytes))
+    const after = fontDamage(plain)
+    return after ? refused(after) : good(plain)
+  } catch {
+    return refused({ code: 'font.damaged', facts: { what: 'it cannot be unpacked' } })
+  }
+}
 
 function drawable(bytes: Uint8Array, sha: string): Result<Uint8Array> {
   if (pictureFormat(bytes)) {

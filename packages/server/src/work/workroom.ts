@@ -12,7 +12,7 @@ const mostHeapMb = 192
 const startingMs = 10_000
 const mostStarts = 4
 /** How long a piece of work may take, ms. */
-const limitsMs = { document: 1800, asset: 4000, upload: 6000, picture: 5000, pack: 5000 }
+const limitsMs = { document: 1800, asset: 4000, upload: 6000, unpack: 5000, picture: 5000, pack: 5000 }
 
 /**
  * One process, one piece of work after another. A piece that takes too long ends with its process, as one does that takes all
@@ -92,6 +92,9 @@ export class Workroom {
   document = (file: string): Promise<Result<DocumentOfFile>> => this.files.run({ do: 'document', file }, limitsMs.document)
 
   asset = (file: string, sha: string): Promise<Result<Uint8Array>> => this.files.run({ do: 'asset', file, sha }, limitsMs.asset)
+
+  /** A WOFF2 file as the font that it was made of. */
+  unpack = (bytes: Uint8Array): Promise<Result<Uint8Array>> => this.files.run({ do: 'unpack', bytes }, limitsMs.unpack)
 
   upload = (bytes: Uint8Array, sha: string): Promise<Result<Uint8Array>> =>
     this.files.run({ do: 'upload', bytes, sha }, limitsMs.upload)

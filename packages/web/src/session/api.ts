@@ -108,6 +108,13 @@ export const api = {
       headers: { 'content-type': 'application/octet-stream' },
       body: bytes as BodyInit,
     })),
+  /** A WOFF2 file as the font that it was made of, or why it is not taken. */
+  unpackFont: async (bytes: Uint8Array): Promise<Uint8Array | { why: string }> => {
+    const headers = { 'content-type': 'application/octet-stream' }
+    const answer = await call('/fonts/unpack', { method: 'POST', headers, body: bytes as BodyInit })
+    const refused = answer.headers.get('content-type')?.startsWith('application/json')
+    return refused ? ((await answer.json()) as { why: string }) : new Uint8Array(await answer.arrayBuffer())
+  },
   asset: async (sha: string) => new Uint8Array(await (await call(`/assets/${sha}`)).arrayBuffer()),
   spendAddresses: async (id: string) =>
     (await call(`/projects/${id}/spend`, { method: 'POST' })).json() as Promise<{ spent: number }>,

@@ -1,8 +1,14 @@
 import { LRUCache } from 'lru-cache'
-import { chunkKey, type Chunk, type ChunkOf, type ChunkRequest, type PictureInfo } from '@moth-lamp/core/artwork'
+import {
+  chunkKey,
+  type Chunk,
+  type ChunkOf,
+  type ChunkRequest,
+  type PictureInfo,
+  type TypefaceFacts,
+} from '@moth-lamp/core/artwork'
 import { isProblem, type Problem, type Result } from '@moth-lamp/core/base'
 import { ChunkMaker } from '../worker/chunk-maker.ts'
-import type { FontLook } from '../worker/messages.ts'
 import { Store } from './store.ts'
 
 const sizeOf = (made: Chunk | Problem): number =>
@@ -53,7 +59,7 @@ export class Studio {
   }
 
   look = (bytes: Uint8Array): Promise<Result<PictureInfo>> => this.maker.look(bytes)
-  lookAtFont = (bytes: Uint8Array): Promise<Result<FontLook>> => this.maker.lookAtFont(bytes)
+  lookAtFont = (bytes: Uint8Array): Promise<Result<TypefaceFacts>> => this.maker.lookAtFont(bytes)
 
   close(): void {
     this.maker.close()

@@ -5,8 +5,9 @@ import greekUrl from '@fontsource/ibm-plex-sans/files/ibm-plex-sans-greek-400-no
 import monoUrl from '@fontsource/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-400-normal.woff?url'
 import plainUrl from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff?url'
 import segmentsUrl from '@fontsource/dseg7-classic/files/dseg7-classic-latin-700-normal.woff?url'
-import { fontSentences, mostFontBytes } from '@moth-lamp/core/artwork'
+import { fontSentences, isWoff2, mostFontBytes, woff2Damage } from '@moth-lamp/core/artwork'
 import { sentence, sha256Hex, type TypefaceId } from '@moth-lamp/core/base'
+import { api } from './api.ts'
 import { freshId, type Session } from './session.ts'
 
 /** A typeface that comes with the program. */
@@ -30,6 +31,18 @@ export const bundled: readonly Bundled[] = [
 
 export const fontFiles = '.ttf,.otf,.woff,.woff2'
 
+/** A packed font as it was before; or why not. */
+async function unpack(file: Uint8Array): Promise<Uint8Array | string> {
+  const damage = woff2Damage(file)
+  if (damage) return sentence(fontSentences[damage.code]!, damage.facts)
+  try {
+    const made = await api.unpackFont(file)
+    return 'why' in made ? made.why : made
+  } catch (error) {
+    return error instanceof Error ? error.message : 'it cannot be unpacked'
+  }
+}
+
 /**
  * A font file becomes a typeface of the project, unpacked where it was packed; the one there is where it is there already. What
  * cannot be used is said, with the reason; null then.
@@ -38,17 +51,19 @@ export async function takeTypeface(session: Session, name: string, file: Uint8Ar
   const refuse = (why: string) => (session.say(`“${name}” was not taken: ${why}.`, 'bad'), null)
   if (file.length > mostFontBytes)
     return refuse(sentence(fontSentences['font.large']!, { bytes: file.length, most: mostFontBytes }))
-  const looked = await session.studio.lookAtFont(file)
+  const unpacked = isWoff2(file) ? await unpack(file) : file
+  if (typeof unpacked === 'string') return refuse(unpacked.replace(/\.$/, ''))
+  const bytes = unpacked
+  const looked = await session.studio.lookAtFont(bytes)
   if (!looked.ok) {
     const { code, facts } = looked.problem
     return refuse(sentence(fontSentences[code] ?? String(facts['reason'] ?? code), facts))
   }
-  const { bytes, facts } = looked.value
   const sha = sha256Hex(bytes)
   const known = Object.values(session.project.typefaces).find(({ asset }) => asset === sha)
   if (known) return known.id
   await session.addAsset(bytes)
-  const { embedding, weightFrom, weightTo } = facts
+  const { embedding, weightFrom, weightTo } = looked.value
   const id = freshId('typeface')
   return session.edit('add typeface', { id, name: name.slice(0, 60), asset: sha, embedding, weightFrom, weightTo }) ? id : null
 }

@@ -1,6 +1,6 @@
 import { bad, type Result } from '@moth-lamp/core/base'
-import { chunkKey, type Chunk, type ChunkRequest, type PictureInfo } from '@moth-lamp/core/artwork'
-import type { FontLook, FromChunks, ToChunks } from './messages.ts'
+import { chunkKey, type Chunk, type ChunkRequest, type PictureInfo, type TypefaceFacts } from '@moth-lamp/core/artwork'
+import type { FromChunks, ToChunks } from './messages.ts'
 
 /** A chunk takes milliseconds, a large original seconds: what takes longer than this is damaged, or made to stop others. ms. */
 const mostMs = { letters: 5_000, picture: 20_000 }
@@ -49,8 +49,8 @@ export class ChunkMaker {
     })
   }
 
-  /** A font file as it is kept, unpacked where it was packed, and what it says of itself. */
-  lookAtFont(bytes: Uint8Array): Promise<Result<FontLook>> {
+  /** What a font file says of itself, if its letters can be drawn. */
+  lookAtFont(bytes: Uint8Array): Promise<Result<TypefaceFacts>> {
     const key = `look ${this.looks++}`
     return new Promise((resolve) => {
       const done = (answer: FromChunks) => resolve('font' in answer ? answer.font : failed(answer))

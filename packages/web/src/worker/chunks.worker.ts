@@ -2,20 +2,19 @@ import {
   decodePicture,
   factsOf,
   fontDamage,
-  isWoff2,
   makeSheet,
   plainly,
   readTypeface,
-  woff2Damage,
   makeChunk,
   pictureFormat,
   pictureCodecs,
   type ChunkRequest,
   type PictureInfo,
+  type TypefaceFacts,
 } from '@moth-lamp/core/artwork'
 import { bad, good, type Result } from '@moth-lamp/core/base'
 import { readAllPictures } from './codecs.ts'
-import type { FontLook, FromChunks, ToChunks } from './messages.ts'
+import type { FromChunks, ToChunks } from './messages.ts'
 
 // Makes what builds want and do not make themselves, away from the panel: whatever a damaged file does here, the panel runs on.
 
@@ -40,28 +39,19 @@ function lookAt(bytes: Uint8Array): Result<PictureInfo> {
   return made.ok ? good(made.value.info) : made
 }
 
-/** Whether a file is a font that can be drawn, unpacked where it is packed: its letters are drawn to know. */
-async function lookAtFont(packed: Uint8Array): Promise<Result<FontLook>> {
-  const damage = isWoff2(packed) ? woff2Damage(packed) : null
+/** What a font file says of itself, if it can be drawn: its letters are drawn to know. */
+function lookAtFont(bytes: Uint8Array): Result<TypefaceFacts> {
+  const damage = fontDamage(bytes)
   if (damage) return { ok: false, problem: damage }
-  try {
-    const bytes = isWoff2(packed) ? new Uint8Array(await (await unpacking()).default(packed)) : packed
-    const whole = fontDamage(bytes)
-    if (whole) return { ok: false, problem: whole }
-    const typeface = readTypeface(bytes)
-    if (!typeface.ok) return bad('font.damaged', { what: String(typeface.problem.facts['reason']) })
-    for (const size of [12, 200]) makeSheet(plainly(typeface.value), size)
-    return good({ bytes, facts: factsOf(typeface.value) })
-  } catch {
-    return bad('font.damaged', { what: 'it cannot be unpacked' })
-  }
+  const typeface = readTypeface(bytes)
+  if (!typeface.ok) return bad('font.damaged', { what: String(typeface.problem.facts['reason']) })
+  for (const size of [12, 200]) makeSheet(plainly(typeface.value), size)
+  return good(factsOf(typeface.value))
 }
-
-const unpacking = () => import('woff2-encoder/decompress')
 
 self.onmessage = ({ data }: MessageEvent<ToChunks>) => {
   if (data.type === 'asset') return void assets.set(data.sha, data.bytes)
   if (data.type === 'look at font')
-    return void lookAtFont(data.bytes).then((font) => self.postMessage({ key: data.key, font } satisfies FromChunks))
+    return void self.postMessage({ key: data.key, font: lookAtFont(data.bytes) } satisfies FromChunks)
   void ready(data.type === 'look' ? data.bytes : assets.get(data.request.asset)).then(() => answer(data))
 }

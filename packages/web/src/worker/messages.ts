@@ -60,13 +60,9 @@ export type ToChunks =
   | { type: 'look'; key: string; bytes: Uint8Array }
   | { type: 'look at font'; key: string; bytes: Uint8Array }
 export type FromChunks =
-  { key: string; made: Result<Chunk> } | { key: string; looked: Result<PictureInfo> } | { key: string; font: Result<FontLook> }
-
-/** A font file as it is kept, and what it says of itself. */
-export interface FontLook {
-  bytes: Uint8Array
-  facts: TypefaceFacts
-}
+  | { key: string; made: Result<Chunk> }
+  | { key: string; looked: Result<PictureInfo> }
+  | { key: string; font: Result<TypefaceFacts> }
 
 /** Pixels of a rectangle of the glass, RGBA. */
 export interface PaintedRect {

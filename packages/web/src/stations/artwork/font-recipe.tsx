@@ -218,7 +218,7 @@ function TypefaceFields({ font, set }: { font: FontInUse; set(values: Partial<Ty
         <div className={styles.wide}>
           <label>Letters it lacks are taken from</label>
           <Choice
-            label="Letters that it lacks are taken from"
+            label="Letters it lacks are taken from"
             value={typeface.fallback}
             options={[
               { value: '', label: 'nowhere: an empty box' },

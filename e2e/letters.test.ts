@@ -1,0 +1,124 @@
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { join } from 'node:path'
+import { tmpdir } from 'node:os'
+import { describe, expect, test } from 'vitest'
+import type { Project } from '@moth-lamp/core/project'
+import { Hand } from './browser.ts'
+import { stage } from './stage.ts'
+
+const { server, chromium } = stage()
+const folder = mkdtempSync(join(tmpdir(), 'moth-lamp-letters-'))
+const variable = createRequire(import.meta.url).resolve(
+  '@fontsource-variable/public-sans/files/public-sans-latin-wght-normal.woff2',
+)
+
+async function begin(
+  name: string,
+  words: string,
+): Promise<{ hand: Hand; saved(): Promise<Project>; at(station: 'Pages' | 'Artwork'): Promise<void> }> {
+  const { id } = await server.post<{ id: string }>('/projects', { name, width: 320, height: 240, diagonalInches: 3.5 })
+  const hand = new Hand(await chromium.page())
+  await hand.page.goto(`${server.url}/project/${id}/pages`)
+  await hand.sees('Saved · revision')
+  const at = async (station: 'Pages' | 'Artwork') =>
+    (await hand.page.waitForSelector(`nav[aria-label="Stations"] a::-p-text(${station})`))!.click()
+  await hand.keys('a')
+  await (await hand.page.waitForSelector('[role="menuitem"]::-p-text(Label)', { visible: true }))!.click()
+  await hand.keys('Enter')
+  await hand.fill('Text', words)
+  const saved = async () => {
+    await hand.isSaved()
+    return (await server.opened(id)).project
+  }
+  await saved()
+  return { hand, saved, at }
+}
+const giveFont = async (hand: Hand, path: string) => {
+  const input = await hand.page.waitForSelector('input[type=file][accept*="woff2"]')
+  await (input as unknown as { uploadFile(path: string): Promise<void> }).uploadFile(path)
+}
+const opens = async (hand: Hand, font: string) =>
+  (await hand.page.waitForSelector(`section[aria-label="Type"] button::-p-text(${font})`))!.click()
+const isDrawn = (hand: Hand, label: string) => hand.page.waitForSelector(`canvas[data-made][aria-label="${label}"]`)
+
+describe('Letters', () => {
+  test('a font of one’s own from a packed file, at a weight of it, with two bits a pixel: on the glass and in its room', async () => {
+    const { hand, saved, at } = await begin('Own font', 'Good night')
+    const plain = await hand.glass()
+    await at('Artwork')
+    await opens(hand, 'caption')
+    await isDrawn(hand, 'Words with 2 bit')
+    await giveFont(hand, variable)
+    await hand.find('Weight of the font')
+    await hand.fill('Weight of the font', '800')
+    await hand.fill('Size of the font', '30')
+    await (await hand.page.waitForSelector('[aria-label="Smoothing"] [role="radio"]::-p-text(2 bits)'))!.click()
+    const project = await saved()
+    const typeface = Object.values(project.typefaces).find((one) => one.name.startsWith('public-sans'))!
+    expect(typeface).toMatchObject({ weightFrom: 100, weightTo: 900, embedding: 'installable' })
+    expect(project.styles['style:caption']).toMatchObject({ typeface: typeface.id, weight: 800, size: 30, bits: 2 })
+    await hand.sees('its licence lets it be put into other things')
+    await at('Pages')
+    await expect.poll(async () => (await hand.glass()).join(), { timeout: 10_000 }).not.toBe(plain.join())
+    for (let k = 0; k < 5; k++) await hand.click('Undo', 'button')
+    expect((await saved()).styles['style:caption']).toMatchObject({ weight: 0, bits: 8 })
+  })
+
+  test('a damaged file is refused by name with its reason, whichever kind it is, and nothing changes', async () => {
+    const { hand, saved, at } = await begin('Damaged', 'Good night')
+    const before = await saved()
+    await at('Artwork')
+    await opens(hand, 'caption')
+    const bytes = readFileSync(variable)
+    const cut = join(folder, 'cut.woff2')
+    writeFileSync(cut, bytes.subarray(0, bytes.length - 300))
+    await giveFont(hand, cut)
+    await hand.sees('“cut” was not taken: it is damaged: it has another length than it says.')
+    const turned = Buffer.from(bytes)
+    for (let k = 200; k < 260; k++) turned[k]! ^= 0xff
+    const wrong = join(folder, 'turned.woff2')
+    writeFileSync(wrong, turned)
+    await giveFont(hand, wrong)
+    await hand.sees('“turned” was not taken: it is damaged')
+    const notes = join(folder, 'notes.ttf')
+    writeFileSync(notes, 'only notes')
+    await giveFont(hand, notes)
+    await hand.sees('“notes” was not taken: it is no TrueType, OpenType, WOFF or WOFF2 file.')
+    expect((await saved()).typefaces).toEqual(before.typefaces)
+  })
+
+  test('letters that a typeface lacks are told, taken from one that comes with the program, and what must be joined is refused', async () => {
+    const { hand, saved, at } = await begin('Cyrillic', 'Купол open')
+    await hand.sees('has letters its typeface lacks: К у п о л')
+    await at('Artwork')
+    await opens(hand, 'caption')
+    await hand.sees('Lacking К л о п у: drawn as empty boxes.')
+    await hand.choose('Letters it lacks are taken from', 'IBM Plex Sans Cyrillic')
+    await expect.poll(async () => Object.values((await saved()).typefaces).some((one) => one.fallback !== '')).toBe(true)
+    await hand.page.waitForFunction(() => !document.body.innerText.includes('drawn as empty boxes'))
+    await at('Pages')
+    await hand.page.waitForFunction(() => !document.body.innerText.includes('has letters its typeface lacks'))
+    await hand.keys('Control+a')
+    await hand.fill('Text', 'שלום')
+    await hand.sees('has the letter ש, which runs from right to left')
+  })
+
+  test('what takes how much is shown, and what would shrink it is done by a key and undone', async () => {
+    const { hand, saved, at } = await begin('Room', 'Good night')
+    await at('Artwork')
+    await opens(hand, 'caption')
+    await hand.fill('Letters besides those that something needs', 'ABCDEFGHIJKLMNOPQRSTUVWXYZ')
+    const label = 'Do it: “caption” with 4 bits a pixel: hardly to be seen'
+    const button = await hand.page.waitForSelector(`button[aria-label="${label}"]`)
+    await button!.focus()
+    await hand.keys('Enter')
+    await hand.page.waitForFunction((gone) => !document.querySelector(`button[aria-label="${gone}"]`), {}, label)
+    expect((await saved()).styles['style:caption']).toMatchObject({ bits: 4, more: 'ABCDEFGHIJKLMNOPQRSTUVWXYZ' })
+    await hand.click('Undo', 'button')
+    expect((await saved()).styles['style:caption']!.bits).toBe(8)
+    await hand.fill('Room for artwork', '1')
+    await hand.sees('KiB too much')
+    await hand.sees('Pictures, letters and pages need')
+  })
+})
