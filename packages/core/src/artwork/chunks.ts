@@ -1,6 +1,6 @@
 import { LRUCache } from 'lru-cache'
-import { bad, canonicalJson, good, isProblem, type Problem, type Result } from '../base/index.ts'
-import { toPanel } from './dither.ts'
+import { bad, canonicalJson, good, isProblem, type Problem, type Rect, type Result } from '../base/index.ts'
+import { toPanel, type PanelPicture } from './dither.ts'
 import { fitted, prepared, type Dither, type Fitting } from './fit.ts'
 import { decodePicture, type PictureCodecs } from './picture-decode.ts'
 import type { Pixels } from './pixels.ts'
@@ -45,6 +45,8 @@ export interface PictureRequest {
   /** `#rrggbb` under what is transparent. */
   ground: string
   keepsAlpha: boolean
+  /** What is cut out of the picture once it is as large as this, in pixels of the glass; null: all of it. */
+  cut: Rect | null
 }
 
 /** Something large that a build shows and does not make. */
@@ -155,20 +157,57 @@ function makeLetters(request: LetterRequest, asset: Asset): Result<LetterChunk> 
   return good({ header, parts: { metrics, coverage, ...(kerning ? { kerning } : {}) } })
 }
 
-function makePicture({ asset, width, height, fitting, ...look }: PictureRequest, files: Asset): Result<PictureChunk> {
+/** Whole pictures that something was cut out of last: what is cut next is often of the same. */
+const wholes = new LRUCache<string, { picture: PanelPicture; from: { width: number; height: number } }>({
+  maxSize: 16_000_000,
+  sizeCalculation: ({ picture }) => picture.pixels.byteLength + 1,
+})
+
+function makePicture(request: PictureRequest, files: Asset): Result<PictureChunk> {
+  const key = request.cut ? chunkKey({ ...request, cut: null }) : ''
+  let whole = wholes.get(key)
+  if (!whole) {
+    const made = wholePicture(request, files)
+    if (!made.ok) return made
+    whole = made.value
+    if (request.cut) wholes.set(key, whole)
+  }
+  const { width, height, pixels, alpha } = request.cut ? cutOut(whole.picture, request.cut) : whole.picture
+  const runs = runBytes(pixels, width, 2) + (alpha ? runBytes(alpha, width, 1) : 0)
+  const flat = pixels.every((pixel) => pixel === pixels[0]) && (!alpha || alpha.every((a) => a === 255)) ? pixels[0]! : -1
+  return good({
+    header: { width, height, from: whole.from, runs, flat },
+    parts: { pixels, ...(alpha ? { alpha } : {}) },
+  })
+}
+
+function wholePicture({ asset, width, height, fitting, dither, ground, keepsAlpha }: PictureRequest, files: Asset) {
   const bytes = files(asset)
   if (!bytes) return bad('chunk.asset', { asset: asset.slice(0, 12) })
   const original = originalOf(asset, bytes)
   if (!original.ok) return original
   const from = prepared(original.value, fitting)
   const ready = fitted(from, { width, height }, { ...fitting, turn: 0, trims: false })
-  const { pixels, alpha } = toPanel(ready, look.dither, look.ground, look.keepsAlpha)
-  const runs = runBytes(pixels, width, 2) + (alpha ? runBytes(alpha, width, 1) : 0)
-  const flat = pixels.every((pixel) => pixel === pixels[0]) && (!alpha || alpha.every((a) => a === 255)) ? pixels[0]! : -1
-  return good({
-    header: { width, height, from: { width: from.width, height: from.height }, runs, flat },
-    parts: { pixels, ...(alpha ? { alpha } : {}) },
-  })
+  const picture = toPanel(ready, dither, ground, keepsAlpha)
+  return good({ picture, from: { width: from.width, height: from.height } })
+}
+
+/** A part of a picture, to the pixel as it is in the whole. */
+function cutOut({ width, pixels, alpha }: PanelPicture, cut: Rect): PanelPicture {
+  const part = <T extends Uint16Array | Uint8Array>(all: T, into: T): T => {
+    for (let y = 0; y < cut.height; y++) {
+      const from = (cut.y + y) * width + cut.x
+      into.set(all.subarray(from, from + cut.width), y * cut.width)
+    }
+    return into
+  }
+  const size = cut.width * cut.height
+  return {
+    width: cut.width,
+    height: cut.height,
+    pixels: part(pixels, new Uint16Array(size)),
+    alpha: alpha && part(alpha, new Uint8Array(size)),
+  }
 }
 
 /** Where a build gets its chunks: made, wanted (they will be), or not to be had. */

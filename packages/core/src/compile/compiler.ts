@@ -8,6 +8,7 @@ import {
   memoryPlanOf,
   moreLettersOf,
   pageSettings,
+  shownSize,
   withSettings,
   type Page,
   type PictureRecord,
@@ -182,7 +183,7 @@ export class Compiler {
         }
         const use = pictureUse(picture, colourOf(project, picture.ground, look))
         pictures.push(use)
-        return { key: use.key, width: picture.width, height: picture.height, opaque: !picture.keepsAlpha }
+        return { key: use.key, ...shownSize(picture), opaque: !picture.keepsAlpha }
       },
     }
   }

@@ -1,6 +1,6 @@
 import type { Chunks, PictureChunk, PictureRequest } from '../artwork/index.ts'
 import { isProblem, sha256Hex, type Problem } from '../base/index.ts'
-import { fittingOf, type PictureRecord } from '../project/index.ts'
+import { cutOf, fittingOf, type PictureRecord } from '../project/index.ts'
 import type { Build } from './build.ts'
 import type { PicturePart } from './plan.ts'
 
@@ -26,7 +26,17 @@ export function pictureUse(picture: PictureRecord, ground: string): PictureUse {
     id,
     inRuns: kept === 'runs',
     key: `${sha256Hex(ascii(id)).slice(0, 16)}/${under}`,
-    request: { make: 'picture', asset, width, height, fitting: fittingOf(picture), dither, ground: under, keepsAlpha },
+    request: {
+      make: 'picture',
+      asset,
+      width,
+      height,
+      fitting: fittingOf(picture),
+      dither,
+      ground: under,
+      keepsAlpha,
+      cut: cutOf(picture),
+    },
   }
 }
 

@@ -1,6 +1,6 @@
 import type { ArtworkPlan, FontPart } from '../compile/index.ts'
 import { sheetKey } from '../compile/index.ts'
-import { letterSpecOf, usersOf, type PictureRecord, type Project } from '../project/index.ts'
+import { cutOf, letterSpecOf, usersOf, type PictureRecord, type Project } from '../project/index.ts'
 import type { StyleId } from '../palette/index.ts'
 import { expand565 } from '../raster/index.ts'
 
@@ -55,7 +55,7 @@ function pictureShrinkings(project: Project, plan: ArtworkPlan): Shrinking[] {
         args: { id, values: { kept: 'runs' } },
       })
     const shown = largestPlace(project, picture)
-    if (picture.way === 'exact' && shown && (shown.width < picture.width || shown.height < picture.height)) {
+    if (picture.way === 'exact' && !cutOf(picture) && shown && (shown.width < picture.width || shown.height < picture.height)) {
       const size = { width: Math.min(picture.width, shown.width), height: Math.min(picture.height, shown.height) }
       found.push({
         says: `“${picture.name}” only as far as it is seen, ${size.width} × ${size.height}`,

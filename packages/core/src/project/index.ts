@@ -52,9 +52,12 @@ export {
   type PictureRecord,
   type PictureSettings,
   fittingOf,
+  cutOf,
   pictureBytes,
+  shownSize,
   pictureSettings,
   planOf,
   turnedSize,
   turnWords,
 } from './picture.ts'
+export { type CutOf, type Cuts, cutFaces, facesOf } from './cut.ts'

@@ -1,5 +1,5 @@
 import { dithers, fitPlan, fitWays, type Fitting, type FitPlan, type PictureFormat } from '../artwork/index.ts'
-import type { PictureId } from '../base/index.ts'
+import { intersect, type PictureId, type Rect } from '../base/index.ts'
 import { oneOf, type RawOf } from '../describe/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 
@@ -22,6 +22,10 @@ export const pictureSettings = described({
   partY: { label: 'From the top', type: t.whole, default: 0, min: 0, max: 16_384, unit: 'px', group: 'Part' },
   partWidth: { label: 'Part wide', type: t.whole, default: 0, min: 0, max: 16_384, unit: 'px', group: 'Part', zero: 'as fits' },
   partHeight: { label: 'Part high', type: t.whole, default: 0, min: 0, max: 16_384, unit: 'px', group: 'Part', zero: 'as fits' },
+  cutX: { label: 'Cut from the left', type: t.whole, default: 0, min: 0, max: 2047, unit: 'px', group: 'Cut' },
+  cutY: { label: 'Cut from the top', type: t.whole, default: 0, min: 0, max: 2047, unit: 'px', group: 'Cut' },
+  cutWidth: { label: 'Cut wide', type: t.whole, default: 0, min: 0, max: 2048, unit: 'px', group: 'Cut', zero: 'all of it' },
+  cutHeight: { label: 'Cut high', type: t.whole, default: 0, min: 0, max: 2048, unit: 'px', group: 'Cut', zero: 'all of it' },
   kept: {
     label: 'Kept',
     type: { ...oneOf('plain', 'runs'), labels: { plain: 'pixel by pixel', runs: 'in runs of one colour' } },
@@ -56,6 +60,19 @@ export const fittingOf = (p: PictureSettings): Fitting => ({
   part: { x: p.partX, y: p.partY, width: p.partWidth, height: p.partHeight },
 })
 
+/** What is cut out of the fitted picture, px of the glass; null: all of it. */
+export function cutOf({ width, height, cutX, cutY, cutWidth, cutHeight }: PictureSettings): Rect | null {
+  if (!cutWidth || !cutHeight) return null
+  const cut = intersect({ x: cutX, y: cutY, width: cutWidth, height: cutHeight }, { x: 0, y: 0, width, height })
+  return cut.width && cut.height ? cut : null
+}
+
+/** The size of what is shown: of the whole picture, or of what is cut out of it. */
+export const shownSize = (p: PictureSettings): { width: number; height: number } => {
+  const { width, height } = cutOf(p) ?? p
+  return { width, height }
+}
+
 /** The size of the original after turning. What is trimmed is known only to who has its pixels. */
 export const turnedSize = (p: PictureRecord): { width: number; height: number } =>
   p.turn === 'to the right' || p.turn === 'to the left'
@@ -66,4 +83,7 @@ export const turnedSize = (p: PictureRecord): { width: number; height: number } 
 export const planOf = (p: PictureRecord): FitPlan => fitPlan(turnedSize(p), p, fittingOf(p))
 
 /** Bytes of a picture kept pixel by pixel: two a pixel, and one more where it keeps its transparency. */
-export const pictureBytes = ({ width, height, keepsAlpha }: PictureSettings): number => width * height * (keepsAlpha ? 3 : 2)
+export const pictureBytes = (p: PictureSettings): number => {
+  const { width, height } = shownSize(p)
+  return width * height * (p.keepsAlpha ? 3 : 2)
+}

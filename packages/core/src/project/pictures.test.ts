@@ -1,15 +1,29 @@
 import { describe, expect, test } from 'vitest'
-import { mustHold, sha256Hex } from '../base/index.ts'
+import { mustHold, sha256Hex, type PageId, type PictureId, type WidgetId } from '../base/index.ts'
 import { Compiler } from '../compile/index.ts'
 import { chunkKey as key, MadeChunks, WantedChunks, makeChunk } from '../artwork/index.ts'
 import { noFace } from '../faces/index.ts'
 import { pictureSet, softPicture } from '../testing/pictures.ts'
 import { Job } from '../testing/job.ts'
-import { testAssets } from '../testing/fonts.ts'
+import { edited } from '../testing/demo.ts'
+import { testAssets, testTypefaces } from '../testing/fonts.ts'
 import '../testing/codecs.ts'
 import { Workbench } from '../workbench/index.ts'
 import { validateProject } from './validate.ts'
-import { assetsOf, packProject, passGate, pictureSettings, undoOf, unpackProject, usersOf, type PictureRecord } from './index.ts'
+import {
+  assetsOf,
+  cutFaces,
+  freshProject,
+  packProject,
+  plainPanel,
+  type Project,
+  passGate,
+  pictureSettings,
+  undoOf,
+  unpackProject,
+  usersOf,
+  type PictureRecord,
+} from './index.ts'
 
 const files = await pictureSet()
 const whole = files.find((one) => one.name === 'PNG, 8 bits, red green blue')!.bytes
@@ -202,5 +216,69 @@ describe('findings of pictures', () => {
     expect(codes({ width: 400, height: 300, way: 'crop' }, { artworkKiB: 200 })).toEqual(['artwork-full', 'picture-enlarged'])
     const unused = new Job().edit('add pictures', { pictures: [record('moon', whole)], after: '' })
     expect(new Workbench(unused.project, assets).findings().map((f) => f.code)).toContain('picture-unused')
+  })
+})
+
+describe('faces cut out of drawings of the whole page', () => {
+  const page = Object.keys(freshProject('cut', plainPanel, testTypefaces).pages)[0] as PageId
+  const sized = { ...pictureSettings.defaults, width: 800, height: 480, way: 'stretch' as const, dither: 'spread' as const }
+  const project = [
+    ['add pictures', { pictures: [record('rest', whole, sized), record('down', whole, sized)], after: '' }],
+    ['set picture', { id: 'picture:down', values: { turn: 'upside down' } }],
+    [
+      'add widgets',
+      {
+        page,
+        after: '',
+        widgets: [
+          {
+            id: 'widget:one',
+            kind: 'button',
+            name: 'one',
+            place: { x: 100, y: 60, width: 90, height: 50 },
+            settings: { text: '1' },
+          },
+          { id: 'widget:off', kind: 'button', name: 'off', place: { x: 760, y: 60, width: 90, height: 50 }, settings: {} },
+        ],
+      },
+    ],
+  ].reduce((p, [edit, args]) => edited(p, edit as string, args), freshProject('cut', plainPanel, testTypefaces))
+  const ids = ['widget:one', 'widget:off']
+  let next = 0
+  const cut = (of = project) =>
+    cutFaces(
+      of,
+      ids,
+      [
+        { key: 'face', label: 'Face', picture: 'picture:rest' as PictureId },
+        { key: 'pressedFace', label: 'Face when pressed', picture: 'picture:down' as PictureId },
+      ],
+      true,
+      () => `picture:cut-${next++}` as PictureId,
+    )
+
+  test('both at once, where they lie; what is not wholly on the drawing is told; done twice it makes no more pictures', () => {
+    const { pictures, widgets, outside } = cut()
+    expect(outside.map(({ name }) => name)).toEqual(['off'])
+    expect(
+      pictures.map(({ name, turn, cutX, cutY, cutWidth, cutHeight }) => [name, turn, cutX, cutY, cutWidth, cutHeight]),
+    ).toEqual([
+      ['one, face', 'as it is', 100, 60, 90, 50],
+      ['one, face when pressed', 'upside down', 100, 60, 90, 50],
+    ])
+    const done = edited(project, 'add pictures', { pictures, after: '', widgets })
+    expect(done.widgets['widget:one' as WidgetId]!.settings).toMatchObject({ text: '', sill: false, pressedLook: 'its own face' })
+    expect(cut(done).pictures).toEqual([])
+  })
+  test('each is to the pixel what its drawing is there, dithered as the whole is', () => {
+    const { pictures, widgets } = cut()
+    const behind = (p: Project, picture: string) =>
+      edited(p, 'set page', { id: page, values: { background: { ...noFace, picture } } })
+    const painted = (p: Project) => Uint16Array.from(new Workbench(p, assets).paintPage(page)!.pixels)
+    const none = edited(project, 'delete widgets', { ids })
+    const done = edited(edited(project, 'add pictures', { pictures, after: '', widgets }), 'delete widgets', {
+      ids: ['widget:off'],
+    })
+    expect(painted(behind(done, 'picture:rest'))).toEqual(painted(behind(none, 'picture:rest')))
   })
 })

@@ -1,3 +1,4 @@
+import { shownSize } from '@moth-lamp/core/project'
 import { useProject } from '../shell/context.tsx'
 import { Choice } from './choice.tsx'
 
@@ -6,8 +7,8 @@ export function PicturePicker({ label, value, onChange }: { label: string; value
   const { pictures, pictureOrder } = useProject()
   if (!pictureOrder.length) return <span className="small muted">none yet: drop some on Artwork</span>
   const options = pictureOrder.map((id) => {
-    const { name, width, height } = pictures[id]!
-    return { value: id, label: name, detail: `${width} × ${height}` }
+    const { width, height } = shownSize(pictures[id]!)
+    return { value: id, label: pictures[id]!.name, detail: `${width} × ${height}` }
   })
   return (
     <Choice label={label} value={value} searchable options={[{ value: '', label: 'none' }, ...options]} onChange={onChange} />

@@ -1,10 +1,11 @@
 import { Button, FileButton, Group, Progress, UnstyledButton } from '@mantine/core'
 import { useState, type DragEvent } from 'react'
 import type { PictureId } from '@moth-lamp/core/base'
-import { pictureBytes, usersOf } from '@moth-lamp/core/project'
+import { cutOf, pictureBytes, shownSize, usersOf } from '@moth-lamp/core/project'
 import { FindField } from '../../controls/find-field.tsx'
 import { useKeys } from '../../controls/keys.ts'
 import { takeIn, type Intake, type Refusal } from '../../session/intake.ts'
+import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
 import { Pixels, requestOf } from './pixels.tsx'
 import { bytesWords } from './words.ts'
@@ -48,6 +49,8 @@ export function PictureList({ picked, onPick }: Props) {
     void take([...e.dataTransfer.files])
   }
   useKeys([['a', () => document.getElementById('add-pictures')?.click()]])
+  const plan = useStore(session.live, (l) => l.plan)
+  const partOf = (id: PictureId) => plan?.pictures.find((part) => part.id === id)
   const words = find.toLowerCase()
   const shown = project.pictureOrder.map((id) => project.pictures[id]!).filter((p) => p.name.toLowerCase().includes(words))
   return (
@@ -109,7 +112,8 @@ export function PictureList({ picked, onPick }: Props) {
       {project.pictureOrder.length ? (
         <div className={`${station.scroll} ${styles.wall}`}>
           {shown.map((picture) => {
-            const scale = Math.min(1, 124 / picture.width, 92 / picture.height)
+            const { width, height } = shownSize(picture)
+            const scale = Math.min(1, 124 / width, 92 / height)
             const users = usersOf(project, picture.id).length
             return (
               <UnstyledButton
@@ -121,9 +125,10 @@ export function PictureList({ picked, onPick }: Props) {
                 <Pixels request={requestOf(project, picture)} label={`“${picture.name}” as it is on the glass`} scale={scale} />
                 <strong className="cut">{picture.name}</strong>
                 <span className="mono small muted">
-                  {picture.width} × {picture.height}
+                  {width} × {height}
+                  {cutOf(picture) && ', a part'}
                 </span>
-                <span className="mono small muted">{bytesWords(pictureBytes(picture))}</span>
+                <span className="mono small muted">{bytesWords(partOf(picture.id)?.bytes ?? pictureBytes(picture))}</span>
                 {users === 0 && <span className="small muted">nothing shows it</span>}
               </UnstyledButton>
             )

@@ -45,7 +45,12 @@ export function Pixels({ request, label, scale = 1, part }: PixelsProps) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const chunk = useChunk(request)
   const image = useMemo(() => chunk && imageOf(chunk), [chunk])
-  const { x, y, width, height } = part ?? { x: 0, y: 0, width: request.width, height: request.height }
+  const { x, y, width, height } = part ?? {
+    x: 0,
+    y: 0,
+    width: request.cut?.width ?? request.width,
+    height: request.cut?.height ?? request.height,
+  }
   useEffect(() => {
     if (!image) return
     const context = canvas.current!.getContext('2d')!

@@ -2,11 +2,21 @@ import { Button, FileButton, SegmentedControl, UnstyledButton } from '@mantine/c
 import { useState, type KeyboardEvent, type PointerEvent } from 'react'
 import { dithers, fitPlan, fitWays, middlePart, type FitWay, type PictureRequest } from '@moth-lamp/core/artwork'
 import type { Rect } from '@moth-lamp/core/base'
-import { fittingOf, pictureBytes, pictureSettings, turnedSize, usersOf, type PictureRecord } from '@moth-lamp/core/project'
+import {
+  cutOf,
+  fittingOf,
+  pictureBytes,
+  pictureSettings,
+  shownSize,
+  turnedSize,
+  usersOf,
+  type PictureRecord,
+} from '@moth-lamp/core/project'
 import { nameOfId } from '@moth-lamp/core/signal-path'
 import { NumberField, TextField } from '../../controls/fields.tsx'
 import { SettingField } from '../../inspector/setting-fields.tsx'
 import { replaceOriginal } from '../../session/intake.ts'
+import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
 import { Compare } from './compare.tsx'
 import { Pixels, requestOf, useChunk } from './pixels.tsx'
@@ -26,21 +36,27 @@ export function Recipe({ picture }: { picture: PictureRecord }) {
   const [drawn, setDrawn] = useState<Rect | null>(null)
   const here = drawn ? { ...picture, partX: drawn.x, partY: drawn.y, partWidth: drawn.width, partHeight: drawn.height } : picture
   const request = requestOf(project, picture)
+  // The recipe is that of the whole, whatever is cut out of it.
+  const whole: PictureRequest = { ...request, cut: null }
+  const shown = shownSize(picture)
   const chunk = useChunk(request)
   const size = picture.trims ? (chunk?.header.from ?? turnedSize(picture)) : turnedSize(picture)
   const plan = fitPlan(size, picture, fittingOf(here))
   const users = usersOf(project, picture.id)
+  const cut = cutOf(picture)
+  const kept = useStore(session.live, (l) => l.plan)?.pictures.find(({ id }) => id === picture.id)
+  const bytes = kept?.bytes ?? pictureBytes(picture)
   const mm = (25.4 * project.panel.diagonalInches) / Math.sqrt(project.panel.width ** 2 + project.panel.height ** 2)
   const scale = Math.min(1, stage.width / size.width, stage.height / size.height)
   const looked = { width: Math.max(1, Math.round(size.width * scale)), height: Math.max(1, Math.round(size.height * scale)) }
   const original: PictureRequest = {
-    ...request,
+    ...whole,
     ...looked,
     fitting: { ...request.fitting, way: 'stretch' },
     dither: 'none',
     keepsAlpha: true,
   }
-  const small = Math.min(1, 190 / picture.width, 150 / picture.height)
+  const small = Math.min(1, 190 / shown.width, 150 / shown.height)
   const field = (key: keyof typeof pictureSettings.fields) => (
     <div>
       <label>{pictureSettings.fields[key].label}</label>
@@ -123,18 +139,26 @@ export function Recipe({ picture }: { picture: PictureRecord }) {
           </div>
           <figure>
             <figcaption className="small">
-              On the glass, <strong className="mono">{`${picture.width} × ${picture.height}`}</strong>
+              On the glass, <strong className="mono">{`${shown.width} × ${shown.height}`}</strong>
               <br />
               <span className="muted">
-                {bytesWords(pictureBytes(picture))}, {Math.round(picture.width * mm)} × {Math.round(picture.height * mm)} mm
+                {bytesWords(bytes)}, {Math.round(shown.width * mm)} × {Math.round(shown.height * mm)} mm
               </span>
             </figcaption>
             <Pixels request={request} label="The picture on the glass" scale={small} />
           </figure>
         </div>
+        {cut && (
+          <p className="small">
+            Cut out of the whole of {picture.width} × {picture.height}: {cut.width} × {cut.height} from {cut.x}, {cut.y}.{' '}
+            <Button size="compact-xs" onClick={() => set({ cutX: 0, cutY: 0, cutWidth: 0, cutHeight: 0 })}>
+              All of it
+            </Button>
+          </p>
+        )}
         <div className={styles.ways} role="radiogroup" aria-label="Fitted">
           {fitWays.map((way) => (
-            <WayCard key={way} way={way} picture={picture} request={request} size={size} onChoose={() => set({ way })} />
+            <WayCard key={way} way={way} picture={picture} request={whole} size={size} onChoose={() => set({ way })} />
           ))}
         </div>
         <div className={styles.fields}>
@@ -166,6 +190,7 @@ export function Recipe({ picture }: { picture: PictureRecord }) {
           {field('trims')}
           {field('ground')}
           {field('keepsAlpha')}
+          {project.panel.readsRuns && field('kept')}
           <div>
             <label>Dither, for 16-bit colour</label>
             <SegmentedControl
@@ -178,7 +203,7 @@ export function Recipe({ picture }: { picture: PictureRecord }) {
             />
           </div>
         </div>
-        <Compare request={request} />
+        <Compare request={whole} />
       </div>
     </section>
   )

@@ -15,6 +15,7 @@ import {
   RectangleHorizontal,
   RectangleVertical,
   Scan,
+  Scissors,
   Table2,
   Lock,
   LockOpen,
@@ -32,6 +33,7 @@ import { useSession } from '../../shell/context.tsx'
 import { labelOf } from './add-commands.ts'
 import { AddMenu } from './add-menu.tsx'
 import { alignments, alignWidgets, areHeld, deleteWidgets, duplicateWidgets, holdWidgets, lockWidgets } from './page-commands.ts'
+import { CutForm } from './cut-form.tsx'
 import { RepeatForm } from './repeat-form.tsx'
 
 /** What can be done on the desk: add, align, repeat, and see other values than those of now. */
@@ -81,10 +83,12 @@ const icons: Record<string, LucideIcon> = {
 function ForPicked({ project, page, picked }: { project: Project; page: Page; picked: string[] }) {
   const session = useSession()
   const [repeating, setRepeating] = useState(false)
+  const [cutting, setCutting] = useState(false)
   const locked = picked.every((id) => project.widgets[id as WidgetId]?.locked)
   const held = areHeld(session, picked)
   useKeys([
     ['r', () => setRepeating(true)],
+    ['x', () => setCutting(true)],
     ['k', () => lockWidgets(session)],
     ['g', () => holdWidgets(session)],
   ])
@@ -119,6 +123,23 @@ function ForPicked({ project, page, picked }: { project: Project; page: Page; pi
         }
       >
         {repeating && <RepeatForm project={project} page={page} picked={picked} onDone={() => setRepeating(false)} />}
+      </Pop>
+      <Pop
+        opened={cutting}
+        onChange={setCutting}
+        position="bottom-start"
+        width={340}
+        target={
+          <ActionIcon
+            aria-label="Cut faces out of a drawing"
+            title="cut faces out of a drawing of the whole page (X)"
+            onClick={() => setCutting(!cutting)}
+          >
+            <Scissors size={15} />
+          </ActionIcon>
+        }
+      >
+        {cutting && <CutForm project={project} page={page} picked={picked} onDone={() => setCutting(false)} />}
       </Pop>
       <ActionIcon.Group>
         <ActionIcon

@@ -1,0 +1,82 @@
+import { Button, Group, Stack } from '@mantine/core'
+import { useState } from 'react'
+import type { PictureId } from '@moth-lamp/core/base'
+import { cutFaces, cutOf, facesOf, type Page, type Project } from '@moth-lamp/core/project'
+import { Choice } from '../../controls/choice.tsx'
+import { YesNo } from '../../controls/fields.tsx'
+import { freshId } from '../../session/session.ts'
+import { useSession } from '../../shell/context.tsx'
+import form from '../../inspector/fields.module.css'
+
+interface Props {
+  project: Project
+  page: Page
+  picked: string[]
+  onDone(): void
+}
+
+/** Cuts the faces of what is picked out of drawings of the whole page, each where it lies. */
+export function CutForm({ project, page, picked, onDone }: Props) {
+  const session = useSession()
+  const faces = facesOf(project, picked)
+  const drawings = project.pictureOrder.map((id) => project.pictures[id]!).filter((picture) => !cutOf(picture))
+  const first = page.background.picture || largest(drawings)
+  const [from, setFrom] = useState<Record<string, string>>({ face: first })
+  const [bare, setBare] = useState(true)
+  const chosen = faces.flatMap(({ key, label }) => (from[key] ? [{ key, label, picture: from[key] as PictureId }] : []))
+  const cuts = cutFaces(project, picked, chosen, bare, () => freshId('picture'))
+  const count = Object.keys(cuts.widgets).length
+  const make = () => {
+    session.edit('add pictures', { pictures: cuts.pictures, after: '', widgets: cuts.widgets })
+    onDone()
+  }
+  if (!drawings.length) return <p className="small">There is no drawing yet: drop one of the whole page on Artwork.</p>
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault()
+        if (count) make()
+      }}
+    >
+      <Stack gap={4}>
+        {faces.map(({ key, label }) => (
+          <div key={key} className={form.setting}>
+            <label>{label}</label>
+            <Choice
+              label={`${label} out of`}
+              value={from[key] ?? ''}
+              options={[
+                { value: '', label: 'stays as it is' },
+                ...drawings.map(({ id, name, width, height }) => ({ value: id, label: name, detail: `${width} × ${height}` })),
+              ]}
+              onChange={(picture) => setFrom({ ...from, [key]: picture })}
+            />
+          </div>
+        ))}
+        <div className={form.setting}>
+          <label>Words</label>
+          <YesNo
+            label="Words are in the drawing"
+            words="are in the drawing: they and the sill go"
+            value={bare}
+            onChange={setBare}
+          />
+        </div>
+        {cuts.outside.length > 0 && (
+          <p className="small">
+            <strong className="bad">Not cut</strong> {cuts.outside.map(({ name }) => name).join(', ')}: not wholly on the drawing.
+          </p>
+        )}
+        <Group gap={6}>
+          <Button type="submit" variant="filled" disabled={!count} data-autofocus>
+            {cuts.pictures.length ? `Cut ${cuts.pictures.length}` : 'Cut'}
+          </Button>
+          <Button onClick={onDone}>Cancel</Button>
+        </Group>
+      </Stack>
+    </form>
+  )
+}
+
+const largest = (drawings: readonly { id: string; width: number; height: number }[]): string =>
+  [...drawings].sort((a, b) => b.width * b.height - a.width * a.height)[0]?.id ?? ''
