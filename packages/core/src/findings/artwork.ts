@@ -1,5 +1,5 @@
 import { writingTrouble, type Embedding, type WritingTrouble } from '../artwork/index.ts'
-import { planOf, usersOf, type PictureRecord } from '../project/index.ts'
+import { cutOf, planOf, shownSize, usersOf, type PictureRecord } from '../project/index.ts'
 import { widgetsOf, type Check, type Finding } from './finding.ts'
 
 const at = (
@@ -71,6 +71,33 @@ export const cannotBeWritten: Check = ({ project }) => [
 function wordsIn(value: unknown): string {
   if (typeof value === 'string') return value
   return typeof value === 'object' && value !== null ? Object.values(value).map(wordsIn).join('\n') : ''
+}
+
+/** A background that is not as large as the glass. */
+export const pictureOffGlass: Check = ({ project }) => {
+  const { width, height } = project.panel
+  const found = new Set<PictureRecord>()
+  for (const { background, kind } of Object.values(project.pages)) {
+    const picture = kind === 'page' ? project.pictures[background.picture as keyof typeof project.pictures] : undefined
+    const size = picture && !cutOf(picture) && shownSize(picture)
+    // A sign in the middle of a page is meant as it is.
+    const isMeantToFill =
+      size && (size.width > width || size.height > height || (2 * size.width > width && 2 * size.height > height))
+    if (isMeantToFill && (size.width !== width || size.height !== height)) found.add(picture)
+  }
+  return [...found].map((picture) =>
+    at(
+      picture,
+      'picture-glass',
+      'advice',
+      { size: `${picture.width} × ${picture.height}`, glass: `${width} × ${height}` },
+      setting(picture, `Fit it anew, ${width} × ${height}`, {
+        width,
+        height,
+        ...(picture.way === 'exact' ? { way: 'crop' } : {}),
+      }),
+    ),
+  )
 }
 
 /** Pictures that nothing shows, that are made larger than they are, or that are drawn out of shape. */

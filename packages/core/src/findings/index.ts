@@ -1,4 +1,4 @@
-import { artworkFull, cannotBeWritten, pictureFindings, typefaceFindings } from './artwork.ts'
+import { artworkFull, cannotBeWritten, pictureFindings, pictureOffGlass, typefaceFindings } from './artwork.ts'
 import { beyondType, inOwnWords, overlapping, sameName, unused } from './addresses.ts'
 import { mistypedDeed } from './deeds.ts'
 import type { Check, Finding, View } from './finding.ts'
@@ -52,6 +52,7 @@ const checks: Check[] = [
   unitWithoutScale,
   stateOrAction,
   tooDark,
+  pictureOffGlass,
   pictureFindings,
   typefaceFindings,
   sharedFrame,

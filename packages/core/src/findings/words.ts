@@ -35,6 +35,7 @@ export const findingSentences: Record<string, string> = {
   'typeface-licence': 'The licence of “{name}” wants {wants}.',
   writing: '“{name}” has the letter {letter}, which {does}: a panel sets letter after letter, from left to right.',
   'picture-runs': 'This panel does not read pictures in runs of one colour, as “{name}” is kept.',
+  'picture-glass': '“{name}” lies behind a page with {size}, and the glass has {glass}.',
   'picture-unused': 'Nothing shows the picture “{name}”.',
   'picture-enlarged': '“{name}” is made {times} times as large as it is.',
   'picture-stretched': '“{name}” comes out {off} % too {way}.',

@@ -204,6 +204,8 @@ export class EditMaker {
         return { id: this.pick([...project.pictureOrder, 'picture:none']) }
       case 'delete typeface':
         return { id: this.pick([...project.typefaceOrder, 'typeface:none']) }
+      case 'play pages':
+        return { ids: [this.pick(pages)], showsForMs: 500, then: this.pick(pages) }
       case 'set page':
         return { id: this.pick(pages), values: { note: `p${this.random.below(9)}` } }
       case 'move page':

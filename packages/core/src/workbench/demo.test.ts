@@ -472,6 +472,7 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
   },
   layout: { edits: [['set layout', { values: { head: [] } }]], at: '', fixed: true },
   'artwork-full': { edits: [...aPicture({}), ['set panel', { values: { artworkKiB: 0 } }]], at: '', fixed: false },
+  'picture-glass': { edits: aPicture({ width: 21, height: 481, way: 'inside', trims: true }), at: 'picture:moon', fixed: true },
   'picture-unused': { edits: aPicture({}).slice(0, 1), at: 'picture:moon', fixed: true },
   'picture-enlarged': { edits: aPicture({ width: 210, height: 130, way: 'inside' }), at: 'picture:moon', fixed: false },
   'picture-stretched': { edits: aPicture({ width: 21, height: 11, way: 'stretch' }), at: 'picture:moon', fixed: true },

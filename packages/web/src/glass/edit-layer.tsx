@@ -7,7 +7,7 @@ import type { Session } from '../session/session.ts'
 import { useStore } from '../session/store.ts'
 import { useSession } from '../shell/context.tsx'
 import { addOffered } from '../stations/pages/add-commands.ts'
-import { dropOnWidget } from './drop-pictures.ts'
+import { dropBehind, dropOnWidgets } from './drop-pictures.ts'
 import { handles, useDeskDrag, widgetsAt, type Handle, type Pointer } from './desk-drag.ts'
 import { FaceHandles } from './face-handles.tsx'
 import styles from './glass.module.css'
@@ -89,8 +89,12 @@ export function EditLayer({ project, page, scale }: Props) {
         if (!files.length) return
         e.preventDefault()
         const [widget] = under(e)
-        if (widget) void dropOnWidget(session, files, widget)
-        else session.say('Pictures are dropped on a widget, on the pages at the left, or on Artwork.')
+        const { widgets } = session.view.value
+        const several = widget && widgets.length > 1 && widgets.includes(widget.id)
+        const onto = several ? page.widgets.filter((id) => widgets.includes(id)).map((id) => project.widgets[id]!) : [widget]
+        if (widget) void dropOnWidgets(session, files, onto as Widget[])
+        else if (files.length === 1) void dropBehind(session, files[0]!, page)
+        else session.say('Several pictures are dropped on a widget, on the pages at the left, or on Artwork.')
       }}
       onContextMenu={(e) => {
         e.preventDefault()

@@ -1,6 +1,6 @@
 import { mostPictureBytes, pictureSentences, type PictureInfo } from '@moth-lamp/core/artwork'
 import { good, sentence, sha256Hex, type PictureId, type Result } from '@moth-lamp/core/base'
-import { pictureSettings, type PictureRecord, type Project } from '@moth-lamp/core/project'
+import { cutOf, pictureSettings, type PictureRecord, type Project } from '@moth-lamp/core/project'
 import { freshId, type Session } from './session.ts'
 
 /** How far files are that are being taken in. */
@@ -55,9 +55,12 @@ const originalOf = (file: File, { info, sha }: Taken) => ({
 
 /** Where pictures are shown as soon as they are in: how large, and what the edit that adds them says besides. */
 export interface Shown {
-  size: Size
+  size(file: File): Size
   /** All of them in the order of their files, those that were there already among them. */
-  where(all: readonly PictureRecord[]): { pages?: unknown; afterPage?: string | null; widgets?: unknown }
+  where(
+    all: readonly PictureRecord[],
+    fileOf: (picture: PictureRecord) => File | undefined,
+  ): { pages?: unknown; afterPage?: string | null; widgets?: unknown; background?: unknown }
 }
 
 /**
@@ -73,6 +76,7 @@ export async function takeIn(
 ): Promise<{ ids: PictureId[]; refused: Refusal[]; known: string[] }> {
   const pictures: PictureRecord[] = []
   const all: PictureRecord[] = []
+  const cameFrom = new Map<PictureRecord, File>()
   const refused: Refusal[] = []
   const known: string[] = []
   for (const [i, file] of files.entries()) {
@@ -84,17 +88,19 @@ export async function takeIn(
       refused.push({ name: file.name, why: sentence(pictureSentences[code] ?? String(facts['what'] ?? code), facts) })
       continue
     }
-    const fits = (p: PictureRecord) => !shown || (p.width === shown.size.width && p.height === shown.size.height)
+    const place = shown?.size(file) ?? null
+    const fits = (p: PictureRecord) => !cutOf(p) && (!place || (p.width === place.width && p.height === place.height))
     const same = [...Object.values(session.project.pictures), ...pictures].find((p) => p.asset === taken.value.sha && fits(p))
     if (same) {
       all.push(same)
+      cameFrom.set(same, file)
       known.push(`“${file.name}” is here already as “${same.name}”.`)
       continue
     }
     await session.addAsset(taken.value.bytes)
     const picture: PictureRecord = {
       ...pictureSettings.defaults,
-      ...sizeFor(session.project, taken.value.info, shown?.size ?? null),
+      ...sizeFor(session.project, taken.value.info, place),
       dither: taken.value.info.format === 'jpeg' ? 'spread' : 'none',
       id: freshId('picture'),
       name: nameOf(file.name),
@@ -102,8 +108,10 @@ export async function takeIn(
     }
     pictures.push(picture)
     all.push(picture)
+    cameFrom.set(picture, file)
   }
-  if (pictures.length || (shown && all.length)) session.edit('add pictures', { pictures, after: '', ...shown?.where(all) })
+  if (pictures.length || (shown && all.length))
+    session.edit('add pictures', { pictures, after: '', ...shown?.where(all, (picture) => cameFrom.get(picture)) })
   return { ids: pictures.map((p) => p.id), refused, known }
 }
 

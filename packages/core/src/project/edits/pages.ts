@@ -70,6 +70,21 @@ const setPage = setsValues<{ id: PageId; values: Values }>({
   targets: (project, { id }) => [mustFind(project.pages, id)],
 })
 
+/** Pages are shown one after another for so long each, then another, as a splash is. */
+const playPages: Edit<{ ids: PageId[]; showsForMs: number; then: PageId | '' }> = {
+  name: 'play pages',
+  args: Joi.object({
+    ids: Joi.array().items(page).min(1).max(200).unique().required(),
+    showsForMs: Joi.number().required(),
+    then: idSchema('page').allow('').required(),
+  }),
+  apply(draft, { ids, showsForMs, then }) {
+    ids.forEach((id, k) => {
+      draft.pages[id] = { ...mustFind(draft.pages, id), showsForMs, thenPage: ids[k + 1] ?? then }
+    })
+  },
+}
+
 const movePage: Edit<{ id: PageId; after: string | null }> = {
   name: 'move page',
   args: Joi.object({ id: page, after: anchor }),
@@ -103,4 +118,4 @@ const deletePage: Edit<{ id: PageId }> = {
   },
 }
 
-export const pageEdits = [addPage, addKeypad, setPage, movePage, setStartPage, deletePage] as Edit[]
+export const pageEdits = [addPage, addKeypad, setPage, playPages, movePage, setStartPage, deletePage] as Edit[]

@@ -18,6 +18,8 @@ interface AddPictures {
   afterPage?: string | null
   /** What widgets are set to, so that they show them. */
   widgets?: Record<WidgetId, Values>
+  /** A page that one of them lies behind. */
+  background?: { page: PageId; picture: PictureId }
 }
 
 /**
@@ -34,8 +36,9 @@ const addPictures: Edit<AddPictures> = {
       .max(200),
     afterPage: Joi.string().allow('', null),
     widgets: Joi.object().pattern(/^widget:/, Joi.object().max(40)),
+    background: Joi.object({ page: idSchema('page').required(), picture: id }),
   }),
-  apply(draft, { pictures, after, pages = [], afterPage = '', widgets = {} }, before) {
+  apply(draft, { pictures, after, pages = [], afterPage = '', widgets = {}, background }, before) {
     for (const picture of pictures) {
       mustBeNew(draft.pictures, picture.id)
       draft.pictures[picture.id] = {
@@ -52,6 +55,10 @@ const addPictures: Edit<AddPictures> = {
       const made = draft.pages[page]!
       draft.pages[page] = { ...made, background: { ...made.background, picture } }
       last = page
+    }
+    if (background) {
+      const made = mustFind(draft.pages, background.page)
+      draft.pages[background.page] = { ...made, background: { ...made.background, picture: background.picture } }
     }
     for (const [widget, values] of Object.entries(widgets)) setIn(draft, mustFind(draft.widgets, widget), values)
   },

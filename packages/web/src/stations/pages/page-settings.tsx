@@ -9,6 +9,7 @@ import { FaceField } from '../../inspector/face-field.tsx'
 import { SettingRow } from '../../inspector/setting-fields.tsx'
 import { useSession } from '../../shell/context.tsx'
 import { PaletteCard } from './palette-card.tsx'
+import { SplashForm } from './splash-form.tsx'
 import form from '../../inspector/fields.module.css'
 import station from '../../parts/station.module.css'
 
@@ -72,6 +73,7 @@ export function PageSettings({ project, page }: { project: Project; page: Page }
       <Disclosure title="With it, and as time goes on">
         <RecordRows fields={pageSettings.list} values={page} skip={['background']} nameHint={page.name} onSet={set} />
       </Disclosure>
+      <SplashForm key={page.id} project={project} page={page} />
       <Disclosure title="What the panel does by itself">
         <RecordRows
           fields={conductSettings.list}
