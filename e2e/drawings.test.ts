@@ -1,0 +1,211 @@
+import { PNG } from 'pngjs'
+import { describe, expect, test } from 'vitest'
+import { hashOfWords, type PictureId } from '@moth-lamp/core/base'
+import type { Project } from '@moth-lamp/core/project'
+import { softPicture } from '../packages/core/src/testing/pictures.ts'
+import { Hand } from './browser.ts'
+import { stage } from './stage.ts'
+
+const { server, chromium } = stage()
+
+interface Drawn {
+  name: string
+  width: number
+  height: number
+  /** Drawings of another shade are other pictures. */
+  shade?: number
+}
+
+interface Job {
+  hand: Hand
+  id: string
+  saved(): Promise<Project>
+  at(station: 'Pages' | 'Artwork' | 'Panel' | 'Bench'): Promise<void>
+  drop(selector: string, at: [number, number] | null, drawings: readonly Drawn[]): Promise<void>
+}
+
+async function begin(name: string, width = 320, height = 240): Promise<Job> {
+  const { id } = await server.post<{ id: string }>('/projects', { name, width, height, diagonalInches: 3.5 })
+  const hand = new Hand(await chromium.page())
+  await hand.page.goto(`${server.url}/project/${id}/pages`)
+  await hand.sees('A adds, or drag a rectangle')
+  return {
+    hand,
+    id,
+    saved: async () => {
+      await hand.isSaved()
+      return (await server.opened(id)).project
+    },
+    at: async (station) => (await hand.page.waitForSelector(`nav[aria-label="Stations"] a::-p-text(${station})`))!.click(),
+    drop: async (selector, at, drawings) => {
+      const files = drawings.map(({ name: file, width: wide, height: high, shade = 0 }) => {
+        const made = new PNG({ width: wide, height: high })
+        made.data = Buffer.from(softPicture(wide, high).rgba)
+        for (let i = 0; i < made.data.length; i += 4) made.data[i] = (made.data[i]! + shade) & 0xff
+        return { name: file, bytes: PNG.sync.write(made).toString('base64') }
+      })
+      await hand.page.waitForSelector(selector)
+      await hand.page.evaluate(
+        (where, point, list) => {
+          const data = new DataTransfer()
+          for (const { name: file, bytes } of list)
+            data.items.add(new File([Uint8Array.from(atob(bytes), (c) => c.charCodeAt(0))], file, { type: 'image/png' }))
+          const [clientX, clientY] = point ?? [0, 0]
+          document
+            .querySelector(where)!
+            .dispatchEvent(new DragEvent('drop', { bubbles: true, cancelable: true, dataTransfer: data, clientX, clientY }))
+        },
+        selector,
+        at,
+        files,
+      )
+    },
+  }
+}
+
+const glass = '[data-glass="edit"]'
+const add = async ({ hand }: Job, kind: string, place: [x: string, y: string, width: string, height: string], name: string) => {
+  await hand.page.waitForSelector(glass)
+  await hand.page.$eval(glass, (e) => (e as HTMLElement).focus())
+  await hand.keys('a')
+  await (await hand.page.waitForSelector(`[role="menuitem"]::-p-text(${kind})`, { visible: true }))!.click()
+  await hand.keys('Enter')
+  await hand.fill('Name of the widget', name)
+  for (const [k, label] of ['Left', 'Top', 'Width of the widget', 'Height of the widget'].entries())
+    await hand.fill(label, place[k]!)
+}
+const pictures = (project: Project) => project.pictureOrder.map((id) => project.pictures[id]!)
+
+describe('Drawings', () => {
+  test('a keypad cut into twelve keys out of two drawings, at rest and pressed: the glass is the drawing, to the pixel', async () => {
+    const job = await begin('Keypad')
+    const { hand, saved } = job
+    await job.at('Artwork')
+    await job.drop('section[aria-label="Pictures"]', null, [
+      { name: 'keys rest.png', width: 320, height: 240 },
+      { name: 'keys pressed.png', width: 320, height: 240, shade: 90 },
+    ])
+    await expect.poll(async () => pictures(await saved()).length).toBe(2)
+    await job.at('Pages')
+    await add(job, 'Button', ['10', '12', '90', '48'], 'key 1')
+    await hand.click('Repeat R', 'button')
+    await hand.click('Across')
+    await hand.keys('Control+a', '=3', 'Tab', 'Control+a', '=4', 'Tab', 'Control+a', '=100', 'Tab', 'Control+a', '=56', 'Enter')
+    await expect.poll(async () => Object.keys((await saved()).widgets).length).toBe(12)
+    await hand.page.$eval(glass, (e) => (e as HTMLElement).focus())
+    await hand.keys('Control+a', 'x')
+    await hand.choose('Face out of', 'keys rest')
+    await hand.choose('Face when pressed out of', 'keys pressed')
+    await (await hand.page.waitForSelector('button[type="submit"]::-p-text(Cut 24)'))!.click()
+    const project = await saved()
+    expect(pictures(project).length).toBe(26)
+    const cuts = pictures(project).slice(2)
+    expect(new Set(cuts.map(({ cutX, cutY }) => `${cutX},${cutY}`)).size).toBe(12)
+    // Each key shows its own piece: with the whole drawing behind them nothing of it changes.
+    const [rest] = pictures(project)
+    const shot = async () => hashOfWords(Uint16Array.from(await hand.glass()))
+    const behind = async (picture: PictureId | '') => {
+      await hand.keys('Escape')
+      await (await hand.page.waitForSelector('::-p-xpath(//button[starts-with(@aria-label,"Background:")])'))!.click()
+      await hand.choose('Background: picture', picture ? project.pictures[picture]!.name : 'none')
+      await hand.keys('Escape')
+    }
+    const bare = await shot()
+    await behind(rest!.id)
+    await expect.poll(shot).not.toBe(bare)
+    const withKeys = await shot()
+    await hand.page.$eval(glass, (e) => (e as HTMLElement).focus())
+    await hand.keys('Control+a', 'Delete')
+    await expect.poll(async () => Object.keys((await saved()).widgets).length).toBe(0)
+    expect(await shot()).toBe(withKeys)
+    await hand.click('Undo', 'button')
+    await hand.click('Undo', 'button')
+    await hand.click('Undo', 'button')
+    expect(pictures(await saved()).length).toBe(2)
+  })
+
+  test('a splash of eight pictures that ends on a page', async () => {
+    const job = await begin('Splash')
+    const { hand, saved } = job
+    const looks = Array.from({ length: 8 }, (_, k) => ({ name: `look ${k + 1}.png`, width: 320, height: 240, shade: 20 * k }))
+    await job.drop('nav[aria-label="Pages"]', null, looks)
+    await hand.sees('9 · look 8')
+    await (await hand.page.waitForSelector('nav[aria-label="Pages"] button::-p-text(look 1)'))!.click()
+    await hand.click('Show at power-on', 'button')
+    await (await hand.page.waitForSelector('button::-p-text(A splash of this page and the next ones)'))!.click()
+    await hand.fill('Pages of the splash', '8')
+    await hand.fill('Each is shown for', '100')
+    await hand.click('Play them one after another', 'button')
+    const project = await saved()
+    const [last, ...all] = [project.pageOrder[0]!, ...project.pageOrder.slice(1)]
+    expect(project.startPage).toBe(all[0])
+    expect(all.map((id) => [project.pages[id]!.showsForMs, project.pages[id]!.thenPage])).toEqual(
+      all.map((_, k) => [100, all[k + 1] ?? last]),
+    )
+    await job.at('Bench')
+    await hand.sees('page 1')
+  })
+
+  test('pictures of a project are fitted anew for another glass by their recipes', async () => {
+    const job = await begin('Other glass', 800, 480)
+    const { hand, saved } = job
+    const [wide, high] = [
+      { width: 1600, height: 1067 },
+      { width: 800, height: 480 },
+    ]
+    await job.drop('nav[aria-label="Pages"]', null, [
+      { name: 'dusk.png', ...wide },
+      { name: 'night.png', ...high, shade: 60 },
+    ])
+    await hand.sees('3 · night')
+    const before = pictures(await saved())
+    expect(before.map(({ width, height, way }) => [width, height, way])).toEqual([
+      [800, 480, 'crop'],
+      [800, 480, 'exact'],
+    ])
+    await job.at('Panel')
+    await hand.fill('Width', '480')
+    await hand.fill('Height', '272')
+    await job.at('Artwork')
+    for (const name of ['dusk', 'night']) {
+      await hand.sees(`“${name}” lies behind a page with 800 × 480, and the glass has 480 × 272.`)
+      await (await hand.page.waitForSelector('button::-p-text(Fit it anew, 480 × 272)'))!.click()
+      await hand.page.waitForFunction((gone) => !document.body.innerText.includes(gone), {}, `“${name}” lies behind a page`)
+    }
+    const after = pictures(await saved())
+    expect(after.map(({ asset, width, height, way }) => [asset, width, height, way])).toEqual(
+      before.map(({ asset }) => [asset, 480, 272, 'crop']),
+    )
+    await hand.page.waitForSelector('canvas[data-made][aria-label="“dusk” as it is on the glass"]')
+  })
+
+  test('sixteen drawings dropped at once onto a level and two buttons: each finds its own by name, in order', async () => {
+    const job = await begin('Sixteen')
+    const { hand, saved } = job
+    await add(job, 'Level', ['10', '10', '60', '60'], 'moon')
+    await add(job, 'Button', ['100', '10', '80', '40'], 'open')
+    await add(job, 'Button', ['200', '10', '80', '40'], 'close')
+    await hand.page.$eval(glass, (e) => (e as HTMLElement).focus())
+    await hand.keys('Control+a')
+    const drawings = [
+      ...Array.from({ length: 12 }, (_, k) => ({ name: `moon ${12 - k}.png`, width: 60, height: 60, shade: 9 * k })),
+      { name: 'open pressed.png', width: 80, height: 40, shade: 3 },
+      { name: 'open rest.png', width: 80, height: 40, shade: 50 },
+      { name: 'close pressed.png', width: 80, height: 40, shade: 100 },
+      { name: 'close rest.png', width: 80, height: 40, shade: 150 },
+    ]
+    await job.drop(glass, await hand.at(40, 40), drawings)
+    await expect.poll(async () => pictures(await saved()).length).toBe(16)
+    const project = await saved()
+    const widget = (name: string) =>
+      Object.values(project.widgets).find((w) => w.name === name)!.settings as Record<string, never>
+    const nameOf = ({ picture }: { picture: string }) => project.pictures[picture as PictureId]!.name
+    expect((widget('moon')['levels'] as { face: { picture: string } }[]).map(({ face }) => nameOf(face))).toEqual(
+      Array.from({ length: 12 }, (_, k) => `moon ${k + 1}`),
+    )
+    for (const name of ['open', 'close'])
+      expect([nameOf(widget(name)['face']), nameOf(widget(name)['pressedFace'])]).toEqual([`${name} rest`, `${name} pressed`])
+    await hand.click('Undo', 'button')
+    expect(pictures(await saved()).length).toBe(0)
+  })
+})
