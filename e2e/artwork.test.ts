@@ -5,7 +5,9 @@ import { PNG } from 'pngjs'
 import { beforeAll, describe, expect, test } from 'vitest'
 import type { Page } from 'puppeteer-core'
 import { hashOfWords, mustHold } from '@moth-lamp/core/base'
-import { decodePicture, fitted, toPanel } from '@moth-lamp/core/artwork'
+import { zipSync } from 'fflate'
+import { pictureUse } from '@moth-lamp/core/compile'
+import { decodePicture, fitted, makeChunk, toPanel } from '@moth-lamp/core/artwork'
 import type { Project } from '@moth-lamp/core/project'
 import { testCodecs } from '../packages/core/src/testing/codecs.ts'
 import { pictureSet, softPicture } from '../packages/core/src/testing/pictures.ts'
@@ -69,6 +71,52 @@ describe('Artwork', () => {
     expect(Object.keys((await saved()).pictures)).toEqual([])
     await hand.click('Redo', 'button')
     expect(Object.keys((await saved()).pictures).length).toBe(2)
+  })
+
+  test('a ZIP of pictures, drawings in SVG among them: each is in, drawn as Node draws it, and what is none is told', async () => {
+    const { hand, saved } = await begin('Zipped')
+    const text = (words: string) => new TextEncoder().encode(words)
+    const moon = text(
+      '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 60 40"><circle cx="30" cy="20" r="18" fill="#e8c27a"/></svg>',
+    )
+    const dusk = new PNG({ width: 30, height: 20 })
+    dusk.data = Buffer.from(softPicture(30, 20).rgba)
+    const zip = zipSync({
+      'set/moon.svg': moon,
+      'set/dusk.png': PNG.sync.write(dusk),
+      'set/notes.txt': text('only notes'),
+      'set/scripted.svg': text('<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><script>1</script></svg>'),
+      '__MACOSX/set/moon.svg': text('nothing'),
+    })
+    await give(hand.page, file('set.zip', zip))
+    await hand.sees('Not taken “notes.txt”: It is no picture that is known here')
+    await hand.sees('Not taken “scripted.svg”: The drawing cannot be taken: it has a script.')
+    expect(Object.values((await saved()).pictures).map((p) => [p.name, p.format, p.width, p.height])).toEqual([
+      ['dusk', 'png', 30, 20],
+      ['moon', 'svg', 60, 40],
+    ])
+    await (await hand.page.waitForSelector('section[aria-label="Pictures"] button::-p-text(moon)'))!.click()
+    await hand.fill('Width of the picture', '240')
+    await hand.fill('Height of the picture', '160')
+    await (await hand.page.waitForSelector('[role="radio"]::-p-text(stretch)'))!.click()
+    await isMade(hand, 'The picture on the glass')
+    const record = Object.values((await saved()).pictures).find((p) => p.name === 'moon')!
+    const wanted = mustHold(makeChunk(pictureUse(record, '#080c18').request, () => moon)).parts.pixels
+    const shown = () =>
+      hand.page.$eval('canvas[aria-label="The picture on the glass"]', (c) => {
+        const { width, height } = c as HTMLCanvasElement
+        return [...(c as HTMLCanvasElement).getContext('2d')!.getImageData(0, 0, width, height).data]
+      })
+    const asPanel = async () => {
+      const rgba = await shown()
+      return hashOfWords(
+        Uint16Array.from(
+          { length: rgba.length / 4 },
+          (_, i) => ((rgba[4 * i]! >> 3) << 11) | ((rgba[4 * i + 1]! >> 2) << 5) | (rgba[4 * i + 2]! >> 3),
+        ),
+      )
+    }
+    await expect.poll(asPanel, { timeout: 8000 }).toBe(hashOfWords(wanted))
   })
 
   test('a photo is fitted, its part moved by keys, and lies behind a page with a text over it, as Node has it', async () => {

@@ -1,10 +1,10 @@
 import { LRUCache } from 'lru-cache'
 import { bad, canonicalJson, good, isProblem, type Problem, type Rect, type Result } from '../base/index.ts'
 import { toPanel, type PanelPicture } from './dither.ts'
-import { fitted, prepared, type Dither, type Fitting } from './fit.ts'
+import { fitPlan, fitted, prepared, type Dither, type Fitting } from './fit.ts'
 import { decodePicture, type PictureCodecs } from './picture-decode.ts'
 import type { Pixels } from './pixels.ts'
-import { mostPixels } from './picture-file.ts'
+import { lookIntoPicture, mostPixels, pictureFormat } from './picture-file.ts'
 import type { Smoothing } from '../raster/index.ts'
 import { makeSheet } from './sheet.ts'
 import { runBytes } from './runs.ts'
@@ -127,19 +127,23 @@ const noCodecs: PictureCodecs = {
   webp: () => {
     throw new Error('nothing here reads WebP')
   },
+  svg: () => {
+    throw new Error('nothing here draws SVG')
+  },
 }
 
 /** Pixels of the originals that were asked for last: two of the largest. */
 const decoded = new LRUCache<string, Pixels>({ maxSize: 8 * mostPixels, sizeCalculation: ({ rgba }) => rgba.length })
 
-/** The pixels of an original, remembered for a while. Problems: those of `decodePicture`. */
-export function originalOf(sha: string, bytes: Uint8Array): Result<Pixels> {
-  const known = decoded.get(sha)
+/** The pixels of an original, remembered for a while; a drawing in SVG `zoom` times as large. Problems: those of `decodePicture`. */
+export function originalOf(sha: string, bytes: Uint8Array, zoom = 1): Result<Pixels> {
+  const key = zoom === 1 ? sha : `${sha} ${zoom}`
+  const known = decoded.get(key)
   if (known) return good(known)
-  const made = decodePicture(bytes, pictureCodecs())
+  const made = decodePicture(bytes, pictureCodecs(), zoom)
   if (!made.ok) return made
   const { width, height, rgba } = made.value
-  decoded.set(sha, { width, height, rgba })
+  decoded.set(key, { width, height, rgba })
   return good({ width, height, rgba })
 }
 
@@ -181,15 +185,35 @@ function makePicture(request: PictureRequest, files: Asset): Result<PictureChunk
   })
 }
 
+/** How much larger than it says a drawing in SVG is drawn, so that it comes to the glass as it is; 1 for whatever has pixels. */
+function zoomOf(bytes: Uint8Array, target: { width: number; height: number }, { turn, way, part }: Fitting): number {
+  if (pictureFormat(bytes) !== 'svg' || way === 'exact') return 1
+  const info = lookIntoPicture(bytes)
+  if (!info.ok) return 1
+  const { width, height } = info.value
+  const plan = fitPlan(turn === 90 || turn === 270 ? { width: height, height: width } : { width, height }, target, { way, part })
+  // Steps of a sixteenth, so that a size that is pulled does not draw it anew each time.
+  const scale = Math.max(1 / plan.across, 1 / plan.down)
+  return Math.ceil(16 * scale) / 16
+}
+
 function wholePicture({ asset, width, height, fitting, dither, ground, keepsAlpha }: PictureRequest, files: Asset) {
   const bytes = files(asset)
   if (!bytes) return bad('chunk.asset', { asset: asset.slice(0, 12) })
-  const original = originalOf(asset, bytes)
+  const zoom = zoomOf(bytes, { width, height }, fitting)
+  const original = originalOf(asset, bytes, zoom)
   if (!original.ok) return original
   const from = prepared(original.value, fitting)
-  const ready = fitted(from, { width, height }, { ...fitting, turn: 0, trims: false })
+  const part = {
+    x: zoom * fitting.part.x,
+    y: zoom * fitting.part.y,
+    width: zoom * fitting.part.width,
+    height: zoom * fitting.part.height,
+  }
+  const ready = fitted(from, { width, height }, { ...fitting, part, turn: 0, trims: false })
   const picture = toPanel(ready, dither, ground, keepsAlpha)
-  return good({ picture, from: { width: from.width, height: from.height } })
+  // What a recipe speaks of is the drawing as large as it says it is.
+  return good({ picture, from: { width: Math.round(from.width / zoom), height: Math.round(from.height / zoom) } })
 }
 
 /** A part of a picture, to the pixel as it is in the whole. */

@@ -42,6 +42,7 @@ export {
   mostPixels,
   mostSide,
   pictureFormat,
+  pictureFormats,
   pictureSentences,
 } from './picture-file.ts'
 export type { Pixels } from './pixels.ts'
@@ -62,4 +63,4 @@ export {
 export { packRuns, runBytes, unpackRuns } from './runs.ts'
 export { type WritingTrouble, writingTrouble } from './writing.ts'
 export { type PanelPicture, toPanel } from './dither.ts'
-export { type Instantiate, wasmCodecs } from './wasm-codecs.ts'
+export { type DrawsSvg, type Instantiate, wasmCodecs } from './wasm-codecs.ts'

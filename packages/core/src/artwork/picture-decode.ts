@@ -2,23 +2,27 @@ import { decode as decodePng } from 'fast-png'
 import { bad, good, type Result } from '../base/index.ts'
 import { decodeGif } from './gif.ts'
 import type { Pixels } from './pixels.ts'
-import { bmpHead, lookIntoPicture, mostPixels, type BmpHead, type PictureInfo } from './picture-file.ts'
+import { bmpHead, lookIntoPicture, mostPixels, mostSide, type BmpHead, type PictureInfo } from './picture-file.ts'
 
 /** Decoders that are made elsewhere; each throws where it cannot. `turn` of a JPEG is left to us. */
 export interface PictureCodecs {
   jpeg(bytes: Uint8Array): Pixels
   webp(bytes: Uint8Array): Pixels
+  /** A drawing in SVG, so many pixels wide. */
+  svg(bytes: Uint8Array, width: number): Pixels
 }
 
 /**
  * The pixels of a picture file, the same bytes in Node and in a browser, turned as its camera says. Problems: those of
- * `lookIntoPicture`, and `picture.damaged` (what) where a decoder finds it to be.
+ * `lookIntoPicture`, and `picture.damaged` (what) where a decoder finds it to be. `zoom`: how many pixels a drawing in SVG has to one of
+ * its own; whatever has pixels keeps them.
  */
-export function decodePicture(bytes: Uint8Array, codecs: PictureCodecs): Result<Pixels & { info: PictureInfo }> {
+export function decodePicture(bytes: Uint8Array, codecs: PictureCodecs, zoom = 1): Result<Pixels & { info: PictureInfo }> {
   const info = lookIntoPicture(bytes)
   if (!info.ok) return info
   let pixels: Pixels
   try {
+    if (info.value.format === 'svg') return good({ ...drawnAt(bytes, info.value, codecs, zoom), info: info.value })
     pixels = decoders[info.value.format](bytes, codecs)
   } catch (error) {
     return bad('picture.damaged', { what: (error instanceof Error ? error.message : 'it cannot be decoded').slice(0, 120) })
@@ -135,7 +139,21 @@ function fromBits(view: DataView, { bits, masks }: BmpHead): Put {
   }
 }
 
-const decoders: Record<PictureInfo['format'], (bytes: Uint8Array, codecs: PictureCodecs) => Pixels> = {
+/** A drawing so many times as large as it says, but no larger than a picture may be; exactly as large as that comes to. */
+function drawnAt(bytes: Uint8Array, { width, height }: PictureInfo, codecs: PictureCodecs, zoom: number): Pixels {
+  const most = Math.min(mostSide / Math.max(width, height), Math.sqrt(mostPixels / (width * height)))
+  const scale = Math.min(zoom, most)
+  const size = { width: Math.max(1, Math.floor(width * scale)), height: Math.max(1, Math.floor(height * scale)) }
+  const drawn = codecs.svg(bytes, size.width)
+  if (drawn.width === size.width && drawn.height === size.height) return drawn
+  const rgba = new Uint8Array(4 * size.width * size.height)
+  const across = Math.min(drawn.width, size.width)
+  for (let y = 0; y < Math.min(drawn.height, size.height); y++)
+    rgba.set(drawn.rgba.subarray(4 * y * drawn.width, 4 * (y * drawn.width + across)), 4 * y * size.width)
+  return { ...size, rgba }
+}
+
+const decoders: Record<Exclude<PictureInfo['format'], 'svg'>, (bytes: Uint8Array, codecs: PictureCodecs) => Pixels> = {
   png,
   gif: decodeGif,
   bmp,

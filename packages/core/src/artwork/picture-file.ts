@@ -1,4 +1,5 @@
 import { unzlibSync } from 'fflate'
+import { isSvg, walkSvg } from './svg.ts'
 import { bad, checksumFunction, good, type Result } from '../base/index.ts'
 
 /** Bytes of a picture file, pixels in it, and pixels along one side, at most. */
@@ -6,7 +7,8 @@ export const mostPictureBytes = 20 * 1024 * 1024
 export const mostPixels = 16 * 1024 * 1024
 export const mostSide = 16_384
 
-export type PictureFormat = 'png' | 'jpeg' | 'gif' | 'bmp' | 'webp'
+export const pictureFormats = ['png', 'jpeg', 'gif', 'bmp', 'webp', 'svg'] as const
+export type PictureFormat = (typeof pictureFormats)[number]
 
 /** What the head of a picture file says, once its whole has been walked. */
 export interface PictureInfo {
@@ -28,6 +30,7 @@ export function pictureFormat(bytes: Uint8Array): PictureFormat | null {
   if (starts(0, 0x47, 0x49, 0x46, 0x38) && (bytes[4] === 0x37 || bytes[4] === 0x39) && bytes[5] === 0x61) return 'gif'
   if (starts(0, 0x42, 0x4d) && bytes.length > 26) return 'bmp'
   if (starts(0, 0x52, 0x49, 0x46, 0x46) && starts(8, 0x57, 0x45, 0x42, 0x50)) return 'webp'
+  if (isSvg(bytes)) return 'svg'
   return null
 }
 
@@ -38,7 +41,7 @@ const cut = (what = 'it is cut off') => damaged(what)
  * Walks a picture file before any decoder reads it: signature, sizes, segments with their lengths and check values, its
  * end. Nothing is set aside for a picture that says it is too large. Problems: `picture.kind`, `picture.empty`,
  * `picture.large` (bytes, most), `picture.size` (width, height, side, pixels), `picture.damaged` (what), `picture.sort`
- * (what): a sort of its format that is not taken.
+ * (what): a sort of its format that is not taken; `picture.drawing` (what).
  */
 export function lookIntoPicture(bytes: Uint8Array): Result<PictureInfo> {
   if (!bytes.length) return bad('picture.empty')
@@ -340,13 +343,20 @@ const webp: Walk = (bytes, view) => {
 
 const uint24 = (bytes: Uint8Array, at: number): number => bytes[at]! | (bytes[at + 1]! << 8) | (bytes[at + 2]! << 16)
 
-const walks: Record<PictureFormat, Walk> = { png, jpeg, gif, bmp, webp }
+const svg: Walk = (bytes) => {
+  const size = walkSvg(bytes)
+  if (!size.ok) return size
+  return tooLarge(size.value.width, size.value.height) ?? good({ ...size.value, turn: 1, count: 1 })
+}
+
+const walks: Record<PictureFormat, Walk> = { png, jpeg, gif, bmp, webp, svg }
 
 export const pictureSentences: Record<string, string> = {
-  'picture.kind': 'It is no picture that is known here: PNG, JPEG, GIF, BMP and WebP are',
+  'picture.kind': 'It is no picture that is known here: PNG, JPEG, WebP, GIF, BMP and SVG are',
   'picture.empty': 'The file is empty',
   'picture.large': 'The file has {bytes} bytes; {most} are allowed',
   'picture.size': 'It is {width} × {height} pixels; at most {side} along a side and {pixels} in all are allowed',
   'picture.damaged': 'The file is damaged: {what}',
   'picture.sort': 'It is {what}',
+  'picture.drawing': 'The drawing cannot be taken: {what}',
 }

@@ -3,6 +3,23 @@ import webpFactory from '@jsquash/webp/codec/dec/webp_dec.js'
 import type { PictureCodecs } from './picture-decode.ts'
 import type { Pixels } from './pixels.ts'
 
+/** What draws a drawing in SVG, once its code is there. */
+export type DrawsSvg = new (
+  bytes: Uint8Array,
+  options: object,
+) => { render(): { width: number; height: number; pixels: Uint8Array; free(): void }; free(): void }
+
+/** Colours that were multiplied by their alpha, as they were before. */
+function straight(pixels: Uint8Array): Uint8Array {
+  const out = Uint8Array.from(pixels)
+  for (let at = 0; at < out.length; at += 4) {
+    const alpha = out[at + 3]!
+    if (alpha === 0 || alpha === 255) continue
+    for (let k = 0; k < 3; k++) out[at + k] = Math.min(255, Math.floor((out[at + k]! * 255) / alpha + 0.5))
+  }
+  return out
+}
+
 /** Makes an instance of a module's code with what it imports: where the code comes from is known outside. */
 export type Instantiate = (imports: object) => { exports: object }
 
@@ -40,7 +57,7 @@ function decoderOf(factory: unknown, instantiate: Instantiate): Decoder {
  * The decoders of JPEG and WebP. Their code is WebAssembly, so that they give the same bytes in Node and in a browser; a call that
  * cannot go on throws. One that has failed is in no state to be used again: the next picture gets a new one.
  */
-export function wasmCodecs(code: { jpeg: Instantiate; webp: Instantiate }): PictureCodecs {
+export function wasmCodecs(code: { jpeg: Instantiate; webp: Instantiate; svg: DrawsSvg }): PictureCodecs {
   const world = globalThis as { ImageData?: unknown }
   world.ImageData ??= PlainImage
   const kept = (factory: unknown, instantiate: Instantiate, ...more: unknown[]) => {
@@ -54,5 +71,19 @@ export function wasmCodecs(code: { jpeg: Instantiate; webp: Instantiate }): Pict
       return { width: made.width, height: made.height, rgba: Uint8Array.from(made.data) }
     }
   }
-  return { jpeg: kept(jpegFactory, code.jpeg, /* turns it itself: */ false), webp: kept(webpFactory, code.webp) }
+  return {
+    jpeg: kept(jpegFactory, code.jpeg, /* turns it itself: */ false),
+    webp: kept(webpFactory, code.webp),
+    svg(bytes, width) {
+      const drawing = new code.svg(bytes, { fitTo: { mode: 'width', value: width } })
+      try {
+        const image = drawing.render()
+        const made = { width: image.width, height: image.height, rgba: straight(image.pixels) }
+        image.free()
+        return made
+      } finally {
+        drawing.free()
+      }
+    },
+  }
 }

@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import { embeddings } from '../artwork/index.ts'
+import { embeddings, pictureFormats } from '../artwork/index.ts'
 import { idPattern, type IdKind } from '../base/index.ts'
 import { itemId, itemList } from '../describe/index.ts'
 import { linkSettings, plainLink, operations, partKind, payloadOrders, type Part } from '../frames/index.ts'
@@ -185,7 +185,7 @@ const picture = Joi.object({
   id: idSchema('picture').required(),
   name: name.required(),
   file: Joi.string().allow('').max(200).default(''),
-  format: Joi.valid('png', 'jpeg', 'gif', 'bmp', 'webp').required(),
+  format: Joi.valid(...pictureFormats).required(),
   asset: Joi.string()
     .pattern(/^[0-9a-f]{64}$/, 'SHA-256')
     .required(),

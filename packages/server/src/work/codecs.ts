@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
-import { givePictureCodecs, wasmCodecs, type Instantiate } from '@moth-lamp/core/artwork'
+import { initWasm, Resvg } from '@resvg/resvg-wasm'
+import { givePictureCodecs, wasmCodecs, type DrawsSvg, type Instantiate } from '@moth-lamp/core/artwork'
 
 const here = createRequire(import.meta.url)
 
@@ -13,11 +14,18 @@ function codeOf(name: string): Instantiate {
   }
 }
 
-/** From now on JPEG and WebP are read here. */
-export const readAllPictures = (): void =>
+let ready: Promise<void> | null = null
+
+/** Once it has come true JPEG, WebP and SVG are read here. */
+export const readAllPictures = (): Promise<void> => (ready ??= begin())
+
+async function begin(): Promise<void> {
+  await initWasm(readFileSync(here.resolve('@resvg/resvg-wasm/index_bg.wasm')))
   givePictureCodecs(
     wasmCodecs({
       jpeg: codeOf('@jsquash/jpeg/codec/dec/mozjpeg_dec.wasm'),
       webp: codeOf('@jsquash/webp/codec/dec/webp_dec.wasm'),
+      svg: Resvg as unknown as DrawsSvg,
     }),
   )
+}

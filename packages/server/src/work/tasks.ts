@@ -18,8 +18,6 @@ import { sentence } from '@moth-lamp/core/base'
 import { readAllPictures } from './codecs.ts'
 import { pictureOf } from './picture.ts'
 
-readAllPictures()
-
 /**
  * What is done with things that came from outside: in a process of its own, which is killed when it takes too long or too
  * much. A file is named by its path, documents travel as JSON text.
@@ -40,7 +38,8 @@ export interface DocumentOfFile extends Written {
 /** Sizes at which a typeface must be able to draw all its usual letters before it is let in, px. */
 const triedSizes = [12, 200]
 
-export default function run(task: Task): Result<unknown> | Promise<Result<unknown>> {
+export default async function run(task: Task): Promise<Result<unknown>> {
+  await readAllPictures()
   switch (task.do) {
     case 'ready':
       return good(true)

@@ -1,5 +1,5 @@
 import { mostPictureBytes, pictureSentences, type PictureInfo } from '@moth-lamp/core/artwork'
-import { good, sentence, sha256Hex, type PictureId, type Result } from '@moth-lamp/core/base'
+import { bad, good, readArchive, sentence, sha256Hex, unpackEntry, type PictureId, type Result } from '@moth-lamp/core/base'
 import { cutOf, pictureSettings, type PictureRecord, type Project } from '@moth-lamp/core/project'
 import { freshId, type Session } from './session.ts'
 
@@ -22,10 +22,66 @@ interface Taken {
   sha: string
 }
 
-async function read(session: Session, file: File): Promise<Result<Taken>> {
-  if (file.size > mostPictureBytes)
-    return { ok: false, problem: { code: 'picture.large', facts: { bytes: file.size, most: mostPictureBytes } } }
-  const bytes = new Uint8Array(await file.arrayBuffer())
+/** Files that may be chosen as pictures, and as archives of pictures. */
+export const pictureFiles = 'image/png,image/jpeg,image/webp,image/gif,image/bmp,image/svg+xml'
+export const manyPictureFiles = `${pictureFiles},.zip`
+
+/** An archive of pictures is at most so large, bytes. */
+const mostArchiveBytes = 200 * 1024 * 1024
+
+/** A picture, by itself or in an archive. */
+interface Source {
+  /** The file that was given: itself, or the archive. */
+  file: File
+  name: string
+  bytes(): Promise<Result<Uint8Array>>
+}
+
+const large = (bytes: number, most: number) => bad('picture.large', { bytes, most })
+
+const isArchive = async (file: File): Promise<boolean> => {
+  const head = new Uint8Array(await file.slice(0, 4).arrayBuffer())
+  return head[0] === 0x50 && head[1] === 0x4b && head[2] === 3 && head[3] === 4
+}
+
+/** The pictures that files come to: each itself, and what is in archives, in the order of their names. */
+async function sourcesOf(files: readonly File[], refuse: (name: string, why: string) => void): Promise<Source[]> {
+  const sources: Source[] = []
+  for (const file of files) {
+    if (!(await isArchive(file))) {
+      const bytes = async () =>
+        file.size > mostPictureBytes ? large(file.size, mostPictureBytes) : good(new Uint8Array(await file.arrayBuffer()))
+      sources.push({ file, name: file.name, bytes })
+      continue
+    }
+    if (file.size > mostArchiveBytes) {
+      refuse(file.name, `it has ${Math.round(file.size / 1e6)} MB; ${Math.round(mostArchiveBytes / 1e6)} are allowed`)
+      continue
+    }
+    const packed = new Uint8Array(await file.arrayBuffer())
+    const archive = readArchive(packed)
+    if (!archive.ok) {
+      refuse(file.name, `the archive cannot be read: ${String(archive.problem.facts['message'] ?? archive.problem.code)}`)
+      continue
+    }
+    const inside = [...archive.value].filter(([name]) => !name.endsWith('/') && !/(^|\/)(\.|__MACOSX\/)/.test(name))
+    for (const [path, entry] of inside.sort(([a], [b]) => a.localeCompare(b, 'en', { numeric: true }))) {
+      const bytes = async (): Promise<Result<Uint8Array>> => {
+        if (entry.size > mostPictureBytes) return large(entry.size, mostPictureBytes)
+        const made = unpackEntry(packed, entry, mostPictureBytes)
+        return made.ok ? made : bad('picture.damaged', { what: 'it cannot be unpacked' })
+      }
+      sources.push({ file, name: path.slice(path.lastIndexOf('/') + 1), bytes })
+    }
+    if (!inside.length) refuse(file.name, 'nothing is in it')
+  }
+  return sources
+}
+
+async function read(session: Session, source: Source): Promise<Result<Taken>> {
+  const content = await source.bytes()
+  if (!content.ok) return content
+  const bytes = content.value
   const info = await session.studio.look(bytes)
   return info.ok ? good({ bytes, info: info.value, sha: sha256Hex(bytes) }) : info
 }
@@ -45,8 +101,8 @@ function sizeFor({ panel }: Project, { width, height }: PictureInfo, place: Size
 }
 
 /** What of an original a record keeps. */
-const originalOf = (file: File, { info, sha }: Taken) => ({
-  file: file.name.slice(0, 200),
+const originalOf = (name: string, { info, sha }: Taken) => ({
+  file: name.slice(0, 200),
   format: info.format,
   asset: sha,
   fromWidth: info.width,
@@ -79,13 +135,15 @@ export async function takeIn(
   const cameFrom = new Map<PictureRecord, File>()
   const refused: Refusal[] = []
   const known: string[] = []
-  for (const [i, file] of files.entries()) {
+  const sources = await sourcesOf(files, (name, why) => refused.push({ name, why }))
+  for (const [i, source] of sources.entries()) {
+    const { file, name } = source
     if (stopped()) break
-    say({ done: i, of: files.length, name: file.name })
-    const taken = await read(session, file)
+    say({ done: i, of: sources.length, name })
+    const taken = await read(session, source)
     if (!taken.ok) {
       const { code, facts } = taken.problem
-      refused.push({ name: file.name, why: sentence(pictureSentences[code] ?? String(facts['what'] ?? code), facts) })
+      refused.push({ name, why: sentence(pictureSentences[code] ?? String(facts['what'] ?? code), facts) })
       continue
     }
     const place = shown?.size(file) ?? null
@@ -94,7 +152,7 @@ export async function takeIn(
     if (same) {
       all.push(same)
       cameFrom.set(same, file)
-      known.push(`“${file.name}” is here already as “${same.name}”.`)
+      known.push(`“${name}” is here already as “${same.name}”.`)
       continue
     }
     await session.addAsset(taken.value.bytes)
@@ -103,8 +161,8 @@ export async function takeIn(
       ...sizeFor(session.project, taken.value.info, place),
       dither: taken.value.info.format === 'jpeg' ? 'spread' : 'none',
       id: freshId('picture'),
-      name: nameOf(file.name),
-      ...originalOf(file, taken.value),
+      name: nameOf(name),
+      ...originalOf(name, taken.value),
     }
     pictures.push(picture)
     all.push(picture)
@@ -117,10 +175,10 @@ export async function takeIn(
 
 /** Another original for a picture; null: it is. */
 export async function replaceOriginal(session: Session, picture: PictureRecord, file: File): Promise<string | null> {
-  const taken = await read(session, file)
+  const taken = await read(session, { file, name: file.name, bytes: async () => good(new Uint8Array(await file.arrayBuffer())) })
   if (!taken.ok) return sentence(pictureSentences[taken.problem.code] ?? taken.problem.code, taken.problem.facts)
   await session.addAsset(taken.value.bytes)
-  session.edit('replace picture', { id: picture.id, ...originalOf(file, taken.value) })
+  session.edit('replace picture', { id: picture.id, ...originalOf(file.name, taken.value) })
   return null
 }
 

@@ -24,7 +24,7 @@ let codecs: Promise<void> | null = null
 /** The decoders that a file needs, if it is a picture that needs some. */
 async function ready(bytes: Uint8Array | undefined): Promise<void> {
   const format = bytes && pictureFormat(bytes)
-  if (format === 'jpeg' || format === 'webp') await (codecs ??= readAllPictures())
+  if (format === 'jpeg' || format === 'webp' || format === 'svg') await (codecs ??= readAllPictures())
 }
 
 function answer(data: Extract<ToChunks, { type: 'make' | 'look' }>): void {

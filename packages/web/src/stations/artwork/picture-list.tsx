@@ -4,7 +4,7 @@ import type { PictureId } from '@moth-lamp/core/base'
 import { cutOf, pictureBytes, shownSize, usersOf } from '@moth-lamp/core/project'
 import { FindField } from '../../controls/find-field.tsx'
 import { useKeys } from '../../controls/keys.ts'
-import { takeIn, type Intake, type Refusal } from '../../session/intake.ts'
+import { manyPictureFiles, takeIn, type Intake, type Refusal } from '../../session/intake.ts'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
 import { Pixels, requestOf } from './pixels.tsx'
@@ -66,7 +66,7 @@ export function PictureList({ picked, onPick }: Props) {
         <span className="small muted">
           {project.pictureOrder.length === 1 ? '1 picture' : `${project.pictureOrder.length} pictures`}
         </span>
-        <FileButton multiple accept="image/png,image/jpeg,image/gif,image/bmp,image/webp" onChange={(files) => void take(files)}>
+        <FileButton multiple accept={manyPictureFiles} onChange={(files) => void take(files)}>
           {(props) => (
             <Button {...props} id="add-pictures" className="end">
               + Add <span className="key">A</span>
@@ -139,7 +139,9 @@ export function PictureList({ picked, onPick }: Props) {
           <p>
             Drop pictures here, paste one, or press <span className="key">A</span>.
           </p>
-          <p className="small">PNG, JPEG, WebP, GIF, BMP; many at once; up to 16 megapixels and 20 MB each.</p>
+          <p className="small">
+            PNG, JPEG, WebP, GIF, BMP, SVG; many at once, or a ZIP of them; up to 16 megapixels and 20 MB each.
+          </p>
         </div>
       )}
     </section>

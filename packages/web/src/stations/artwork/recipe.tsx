@@ -15,7 +15,7 @@ import {
 import { nameOfId } from '@moth-lamp/core/signal-path'
 import { NumberField, TextField } from '../../controls/fields.tsx'
 import { SettingField } from '../../inspector/setting-fields.tsx'
-import { replaceOriginal } from '../../session/intake.ts'
+import { pictureFiles, replaceOriginal } from '../../session/intake.ts'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
 import { Compare } from './compare.tsx'
@@ -83,7 +83,7 @@ export function Recipe({ picture }: { picture: PictureRecord }) {
           />
         </div>
         <FileButton
-          accept="image/png,image/jpeg,image/gif,image/bmp,image/webp"
+          accept={pictureFiles}
           onChange={(file) =>
             void (
               file && replaceOriginal(session, picture, file).then((why) => why && session.say(`“${file.name}”: ${why}.`, 'bad'))

@@ -1,0 +1,98 @@
+import { describe, expect, test } from 'vitest'
+import { mustHold, sha256Hex } from '../base/index.ts'
+import { pictureSettings } from '../project/index.ts'
+import { pictureUse } from '../compile/index.ts'
+import { expand565 } from '../raster/index.ts'
+import { testCodecs } from '../testing/codecs.ts'
+import { decodePicture, lookIntoPicture, makeChunk, pictureFormat, pictureSentences } from './index.ts'
+
+const bytesOf = (text: string) => new TextEncoder().encode(text)
+const svg = (inside: string, head = 'width="40" height="30"') =>
+  bytesOf(
+    `<?xml version="1.0"?>\n<!-- drawn -->\n<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" ${head}>${inside}</svg>`,
+  )
+const moon = svg(
+  '<rect width="20" height="30" fill="#ff0000"/><circle cx="30" cy="15" r="10" fill="#0000ff" fill-opacity="0.5"/>',
+)
+
+describe('a drawing in SVG', () => {
+  test('is known by its text, and has the size that it says, in whatever unit, or that of its own measure', () => {
+    expect(pictureFormat(moon)).toBe('svg')
+    expect(pictureFormat(bytesOf('<html><body>no</body></html>'))).toBeNull()
+    const sizes = ['width="40" height="30"', 'width="1in" height="10mm"', 'viewBox="0 0 64 48"', 'width="32" viewBox="0 0 64 48"', 'width="100%" height="100%" viewBox="0 0 9 8"'] // prettier-ignore
+    expect(
+      sizes.map((head) => {
+        const info = lookIntoPicture(svg('', head))
+        return info.ok && [info.value.width, info.value.height]
+      }),
+    ).toEqual([
+      [40, 30],
+      [96, 38],
+      [64, 48],
+      [32, 24],
+      [9, 8],
+    ])
+  })
+  test('is drawn with its transparency, and as large as it is needed: edges stay sharp', () => {
+    const { width, height, rgba } = mustHold(decodePicture(moon, testCodecs))
+    const at = (x: number, y: number) => [...rgba.slice(4 * (y * width + x), 4 * (y * width + x) + 4)]
+    expect([width, height]).toEqual([40, 30])
+    expect([at(3, 3), at(39, 0), at(30, 15)]).toEqual([
+      [255, 0, 0, 255],
+      [0, 0, 0, 0],
+      [0, 0, 255, 128],
+    ])
+    const asset = sha256Hex(moon)
+    const record = { ...pictureSettings.defaults, id: 'picture:moon', name: 'moon', file: '', format: 'svg', asset, fromWidth: 40, fromHeight: 30 } as const // prettier-ignore
+    const large = mustHold(
+      makeChunk(pictureUse({ ...record, width: 400, height: 300, way: 'stretch' }, '#000000').request, () => moon),
+    )
+    const line = Array.from(large.parts.pixels.slice(400 * 10, 400 * 10 + 400), (pixel) => expand565(pixel).red)
+    // Ten times as large the edge of the red is still one pixel wide.
+    expect(line.filter((red) => red > 8 && red < 247).length).toBeLessThanOrEqual(2)
+    expect(line.filter((red) => red >= 247).length).toBeGreaterThanOrEqual(198)
+    expect(large.header.from).toEqual({ width: 40, height: 30 })
+  })
+  const refused: [string, Uint8Array, RegExp][] = [
+    ['a script', svg('<script>1</script>'), /a script/],
+    ['a script in an attribute', svg('<rect onclick="1" width="3" height="3"/>'), /a script/],
+    ['a picture from outside', svg('<image href="https://example.org/a.png" width="3" height="3"/>'), /from outside/],
+    ['a style from outside', svg('<style>@import url(a.css);</style>'), /from outside/],
+    ['a fill from outside', svg('<rect fill="url(http://example.org/x#a)" width="3" height="3"/>'), /from outside/],
+    ['signs of its own', bytesOf('<!DOCTYPE svg [<!ENTITY a "b">]><svg width="3" height="3">&a;</svg>'), /its own signs/],
+    ['text', svg('<text x="1" y="9">12</text>'), /outlines/],
+    ['HTML', svg('<foreignObject><p>no</p></foreignObject>'), /no drawing/],
+    ['movement', svg('<rect><animate attributeName="x"/></rect>'), /it moves/],
+    ['no size', svg('', ''), /how large/],
+    ['an end that is missing', moon.slice(0, moon.length - 8), /no whole XML/],
+    ['no XML', bytesOf('<svg width="3" height="3"><g></svg>'), /no whole XML/],
+    ['other bytes', Uint8Array.from([...moon.slice(0, 90), 0xff, 0xfe, ...moon.slice(90)]), /UTF-8/],
+    ['itself in it', svg('<g id="a"><use href="#a"/></g>'), /parts/],
+    [
+      'one in another again and again',
+      svg(
+        `<g id="a0"><rect/></g>${Array.from({ length: 30 }, (_, k) => `<g id="a${k + 1}">${`<use href="#a${k}"/>`.repeat(4)}</g>`).join('')}`,
+      ),
+      /draws more than/,
+    ],
+    ['parts without end', svg('<rect/>'.repeat(60_000)), /more than 50000 parts/],
+    ['parts deep in each other', svg('<g>'.repeat(300) + '</g>'.repeat(300)), /deep in each other/],
+    ['more pixels than are taken', svg('', 'width="20000" height="10"'), /20000 × 10/],
+  ]
+  test.each(refused)('with %s is refused with the reason', (_name, bytes, why) => {
+    const made = decodePicture(bytes, testCodecs)
+    expect(made.ok).toBe(false)
+    if (made.ok) return
+    const { code, facts } = made.problem
+    const words = pictureSentences[code]!.replaceAll(/\{(\w+)\}/g, (_, key: string) => String(facts[key]))
+    expect(words).toMatch(why)
+  })
+  test('what it has in itself is drawn: a gradient, a pattern used twice', () => {
+    const bytes = svg(
+      '<defs><linearGradient id="g"><stop stop-color="#fff"/><stop offset="1" stop-color="#000"/></linearGradient><rect id="r" width="5" height="5" fill="#00ff00"/></defs><rect width="40" height="30" fill="url(#g)"/><use xlink:href="#r" x="4" y="4"/><use href="#r" x="20" y="4"/>',
+    )
+    const { width, rgba } = mustHold(decodePicture(bytes, testCodecs))
+    const green = (x: number, y: number) => rgba[4 * (y * width + x)]! === 0 && rgba[4 * (y * width + x) + 1]! === 255
+    expect([green(6, 6), green(22, 6), green(12, 6)]).toEqual([true, true, false])
+  })
+})

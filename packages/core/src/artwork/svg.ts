@@ -1,0 +1,158 @@
+import { SaxesParser, type SaxesTagPlain } from 'saxes'
+import { bad, good, type Result } from '../base/index.ts'
+import { bytesToText } from '../variables/index.ts'
+
+/** Elements of a drawing, and elements once all that it uses again and again is counted as often, at most. */
+const mostElements = 50_000
+const mostDrawn = 200_000
+const mostDepth = 200
+
+/** What draws nothing by itself, or draws what is not in the file. */
+const refusedElements: Record<string, string> = {
+  script: 'it has a script',
+  foreignObject: 'it has parts that are no drawing',
+  iframe: 'it has parts that are no drawing',
+  text: 'it has text: turn it into outlines where it was drawn',
+  tspan: 'it has text: turn it into outlines where it was drawn',
+  animate: 'it moves: a picture stands still',
+  animateTransform: 'it moves: a picture stands still',
+  animateMotion: 'it moves: a picture stands still',
+  set: 'it moves: a picture stands still',
+}
+
+/** Pixels of a length at 96 to the inch (CSS Values 4, section 6.2). */
+const pixelsOf: Record<string, number> = { '': 1, px: 1, in: 96, cm: 96 / 2.54, mm: 96 / 25.4, pt: 96 / 72, pc: 16 }
+
+function lengthOf(text: string | undefined): number | null {
+  const found = /^\s*([0-9.]+)\s*([a-z]*)\s*$/.exec(text ?? '')
+  const unit = found && pixelsOf[found[2]!]
+  return found && unit ? Number(found[1]) * unit : null
+}
+
+/** Whether a file looks like a drawing in SVG: text that begins with a mark, and has its element early. */
+export function isSvg(bytes: Uint8Array): boolean {
+  let at = bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf ? 3 : 0
+  while (bytes[at] === 0x20 || bytes[at] === 0x0a || bytes[at] === 0x0d || bytes[at] === 0x09) at++
+  return bytes[at] === 0x3c && bytesToText(bytes.subarray(at, at + 4096), 'latin-1').includes('<svg')
+}
+
+interface Node {
+  /** Elements in it, itself included. */
+  own: number
+  uses: string[]
+}
+
+/** Element by element: what it is made of, by id, so that what is used many times can be counted. */
+class Walk {
+  private parser = new SaxesParser({})
+  private open: { name: string; node: Node; id: string }[] = []
+  private byId = new Map<string, Node>()
+  private root: Node | null = null
+  private count = 0
+  private fault: string | null = null
+  size: { width: number; height: number } | null = null
+
+  constructor(text: string) {
+    this.parser.on('error', (error) => (this.fault ??= `it is no whole XML: ${error.message.slice(0, 80)}`))
+    this.parser.on('doctype', (what) => /\[/.test(what) && this.refuse('it defines its own signs'))
+    this.parser.on(
+      'processinginstruction',
+      ({ target }) => target === 'xml-stylesheet' && this.refuse('it has a style from outside'),
+    )
+    this.parser.on('opentag', (tag) => this.enter(tag))
+    this.parser.on('closetag', () => void this.open.pop())
+    const style = (words: string) => this.open.at(-1)?.name === 'style' && this.styles(words)
+    this.parser.on('text', style)
+    this.parser.on('cdata', style)
+    // In parts, so that what is refused is not read to its end.
+    for (let at = 0; at < text.length && !this.fault; at += 65_536) this.parser.write(text.slice(at, at + 65_536))
+    if (!this.fault) this.parser.close()
+  }
+
+  get result(): Result<{ width: number; height: number }> {
+    if (this.fault) return bad('picture.drawing', { what: this.fault })
+    if (!this.root || !this.size) return bad('picture.drawing', { what: 'it does not say how large it is' })
+    const drawn = this.drawn(this.root, new Map(), new Set())
+    if (drawn > mostDrawn) return bad('picture.drawing', { what: `it draws more than ${mostDrawn} parts` })
+    return good(this.size)
+  }
+
+  private refuse(why: string): void {
+    this.fault ??= why
+  }
+
+  private enter({ name, attributes }: SaxesTagPlain): void {
+    const plain = name.replace(/^.*:/, '')
+    if (++this.count > mostElements) this.refuse(`it has more than ${mostElements} parts`)
+    if (this.open.length >= mostDepth) this.refuse(`its parts lie more than ${mostDepth} deep in each other`)
+    if (Object.hasOwn(refusedElements, plain)) this.refuse(refusedElements[plain]!)
+    if (!this.root) {
+      if (plain !== 'svg') return this.refuse('it is no SVG')
+      this.size = sizeOf(attributes)
+    }
+    const node: Node = { own: 1, uses: [] }
+    this.root ??= node
+    for (const { node: outer } of this.open) outer.own++
+    this.open.push({ name: plain, node, id: attributes['id'] ?? '' })
+    if (attributes['id']) this.byId.set(attributes['id'], node)
+    for (const [key, value] of Object.entries(attributes)) this.attribute(plain, key, value)
+  }
+
+  private attribute(element: string, key: string, value: string): void {
+    if (/^on/i.test(key)) return this.refuse('it has a script')
+    if (key === 'href' || key.endsWith(':href')) {
+      const inside = value.startsWith('#')
+      if (!inside && !/^data:image\/(png|jpeg);base64,/.test(value)) return this.refuse('it needs something from outside')
+      if (!inside || element !== 'use') return
+      for (const { node } of this.open) node.uses.push(value.slice(1))
+      return
+    }
+    if (key === 'style' || value.includes('url(')) this.styles(value)
+  }
+
+  private styles(words: string): void {
+    if (/@import|@font-face/i.test(words) || /url\(\s*["']?(?!#)[^)]/i.test(words)) this.refuse('it needs something from outside')
+  }
+
+  /** Elements that are drawn, what is used counted as often as it is. */
+  private drawn(node: Node, known: Map<Node, number>, above: Set<Node>): number {
+    const before = known.get(node)
+    if (before !== undefined) return before
+    if (above.has(node)) return (this.refuse('it uses itself'), mostDrawn + 1)
+    above.add(node)
+    let sum = node.own
+    for (const id of node.uses) {
+      const used = this.byId.get(id)
+      if (used) sum = Math.min(mostDrawn + 1, sum + this.drawn(used, known, above))
+      if (sum > mostDrawn) break
+    }
+    above.delete(node)
+    known.set(node, sum)
+    return sum
+  }
+}
+
+/** Pixels that a drawing says it has, or has in its own measure where it does not. */
+function sizeOf(attributes: Record<string, string>): { width: number; height: number } | null {
+  const box = (attributes['viewBox'] ?? '')
+    .trim()
+    .split(/[\s,]+/)
+    .map(Number)
+  const [boxWide, boxHigh] = box.length === 4 && box.every(Number.isFinite) ? [box[2]!, box[3]!] : [0, 0]
+  const wide = lengthOf(attributes['width'])
+  const high = lengthOf(attributes['height'])
+  const width = wide ?? (high && boxHigh ? (high * boxWide) / boxHigh : boxWide)
+  const height = high ?? (wide && boxWide ? (wide * boxHigh) / boxWide : boxHigh)
+  return width > 0 && height > 0 ? { width: Math.max(1, Math.round(width)), height: Math.max(1, Math.round(height)) } : null
+}
+
+/**
+ * Walks a drawing in SVG (1.1, in UTF-8) before anything draws it: whole XML, nothing from outside, no script, no text (there are no
+ * fonts where it is drawn), no more parts than can be drawn, also where one is used many times. Its own size, px. Problem:
+ * `picture.drawing` (what).
+ */
+export function walkSvg(bytes: Uint8Array): Result<{ width: number; height: number }> {
+  const text = bytesToText(bytes, 'utf-8')
+  if (text.includes('\ufffd') || text.length === 0) return bad('picture.drawing', { what: 'it is no text in UTF-8' })
+  return new Walk(text.replace(/^\ufeff/, '')).result
+}
