@@ -210,7 +210,7 @@ describe('wrong requests get a clear answer', () => {
         http
           .post('/api/projects/import')
           .set('content-type', 'application/zip')
-          .send(Buffer.alloc(33 * 1024 * 1024)),
+          .send(Buffer.alloc(145 * 1024 * 1024)),
       413,
       'api.large',
     ],

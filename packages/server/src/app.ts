@@ -6,7 +6,7 @@ import { join } from 'node:path'
 import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
 import { mostFontBytes, mostPictureBytes } from '@moth-lamp/core/artwork'
-import { assetsOf, freshProject, mostFileBytes, plainPanel, type BundledTypeface } from '@moth-lamp/core/project'
+import { assetsOf, freshProject, plainPanel, type BundledTypeface } from '@moth-lamp/core/project'
 import type { Random } from '@moth-lamp/core/base'
 import {
   assetParams,
@@ -111,9 +111,7 @@ function api(parts: AppParts): express.Router {
     const project = freshProject(name, { ...plainPanel, ...panel }, parts.fonts.typefaces, parts.random)
     res.status(201).json({ id: await store.create(project, parts.fonts.assets) })
   })
-  router.post('/projects/import', express.raw({ type: () => true, limit: mostFileBytes }), async (req, res) => {
-    await importFile(parts, Buffer.isBuffer(req.body) ? req.body : Buffer.alloc(0), req, res)
-  })
+  router.post('/projects/import', (req, res) => importFile(parts, req, res))
   router.get('/profiles', async (_req, res) => void res.json(await parts.profiles.list()))
   router.put('/profiles', json, async (req, res) => {
     await parts.profiles.keep(valid<KeptProfile>(profileSchema, req.body))

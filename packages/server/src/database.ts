@@ -4,6 +4,7 @@ import type { Problem } from '@moth-lamp/core/base'
 import * as first from './migrations/001-first.ts'
 import * as forms from './migrations/002-forms.ts'
 import * as profiles from './migrations/003-profiles.ts'
+import * as assets from './migrations/004-assets.ts'
 
 export interface ProjectTable {
   id: string
@@ -39,6 +40,7 @@ export interface SnapshotTable {
 export interface AssetTable {
   sha: string
   bytes: Buffer
+  sent_at: ColumnType<Date, Date | undefined, Date>
 }
 
 export interface PictureTable {
@@ -92,7 +94,12 @@ export function connect(url: string, onLost: (error: Error) => void): Database {
   return new Kysely<Tables>({ dialect: new PostgresDialect({ pool }) })
 }
 
-const migrations: Record<string, Migration> = { '001-first': first, '002-forms': forms, '003-profiles': profiles }
+const migrations: Record<string, Migration> = {
+  '001-first': first,
+  '002-forms': forms,
+  '003-profiles': profiles,
+  '004-assets': assets,
+}
 
 export async function migrateToLatest(db: Database): Promise<void> {
   const { error } = await new Migrator({ db, provider: { getMigrations: () => Promise.resolve(migrations) } }).migrateToLatest()

@@ -1,8 +1,12 @@
-import { mkdtemp, rm, writeFile } from 'node:fs/promises'
+import { createWriteStream } from 'node:fs'
+import { mkdtemp, rm } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { Transform } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
 import type { Request, Response } from 'express'
 import type { Problem } from '@moth-lamp/core/base'
+import { mostFileBytes } from '@moth-lamp/core/project'
 import type { ImportNote } from '@moth-lamp/contract'
 import { asAnswer, HttpProblem } from './problem.ts'
 import type { Store } from './store.ts'
@@ -12,24 +16,35 @@ import type { Workroom } from './work/workroom.ts'
 const ofFile = ({ code, facts }: Problem): Problem => (code === 'work.slow' ? { code: 'file.slow', facts } : { code, facts })
 
 /**
- * A project file becomes a project: its document first, then its assets one by one, each checked in a process that can
+ * A project file becomes a project: it is put down as it comes, however large; then its document is read, then its assets one by one, each checked in a process that can
  * be killed. Who accepts `application/x-ndjson` is told line by line how far it is (`ImportNote`), the last line is the end
  * of it; everyone else gets one answer. When whoever asked goes away, it stops.
  */
-export async function importFile(
-  { store, work }: { store: Store; work: Workroom },
-  body: Buffer,
-  req: Request,
-  res: Response,
-): Promise<void> {
+export async function importFile({ store, work }: { store: Store; work: Workroom }, req: Request, res: Response): Promise<void> {
+  if (Number(req.headers['content-length'] ?? 0) > mostFileBytes) {
+    // What is still being sent is not waited for.
+    res.set('connection', 'close')
+    throw new HttpProblem(413, 'api.large', { most: mostFileBytes })
+  }
   const folder = await mkdtemp(join(tmpdir(), 'moth-lamp-file-'))
   try {
     const file = join(folder, 'project')
-    await writeFile(file, body)
+    await pipeline(req, noMoreThan(mostFileBytes), createWriteStream(file))
     await readInto(store, work, file, req, res)
   } finally {
     await rm(folder, { recursive: true, force: true })
   }
+}
+
+/** Passes bytes on until there are too many of them. */
+function noMoreThan(most: number): Transform {
+  let bytes = 0
+  return new Transform({
+    transform(chunk: Buffer, _encoding, done) {
+      bytes += chunk.length
+      done(bytes > most ? new HttpProblem(413, 'api.large', { most }) : null, chunk)
+    },
+  })
 }
 
 async function readInto(store: Store, work: Workroom, file: string, req: Request, res: Response): Promise<void> {

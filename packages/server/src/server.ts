@@ -58,6 +58,7 @@ export async function startServer(options: Options): Promise<Running> {
     fonts: bundledFonts(),
     web: options.web,
   })
+  const collecting = collectNowAndThen(store, log)
   const commits = new Commits(options.databaseUrl, db, log)
   await commits.start()
   const server = createServer(app)
@@ -76,6 +77,7 @@ export async function startServer(options: Options): Promise<Running> {
     commits,
     databaseUrl: options.databaseUrl,
     stop: async () => {
+      clearInterval(collecting)
       endLive()
       server.closeAllConnections()
       await new Promise((resolve) => server.close(resolve))
@@ -83,6 +85,21 @@ export async function startServer(options: Options): Promise<Running> {
       await db.destroy()
     },
   }
+}
+
+const day = 24 * 3600 * 1000
+/** So long nothing need name an asset: an edit that does may wait in a browser whose window was closed. */
+const unnamedMs = 7 * day
+
+/** Assets that nobody uses are collected at the start and once a day. */
+function collectNowAndThen(store: Store, log: Logger): NodeJS.Timeout {
+  const collect = () =>
+    void store
+      .collectAssets(new Date(Date.now() - unnamedMs))
+      .then((count) => count && log.info({ count }, 'assets that nothing names were deleted'))
+      .catch((error: unknown) => log.warn({ err: error }, 'assets could not be collected'))
+  collect()
+  return setInterval(collect, day).unref()
 }
 
 /** Express hands an error of listening to the callback of success: so the server is told itself. */

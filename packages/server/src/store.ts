@@ -9,7 +9,7 @@ import type {
   SavedChange,
   SaveRequest,
 } from '@moth-lamp/contract'
-import type { Transaction } from 'kysely'
+import { sql, type Transaction } from 'kysely'
 import type { Database, Tables } from './database.ts'
 import { announce } from './commits.ts'
 import { Documents, keepSnapshot, type Head, type Remembered } from './documents.ts'
@@ -95,7 +95,7 @@ export class Store {
     await this.db
       .insertInto('assets')
       .values({ sha, bytes: Buffer.from(bytes) })
-      .onConflict((c) => c.column('sha').doNothing())
+      .onConflict((c) => c.column('sha').doUpdateSet({ sent_at: new Date() }))
       .execute()
   }
 
@@ -306,6 +306,22 @@ export class Store {
     if (!shas.length) return new Map()
     const rows = await this.db.selectFrom('assets').selectAll().where('sha', 'in', shas).execute()
     return new Map(rows.map((r) => [r.sha, new Uint8Array(r.bytes)]))
+  }
+
+  /**
+   * Deletes the assets that no document and no change names, so long as they were not sent after `before`: what names them may be on
+   * its way. What a project had once is kept, since an undo may want it. How many went.
+   */
+  async collectAssets(before: Date): Promise<number> {
+    const { numAffectedRows } = await sql`
+      with named as (
+        select found[1] as sha from snapshots, regexp_matches(document, '"([0-9a-f]{64})"', 'g') as found
+        union select found[1] from changes, regexp_matches(patches::text, '"([0-9a-f]{64})"', 'g') as found
+        union select found[1] from changes, regexp_matches(args::text, '"([0-9a-f]{64})"', 'g') as found
+      )
+      delete from assets where sent_at < ${before} and not exists (select from named where named.sha = assets.sha)
+    `.execute(this.db)
+    return Number(numAffectedRows ?? 0)
   }
 
   /** To the history, or back from it. */

@@ -8,7 +8,7 @@ import { validateProject } from './validate.ts'
 export type Assets = ReadonlyMap<string, Uint8Array>
 
 /** A project file is at most so large; its document unpacked; one asset in it; all of them. */
-export const mostFileBytes = 32 * 1024 * 1024
+export const mostFileBytes = 144 * 1024 * 1024
 export const mostDocumentBytes = 16 * 1024 * 1024
 export const mostAssetBytes = 20 * 1024 * 1024
 export const mostAssetsBytes = 128 * 1024 * 1024

@@ -58,7 +58,13 @@ export default async function run(task: Task): Promise<Result<unknown>> {
   }
 }
 
-const bytesOf = (path: string): Uint8Array => new Uint8Array(readFileSync(path))
+/** The file that was read last: its assets are asked for one by one. */
+let last = { path: '', bytes: new Uint8Array() }
+
+function bytesOf(path: string): Uint8Array {
+  if (last.path !== path) last = { path, bytes: new Uint8Array(readFileSync(path)) }
+  return last.bytes
+}
 
 function documentOf(bytes: Uint8Array): Result<DocumentOfFile> {
   const file = openFile(bytes)

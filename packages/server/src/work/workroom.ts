@@ -12,7 +12,7 @@ const mostHeapMb = 192
 const startingMs = 10_000
 const mostStarts = 4
 /** How long a piece of work may take, ms. */
-const limitsMs = { document: 1800, asset: 4000, upload: 6000, unpack: 5000, picture: 5000, pack: 5000 }
+const limitsMs = { document: 1800, asset: 4000, upload: 6000, unpack: 5000, picture: 5000, pack: 20_000 }
 
 /**
  * One process, one piece of work after another. A piece that takes too long ends with its process, as one does that takes all
