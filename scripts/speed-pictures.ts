@@ -66,7 +66,7 @@ const encoded = (pixels: { width: number; height: number; rgba: Uint8Array }): U
     dither: 'none',
     ground: '#000000',
     keepsAlpha: true,
-      cut: null,
+    cut: null,
   })
   const from = performance.now()
   for (const bytes of icons) makeChunk(request(bytes), () => bytes)
