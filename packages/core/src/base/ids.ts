@@ -8,6 +8,7 @@ export type IdKind =
   | 'variable'
   | 'typeface'
   | 'picture'
+  | 'face'
   | 'colour'
   | 'style'
   | 'exchange'
@@ -35,6 +36,7 @@ export type WidgetId = Id<'widget'>
 export type VariableId = Id<'variable'>
 export type TypefaceId = Id<'typeface'>
 export type PictureId = Id<'picture'>
+export type FaceId = Id<'face'>
 export type ExchangeId = Id<'exchange'>
 export type StepId = Id<'step'>
 export type ChangeId = Id<'change'>

@@ -33,6 +33,7 @@ export {
   type PageId,
   type WidgetId,
   type VariableId,
+  type FaceId,
   type PictureId,
   type TypefaceId,
   type ExchangeId,

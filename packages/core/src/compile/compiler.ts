@@ -10,6 +10,7 @@ import {
   pageSettings,
   shownSize,
   withSettings,
+  type FaceRecord,
   type Page,
   type PictureRecord,
   type Project,
@@ -30,7 +31,7 @@ import { SheetCollector, sheetKey, type FontUse } from './sheets.ts'
 
 /** A question of what is compiled, and what the project answered. */
 interface Asked {
-  kind: 'cell' | 'page' | 'widget' | 'sheet' | 'colour' | 'looks' | 'units' | 'picture' | 'more' | 'start'
+  kind: 'cell' | 'page' | 'widget' | 'sheet' | 'colour' | 'looks' | 'units' | 'picture' | 'more' | 'start' | 'face'
   id: string
   /** A font of its own, where that is what was asked for. */
   font?: FontSetting
@@ -49,12 +50,13 @@ interface CompiledWidget {
 }
 
 /** What widgets ask of besides other widgets: while all of it is the same, so are the answers. */
-const askedOf = ({ variables, panel, pages, typefaces, pictures, colours, styles, looks, conduct }: Project) => [
+const askedOf = ({ variables, panel, pages, typefaces, pictures, faces, colours, styles, looks, conduct }: Project) => [
   variables,
   panel,
   pages,
   typefaces,
   pictures,
+  faces,
   colours,
   styles,
   looks,
@@ -172,6 +174,7 @@ export class Compiler {
         if (tint) note('colour', roleId('surface'))
         return colourOf(project, colour, look)
       },
+      face: (id) => note<FaceRecord | undefined>('face', id)?.face ?? null,
       picture: (id) => {
         const picture = note<PictureRecord | undefined>('picture', id)
         if (!picture) return null
@@ -192,6 +195,7 @@ export class Compiler {
     if (kind === 'cell') return this.cells.of(project, id)
     if (kind === 'page') return project.pages[id as keyof typeof project.pages]?.number ?? null
     if (kind === 'widget') return project.widgets[id as keyof typeof project.widgets]?.number ?? null
+    if (kind === 'face') return project.faces[id as keyof typeof project.faces]
     if (kind === 'start') {
       const variable = project.variables[id as keyof typeof project.variables]
       return variable?.holds.type === 'text' ? String(variable.initial ?? '') : ''

@@ -10,4 +10,5 @@ export const contextOf = (project: Project, cells: CellTable): CompileContext =>
   sheet: () => null,
   colour: (colour) => colourOf(project, colour),
   picture: () => null,
+  face: (id) => project.faces[id as keyof typeof project.faces]?.face ?? null,
 })

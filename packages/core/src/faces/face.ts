@@ -2,13 +2,21 @@ import Joi from 'joi'
 import { colourInstead, colourRefs, colourText, idOrNone, type ColourText, type Ref } from '../describe/index.ts'
 import { inset, intersect, type Rect } from '../base/index.ts'
 import {
+  alongBearing,
+  boxCovers,
   channelsOf,
   colourToRgb565,
+  ellipseCovers,
+  fadeInk,
+  fillCornered,
   fillEllipse,
   fillRounded,
+  fromMiddle,
   gradientInk,
+  type Corners,
   type Ink,
   type Rgb565,
+  type Stop,
   type Surface,
 } from '../raster/index.ts'
 
@@ -18,14 +26,39 @@ export interface Face {
   fill: ColourText
   /** With a fill: a gradient from `fill` to this. */
   fillTo: ColourText
-  gradient: 'down' | 'right'
+  gradient: FadeWay
+  /** Of a gradient at an angle: where it runs to, degrees, 0 up and 90 to the right. */
+  angle: number
+  /** Colours between its two ends, in order: where each stands, 1 to 99 %. */
+  stops: readonly FaceStop[]
   border: ColourText
+  /** With a border: a gradient from `border` to this, as that of the fill runs. */
+  borderTo: ColourText
   borderWidth: number
   radius: number
+  /** Radii of its four corners from the top left on, clockwise; none: `radius` for each. */
+  corners: readonly number[]
+  /** A shadow inside, from its upper edge down, px: it lies deeper than what is around it. */
+  shade: number
+  /** A groove and its bright edge every so many pixels down; 0: none. */
+  ridges: number
+  /** A face of the project that this one is; what else is said here does not count then. '' for none. */
+  named: string
   /** Over its fill a picture of the project, or '' for none, and where in its place it stands. */
   picture: string
   pictureAt: PictureAt
 }
+
+export const fadeWays = ['down', 'right', 'at an angle', 'from the middle'] as const
+export type FadeWay = (typeof fadeWays)[number]
+
+export interface FaceStop {
+  at: number
+  colour: ColourText
+}
+
+/** Stops of a gradient besides its ends, at most. */
+export const mostStops = 6
 
 export const picturePlaces = [
   'top left',
@@ -45,9 +78,16 @@ export const noFace: Face = {
   fill: '',
   fillTo: '',
   gradient: 'down',
+  angle: 180,
+  stops: [],
   border: '',
+  borderTo: '',
   borderWidth: 0,
   radius: 0,
+  corners: [],
+  shade: 0,
+  ridges: 0,
+  named: '',
   picture: '',
   pictureAt: 'middle',
 }
@@ -60,21 +100,48 @@ export const faceSchema = Joi.object<Face>({
   shape: Joi.string().valid('box', 'ellipse').required(),
   fill: maybeColour.required(),
   fillTo: maybeColour.required(),
-  gradient: Joi.string().valid('down', 'right').required(),
+  gradient: Joi.string()
+    .valid(...fadeWays)
+    .required(),
+  angle: Joi.number().integer().min(0).max(359).default(180),
+  stops: Joi.array()
+    .items(Joi.object({ at: Joi.number().integer().min(1).max(99).required(), colour: colourText.required() }))
+    .max(mostStops)
+    .default([]),
   border: maybeColour.required(),
+  borderTo: maybeColour.default(''),
   borderWidth: Joi.number().integer().min(0).max(40).required(),
   radius: Joi.number().integer().min(0).max(400).required(),
+  corners: Joi.alternatives(
+    Joi.array().length(0),
+    Joi.array().items(Joi.number().integer().min(0).max(400)).length(4),
+  ).default([]),
+  shade: Joi.number().integer().min(0).max(40).default(0),
+  ridges: Joi.number().integer().min(0).max(40).default(0),
+  named: idOrNone('face').default(''),
   picture: idOrNone('picture').default(''),
   pictureAt: Joi.valid(...picturePlaces).default('middle'),
 })
 
 type Channels = { red: number; green: number; blue: number }
 
+/** Colours along a way: at a bearing in degrees, or from the middle outwards. */
+interface Fade {
+  stops: readonly Stop[]
+  bearing: number | null
+}
+
 /** A face as the panel paints it. `fill` and `border` are −1 for none. */
 export interface CompiledFace {
   ellipse: boolean
   fill: Rgb565 | -1
   gradient: { from: Channels; to: Channels; direction: 'down' | 'right' } | null
+  /** A gradient that is more than from one colour to another, down or to the right. */
+  fade?: Fade
+  borderFade?: Fade
+  corners?: Corners
+  shade?: number
+  ridges?: number
   border: Rgb565 | -1
   borderWidth: number
   radius: number
@@ -92,7 +159,8 @@ export interface ShownPicture {
 
 /** The named colours of a face, and its picture. */
 export const faceRefs = (face: Face): Ref[] => [
-  ...[face.fill, face.fillTo, face.border].flatMap(colourRefs),
+  ...[face.fill, face.fillTo, face.border, face.borderTo, ...face.stops.map(({ colour }) => colour)].flatMap(colourRefs),
+  ...(face.named ? [{ to: face.named, use: 'names' as const }] : []),
   ...(face.picture ? [{ to: face.picture, use: 'names' as const }] : []),
 ]
 
@@ -101,7 +169,10 @@ export const faceInstead = (face: Face, gone: string, instead = ''): Face => ({
   ...face,
   fill: colourInstead(face.fill, gone, instead),
   fillTo: colourInstead(face.fillTo, gone, instead),
+  stops: face.stops.map((stop) => ({ ...stop, colour: colourInstead(stop.colour, gone, instead) })),
   border: colourInstead(face.border, gone, instead),
+  borderTo: colourInstead(face.borderTo, gone, instead),
+  named: face.named === gone ? '' : face.named,
   picture: face.picture === gone ? instead : face.picture,
 })
 
@@ -109,26 +180,46 @@ interface FaceContext {
   /** `#rrggbb` of a stored colour. */
   colour(stored: ColourText): string
   picture(id: string): ShownPicture | null
+  /** A face of the project, or null. */
+  face(id: string): unknown
 }
 
-export function compileFace(face: Face, { colour, picture }: FaceContext): CompiledFace {
+export function compileFace(said: Face, context: FaceContext): CompiledFace {
+  const { colour, picture } = context
+  const face = (said.named ? (context.face(said.named) as Face | null) : null) ?? said
   const shown = face.picture ? picture(face.picture) : null
-  const [fill, fillTo, border] = [
-    face.fill && colour(face.fill),
-    face.fillTo && colour(face.fillTo),
-    face.border && colour(face.border),
-  ]
+  const hexOf = (stored: ColourText) => stored && colour(stored)
+  const [fill, fillTo, border, borderTo] = [face.fill, face.fillTo, face.border, face.borderTo].map(hexOf) as [string, string, string, string] // prettier-ignore
   const from = channelsOf(fill)
   const to = channelsOf(fillTo)
+  const isPlain = (face.gradient === 'down' || face.gradient === 'right') && !face.stops.length
+  const fade = from && to && !isPlain ? fadeOf(face, from, to, hexOf) : null
+  const [edge, edgeTo] = [channelsOf(border), channelsOf(borderTo)]
+  const corners = face.corners.length === 4 && face.shape === 'box' ? (face.corners as unknown as Corners) : null
   return {
     ellipse: face.shape === 'ellipse',
     fill: from ? colourToRgb565(fill) : -1,
-    gradient: from && to ? { from, to, direction: face.gradient } : null,
+    gradient: from && to && isPlain ? { from, to, direction: face.gradient as 'down' | 'right' } : null,
+    ...(fade ? { fade } : {}),
     border: border && face.borderWidth ? colourToRgb565(border) : -1,
+    ...(edge && edgeTo && face.borderWidth ? { borderFade: fadeOf({ ...face, stops: [] }, edge, edgeTo, hexOf) } : {}),
     borderWidth: face.border ? face.borderWidth : 0,
     radius: face.radius,
+    ...(corners ? { corners } : {}),
+    ...(face.shade ? { shade: face.shade } : {}),
+    ...(face.ridges > 1 ? { ridges: face.ridges } : {}),
     ...(shown ? { picture: { ...shown, at: face.pictureAt } } : {}),
   }
+}
+
+function fadeOf({ gradient, angle, stops }: Face, from: Channels, to: Channels, hexOf: (stored: ColourText) => string): Fade {
+  const between = stops.flatMap(({ at, colour }) => {
+    const channels = channelsOf(hexOf(colour))
+    return channels ? [{ at: at / 100, colour: channels }] : []
+  })
+  const bearing = { down: 180, right: 90, 'at an angle': angle, 'from the middle': null }[gradient]
+  const inOrder = [...between].sort((a, b) => a.at - b.at)
+  return { stops: [{ at: 0, colour: from }, ...inOrder, { at: 1, colour: to }], bearing }
 }
 
 /** Where a picture stands in a place. */
@@ -152,25 +243,75 @@ function paintDrawn(surface: Surface, rect: Rect, face: CompiledFace): void {
   const { border, borderWidth, radius } = face
   const inner = border < 0 ? rect : inset(rect, borderWidth)
   if (border >= 0 && face.fill < 0) return paintOutline(surface, rect, face)
-  if (border >= 0) paintShape(surface, rect, face.ellipse, radius, border)
+  if (border >= 0) paintShape(surface, rect, face, radius, borderInk(rect, face))
   if (face.fill < 0) return
-  const ink = face.gradient ? gradientInk(rect, face.gradient.from, face.gradient.to, face.gradient.direction) : face.fill
-  paintShape(surface, inner, face.ellipse, Math.max(0, radius - (border < 0 ? 0 : borderWidth)), ink)
+  const less = border < 0 ? 0 : borderWidth
+  const ink = face.fade
+    ? inkOf(rect, face.fade)
+    : face.gradient
+      ? gradientInk(rect, face.gradient.from, face.gradient.to, face.gradient.direction)
+      : face.fill
+  paintShape(surface, inner, smaller(face, less), Math.max(0, radius - less), ink)
+  if (face.shade || face.ridges) paintRelief(surface, inner, smaller(face, less), Math.max(0, radius - less))
 }
 
-const paintShape = (surface: Surface, rect: Rect, ellipse: boolean, radius: number, ink: Rgb565 | Ink): void =>
-  ellipse ? fillEllipse(surface, rect, ink) : fillRounded(surface, rect, radius, ink)
+const inkOf = (rect: Rect, { stops, bearing }: Fade): Ink =>
+  fadeInk(stops, bearing === null ? fromMiddle(rect) : alongBearing(rect, bearing))
+
+const borderInk = (rect: Rect, face: CompiledFace): Rgb565 | Ink =>
+  face.borderFade ? inkOf(rect, face.borderFade) : (face.border as Rgb565)
+
+/** The face inside its border: corners are rounder by its width. */
+const smaller = (face: CompiledFace, by: number): CompiledFace =>
+  face.corners && by ? { ...face, corners: face.corners.map((r) => Math.max(0, r - by)) as unknown as Corners } : face
+
+function paintShape(surface: Surface, rect: Rect, { ellipse, corners }: CompiledFace, radius: number, ink: Rgb565 | Ink): void {
+  if (ellipse) fillEllipse(surface, rect, ink)
+  else if (corners) fillCornered(surface, rect, corners, ink)
+  else fillRounded(surface, rect, radius, ink)
+}
+
+/** How dark a shadow is at its edge, a groove, and how light the edge of one, of 255. */
+const relief = { shadow: 120, groove: 60, edge: 36 }
+
+/** A shadow under the upper edge, and grooves, on what is painted already; only where the shape is. */
+function paintRelief(
+  surface: Surface,
+  rect: Rect,
+  { ellipse, corners, shade = 0, ridges = 0 }: CompiledFace,
+  radius: number,
+): void {
+  const covers = ellipse ? ellipseCovers(rect) : boxCovers(rect, corners ?? [radius, radius, radius, radius])
+  const area = intersect(surface.clip, rect)
+  const tint = (x: number, y: number, colour: Rgb565, strength: number) => {
+    const covered = covers(x, y)
+    if (covered) surface.dab(x, y, colour, Math.floor((strength * covered) / 255))
+  }
+  for (let x = area.x; x < area.x + area.width; x++) {
+    // The edge above this column: the shadow follows it.
+    let top = rect.y
+    while (shade && top < rect.y + rect.height && covers(x, top) < 128) top++
+    for (let y = Math.max(area.y, top); y < Math.min(area.y + area.height, top + shade); y++)
+      tint(x, y, 0, Math.floor((relief.shadow * (shade - (y - top))) / shade))
+    if (!ridges) continue
+    for (let y = area.y; y < area.y + area.height; y++) {
+      const step = (y - rect.y) % ridges
+      if (step === ridges - 1) tint(x, y, 0, relief.groove)
+      else if (step === 0 && y > rect.y) tint(x, y, 0xffff, relief.edge)
+    }
+  }
+}
 
 /** A border around nothing: what was inside is kept and put back. */
 function paintOutline(surface: Surface, rect: Rect, face: CompiledFace): void {
   const inner = inset(rect, face.borderWidth)
   const area = intersect(surface.clip, inner)
   const kept = surface.copyOf(area)
-  paintShape(surface, rect, face.ellipse, face.radius, face.border)
+  paintShape(surface, rect, face, face.radius, borderInk(rect, face))
   paintShape(
     surface,
     inner,
-    face.ellipse,
+    smaller(face, face.borderWidth),
     Math.max(0, face.radius - face.borderWidth),
     (x, y) => kept[(y - area.y) * area.width + x - area.x]!,
   )
@@ -182,7 +323,8 @@ export function faceCovers(face: CompiledFace, rect: Rect, area: Rect): boolean 
     area.x >= o.x && area.y >= o.y && area.x + area.width <= o.x + o.width && area.y + area.height <= o.y + o.height
   if (face.picture?.opaque && holdsArea(intersect(rect, pictureRect(rect, face.picture)))) return true
   if (face.fill < 0 || face.ellipse) return false
-  const r = Math.ceil(Math.min(face.radius, rect.width / 2, rect.height / 2))
+  const radius = face.corners ? Math.max(...face.corners) : face.radius
+  const r = Math.ceil(Math.min(radius, rect.width / 2, rect.height / 2))
   const wide = { x: rect.x, y: rect.y + r, width: rect.width, height: rect.height - 2 * r }
   const tall = { x: rect.x + r, y: rect.y, width: rect.width - 2 * r, height: rect.height }
   return holdsArea(wide) || holdsArea(tall)

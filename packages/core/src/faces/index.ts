@@ -1,8 +1,12 @@
 export {
   type Face,
   type CompiledFace,
+  type FaceStop,
+  type FadeWay,
   type PictureAt,
   type ShownPicture,
+  fadeWays,
+  mostStops,
   noFace,
   picturePlaces,
   pictureRect,

@@ -1,7 +1,7 @@
 import { holdsPoint, holdsRect, overlaps } from '../base/index.ts'
 import type { Face } from '../faces/index.ts'
 import { contrastOf, lookNames, type Look } from '../palette/index.ts'
-import { colourOf, firstLook, fontOf, pixelsPerMm, type Page, type Project, type Widget } from '../project/index.ts'
+import { colourOf, faceOf, firstLook, fontOf, pixelsPerMm, type Page, type Project, type Widget } from '../project/index.ts'
 import { rawOf, widgetKind } from '../widgets/index.ts'
 import { glassOf, widgetsOf, type Check, type Finding } from './finding.ts'
 
@@ -71,13 +71,17 @@ const leastContrast = 3
 
 /** The colour behind the middle of a widget: its own face, or that of whatever lies below, or the page. */
 function behind(project: Project, page: Page, w: Widget, look: Look): string {
-  const own = (w.settings['face'] as Face | undefined)?.fill
+  const fillOf = (one: Widget) => {
+    const face = one.settings['face'] as Face | undefined
+    return face && faceOf(project, face).fill
+  }
+  const own = fillOf(w)
   if (own) return colourOf(project, own, look)
   const [x, y] = [w.place.x + w.place.width / 2, w.place.y + w.place.height / 2]
   const below = page.widgets.slice(0, page.widgets.indexOf(w.id)).reverse()
   for (const id of below) {
     const other = project.widgets[id]!
-    const fill = (other.settings['face'] as Face | undefined)?.fill
+    const fill = fillOf(other)
     if (fill && holdsPoint(other.place, x, y)) return colourOf(project, fill, look)
   }
   return colourOf(project, page.background.fill || '#000000', look)

@@ -63,6 +63,8 @@ export function freshProject(
     variableOrder: [],
     typefaces: Object.fromEntries(typefaces.map((t) => [t.id, { ...typefaceDefaults, ...t }])),
     typefaceOrder: typefaces.map((t) => t.id),
+    faces: {},
+    faceOrder: [],
     pictures: {},
     pictureOrder: [],
     colours: Object.fromEntries(startingColours.map((c) => [c.id, { ...c }])),

@@ -8,6 +8,7 @@ export {
   type Page,
   type Widget,
   type Variable,
+  type FaceRecord,
   type TypefaceRecord,
   type Spent,
   orderOf,
@@ -37,7 +38,7 @@ export {
 } from './file.ts'
 export { type BundledTypeface, freshProject, pageGround } from './fresh.ts'
 export { firstPage } from './first-page.ts'
-export { colourOf, firstLook, fontOf, fallbacksOf, letterSpecOf, moreLettersOf, typefaceOf } from './named.ts'
+export { colourOf, firstLook, fontOf, faceOf, fallbacksOf, letterSpecOf, moreLettersOf, typefaceOf } from './named.ts'
 export {
   type PanelProfile,
   panelSettings,

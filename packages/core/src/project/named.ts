@@ -2,7 +2,8 @@ import type { LetterSpec } from '../artwork/index.ts'
 import type { ColourText } from '../describe/index.ts'
 import { colourIn, type Look, type StyleId } from '../palette/index.ts'
 import type { FontChoice, FontSetting } from '../settings/index.ts'
-import type { TypefaceId } from '../base/index.ts'
+import type { FaceId, TypefaceId } from '../base/index.ts'
+import type { Face } from '../faces/index.ts'
 import type { Project, TypefaceRecord } from './types.ts'
 
 /** `#rrggbb` of a stored colour; '' for none. `look`: the one the project has, by night where it has both. */
@@ -25,6 +26,9 @@ export function fontOf(project: Project, font: FontSetting): FontChoice {
     ...(bits !== 8 ? { bits } : {}),
   }
 }
+
+/** A face as it is: that of its name, where it has one. */
+export const faceOf = ({ faces }: Project, face: Face): Face => (face.named ? (faces[face.named as FaceId]?.face ?? face) : face)
 
 /** Letters that a font has besides those that something needs. */
 export const moreLettersOf = (project: Project, font: FontSetting): string =>

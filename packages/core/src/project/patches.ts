@@ -99,6 +99,7 @@ const maps: Record<string, IdKind> = {
   variables: 'variable',
   typefaces: 'typeface',
   pictures: 'picture',
+  faces: 'face',
   colours: 'colour',
   styles: 'style',
   exchanges: 'exchange',

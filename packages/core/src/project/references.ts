@@ -1,3 +1,4 @@
+import { faceInstead, faceRefs } from '../faces/index.ts'
 import { kindOfId } from '../base/index.ts'
 import { outputSettings, quantityKinds, reactionSettings, stepKind, type Exchange } from '../scripts/index.ts'
 import type { NamedField, Ref, Values } from '../describe/index.ts'
@@ -5,7 +6,15 @@ import type { TypeStyle } from '../palette/index.ts'
 import { ownWordById } from '../variables/index.ts'
 import { widgetKind } from '../widgets/index.ts'
 import { pictureSettings, type PictureRecord } from './picture.ts'
-import { conductSettings, pageSettings, type Page, type Project, type TypefaceRecord, type Widget } from './types.ts'
+import {
+  conductSettings,
+  pageSettings,
+  type FaceRecord,
+  type Page,
+  type Project,
+  type TypefaceRecord,
+  type Widget,
+} from './types.ts'
 
 /** Where a reference stands: the record that holds it and the setting that makes it. */
 export interface Reference {
@@ -59,6 +68,9 @@ export const refsOfTypeface = (typeface: TypefaceRecord): Reference[] =>
     typeface.fallback ? [{ to: typeface.fallback, use: 'names', from: typeface.id, label: 'Lacking letters' }] : [],
   )
 
+export const refsOfFace = (record: FaceRecord): Reference[] =>
+  remembered(record, () => faceRefs(record.face).map((ref) => ({ ...ref, from: record.id, label: 'Face' })))
+
 export const refsOfPicture = (picture: PictureRecord): Reference[] =>
   remembered(picture, () => collect(picture.id, pictureSettings, settingsOfPicture(picture)))
 
@@ -87,6 +99,7 @@ export function allReferences(project: Project): Reference[] {
     ...Object.values(project.widgets).flatMap(refsOfWidget),
     ...Object.values(project.styles).flatMap(refsOfStyle),
     ...Object.values(project.typefaces).flatMap(refsOfTypeface),
+    ...Object.values(project.faces).flatMap(refsOfFace),
     ...Object.values(project.pictures).flatMap(refsOfPicture),
     ...Object.values(project.exchanges).flatMap(refsOfExchange),
     ...refsOfConduct(project),
@@ -122,6 +135,8 @@ export function isThere(project: Project, id: string): boolean {
       return Object.hasOwn(project.widgets, id)
     case 'typeface':
       return Object.hasOwn(project.typefaces, id)
+    case 'face':
+      return Object.hasOwn(project.faces, id)
     case 'picture':
       return Object.hasOwn(project.pictures, id)
     case 'colour':
@@ -166,6 +181,11 @@ function unbindIn(draft: Project, owner: string, id: string, instead: string): v
     case 'style': {
       const style = draft.styles[owner as keyof typeof draft.styles]
       if (style) style.typeface = ''
+      break
+    }
+    case 'face': {
+      const record = draft.faces[owner as keyof typeof draft.faces]
+      if (record) record.face = faceInstead(record.face, id, instead)
       break
     }
     case 'typeface': {

@@ -1,6 +1,7 @@
 import Joi from 'joi'
 import { embeddings, pictureFormats } from '../artwork/index.ts'
 import { idPattern, type IdKind } from '../base/index.ts'
+import { faceSchema } from '../faces/index.ts'
 import { itemId, itemList } from '../describe/index.ts'
 import { linkSettings, plainLink, operations, partKind, payloadOrders, type Part } from '../frames/index.ts'
 import {
@@ -193,6 +194,12 @@ const picture = Joi.object({
   fromHeight: Joi.number().integer().min(1).max(16_384).required(),
 }).concat(pictureSettings.schema)
 
+const face = Joi.object({
+  id: idSchema('face').required(),
+  name: name.required(),
+  face: faceSchema.keys({ named: Joi.string().valid('').default('') }).required(),
+})
+
 const plainColour = Joi.string().pattern(/^#[0-9a-fA-F]{6}$/, 'a colour as #rrggbb')
 const colour = Joi.object({
   id: idSchema('colour').required(),
@@ -272,7 +279,7 @@ const spent = Joi.object({
 
 /** The schema of one record of each map, and of each single part of the document. */
 export const recordSchemas: Record<
-  'pages' | 'widgets' | 'variables' | 'typefaces' | 'pictures' | 'colours' | 'styles' | 'exchanges',
+  'pages' | 'widgets' | 'variables' | 'typefaces' | 'pictures' | 'faces' | 'colours' | 'styles' | 'exchanges',
   Joi.ObjectSchema
 > = {
   pages: page,
@@ -280,6 +287,7 @@ export const recordSchemas: Record<
   variables: variable,
   typefaces: typeface,
   pictures: picture,
+  faces: face,
   colours: colour,
   styles: style,
   exchanges: exchange,
@@ -306,6 +314,7 @@ export const singleSchemas: Record<string, Joi.Schema> = {
   variableOrder: order('variable').default([]),
   typefaceOrder: order('typeface').default([]),
   pictureOrder: order('picture').default([]),
+  faceOrder: order('face').default([]),
   colourOrder: order('colour').default(startingColours.map((c) => c.id)),
   styleOrder: order('style').default(startingStyles().map((style) => style.id)),
   looks: Joi.valid(...lookChoices).default('night'),

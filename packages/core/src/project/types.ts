@@ -1,8 +1,8 @@
 import type { Embedding } from '../artwork/index.ts'
 import type { PictureRecord } from './picture.ts'
-import type { ExchangeId, Order, PageId, Rect, PictureId, TypefaceId, VariableId, WidgetId } from '../base/index.ts'
+import type { ExchangeId, FaceId, Order, PageId, Rect, PictureId, TypefaceId, VariableId, WidgetId } from '../base/index.ts'
 import { listOf, oneOf, type RawOf, type Values } from '../describe/index.ts'
-import { noFace } from '../faces/index.ts'
+import { noFace, type Face } from '../faces/index.ts'
 import type { ColourId, Looks, NamedColour, StyleId, TypeStyle } from '../palette/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { pageActionsType, panelActionsType } from '../rules/index.ts'
@@ -196,6 +196,13 @@ export interface TypefaceRecord {
   asset: string
 }
 
+/** A face with a name: a change reaches whatever has it. */
+export interface FaceRecord {
+  id: FaceId
+  name: string
+  face: Face
+}
+
 /** What was handed out once and is never handed out by itself again. */
 export interface Spent {
   pageNumber: number
@@ -222,6 +229,8 @@ export interface Project {
   pictures: Record<PictureId, PictureRecord>
   pictureOrder: readonly PictureId[]
   typefaceOrder: readonly TypefaceId[]
+  faces: Record<FaceId, FaceRecord>
+  faceOrder: readonly FaceId[]
   colours: Record<ColourId, NamedColour>
   colourOrder: readonly ColourId[]
   styles: Record<StyleId, TypeStyle>

@@ -28,7 +28,7 @@ const fontFile = createRequire(import.meta.url).resolve(
 )
 const typeface = plainly(mustHold(readTypeface(new Uint8Array(readFileSync(fontFile)))))
 
-const named = { colour: (stored: string) => stored, picture: () => null }
+const named = { colour: (stored: string) => stored, picture: () => null, face: () => null }
 
 test('colours: to RGB565, back, and blended', () => {
   expect(rgb565(255, 255, 255)).toBe(0xffff)

@@ -1,4 +1,4 @@
-import { clamp, intersect, type Rect } from '../base/index.ts'
+import { clamp, cosine, intersect, sine, type Rect } from '../base/index.ts'
 import { rgb565, type Rgb565 } from './colour.ts'
 import type { Surface } from './surface.ts'
 
@@ -37,6 +37,88 @@ export function gradientInk(rect: Rect, from: Channels, to: Channels, direction:
   return ink
 }
 
+/** A colour somewhere along a gradient, 0 at its begin and 1 at its end. */
+export interface Stop {
+  at: number
+  colour: Channels
+}
+
+/** Where along a gradient over a rectangle the middle of a pixel lies, 0–1. */
+type Along = (x: number, y: number) => number
+
+/** Towards a bearing (degrees, 0 up, 90 to the right): the corners of the rectangle that lie farthest are its ends. */
+export function alongBearing(rect: Rect, bearing: number): Along {
+  const [dx, dy] = [sine(bearing), -cosine(bearing)]
+  const length = Math.max(1, Math.abs(rect.width * dx) + Math.abs(rect.height * dy))
+  const [cx, cy] = [rect.x + rect.width / 2, rect.y + rect.height / 2]
+  return (x, y) => clamp(((x + 0.5 - cx) * dx + (y + 0.5 - cy) * dy) / length + 0.5, 0, 1)
+}
+
+/** From the middle outwards: an ellipse that reaches the sides is its end. */
+export function fromMiddle(rect: Rect): Along {
+  const [a, b] = [rect.width / 2, rect.height / 2]
+  return (x, y) => {
+    const [u, v] = [(x + 0.5 - rect.x - a) / a, (y + 0.5 - rect.y - b) / b]
+    return Math.min(1, Math.sqrt(u * u + v * v))
+  }
+}
+
+/** Colours from stop to stop, in order of where they are, dithered as `gradientInk` does. */
+export function fadeInk(stops: readonly Stop[], along: Along): Ink {
+  return (x, y) => {
+    const t = along(x, y)
+    let k = 1
+    while (k < stops.length - 1 && t > stops[k]!.at) k++
+    const [from, to] = [stops[k - 1]!, stops[k]!]
+    const share = to.at > from.at ? clamp((t - from.at) / (to.at - from.at), 0, 1) : t < to.at ? 0 : 1
+    const nudge = bayer[(y & 3) * 4 + (x & 3)]! / 16
+    const mix = (a: number, b: number, step: number) => Math.min(255, Math.floor(a + (b - a) * share + nudge * step))
+    return rgb565(
+      mix(from.colour.red, to.colour.red, 8),
+      mix(from.colour.green, to.colour.green, 4),
+      mix(from.colour.blue, to.colour.blue, 8),
+    )
+  }
+}
+
+/** Radii of a box at its corners, px: top left, top right, bottom right, bottom left. */
+export type Corners = readonly [number, number, number, number]
+
+/** Coverage 0–255 of a pixel by a box whose corners have radii of their own, each at most half the shorter side. */
+function corneredCoverage(rect: Rect, corners: Corners, x: number, y: number): number {
+  const [px, py] = [x + 0.5 - rect.x, y + 0.5 - rect.y]
+  const isRight = px > rect.width / 2
+  const isLow = py > rect.height / 2
+  const radius = Math.min(corners[isLow ? (isRight ? 2 : 3) : isRight ? 1 : 0], rect.width / 2, rect.height / 2)
+  const dx = radius - (isRight ? rect.width - px : px)
+  const dy = radius - (isLow ? rect.height - py : py)
+  if (dx <= 0 || dy <= 0) return 255
+  return Math.floor(clamp(radius - Math.sqrt(dx * dx + dy * dy) + 0.5, 0, 1) * 255 + 0.5)
+}
+
+/** How much of a pixel a box or an ellipse covers, 0–255. */
+export type Covers = (x: number, y: number) => number
+export const boxCovers =
+  (rect: Rect, corners: Corners): Covers =>
+  (x, y) =>
+    x < rect.x || y < rect.y || x >= rect.x + rect.width || y >= rect.y + rect.height ? 0 : corneredCoverage(rect, corners, x, y)
+export const ellipseCovers =
+  (rect: Rect): Covers =>
+  (x, y) =>
+    ellipseCoverage(rect, x, y)
+
+/** A box whose corners have radii of their own. */
+export function fillCornered(surface: Surface, rect: Rect, corners: Corners, ink: Rgb565 | Ink): void {
+  const area = intersect(surface.clip, rect)
+  const most = Math.ceil(Math.max(...corners))
+  for (let y = area.y; y < area.y + area.height; y++) {
+    const isPlain = y >= rect.y + most && y < rect.y + rect.height - most
+    if (isPlain) fillSpan(surface, y, area.x, area.x + area.width, ink)
+    else
+      for (let x = area.x; x < area.x + area.width; x++) surface.dab(x, y, at(ink, x, y), corneredCoverage(rect, corners, x, y))
+  }
+}
+
 /** Coverage 0–255 of a pixel by a rounded box: the distance of its centre to the edge, clipped to one pixel. */
 function roundedCoverage(rect: Rect, radius: number, x: number, y: number): number {
   const dx = Math.max(rect.x + radius - (x + 0.5), x + 0.5 - (rect.x + rect.width - radius), 0)
@@ -69,19 +151,22 @@ function fillSpan(surface: Surface, y: number, from: number, to: number, ink: Rg
 
 const at = (ink: Rgb565 | Ink, x: number, y: number): Rgb565 => (typeof ink === 'number' ? ink : ink(x, y))
 
+/** Coverage 0–255 of a pixel by the ellipse that fills `rect`. */
+function ellipseCoverage(rect: Rect, x: number, y: number): number {
+  const [a, b] = [rect.width / 2, rect.height / 2]
+  const u = (x + 0.5 - rect.x - a) / a
+  const v = (y + 0.5 - rect.y - b) / b
+  const f = Math.sqrt(u * u + v * v)
+  const slope = Math.sqrt((u / a) * (u / a) + (v / b) * (v / b)) / Math.max(f, 1e-9)
+  const coverage = f === 0 ? 1 : clamp((1 - f) / slope + 0.5, 0, 1)
+  return Math.floor(coverage * 255 + 0.5)
+}
+
 /** An ellipse that fills `rect`. The edge is smooth over about one pixel: (1 − f)·|gradient of f|⁻¹ as distance. */
 export function fillEllipse(surface: Surface, rect: Rect, ink: Rgb565 | Ink): void {
   const a = rect.width / 2
   const b = rect.height / 2
   const area = intersect(surface.clip, rect)
-  const covered = (x: number, y: number): number => {
-    const u = (x + 0.5 - rect.x - a) / a
-    const v = (y + 0.5 - rect.y - b) / b
-    const f = Math.sqrt(u * u + v * v)
-    const slope = Math.sqrt((u / a) * (u / a) + (v / b) * (v / b)) / Math.max(f, 1e-9)
-    const coverage = f === 0 ? 1 : clamp((1 - f) / slope + 0.5, 0, 1)
-    return Math.floor(coverage * 255 + 0.5)
-  }
   for (let y = area.y; y < area.y + area.height; y++) {
     // Nothing is seen beyond an ellipse two pixels larger all around.
     const up = (y + 0.5 - rect.y - b) / (b + 2)
@@ -91,13 +176,13 @@ export function fillEllipse(surface: Surface, rect: Rect, ink: Rgb565 | Ink): vo
     // From either end as far as the edge goes; between them all is covered.
     let left = begin
     for (; left < end; left++) {
-      const coverage = covered(left, y)
+      const coverage = ellipseCoverage(rect, left, y)
       if (coverage === 255) break
       surface.dab(left, y, at(ink, left, y), coverage)
     }
     let right = end
     for (; right > left; right--) {
-      const coverage = covered(right - 1, y)
+      const coverage = ellipseCoverage(rect, right - 1, y)
       if (coverage === 255) break
       surface.dab(right - 1, y, at(ink, right - 1, y), coverage)
     }

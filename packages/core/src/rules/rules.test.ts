@@ -204,6 +204,7 @@ const context = (there: boolean): CompileContext => ({
   widgetNumber: () => (there ? 3 : null),
   sheet: () => null,
   picture: () => null,
+  face: () => null,
   colour: (stored) => stored,
 })
 const linesOf = (one: Action) => actionsType.compile([one], context(true))[0]!.lines

@@ -24,6 +24,8 @@ export interface CompileContext {
   sheet(font: FontSetting): string | null
   /** `#rrggbb` of a stored colour, in the look that is compiled. */
   colour(colour: ColourText): string
+  /** A face of the project by its id; faces know what is in it. */
+  face(id: string): unknown
   /** A picture as the build names it. */
   picture(picture: string): { key: string; width: number; height: number; opaque: boolean } | null
 }

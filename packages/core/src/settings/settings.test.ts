@@ -22,6 +22,7 @@ const context: CompileContext = {
   widgetNumber: () => null,
   sheet: (font) => (typeof font === 'string' ? font : font.typeface ? `${font.typeface}/${font.size}` : null),
   picture: () => null,
+  face: () => null,
   colour: (stored) => (stored === 'colour:ink' ? '#ffffff' : stored),
 }
 

@@ -178,6 +178,22 @@ export class EditMaker {
         const id = this.pick([...project.typefaceOrder, 'typeface:none'])
         return { id, values: { fallback: this.pick(['', ...project.typefaceOrder]) } }
       }
+      case 'add face': {
+        const shape = widgets.find((one) => project.widgets[one]!.kind === 'shape')
+        return {
+          id: this.id('face'),
+          name: 'go',
+          face: { ...noFace, fill: 'colour:good', stops: [{ at: 40, colour: 'colour:accent' }] },
+          ...(shape ? { widgets: { [shape]: ['face'] } } : {}),
+        }
+      }
+      case 'set face':
+        return {
+          id: this.pick([...project.faceOrder, 'face:none']),
+          values: { face: { ...noFace, fill: this.pick(project.colourOrder) } },
+        }
+      case 'delete face':
+        return { id: this.pick([...project.faceOrder, 'face:none']) }
       case 'draw picture':
         return { id: this.pick([...project.pictureOrder, 'picture:none']), fill: '#123456' }
       case 'delete style':

@@ -36,6 +36,7 @@ const context = (cell: Cell): CompileContext => ({
   widgetNumber: () => 1,
   sheet: () => 'letters',
   picture: () => null,
+  face: () => null,
   colour: (stored) => colourIn(colours, 'night', stored),
 })
 const compiled = (kind: WidgetKind, values: Values, cell: Cell) =>

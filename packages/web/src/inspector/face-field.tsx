@@ -1,40 +1,53 @@
-import { Button, Stack } from '@mantine/core'
-import { picturePlaces, type Face } from '@moth-lamp/core/faces'
+import { ActionIcon, Button, Group, Stack } from '@mantine/core'
+import { Plus, X } from 'lucide-react'
+import { fadeWays, mostStops, noFace, picturePlaces, type Face } from '@moth-lamp/core/faces'
+import { faceOf, usersOf } from '@moth-lamp/core/project'
 import type { ReactNode } from 'react'
-import type { PictureId } from '@moth-lamp/core/base'
+import type { FaceId, PictureId } from '@moth-lamp/core/base'
 import { PicturePicker } from '../controls/picture-picker.tsx'
 import { Choice } from '../controls/choice.tsx'
 import { ColourField } from '../controls/colour-field.tsx'
 import { Pop } from '../controls/pop.tsx'
-import { NumberField } from '../controls/fields.tsx'
+import { NumberField, TextField, YesNo } from '../controls/fields.tsx'
 import { colourWords, useColours } from '../parts/colours.ts'
-import { useProject } from '../shell/context.tsx'
+import { freshId } from '../session/session.ts'
+import { useProject, useSession } from '../shell/context.tsx'
 import form from './fields.module.css'
+
+const fadeCss = (f: Face, from: string, to: string, stops: Face['stops'], hexOf: (stored: string) => string): string => {
+  const all = [hexOf(from), ...stops.map(({ at, colour }) => `${hexOf(colour)} ${at}%`), hexOf(to)].join(', ')
+  if (f.gradient === 'from the middle') return `radial-gradient(closest-side, ${all})`
+  return `linear-gradient(${{ down: 180, right: 90, 'at an angle': f.angle }[f.gradient]}deg, ${all})`
+}
 
 /** A face as the browser draws something like it, for a small picture of it. `hexOf`: what a stored colour comes to. */
 export const faceCss = (f: Face, hexOf: (stored: string) => string) => ({
-  background: f.fill
-    ? f.fillTo
-      ? `linear-gradient(${f.gradient === 'down' ? '180deg' : '90deg'}, ${hexOf(f.fill)}, ${hexOf(f.fillTo)})`
-      : hexOf(f.fill)
-    : 'transparent',
+  background: f.fill ? (f.fillTo ? fadeCss(f, f.fill, f.fillTo, f.stops, hexOf) : hexOf(f.fill)) : 'transparent',
   border: f.border ? `${Math.min(4, f.borderWidth)}px solid ${hexOf(f.border)}` : '1px solid var(--rule)',
-  borderRadius: f.shape === 'ellipse' ? '50%' : Math.min(10, f.radius),
+  borderRadius:
+    f.shape === 'ellipse'
+      ? '50%'
+      : f.corners.length
+        ? f.corners.map((r) => `${Math.min(10, r)}px`).join(' ')
+        : Math.min(10, f.radius),
+  ...(f.shade ? { boxShadow: `inset 0 ${Math.min(4, f.shade)}px 3px rgb(0 0 0 / 0.45)` } : {}),
 })
 
 /** A face as a swatch that opens what it is made of. */
 export function FaceField({ label, value, onChange }: { label: string; value: Face; onChange(face: Face): void }) {
   const hexOf = useColours()
   const project = useProject()
-  const picture = project.pictures[value.picture as PictureId]
-  const fill = picture ? `picture ${picture.name}` : colourWords(project, value.fill) || 'no fill'
+  const face = faceOf(project, value)
+  const named = project.faces[value.named as FaceId]
+  const picture = project.pictures[face.picture as PictureId]
+  const fill = named ? named.name : picture ? `picture ${picture.name}` : colourWords(project, face.fill) || 'no fill'
   return (
     <Pop
       position="left"
-      width={270}
+      width={290}
       target={
         <Button fullWidth justify="flex-start" aria-label={`${label}: ${fill}`}>
-          <span className={form.faceDemo} style={faceCss(value, hexOf)} />
+          <span className={form.faceDemo} style={faceCss(face, hexOf)} />
           <span className="cut small">{fill}</span>
         </Button>
       }
@@ -44,12 +57,106 @@ export function FaceField({ label, value, onChange }: { label: string; value: Fa
   )
 }
 
-/** What a face is made of. */
+/** What a face is made of; of one with a name, what all of that name are made of. */
 export function FaceFields({ label, value, onChange }: { label: string; value: Face; onChange(face: Face): void }) {
-  const set = (change: Partial<Face>) => onChange({ ...value, ...change })
+  const session = useSession()
+  const project = useProject()
+  const named = project.faces[value.named as FaceId]
+  const set = named
+    ? (change: Partial<Face>) => void session.edit('set face', { id: named.id, values: { face: { ...named.face, ...change } } })
+    : (change: Partial<Face>) => onChange({ ...value, ...change })
+  const takeName = () => {
+    const id = freshId('face')
+    if (session.edit('add face', { id, name: label.toLowerCase(), face: value })) onChange({ ...value, named: id })
+  }
   return (
     <Stack gap={5}>
       <strong>{label}</strong>
+      <Line name="Is">
+        <Group gap={4} wrap="nowrap">
+          <div className="grow">
+            <Choice
+              label={`${label}: a face with a name`}
+              value={value.named}
+              options={[
+                { value: '', label: 'by itself' },
+                ...project.faceOrder.map((id) => ({ value: id as string, label: project.faces[id]!.name })),
+              ]}
+              onChange={(id) =>
+                onChange(id ? { ...project.faces[id as FaceId]!.face, named: id } : { ...faceOf(project, value), named: '' })
+              }
+            />
+          </div>
+          {!named && (
+            <ActionIcon
+              size={25}
+              title="give it a name: others may have it, and a change reaches all"
+              aria-label={`${label}: give it a name`}
+              onClick={takeName}
+            >
+              <Plus size={14} />
+            </ActionIcon>
+          )}
+        </Group>
+      </Line>
+      {named && <NamedFace id={named.id} label={label} onFree={() => onChange({ ...named.face, named: '' })} />}
+      <FaceParts label={label} value={named ? named.face : value} set={set} />
+    </Stack>
+  )
+}
+
+/** The name of a face that others have as well. */
+function NamedFace({ id, label, onFree }: { id: FaceId; label: string; onFree(): void }) {
+  const session = useSession()
+  const project = useProject()
+  const { name } = project.faces[id]!
+  const users = new Set(usersOf(project, id).map(({ from }) => from)).size
+  return (
+    <Line name="Its name">
+      <Group gap={4} wrap="nowrap">
+        <div className="grow">
+          <TextField
+            label={`${label}: name of the face`}
+            value={name}
+            isName
+            check={(text) => (text.trim() ? null : 'It has a name.')}
+            onCommit={(next) => session.edit('set face', { id, values: { name: next } })}
+          />
+        </div>
+        <Button size="compact-xs" onClick={onFree} title="what is changed then is changed here alone">
+          of {users}
+        </Button>
+        <ActionIcon
+          size={25}
+          variant="subtle"
+          aria-label={`Delete the face ${name}`}
+          title="delete the name: whatever has it looks as it does now"
+          onClick={() => session.edit('delete face', { id })}
+        >
+          <X size={14} />
+        </ActionIcon>
+      </Group>
+    </Line>
+  )
+}
+
+/** Every part of a face, those first that most faces have. */
+export function FaceParts({ label, value, set }: { label: string; value: Face; set(change: Partial<Face>): void }) {
+  const number = (name: string, key: 'borderWidth' | 'radius' | 'shade' | 'ridges', max: number) => (
+    <Line name={name}>
+      <NumberField
+        label={`${label}: ${name.toLowerCase()}`}
+        value={value[key]}
+        min={0}
+        max={max}
+        whole
+        unit="px"
+        onCommit={(next) => set({ [key]: next })}
+      />
+    </Line>
+  )
+  return (
+    <>
       <Line name="Shape">
         <Choice
           label={`${label}: shape`}
@@ -61,17 +168,35 @@ export function FaceFields({ label, value, onChange }: { label: string; value: F
       <Line name="Fill">
         <ColourField optional label={`${label}: fill`} value={value.fill} onCommit={(fill) => set({ fill })} />
       </Line>
+      {value.fillTo && <Stops label={label} value={value} set={set} />}
       <Line name="Fades to">
         <ColourField optional label={`${label}: fades to`} value={value.fillTo} onCommit={(fillTo) => set({ fillTo })} />
       </Line>
-      <Line name="Fades">
-        <Choice
-          label={`${label}: direction`}
-          value={value.gradient}
-          options={['down', 'right']}
-          onChange={(gradient) => set({ gradient: gradient as Face['gradient'] })}
-        />
-      </Line>
+      {(value.fillTo || value.borderTo) && (
+        <Line name="Fades">
+          <Group gap={4} wrap="nowrap">
+            <div className="grow">
+              <Choice
+                label={`${label}: direction`}
+                value={value.gradient}
+                options={[...fadeWays]}
+                onChange={(gradient) => set({ gradient: gradient as Face['gradient'] })}
+              />
+            </div>
+            {value.gradient === 'at an angle' && (
+              <NumberField
+                label={`${label}: angle`}
+                value={value.angle}
+                min={0}
+                max={359}
+                whole
+                unit="°"
+                onCommit={(angle) => set({ angle })}
+              />
+            )}
+          </Group>
+        </Line>
+      )}
       <Line name="Border">
         <ColourField
           optional
@@ -80,28 +205,22 @@ export function FaceFields({ label, value, onChange }: { label: string; value: F
           onCommit={(border) => set({ border, borderWidth: border && !value.borderWidth ? 1 : value.borderWidth })}
         />
       </Line>
-      <Line name="Border width">
-        <NumberField
-          label={`${label}: border width`}
-          value={value.borderWidth}
-          min={0}
-          max={40}
-          whole
-          unit="px"
-          onCommit={(borderWidth) => set({ borderWidth })}
-        />
-      </Line>
-      <Line name="Radius">
-        <NumberField
-          label={`${label}: radius`}
-          value={value.radius}
-          min={0}
-          max={400}
-          whole
-          unit="px"
-          onCommit={(radius) => set({ radius })}
-        />
-      </Line>
+      {value.border && (
+        <>
+          {number('Border width', 'borderWidth', 40)}
+          <Line name="Fades to">
+            <ColourField
+              optional
+              label={`${label}: border fades to`}
+              value={value.borderTo}
+              onCommit={(borderTo) => set({ borderTo })}
+            />
+          </Line>
+        </>
+      )}
+      {value.shape === 'box' && <CornerFields label={label} value={value} set={set} />}
+      {number('Shadow inside', 'shade', 40)}
+      {number('Ridges, every', 'ridges', 40)}
       <Line name="Picture">
         <PicturePicker label={`${label}: picture`} value={value.picture} onChange={(picture) => set({ picture })} />
       </Line>
@@ -115,7 +234,99 @@ export function FaceFields({ label, value, onChange }: { label: string; value: F
           />
         </Line>
       )}
-    </Stack>
+    </>
+  )
+}
+
+/** Colours between the two ends of a gradient. */
+function Stops({ label, value, set }: { label: string; value: Face; set(change: Partial<Face>): void }) {
+  const { stops } = value
+  const change = (k: number, stop: Partial<Face['stops'][number]>) =>
+    set({ stops: stops.map((one, i) => (i === k ? { ...one, ...stop } : one)) })
+  return (
+    <>
+      {stops.map((stop, k) => (
+        <Line key={k} name={`Then, ${k + 1}`}>
+          <Group gap={4} wrap="nowrap">
+            <div className="grow">
+              <ColourField label={`${label}: colour ${k + 1}`} value={stop.colour} onCommit={(colour) => change(k, { colour })} />
+            </div>
+            <NumberField
+              label={`${label}: colour ${k + 1} stands at`}
+              value={stop.at}
+              min={1}
+              max={99}
+              whole
+              unit="%"
+              onCommit={(at) => change(k, { at })}
+            />
+            <ActionIcon
+              size={25}
+              variant="subtle"
+              aria-label={`${label}: without colour ${k + 1}`}
+              onClick={() => set({ stops: stops.filter((_, i) => i !== k) })}
+            >
+              <X size={14} />
+            </ActionIcon>
+          </Group>
+        </Line>
+      ))}
+      {stops.length < mostStops && (
+        <Line name="">
+          <Button
+            size="compact-xs"
+            onClick={() => set({ stops: [...stops, { at: Math.min(99, (stops.at(-1)?.at ?? 25) + 25), colour: value.fillTo }] })}
+          >
+            + Colour between
+          </Button>
+        </Line>
+      )}
+    </>
+  )
+}
+
+const cornerNames = ['top left', 'top right', 'bottom right', 'bottom left']
+
+function CornerFields({ label, value, set }: { label: string; value: Face; set(change: Partial<Face>): void }) {
+  const each = value.corners.length === 4
+  return (
+    <>
+      <Line name="Radius">
+        {each ? (
+          <span className={form.four}>
+            {cornerNames.map((name, k) => (
+              <NumberField
+                key={name}
+                label={`${label}: radius ${name}`}
+                value={value.corners[k]!}
+                min={0}
+                max={400}
+                whole
+                onCommit={(radius) => set({ corners: value.corners.map((one, i) => (i === k ? radius : one)) })}
+              />
+            ))}
+          </span>
+        ) : (
+          <NumberField
+            label={`${label}: radius`}
+            value={value.radius}
+            min={0}
+            max={400}
+            whole
+            unit="px"
+            onCommit={(radius) => set({ radius })}
+          />
+        )}
+      </Line>
+      <Line name="">
+        <YesNo
+          label={`${label}: each corner by itself`}
+          words="each corner by itself"
+          value={each}
+          onChange={(own) => set({ corners: own ? cornerNames.map(() => value.radius) : noFace.corners })}
+        />
+      </Line>
+    </>
   )
 }
 

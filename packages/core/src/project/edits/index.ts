@@ -1,3 +1,4 @@
+import { faceEdits } from './faces.ts'
 import type { Edit } from './edit.ts'
 import { pageEdits } from './pages.ts'
 import { widgetEdits } from './widgets.ts'
@@ -15,6 +16,7 @@ export const edits: ReadonlyMap<string, Edit> = new Map(
     ...pageEdits,
     ...widgetEdits,
     ...typefaceEdits,
+    ...faceEdits,
     ...pictureEdits,
     ...paletteEdits,
     ...variableEdits,

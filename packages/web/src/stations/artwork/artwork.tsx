@@ -1,8 +1,9 @@
 import { useState } from 'react'
-import type { PictureId } from '@moth-lamp/core/base'
+import type { FaceId, PictureId } from '@moth-lamp/core/base'
 import { FindingBar } from '../../parts/finding-bar.tsx'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
+import { FaceRecipe } from './faces.tsx'
 import { fontsOf } from './fonts.ts'
 import { FontRecipe } from './font-recipe.tsx'
 import { PictureList } from './picture-list.tsx'
@@ -18,14 +19,18 @@ export function ArtworkStation() {
   const project = useProject()
   const plan = useStore(session.live, (l) => l.plan)
   const [chosen, setChosen] = useState('')
-  const font = chosen && !chosen.startsWith('picture:') ? fontsOf(project, plan).find(({ id }) => id === chosen) : undefined
-  const picked = font ? '' : Object.hasOwn(project.pictures, chosen) ? chosen : (project.pictureOrder[0] ?? '')
+  const face = project.faces[chosen as FaceId]
+  const font =
+    chosen && !face && !chosen.startsWith('picture:') ? fontsOf(project, plan).find(({ id }) => id === chosen) : undefined
+  const picked = font || face ? '' : Object.hasOwn(project.pictures, chosen) ? chosen : (project.pictureOrder[0] ?? '')
   const picture = project.pictures[picked as PictureId]
   return (
     <div className={`${station.folding} ${styles.three}`} data-sided>
-      <PictureList picked={(picked || null) as PictureId | null} onPick={setChosen} />
+      <PictureList picked={face?.id ?? picked} onPick={setChosen} />
       <div className={styles.middle}>
-        {font ? (
+        {face ? (
+          <FaceRecipe key={face.id} record={face} />
+        ) : font ? (
           <FontRecipe key={font.style?.id ?? 'own'} font={font} />
         ) : picture ? (
           <Recipe key={picture.id} picture={picture} />

@@ -7,14 +7,15 @@ import { useKeys } from '../../controls/keys.ts'
 import { manyPictureFiles, takeIn, type Intake, type Refusal } from '../../session/intake.ts'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
+import { FaceList } from './faces.tsx'
 import { Pixels, requestOf } from './pixels.tsx'
 import { bytesWords } from './words.ts'
 import styles from './artwork.module.css'
 import station from '../../parts/station.module.css'
 
 interface Props {
-  picked: PictureId | null
-  onPick(id: PictureId): void
+  picked: string
+  onPick(id: string): void
 }
 
 /** What is told of files that were not taken. */
@@ -144,6 +145,7 @@ export function PictureList({ picked, onPick }: Props) {
           </p>
         </div>
       )}
+      <FaceList picked={picked} onPick={onPick} />
     </section>
   )
 }

@@ -1,0 +1,140 @@
+import fc from 'fast-check'
+import { describe, expect, test } from 'vitest'
+import type { FaceId, WidgetId } from '../base/index.ts'
+import { edited } from '../testing/demo.ts'
+import { testAssets, testTypefaces } from '../testing/fonts.ts'
+import { freshProject, plainPanel, usersOf, type Project } from '../project/index.ts'
+import { Surface } from '../raster/index.ts'
+import { Workbench } from '../workbench/index.ts'
+import { compileFace, faceCovers, fadeWays, noFace, paintFace, type Face } from './index.ts'
+
+const context = { colour: (stored: string) => stored, picture: () => null, face: () => null }
+const colour = fc.constantFrom('#000000', '#ffffff', '#ff8800', '#225588', '#00c060')
+const faces: fc.Arbitrary<Face> = fc.record({
+  shape: fc.constantFrom('box' as const, 'ellipse' as const),
+  fill: fc.oneof(colour, fc.constant('')),
+  fillTo: fc.oneof(colour, fc.constant('')),
+  gradient: fc.constantFrom(...fadeWays),
+  angle: fc.integer({ min: 0, max: 359 }),
+  stops: fc.array(fc.record({ at: fc.integer({ min: 1, max: 99 }), colour }), { maxLength: 4 }),
+  border: fc.oneof(colour, fc.constant('')),
+  borderTo: fc.oneof(colour, fc.constant('')),
+  borderWidth: fc.integer({ min: 0, max: 5 }),
+  radius: fc.integer({ min: 0, max: 20 }),
+  corners: fc.oneof(fc.constant([]), fc.array(fc.integer({ min: 0, max: 20 }), { minLength: 4, maxLength: 4 })),
+  shade: fc.integer({ min: 0, max: 8 }),
+  ridges: fc.integer({ min: 0, max: 6 }),
+  named: fc.constant(''),
+  picture: fc.constant(''),
+  pictureAt: fc.constant('middle' as const),
+})
+const rect = { x: 6, y: 5, width: 44, height: 30 }
+
+describe('drawn faces', () => {
+  test('painted in parts are what they are at once, whatever they are made of', () => {
+    fc.assert(
+      fc.property(faces, fc.nat(56), fc.nat(40), (face, across, down) => {
+        const [whole, parts] = [new Surface(56, 40), new Surface(56, 40)]
+        const compiled = compileFace(face, context)
+        paintFace(whole, rect, compiled)
+        for (const [x, width] of [
+          [0, across],
+          [across, 56 - across],
+        ] as const)
+          for (const [y, height] of [
+            [0, down],
+            [down, 40 - down],
+          ] as const)
+            parts.within({ x, y, width, height }, () => paintFace(parts, rect, compiled))
+        expect(parts.pixels).toEqual(whole.pixels)
+      }),
+    )
+  })
+  test('leave nothing of what was under them where they say they cover, and touch nothing outside their place', () => {
+    fc.assert(
+      fc.property(faces, fc.nat(30), fc.nat(20), fc.integer({ min: 1, max: 14 }), (face, x, y, side) => {
+        const compiled = compileFace(face, context)
+        const area = { x: rect.x + x, y: rect.y + y, width: side, height: side }
+        const painted = [0x0000, 0xffff].map((under) => {
+          const surface = new Surface(56, 40)
+          surface.fill({ x: 0, y: 0, width: 56, height: 40 }, under)
+          paintFace(surface, rect, compiled)
+          surface.pixels.forEach((pixel, i) => {
+            const [px, py] = [i % 56, Math.floor(i / 56)]
+            if (px < 6 || py < 5 || px >= 50 || py >= 35) expect(pixel).toBe(under)
+          })
+          return surface.pixels
+        })
+        if (!faceCovers(compiled, rect, area)) return
+        for (let row = area.y; row < area.y + side; row++)
+          for (let column = area.x; column < area.x + side; column++)
+            expect(painted[0]![row * 56 + column]).toBe(painted[1]![row * 56 + column])
+      }),
+    )
+  })
+  const line = (face: Partial<Face>) => {
+    const surface = new Surface(56, 40)
+    paintFace(surface, rect, compileFace({ ...noFace, fill: '#000000', fillTo: '#ffffff', ...face }, context))
+    const at = (x: number, y: number) => (surface.pixels[y * 56 + x]! >> 5) & 63
+    return at
+  }
+  test('a gradient runs where it is said to, from its first colour to its last, through those between', () => {
+    const right = line({ gradient: 'at an angle', angle: 90 })
+    expect([right(7, 20) < 4, right(48, 20) > 58, Math.abs(right(28, 6) - right(28, 33)) <= 2]).toEqual([true, true, true])
+    const up = line({ gradient: 'at an angle', angle: 0 })
+    expect([up(28, 33) < 5, up(28, 6) > 57]).toEqual([true, true])
+    const out = line({ gradient: 'from the middle' })
+    expect([out(28, 20) < 5, out(49, 20) > 55, out(28, 5) > 55]).toEqual([true, true, true])
+    const through = line({ gradient: 'at an angle', angle: 90, stops: [{ at: 50, colour: '#ffffff' }] })
+    expect([through(8, 20) < 8, through(29, 20) > 58, through(47, 20) > 58]).toEqual([true, true, true])
+  })
+  test('each corner has its own radius', () => {
+    const at = line({ fillTo: '', fill: '#ffffff', corners: [0, 12, 0, 12] })
+    expect([at(6, 5), at(49, 5), at(49, 34), at(6, 34)].map((level) => level > 50)).toEqual([true, false, true, false])
+  })
+  test('a shadow inside darkens under the upper edge, ridges come again and again', () => {
+    const shaded = line({ fillTo: '', fill: '#ffffff', shade: 6 })
+    expect(shaded(28, 5)).toBeLessThan(shaded(28, 9))
+    expect(shaded(28, 20)).toBe(63)
+    const ridged = line({ fillTo: '', fill: '#808080', ridges: 5 })
+    expect([ridged(28, 9), ridged(28, 14)]).toEqual([ridged(28, 19), ridged(28, 24)])
+    expect(ridged(28, 9)).toBeLessThan(ridged(28, 12))
+  })
+})
+
+describe('a face with a name', () => {
+  const ids = ['widget:a', 'widget:b']
+  const page = Object.keys(freshProject('faces', plainPanel, testTypefaces).pages)[0]
+  const place = (x: number) => ({ x, y: 10, width: 60, height: 40 })
+  const plain = edited(freshProject('faces', plainPanel, testTypefaces), 'add widgets', {
+    page,
+    after: '',
+    widgets: ids.map((id, k) => ({ id, kind: 'shape', name: id, place: place(10 + 80 * k), settings: {} })),
+  })
+  const go = { ...noFace, fill: '#00ff00' }
+  const named = edited(plain, 'add face', {
+    id: 'face:go',
+    name: 'go',
+    face: go,
+    widgets: { 'widget:a': ['face'], 'widget:b': ['face'] },
+  })
+  const pixels = (project: Project) => Uint16Array.from(new Workbench(project, testAssets).paintPage(page!)!.pixels)
+  const at = (all: Uint16Array, x: number) => all[30 * plainPanel.width + x]!
+
+  test('is what all have that are of its name, and a change reaches them all', () => {
+    expect(usersOf(named, 'face:go').map(({ from }) => from)).toEqual(ids)
+    const green = pixels(named)
+    expect([at(green, 40), at(green, 120)]).toEqual([0x07e0, 0x07e0])
+    const bench = new Workbench(named, testAssets)
+    bench.take(edited(named, 'set face', { id: 'face:go', values: { face: { ...go, fill: '#ff0000' } } }))
+    const red = Uint16Array.from(bench.paintPage(page!)!.pixels)
+    expect([at(red, 40), at(red, 120)]).toEqual([0xf800, 0xf800])
+  })
+  test('that is deleted leaves everything as it looked, and comes back with an undo', () => {
+    const changed = edited(named, 'set face', { id: 'face:go', values: { face: { ...go, fill: '#0000ff' } } })
+    const gone = edited(changed, 'delete face', { id: 'face:go' })
+    expect(gone.faces['face:go' as FaceId]).toBeUndefined()
+    expect(gone.widgets['widget:a' as WidgetId]!.settings['face']).toMatchObject({ fill: '#0000ff', named: '' })
+    expect(pixels(gone)).toEqual(pixels(changed))
+  })
+})
