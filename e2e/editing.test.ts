@@ -181,7 +181,7 @@ describe('a typeface from a file', () => {
       await chooser.accept([file])
     }
     await take(wrong)
-    await hand.sees('is no font that can be used')
+    await hand.sees('was not taken: it is no TrueType')
     chromium.serverAway = true
     await server.stop()
     await take(font)

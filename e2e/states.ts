@@ -53,6 +53,24 @@ export const states: State[] = [
     sees: 'As it came',
     act: async (hand) => (await hand.page.waitForSelector('[role="radio"]::-p-text(crop)'))!.click(),
   },
+  {
+    name: 'artwork, a font',
+    of: 'demo',
+    station: 'artwork',
+    act: async (hand) => {
+      await (await hand.page.waitForSelector('section[aria-label="Type"] button::-p-text(caption)'))!.click()
+      await hand.page.waitForSelector('canvas[data-made][aria-label="Words with 2 bit"]')
+    },
+  },
+  {
+    name: 'artwork, a face',
+    of: 'demo',
+    station: 'artwork',
+    act: all(
+      (hand) => hand.click('+ Face', 'button'),
+      (hand) => hand.find('Name of the face'),
+    ),
+  },
   { name: 'pages', of: 'demo', station: 'pages' },
   { name: 'pages, empty', of: 'empty', station: 'pages', sees: 'This page is empty' },
   { name: 'pages, one widget', of: 'one', station: 'pages' },
@@ -72,6 +90,7 @@ export const states: State[] = [
       (hand) => hand.page.waitForSelector('[role="option"]', { visible: true }),
     ),
   },
+  { name: 'pages, faces to cut', of: 'demo', station: 'pages', act: all(selects, keys('x')) },
   {
     name: 'pages, a face',
     of: 'demo',

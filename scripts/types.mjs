@@ -1,6 +1,10 @@
 // Type checks of every package: each exactly as it will run.
 import { spawn } from 'node:child_process'
-import { bin, root } from './setup.mjs'
+import { join } from 'node:path'
+import { root } from './setup.mjs'
+
+// The compiler that checks: five times as fast as the one that lint and the editor know, and of the same mind.
+const tsc = join(root, 'node_modules/ts7/bin/tsc')
 
 const projects = [
   'packages/core/tsconfig.json',
@@ -11,7 +15,7 @@ const projects = [
   'packages/web/tsconfig.test.json',
 ]
 const check = (project) =>
-  new Promise((resolve) => spawn(bin('tsc'), ['-p', project], { cwd: root, stdio: 'inherit' }).on('exit', resolve))
+  new Promise((resolve) => spawn(process.execPath, [tsc, '-p', project], { cwd: root, stdio: 'inherit' }).on('exit', resolve))
 // Two at a time: the machines have two cores.
 const waiting = [...projects]
 const codes = []

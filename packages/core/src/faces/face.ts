@@ -186,7 +186,7 @@ interface FaceContext {
 
 export function compileFace(said: Face, context: FaceContext): CompiledFace {
   const { colour, picture } = context
-  const face = (said.named ? (context.face(said.named) as Face | null) : null) ?? said
+  const face = { ...noFace, ...((said.named ? (context.face(said.named) as Face | null) : null) ?? said) }
   const shown = face.picture ? picture(face.picture) : null
   const hexOf = (stored: ColourText) => stored && colour(stored)
   const [fill, fillTo, border, borderTo] = [face.fill, face.fillTo, face.border, face.borderTo].map(hexOf) as [string, string, string, string] // prettier-ignore

@@ -120,7 +120,9 @@ function Tile({ leaf, picked, onPick }: { leaf: HierarchyRectangularNode<Share>;
   const [width, height] = [leaf.x1 - leaf.x0, leaf.y1 - leaf.y0]
   const place = { left: leaf.x0, top: leaf.y0, width, height }
   const words = `${name}, ${bytesWords(bytes)}`
-  const inside = width > 44 && height > 15 && <span>{words}</span>
+  // Words are there where there is room for them; all of them are in the title.
+  const fits = (text: string) => width > 7 * text.length + 14 && height > 15
+  const inside = [words, name, bytesWords(bytes)].find(fits)
   return id ? (
     <UnstyledButton
       className={styles.tile}

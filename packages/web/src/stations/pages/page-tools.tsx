@@ -10,7 +10,6 @@ import {
   AlignStartVertical,
   AlignVerticalSpaceAround,
   Copy,
-  Grid3x3,
   Group as GroupTogether,
   RectangleHorizontal,
   RectangleVertical,
@@ -117,31 +116,31 @@ function ForPicked({ project, page, picked }: { project: Project; page: Page; pi
         position="bottom-start"
         width={330}
         target={
-          <Button onClick={() => setRepeating(!repeating)} leftSection={<Grid3x3 size={14} />}>
+          <Button onClick={() => setRepeating(!repeating)}>
             Repeat <Kbd size="xs">R</Kbd>
           </Button>
         }
       >
         {repeating && <RepeatForm project={project} page={page} picked={picked} onDone={() => setRepeating(false)} />}
       </Pop>
-      <Pop
-        opened={cutting}
-        onChange={setCutting}
-        position="bottom-start"
-        width={340}
-        target={
-          <ActionIcon
-            aria-label="Cut faces out of a drawing"
-            title="cut faces out of a drawing of the whole page (X)"
-            onClick={() => setCutting(!cutting)}
-          >
-            <Scissors size={15} />
-          </ActionIcon>
-        }
-      >
-        {cutting && <CutForm project={project} page={page} picked={picked} onDone={() => setCutting(false)} />}
-      </Pop>
       <ActionIcon.Group>
+        <Pop
+          opened={cutting}
+          onChange={setCutting}
+          position="bottom-start"
+          width={340}
+          target={
+            <ActionIcon
+              aria-label="Cut faces out of a drawing"
+              title="cut faces out of a drawing of the whole page (X)"
+              onClick={() => setCutting(!cutting)}
+            >
+              <Scissors size={15} />
+            </ActionIcon>
+          }
+        >
+          {cutting && <CutForm project={project} page={page} picked={picked} onDone={() => setCutting(false)} />}
+        </Pop>
         <ActionIcon
           aria-label={locked ? 'Unlock' : 'Lock'}
           title={`${locked ? 'unlock' : 'lock: the pointer and the arrows leave it where it is'} (K)`}
