@@ -1,11 +1,20 @@
 // Pictures, against `pngjs` decoding the same: npm run speed.
 import { performance } from 'node:perf_hooks'
 import { PNG } from 'pngjs'
-import { decodePicture, fitted, toPanel, makeChunk, MadeChunks, type PictureRequest } from '../packages/core/src/artwork/index.ts'
+import {
+  decodePicture,
+  fitted,
+  toPanel,
+  makeChunk,
+  MadeChunks,
+  readTypeface,
+  type PictureRequest,
+} from '../packages/core/src/artwork/index.ts'
 import { sha256Hex, mustHold } from '../packages/core/src/base/index.ts'
 import { Compiler } from '../packages/core/src/compile/index.ts'
 import { noFace } from '../packages/core/src/faces/index.ts'
 import { pictureSettings, type PictureRecord } from '../packages/core/src/project/index.ts'
+import { usualLetters } from '../packages/core/src/variables/index.ts'
 import { Surface } from '../packages/core/src/raster/index.ts'
 import { testCodecs } from '../packages/core/src/testing/codecs.ts'
 import { testAssets } from '../packages/core/src/testing/fonts.ts'
@@ -47,6 +56,17 @@ const encoded = (pixels: { width: number; height: number; rgba: Uint8Array }): U
   row('fit of 12 megapixels to 800 × 480 with dither, against pngjs decoding it', `${(fit / reference).toFixed(2)} ×`, '1 ×')
   row('  a JPEG of them decoded, fitted and dithered', `${(whole / reference).toFixed(2)} ×`, '1 ×')
   row('  a PNG of them walked and decoded', `${(ms(() => void decodePicture(png, testCodecs), 1) / reference).toFixed(2)} ×`, '')
+}
+
+// --- letters
+{
+  const asset = [...testAssets.keys()][0]!
+  const spec = { make: 'letters' as const, asset, px: 32, weight: 0, bits: 8 as const, fallbacks: [] }
+  const letters = [...usualLetters].slice(0, 200).join('')
+  const made = (kerns: boolean) => ms(() => void makeChunk({ ...spec, kerns, letters }, (sha) => testAssets.get(sha) ?? null))
+  const reading = ms(() => void readTypeface(testAssets.get(asset)!))
+  row('a font of 200 letters at 32 px, against reading its file', `${(made(false) / reading).toFixed(2)} ×`, '')
+  row('  with its pairs', `${(made(true) / reading).toFixed(2)} ×, ${made(true).toFixed(0)} ms`, '2 s')
 }
 
 // --- many

@@ -1,19 +1,14 @@
 export {
   type Face,
-  type CompiledFace,
   type FaceStop,
   type FadeWay,
   type PictureAt,
-  type ShownPicture,
+  faceInstead,
+  faceRefs,
+  faceSchema,
   fadeWays,
   mostStops,
   noFace,
   picturePlaces,
-  pictureRect,
-  faceSchema,
-  compileFace,
-  faceRefs,
-  faceInstead,
-  paintFace,
-  faceCovers,
 } from './face.ts'
+export { type CompiledFace, type ShownPicture, compileFace, faceCovers, paintFace, pictureRect } from './paint.ts'
