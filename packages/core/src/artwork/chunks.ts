@@ -67,6 +67,8 @@ export interface PictureChunk {
     runs: number
     /** RGB565 that every pixel has, all of them opaque; −1: they differ. */
     flat: number
+    /** Pixels of one colour all around, at the narrowest side; 0 where it is flat. */
+    margin: number
   }
   /** Without alpha it covers all of its place. */
   parts: { pixels: Uint16Array; alpha?: Uint8Array }
@@ -179,10 +181,26 @@ function makePicture(request: PictureRequest, files: Asset): Result<PictureChunk
   const { width, height, pixels, alpha } = request.cut ? cutOut(whole.picture, request.cut) : whole.picture
   const runs = runBytes(pixels, width, 2) + (alpha ? runBytes(alpha, width, 1) : 0)
   const flat = pixels.every((pixel) => pixel === pixels[0]) && (!alpha || alpha.every((a) => a === 255)) ? pixels[0]! : -1
+  const margin = flat >= 0 || alpha ? 0 : marginOf(pixels, width, height)
   return good({
-    header: { width, height, from: whole.from, runs, flat },
+    header: { width, height, from: whole.from, runs, flat, margin },
     parts: { pixels, ...(alpha ? { alpha } : {}) },
   })
+}
+
+/** How far the colour of its corner goes on all around a picture. */
+function marginOf(pixels: Uint16Array, width: number, height: number): number {
+  const [colour] = pixels
+  const isRing = (k: number) => {
+    for (let x = k; x < width - k; x++)
+      if (pixels[k * width + x] !== colour || pixels[(height - 1 - k) * width + x] !== colour) return false
+    for (let y = k; y < height - k; y++)
+      if (pixels[y * width + k] !== colour || pixels[y * width + width - 1 - k] !== colour) return false
+    return true
+  }
+  let margin = 0
+  while (2 * margin < Math.min(width, height) && isRing(margin)) margin++
+  return margin
 }
 
 /** How much larger than it says a drawing in SVG is drawn, so that it comes to the glass as it is; 1 for whatever has pixels. */

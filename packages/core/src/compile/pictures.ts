@@ -79,8 +79,8 @@ export class PictureCollector {
       if (laid.has(kept)) continue
       laid.add(kept)
       const plain = chunk.parts.pixels.byteLength + (chunk.parts.alpha?.byteLength ?? 0)
-      const { runs, flat } = chunk.header
-      parts.push({ key, id, bytes: inRuns && readsRuns ? runs : plain, plain, runs, flat })
+      const { runs, flat, margin } = chunk.header
+      parts.push({ key, id, bytes: inRuns && readsRuns ? runs : plain, plain, runs, flat, margin })
       Object.assign(chunks, own)
     }
     this.last = last

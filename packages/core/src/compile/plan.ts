@@ -23,6 +23,8 @@ export interface PicturePart {
   runs: number
   /** RGB565 that all of it has, or −1. */
   flat: number
+  /** Pixels of one colour all around it. */
+  margin: number
 }
 
 export interface PagePart {

@@ -1,4 +1,5 @@
 import { artworkFull, cannotBeWritten, pictureFindings, pictureOffGlass, typefaceFindings } from './artwork.ts'
+import { crossedPairs, oddKnobs, opaqueMargins, statesOfPictures } from './families.ts'
 import { beyondType, inOwnWords, overlapping, sameName, unused } from './addresses.ts'
 import { mistypedDeed } from './deeds.ts'
 import type { Check, Finding, View } from './finding.ts'
@@ -52,6 +53,10 @@ const checks: Check[] = [
   unitWithoutScale,
   stateOrAction,
   tooDark,
+  crossedPairs,
+  statesOfPictures,
+  oddKnobs,
+  opaqueMargins,
   pictureOffGlass,
   pictureFindings,
   typefaceFindings,

@@ -181,9 +181,12 @@ const button = (name: string) => widgetNamed(project, name).id
 const textOf = (name: string, text: string) => ({ ids: [button(name)], values: { text } })
 
 /** For each finding: an edit of the demo that brings exactly that one, and where. */
-const moon = (await pictureSet()).find((one) => one.name === 'PNG, 8 bits, alpha')!
+const pictureFiles = await pictureSet()
+const moon = pictureFiles.find((one) => one.name === 'PNG, 8 bits, alpha')!
+const sun = pictureFiles.find((one) => one.name === 'PNG, 8 bits, red green blue')!.bytes
+const sunSha = sha256Hex(sun)
 const moonSha = sha256Hex(moon.bytes)
-const andMoon = new Map([...assets, [moonSha, moon.bytes]])
+const andMoon = new Map([...assets, [moonSha, moon.bytes], [sunSha, sun]])
 /** A picture, and a place where it is shown. */
 const aPicture = (values: object): [string, unknown][] => {
   const { width, height } = moon.pixels
@@ -204,6 +207,24 @@ const aPicture = (values: object): [string, unknown][] => {
     ['set page', { id: 'page:weather', values: { background: { ...noFace, fill: 'colour:ground', picture: 'picture:moon' } } }],
   ]
 }
+
+/** Another picture beside the moon, of another file. */
+const andSun = (values: object = {}): [string, unknown][] => [
+  ...aPicture({}),
+  ['add pictures', { pictures: [{ ...aMoonRecord(), id: 'picture:sun', name: 'sun', asset: sunSha, ...values }], after: '' }],
+]
+const aMoonRecord = () => (aPicture({})[0]![1] as { pictures: [object] }).pictures[0]
+const showing = (picture: string) => ({ ...noFace, picture: `picture:${picture}` })
+const lamp = widgetNamed(project, 'Shutter state')
+const lampStates = (...pictures: string[]) => ({
+  ids: [lamp.id],
+  values: {
+    states: (lamp.settings['states'] as { face: object }[]).map((state, k) => ({
+      ...state,
+      ...(pictures[k] ? { face: showing(pictures[k]) } : {}),
+    })),
+  },
+})
 
 const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed: boolean }> = {
   overlap: {
@@ -472,6 +493,43 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
   },
   layout: { edits: [['set layout', { values: { head: [] } }]], at: '', fixed: true },
   'artwork-full': { edits: [...aPicture({}), ['set panel', { values: { artworkKiB: 0 } }]], at: '', fixed: false },
+  'states-alike': { edits: [...aPicture({}), ['set widgets', lampStates('moon', 'moon')]], at: lamp.id, fixed: false },
+  'states-sizes': {
+    edits: [...andSun({ width: 20 }), ['set widgets', lampStates('moon', 'sun')]],
+    at: lamp.id,
+    fixed: false,
+  },
+  'pair-crossed': {
+    edits: [
+      ...andSun(),
+      [
+        'set widgets',
+        { ids: [button('Target less'), button('Target more')], values: { face: showing('moon'), pressedFace: showing('sun') } },
+      ],
+      ['set widgets', { ids: [button('Stop shutter')], values: { face: showing('sun'), pressedFace: showing('moon') } }],
+    ],
+    at: button('Stop shutter'),
+    fixed: true,
+  },
+  'knob-odd': {
+    edits: [
+      ...andSun({ height: 12 }),
+      [
+        'set widgets',
+        { ids: [widgetNamed(project, 'Flat slider').id], values: { face: showing('moon'), track: showing('sun') } },
+      ],
+    ],
+    at: widgetNamed(project, 'Flat slider').id,
+    fixed: false,
+  },
+  'picture-margin': {
+    edits: [
+      ...aPicture({ width: 41, height: 33, way: 'exact' }),
+      ['set widgets', { ids: [button('Stop shutter')], values: { face: showing('moon') } }],
+    ],
+    at: 'picture:moon',
+    fixed: true,
+  },
   'picture-glass': { edits: aPicture({ width: 21, height: 481, way: 'inside', trims: true }), at: 'picture:moon', fixed: true },
   'picture-unused': { edits: aPicture({}).slice(0, 1), at: 'picture:moon', fixed: true },
   'picture-enlarged': { edits: aPicture({ width: 210, height: 130, way: 'inside' }), at: 'picture:moon', fixed: false },

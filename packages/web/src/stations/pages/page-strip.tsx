@@ -9,6 +9,7 @@ import { stampOf } from '../../glass/page-pictures.ts'
 import { freshId } from '../../session/session.ts'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../shell/context.tsx'
+import { PictureMenu } from './picture-menu.tsx'
 import styles from './pages.module.css'
 
 /** So many are seen at once: only more want a field to find them by. */
@@ -85,6 +86,7 @@ export function PageStrip({ project, current, touching }: { project: Project; cu
       <Button size="compact-xs" title="it lies over a page until it is closed" onClick={() => add('layer')}>
         + Layer
       </Button>
+      <PictureMenu page={current as PageId} />
     </nav>
   )
 }

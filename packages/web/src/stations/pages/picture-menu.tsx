@@ -1,0 +1,25 @@
+import { Button, Menu } from '@mantine/core'
+import type { PageId } from '@moth-lamp/core/base'
+import { saveGlass, savePages, saveSheet } from '../../glass/save-pictures.ts'
+import { useSession } from '../../shell/context.tsx'
+
+/** Pages as pictures, for whoever is to look at them. */
+export function PictureMenu({ page }: { page: PageId }) {
+  const session = useSession()
+  const doing = (what: Promise<void>) =>
+    void what.catch((error: unknown) => session.say(error instanceof Error ? error.message : 'That could not be saved.', 'bad'))
+  return (
+    <Menu position="right-end" withinPortal>
+      <Menu.Target>
+        <Button size="compact-xs" title="pages as pictures, to hand round">
+          As PNG …
+        </Button>
+      </Menu.Target>
+      <Menu.Dropdown>
+        <Menu.Item onClick={() => doing(saveGlass(session, page))}>This page as the glass shows it now</Menu.Item>
+        <Menu.Item onClick={() => doing(savePages(session))}>Every page, in a ZIP</Menu.Item>
+        <Menu.Item onClick={() => doing(saveSheet(session))}>All pages on one sheet</Menu.Item>
+      </Menu.Dropdown>
+    </Menu>
+  )
+}
