@@ -1,3 +1,7 @@
+import { mkdtempSync, readdirSync, readFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { unzipSync } from 'fflate'
 import { PNG } from 'pngjs'
 import { describe, expect, test } from 'vitest'
 import { hashOfWords, type PictureId } from '@moth-lamp/core/base'
@@ -207,5 +211,42 @@ describe('Drawings', () => {
       expect([nameOf(widget(name)['face']), nameOf(widget(name)['pressedFace'])]).toEqual([`${name} rest`, `${name} pressed`])
     await hand.click('Undo', 'button')
     expect(pictures(await saved()).length).toBe(0)
+  })
+
+  test('a reference lies over the page while one builds, and never on the panel; pages go out as PNG, pixel for pixel', async () => {
+    const job = await begin('Reference')
+    const { hand, saved } = job
+    await job.at('Artwork')
+    await job.drop('section[aria-label="Pictures"]', null, [{ name: 'sketch.png', width: 320, height: 240 }])
+    await expect.poll(async () => pictures(await saved()).length).toBe(1)
+    await job.at('Pages')
+    await hand.page.waitForSelector(glass)
+    await hand.sees('This page is empty')
+    const bare = hashOfWords(Uint16Array.from(await hand.glass()))
+    await (await hand.page.waitForSelector('button::-p-text(With it, and as time goes on)'))!.click()
+    await hand.choose('Reference', 'sketch')
+    await hand.page.waitForSelector('canvas[data-made][aria-label="Reference: sketch"]')
+    const [page] = Object.values((await saved()).pages)
+    expect(page!.reference).toBe(pictures(await saved())[0]!.id)
+    expect(hashOfWords(Uint16Array.from(await hand.glass()))).toBe(bare)
+    await hand.fill('is seen', '0')
+    await hand.page.waitForFunction(() => !document.querySelector('canvas[aria-label="Reference: sketch"]'))
+
+    const folder = mkdtempSync(join(tmpdir(), 'moth-lamp-out-'))
+    const client = await hand.page.createCDPSession()
+    await client.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder })
+    const take = async (item: string, file: string) => {
+      await hand.click('As PNG …', 'button')
+      await (await hand.page.waitForSelector(`[role="menuitem"]::-p-text(${item})`, { visible: true }))!.click()
+      await expect.poll(() => readdirSync(folder), { timeout: 10_000 }).toContain(file)
+      return readFileSync(join(folder, file))
+    }
+    const one = PNG.sync.read(await take('This page as the glass shows it now', '1-page-1.png'))
+    expect([one.width, one.height]).toEqual([320, 240])
+    expect(new Uint8Array(one.data)).toEqual(await hand.glass())
+    const zip = unzipSync(new Uint8Array(await take('Every page, in a ZIP', 'reference-pages.zip')))
+    expect(Object.keys(zip)).toEqual(['1-page-1.png'])
+    const sheet = PNG.sync.read(await take('All pages on one sheet', 'reference-sheet.png'))
+    expect(sheet.width).toBeGreaterThan(320)
   })
 })

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { mustHold, sha256Hex } from '../base/index.ts'
+import { mustHold, seededRandom, sha256Hex } from '../base/index.ts'
 import { pictureSettings } from '../project/index.ts'
 import { pictureUse } from '../compile/index.ts'
 import { expand565 } from '../raster/index.ts'
@@ -86,6 +86,17 @@ describe('a drawing in SVG', () => {
     const { code, facts } = made.problem
     const words = pictureSentences[code]!.replaceAll(/\{(\w+)\}/g, (_, key: string) => String(facts[key]))
     expect(words).toMatch(why)
+  })
+  test('with any bit flipped is drawn or refused, and the next one is drawn as before', () => {
+    const before = mustHold(decodePicture(moon, testCodecs)).rgba
+    const random = seededRandom(11)
+    for (let k = 0; k < 150; k++) {
+      const copy = moon.slice()
+      copy[random.below(copy.length)]! ^= 1 << random.below(8)
+      const made = decodePicture(copy, testCodecs)
+      if (!made.ok) expect(pictureSentences).toHaveProperty([made.problem.code])
+    }
+    expect(mustHold(decodePicture(moon, testCodecs)).rgba).toEqual(before)
   })
   test('what it has in itself is drawn: a gradient, a pattern used twice', () => {
     const bytes = svg(

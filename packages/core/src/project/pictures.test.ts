@@ -219,6 +219,20 @@ describe('findings of pictures', () => {
   })
 })
 
+test('a reference is named by its page, and nothing of it is in the build', () => {
+  const job = shown(record('moon', whole))
+  const page = job.project.pageOrder[0]!
+  const before = new Compiler(new MadeChunks(assets)).compile(job.project)
+  job.edit('add pictures', { pictures: [record('sketch', photo)], after: '' }).edit('set page', {
+    id: page,
+    values: { reference: 'picture:sketch' },
+  })
+  expect(usersOf(job.project, 'picture:sketch').map(({ from }) => from)).toEqual([page])
+  const after = new Compiler(new MadeChunks(assets)).compile(job.project)
+  expect(after.header).toEqual(before.header)
+  expect(edited(job.project, 'delete picture', { id: 'picture:sketch' }).pages[page]!.reference).toBe('')
+})
+
 describe('faces cut out of drawings of the whole page', () => {
   const page = Object.keys(freshProject('cut', plainPanel, testTypefaces).pages)[0] as PageId
   const sized = { ...pictureSettings.defaults, width: 800, height: 480, way: 'stretch' as const, dither: 'spread' as const }

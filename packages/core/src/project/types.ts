@@ -54,6 +54,23 @@ export const pageSettings = described({
   thenPage: { label: 'Then', type: t.page, default: '', accepts: ['page'], group: 'Time', hint: 'the page that comes after it' },
   skips: { label: 'A touch skips it', type: t.yesNo, default: false, group: 'Time' },
   actions: { label: 'What it does', type: pageActionsType, default: [], group: 'Time' },
+  reference: {
+    label: 'Reference',
+    type: t.picture,
+    default: '',
+    group: 'While it is built',
+    hint: 'a drawing or a photo that is seen over the page in Edit, and never on the panel',
+  },
+  referenceSeen: {
+    label: 'is seen',
+    type: t.whole,
+    default: 40,
+    min: 0,
+    max: 100,
+    unit: '%',
+    group: 'While it is built',
+    zero: 'not now',
+  },
 })
 export type PageSettings = RawOf<typeof pageSettings.fields>
 

@@ -69,5 +69,7 @@ export const settingTypes = {
     ],
   },
   page: reference('page', 'names', (id, context: CompileContext) => context.pageNumber(id)),
+  /** A picture that is not in the build: to look at while one builds. */
+  picture: reference('picture', 'names', () => null),
   widget: reference('widget', 'names', (id, context: CompileContext) => context.widgetNumber(id)),
 }

@@ -12,6 +12,7 @@ import { handles, useDeskDrag, widgetsAt, type Handle, type Pointer } from './de
 import { FaceHandles } from './face-handles.tsx'
 import styles from './glass.module.css'
 import { placed } from './placed.ts'
+import { ReferencePicture } from './reference-picture.tsx'
 import { Rim } from './rim.tsx'
 import { Sweep } from './sweep.tsx'
 import { WordsOnGlass } from './words-on-glass.tsx'
@@ -102,6 +103,7 @@ export function EditLayer({ project, page, scale }: Props) {
         if (ids.length) setStack({ x: at(e).x * scale, y: at(e).y * scale, ids })
       }}
     >
+      <ReferencePicture project={project} page={page} scale={scale} />
       {areas &&
         page.widgets
           .filter((id) => widgetKind(project.widgets[id]!.kind)?.touchable)

@@ -8,6 +8,7 @@ import { ActionIcon, Group } from '@mantine/core'
 import { Link2 } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { Choice } from '../controls/choice.tsx'
+import { PicturePicker } from '../controls/picture-picker.tsx'
 import { ColourField } from '../controls/colour-field.tsx'
 import { NumberField, TextField, YesNo } from '../controls/fields.tsx'
 import { PagePicker, VariablePicker, WidgetPicker } from '../controls/pickers.tsx'
@@ -161,6 +162,9 @@ const fields: Record<string, { field: Field; tall?: boolean }> = {
         <PagePicker project={project} label={setting.label} value={String(value)} accepts={setting.accepts} onChange={onChange} />
       )
     },
+  },
+  picture: {
+    field: ({ setting, value, onChange }) => <PicturePicker label={setting.label} value={String(value)} onChange={onChange} />,
   },
   widget: {
     field: function Widget({ setting, value, onChange }) {
