@@ -1,6 +1,7 @@
 // `npm test`: everything that must pass, one stage after another, with its own database and browser.
-// One stage alone: `npm test -- core`; stages: format, lint, types, core, server, interface.
-import { spawnSync } from 'node:child_process'
+// One stage alone: `npm test -- core`; stages: lint, format, directions, types, core, server, interface.
+import { Buffer } from 'node:buffer'
+import { spawn, spawnSync } from 'node:child_process'
 import { mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -20,7 +21,10 @@ function stage(name, run) {
   if (!wants(name)) return
   const from = Date.now()
   console.log(`== ${name}`)
-  const result = run()
+  told(name, run(), from)
+}
+
+function told(name, result, from) {
   passed += result.passed
   failed += result.failed
   rows.push(
@@ -28,9 +32,30 @@ function stage(name, run) {
   )
 }
 
-const once = (command, args) => () => {
-  const ok = spawnSync(command, args, { cwd: root, stdio: 'inherit' }).status === 0
-  return { passed: ok ? 1 : 0, failed: ok ? 0 : 1 }
+/** A check by one program, whose words are told when it has ended. */
+const once = (command, args) =>
+  new Promise((resolve) => {
+    const words = []
+    const child = spawn(command, args, { cwd: root })
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (part) => words.push(part))
+    child.on('error', (error) => words.push(Buffer.from(String(error))))
+    child.on('close', (code) => resolve({ passed: code === 0 ? 1 : 0, failed: code === 0 ? 0 : 1, words: Buffer.concat(words) }))
+  })
+
+/** Stages that only read, side by side: the machines have two cores. */
+async function together(stages) {
+  const waiting = stages.filter(({ name }) => wants(name))
+  const from = Date.now()
+  const work = async () => {
+    for (let next = waiting.shift(); next; next = waiting.shift()) {
+      const { name, run } = next
+      const result = await run()
+      console.log(`== ${name}`)
+      process.stdout.write(result.words)
+      told(name, result, from)
+    }
+  }
+  await Promise.all([work(), work()])
 }
 
 function vitest(project) {
@@ -50,22 +75,16 @@ function vitest(project) {
   }
 }
 
-stage('format', once(bin('prettier'), ['--check', '--log-level', 'warn', '.']))
-stage('lint', () => {
-  const eslint = once(bin('eslint'), ['.', '--max-warnings', '0'])()
-  const directions = once(bin('depcruise'), [
-    'packages/core/src',
-    'packages/contract/src',
-    'packages/server/src',
-    'packages/web/src',
-    '--config',
-    '.dependency-cruiser.mjs',
-    '--output-type',
-    'err',
-  ])()
-  return { passed: eslint.passed + directions.passed, failed: eslint.failed + directions.failed }
-})
-stage('types', once(process.execPath, ['scripts/types.mjs']))
+const sources = ['core', 'contract', 'server', 'web'].map((name) => `packages/${name}/src`)
+await together([
+  { name: 'lint', run: () => once(bin('eslint'), ['.', '--max-warnings', '0']) },
+  { name: 'format', run: () => once(bin('prettier'), ['--check', '--log-level', 'warn', '.']) },
+  {
+    name: 'directions',
+    run: () => once(bin('depcruise'), [...sources, '--config', '.dependency-cruiser.mjs', '--output-type', 'err']),
+  },
+  { name: 'types', run: () => once(process.execPath, ['scripts/types.mjs']) },
+])
 stage('core', () => vitest('core'))
 if (wants('server') || wants('interface')) {
   const home = mkdtempSync(join(tmpdir(), 'moth-lamp-pg-'))
