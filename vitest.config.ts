@@ -22,7 +22,6 @@ export default defineConfig({
           include: ['packages/server/src/**/*.test.ts'],
           testTimeout: 60_000,
           hookTimeout: 60_000,
-          fileParallelism: false,
         },
       },
       {
