@@ -247,6 +247,9 @@ export class Hand {
         for (const k of held) await this.page.keyboard.down(k)
         await this.page.keyboard.press(last)
         for (const k of held) await this.page.keyboard.up(k)
+        // What is added is chosen by the next key once the menu is there.
+        if (key === 'a' && this.page.url().endsWith('/pages'))
+          await this.page.waitForSelector('[role="menuitem"]', { visible: true, timeout: 2000 }).catch(() => null)
       }
       await new Promise((resolve) => setTimeout(resolve, 40))
     }

@@ -236,7 +236,7 @@ describe('Drawings', () => {
     const client = await hand.page.createCDPSession()
     await client.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder })
     const take = async (item: string, file: string) => {
-      await hand.click('As PNG …', 'button')
+      await hand.click('PNG …', 'button')
       await (await hand.page.waitForSelector(`[role="menuitem"]::-p-text(${item})`, { visible: true }))!.click()
       await expect.poll(() => readdirSync(folder), { timeout: 10_000 }).toContain(file)
       return readFileSync(join(folder, file))

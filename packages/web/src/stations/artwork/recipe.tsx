@@ -57,6 +57,20 @@ export function Recipe({ picture }: { picture: PictureRecord }) {
     keepsAlpha: true,
   }
   const small = Math.min(1, 190 / shown.width, 150 / shown.height)
+  const side = (name: string, key: 'width' | 'height') => (
+    <div>
+      <label>{name}, 1 to 2048</label>
+      <NumberField
+        label={`${name} of the picture`}
+        value={picture[key]}
+        min={1}
+        max={2048}
+        whole
+        unit="px"
+        onCommit={(value) => set({ [key]: value })}
+      />
+    </div>
+  )
   const field = (key: keyof typeof pictureSettings.fields) => (
     <div>
       <label>{pictureSettings.fields[key].label}</label>
@@ -162,30 +176,8 @@ export function Recipe({ picture }: { picture: PictureRecord }) {
           ))}
         </div>
         <div className={styles.fields}>
-          <div>
-            <label>Width</label>
-            <NumberField
-              label="Width of the picture"
-              value={picture.width}
-              min={1}
-              max={2048}
-              whole
-              unit="px"
-              onCommit={(width) => set({ width })}
-            />
-          </div>
-          <div>
-            <label>Height</label>
-            <NumberField
-              label="Height of the picture"
-              value={picture.height}
-              min={1}
-              max={2048}
-              whole
-              unit="px"
-              onCommit={(height) => set({ height })}
-            />
-          </div>
+          {side('Width', 'width')}
+          {side('Height', 'height')}
           {field('turn')}
           {field('trims')}
           {field('ground')}

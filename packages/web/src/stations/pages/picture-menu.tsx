@@ -12,7 +12,7 @@ export function PictureMenu({ page }: { page: PageId }) {
     <Menu position="right-end" withinPortal>
       <Menu.Target>
         <Button size="compact-xs" title="pages as pictures, to hand round">
-          As PNG …
+          PNG …
         </Button>
       </Menu.Target>
       <Menu.Dropdown>
