@@ -6,6 +6,7 @@ import { PNG } from 'pngjs'
 import { describe, expect, test } from 'vitest'
 import { hashOfWords, type PictureId } from '@moth-lamp/core/base'
 import type { Project } from '@moth-lamp/core/project'
+import { Workbench } from '@moth-lamp/core/workbench'
 import { softPicture } from '../packages/core/src/testing/pictures.ts'
 import { Hand } from './browser.ts'
 import { stage } from './stage.ts'
@@ -146,8 +147,11 @@ describe('Drawings', () => {
     expect(all.map((id) => [project.pages[id]!.showsForMs, project.pages[id]!.thenPage])).toEqual(
       all.map((_, k) => [100, all[k + 1] ?? last]),
     )
-    await job.at('Bench')
-    await hand.sees('page 1')
+    // Eight times 100 ms, and then the page it ends on; until then it is not there.
+    const bench = new Workbench(project, new Map())
+    const shown = [50_000, 700_000, 100_000, 500_000].map((us) => (bench.advance(us), bench.rig.panel.pageNumber))
+    const numbers = [...all, last].map((id) => project.pages[id]!.number)
+    expect(shown).toEqual([numbers[0], numbers[7], numbers[8], numbers[8]])
   })
 
   test('pictures of a project are fitted anew for another glass by their recipes', async () => {

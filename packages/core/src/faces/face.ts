@@ -121,3 +121,11 @@ export const faceInstead = (face: Face, gone: string, instead = ''): Face => ({
   named: face.named === gone ? '' : face.named,
   picture: face.picture === gone ? instead : face.picture,
 })
+
+/** Settings with their faces changed, however deep they stand; whatever is no face stays as it is. */
+export function mapFaces<T>(value: T, change: (face: Face) => Face): T {
+  if (typeof value !== 'object' || value === null) return value
+  if (Array.isArray(value)) return value.map((one: unknown) => mapFaces(one, change)) as T
+  if ('shape' in value && 'fill' in value && 'borderWidth' in value) return change(value as unknown as Face) as T
+  return Object.fromEntries(Object.entries(value).map(([key, one]) => [key, mapFaces(one, change)])) as T
+}

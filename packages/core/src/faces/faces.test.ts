@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest'
 import type { FaceId, WidgetId } from '../base/index.ts'
 import { edited } from '../testing/demo.ts'
 import { testAssets, testTypefaces } from '../testing/fonts.ts'
-import { freshProject, plainPanel, usersOf, type Project } from '../project/index.ts'
+import { freshProject, pictureSettings, plainPanel, usersOf, type Project } from '../project/index.ts'
 import { Surface } from '../raster/index.ts'
 import { Workbench } from '../workbench/index.ts'
 import { compileFace, faceCovers, fadeWays, noFace, paintFace, type Face } from './index.ts'
@@ -136,5 +136,15 @@ describe('a face with a name', () => {
     expect(gone.faces['face:go' as FaceId]).toBeUndefined()
     expect(gone.widgets['widget:a' as WidgetId]!.settings['face']).toMatchObject({ fill: '#0000ff', named: '' })
     expect(pixels(gone)).toEqual(pixels(changed))
+  })
+  test('that has a picture of one colour is filled with it when the picture goes', () => {
+    const record = { ...pictureSettings.defaults, id: 'picture:sky', name: 'sky', file: '', format: 'png', asset: 'a'.repeat(64), fromWidth: 4, fromHeight: 4 } // prettier-ignore
+    const pictured = [
+      ['add pictures', { pictures: [record], after: '' }],
+      ['set face', { id: 'face:go', values: { face: { ...go, picture: 'picture:sky' } } }],
+      ['draw picture', { id: 'picture:sky', fill: '#102030' }],
+    ].reduce((p, [edit, args]) => edited(p, edit as string, args), named)
+    expect(pictured.faces['face:go' as FaceId]!.face).toMatchObject({ fill: '#102030', picture: '' })
+    expect(pictured.widgets['widget:a' as WidgetId]!.settings['face']).toMatchObject({ named: 'face:go' })
   })
 })

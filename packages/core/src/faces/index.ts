@@ -7,6 +7,7 @@ export {
   faceRefs,
   faceSchema,
   fadeWays,
+  mapFaces,
   mostStops,
   noFace,
   picturePlaces,

@@ -1,5 +1,5 @@
 import { writingTrouble, type Embedding, type WritingTrouble } from '../artwork/index.ts'
-import { cutOf, planOf, shownSize, usersOf, type PictureRecord } from '../project/index.ts'
+import { cutOf, faceOf, planOf, shownSize, usersOf, type PictureRecord } from '../project/index.ts'
 import { widgetsOf, type Check, type Finding } from './finding.ts'
 
 const at = (
@@ -78,7 +78,8 @@ export const pictureOffGlass: Check = ({ project }) => {
   const { width, height } = project.panel
   const found = new Set<PictureRecord>()
   for (const { background, kind } of Object.values(project.pages)) {
-    const picture = kind === 'page' ? project.pictures[background.picture as keyof typeof project.pictures] : undefined
+    const picture =
+      kind === 'page' ? project.pictures[faceOf(project, background).picture as keyof typeof project.pictures] : undefined
     const size = picture && !cutOf(picture) && shownSize(picture)
     // A sign in the middle of a page is meant as it is.
     const isMeantToFill =

@@ -1,8 +1,9 @@
 import Joi from 'joi'
 import type { FaceId, PageId, WidgetId } from '../../base/index.ts'
-import type { Face } from '../../faces/index.ts'
+import { mapFaces, type Face } from '../../faces/index.ts'
 import { usersOf } from '../references.ts'
 import { idSchema } from '../schema.ts'
+import type { Project } from '../types.ts'
 import { freeName, mustBeNew, mustFind, placed, setsValues, takeOut, valuesFor, type Edit, type Values } from './edit.ts'
 import { setIn } from './widgets.ts'
 
@@ -33,12 +34,16 @@ const setFace = setsValues<{ id: FaceId; values: Values }>({
   targets: (project, args) => [mustFind(project.faces, args.id)],
 })
 
-/** Settings in which faces of a name are as it was, by themselves. */
-export function withOwnFace<T>(value: T, named: FaceId, face: Face): T {
-  if (typeof value !== 'object' || value === null) return value
-  if (Array.isArray(value)) return value.map((one: unknown) => withOwnFace(one, named, face)) as T
-  if ((value as { named?: unknown }).named === named) return { ...face, named: '' } as T
-  return Object.fromEntries(Object.entries(value).map(([key, one]) => [key, withOwnFace(one, named, face)])) as T
+/** Changes the faces of some users of something: of widgets, of pages, and of faces with a name. */
+export function changeFaces(draft: Project, users: readonly { from: string }[], change: (face: Face) => Face): void {
+  for (const from of new Set(users.map((user) => user.from))) {
+    const widget = draft.widgets[from as WidgetId]
+    if (widget) widget.settings = mapFaces(widget.settings, change)
+    const page = draft.pages[from as PageId]
+    if (page) draft.pages[from as PageId] = { ...page, background: mapFaces(page.background, change) }
+    const named = draft.faces[from as FaceId]
+    if (named) named.face = change(named.face)
+  }
 }
 
 /** The name goes; whatever had it looks as before. */
@@ -47,12 +52,7 @@ const deleteFace: Edit<{ id: FaceId }> = {
   args: Joi.object({ id }),
   apply(draft, { id: gone }, before) {
     const { face } = mustFind(draft.faces, gone)
-    for (const { from } of usersOf(before, gone)) {
-      const widget = draft.widgets[from as WidgetId]
-      if (widget) widget.settings = withOwnFace(widget.settings, gone, face)
-      const page = draft.pages[from as PageId]
-      if (page) draft.pages[from as PageId] = { ...page, background: withOwnFace(page.background, gone, face) }
-    }
+    changeFaces(draft, usersOf(before, gone), (one) => (one.named === gone ? { ...face, named: '' } : one))
     const unbound = takeOut(draft, before, draft.faces, gone)
     draft.faceOrder = draft.faceOrder.filter((other) => other !== gone)
     return { unbound }

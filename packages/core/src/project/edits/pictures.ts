@@ -2,6 +2,7 @@ import Joi from 'joi'
 import type { PageId, PictureId, WidgetId } from '../../base/index.ts'
 import { pictureSettings, type PictureRecord } from '../picture.ts'
 import { usersOf } from '../references.ts'
+import { changeFaces } from './faces.ts'
 import { idSchema, recordSchemas } from '../schema.ts'
 import { addPage } from './pages.ts'
 import { setIn } from './widgets.ts'
@@ -99,15 +100,6 @@ const deletePicture: Edit<{ id: PictureId }> = {
   },
 }
 
-/** Settings with a fill in the place of a picture, wherever they have it. */
-function filled<T>(value: T, picture: PictureId, fill: string): T {
-  if (typeof value !== 'object' || value === null) return value
-  if (Array.isArray(value)) return value.map((one: unknown) => filled(one, picture, fill)) as T
-  const face = value as { picture?: unknown; fill?: unknown }
-  if (face.picture === picture && 'fill' in face) return { ...value, picture: '', fill }
-  return Object.fromEntries(Object.entries(value).map(([key, one]) => [key, filled(one, picture, fill)])) as T
-}
-
 /** A picture of one colour goes, and whatever showed it is filled with that. */
 const drawPicture: Edit<{ id: PictureId; fill: string }> = {
   name: 'draw picture',
@@ -119,12 +111,7 @@ const drawPicture: Edit<{ id: PictureId; fill: string }> = {
   }),
   apply(draft, { id: which, fill }, before) {
     mustFind(draft.pictures, which)
-    for (const { from } of usersOf(before, which)) {
-      const widget = draft.widgets[from as WidgetId]
-      if (widget) widget.settings = filled(widget.settings, which, fill)
-      const page = draft.pages[from as PageId]
-      if (page) draft.pages[from as PageId] = { ...page, background: filled(page.background, which, fill) }
-    }
+    changeFaces(draft, usersOf(before, which), (face) => (face.picture === which ? { ...face, picture: '', fill } : face))
     takeOut(draft, before, draft.pictures, which)
     draft.pictureOrder = draft.pictureOrder.filter((other) => other !== which)
   },

@@ -3,12 +3,13 @@ import { useEffect, useMemo, useRef } from 'react'
 import type { FaceId } from '@moth-lamp/core/base'
 import { compileFace, noFace, paintFace, type Face } from '@moth-lamp/core/faces'
 import { colourOf, usersOf, type FaceRecord, type Project } from '@moth-lamp/core/project'
-import { colourToRgb565, expand565, Surface } from '@moth-lamp/core/raster'
+import { colourToRgb565, Surface } from '@moth-lamp/core/raster'
 import { nameOfId } from '@moth-lamp/core/signal-path'
 import { TextField } from '../../controls/fields.tsx'
 import { FaceParts } from '../../inspector/face-field.tsx'
 import { freshId } from '../../session/session.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
+import { imageOf } from './pixels.tsx'
 import form from '../../inspector/fields.module.css'
 import styles from './artwork.module.css'
 import station from '../../parts/station.module.css'
@@ -18,12 +19,7 @@ function painted(project: Project, face: Face, width: number, height: number): I
   surface.fill({ x: 0, y: 0, width, height }, colourToRgb565(colourOf(project, 'colour:ground')))
   const context = { colour: (stored: string) => colourOf(project, stored), picture: () => null, face: () => null }
   paintFace(surface, { x: 4, y: 4, width: width - 8, height: height - 8 }, compileFace(face, context))
-  const image = new ImageData(width, height)
-  surface.pixels.forEach((pixel, i) => {
-    const { red, green, blue } = expand565(pixel)
-    image.data.set([red, green, blue, 255], 4 * i)
-  })
-  return image
+  return imageOf(surface.pixels, surface)
 }
 
 /** A face as the panel draws it, pixel by pixel, on the ground of the project. */

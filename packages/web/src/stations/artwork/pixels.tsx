@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef } from 'react'
-import type { ChunkOf, ChunkRequest, PictureChunk, PictureRequest } from '@moth-lamp/core/artwork'
+import type { ChunkOf, ChunkRequest, PictureRequest } from '@moth-lamp/core/artwork'
 import { isProblem } from '@moth-lamp/core/base'
 import { pictureUse } from '@moth-lamp/core/compile'
 import { colourOf, type PictureRecord, type Project } from '@moth-lamp/core/project'
@@ -22,11 +22,15 @@ export function useChunk<R extends ChunkRequest>(request: R): ChunkOf<R> | null 
 }
 
 /** The pixels of the glass as those of the screen. */
-export function imageOf({ header, parts }: PictureChunk): ImageData {
-  const image = new ImageData(header.width, header.height)
-  for (let i = 0; i < parts.pixels.length; i++) {
-    const { red, green, blue } = expand565(parts.pixels[i]!)
-    image.data.set([red, green, blue, parts.alpha ? parts.alpha[i]! : 255], 4 * i)
+export function imageOf(
+  pixels: Uint16Array,
+  { width, height }: { width: number; height: number },
+  alpha?: Uint8Array,
+): ImageData {
+  const image = new ImageData(width, height)
+  for (let i = 0; i < pixels.length; i++) {
+    const { red, green, blue } = expand565(pixels[i]!)
+    image.data.set([red, green, blue, alpha ? alpha[i]! : 255], 4 * i)
   }
   return image
 }
@@ -44,7 +48,7 @@ interface PixelsProps {
 export function Pixels({ request, label, scale = 1, part }: PixelsProps) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const chunk = useChunk(request)
-  const image = useMemo(() => chunk && imageOf(chunk), [chunk])
+  const image = useMemo(() => chunk && imageOf(chunk.parts.pixels, chunk.header, chunk.parts.alpha), [chunk])
   const { x, y, width, height } = part ?? {
     x: 0,
     y: 0,

@@ -1,9 +1,9 @@
 import { useEffect, useMemo, useRef } from 'react'
 import { sortedLetters, type LetterChunk, type LetterSpec } from '@moth-lamp/core/artwork'
 import { colourOf, type Project } from '@moth-lamp/core/project'
-import { colourToRgb565, drawText, expand565, Surface, textWidth } from '@moth-lamp/core/raster'
+import { colourToRgb565, drawText, Surface, textWidth } from '@moth-lamp/core/raster'
 import { useProject } from '../../shell/context.tsx'
-import { useChunk } from './pixels.tsx'
+import { imageOf, useChunk } from './pixels.tsx'
 import styles from './artwork.module.css'
 
 interface Props {
@@ -54,10 +54,5 @@ function drawn(project: Project, chunk: LetterChunk, text: string, most: number)
   const surface = new Surface(width, height)
   surface.fill({ x: 0, y: 0, width, height }, colourToRgb565(colourOf(project, 'colour:ground')))
   drawText(surface, sheet, margin, sheet.ascent + 1, text, colourToRgb565(colourOf(project, 'colour:ink')))
-  const image = new ImageData(width, height)
-  surface.pixels.forEach((pixel, i) => {
-    const { red, green, blue } = expand565(pixel)
-    image.data.set([red, green, blue, 255], 4 * i)
-  })
-  return image
+  return imageOf(surface.pixels, surface)
 }
