@@ -62,6 +62,8 @@ export async function startServer(options: Options): Promise<Running> {
   const commits = new Commits(options.databaseUrl, db, log)
   await commits.start()
   const server = createServer(app)
+  // Longer than whoever asks keeps a connection: one that is closed just as it is taken again would lose a request.
+  server.keepAliveTimeout = 65_000
   const endLive = serveLive(server, store, commits, log)
   try {
     await listening(server, options.port)

@@ -1,4 +1,5 @@
 import Joi from 'joi'
+import { iconNames } from '../artwork/index.ts'
 import { colourInstead, colourRefs, colourText, idOrNone, type ColourText, type Ref } from '../describe/index.ts'
 
 /** A drawn look. Colours are as they are stored; an empty string is none. Sizes are pixels. */
@@ -28,6 +29,13 @@ export interface Face {
   /** Over its fill a picture of the project, or '' for none, and where in its place it stands. */
   picture: string
   pictureAt: PictureAt
+  /** Of its picture so many px at each side keep their size while what is between is as large as the place; 0: all of it stays as it is. */
+  pictureKeeps: number
+  /** Over both an icon by its name, or '' for none; where `pictureAt` says. */
+  icon: string
+  iconColour: ColourText
+  /** Its side, px; 0: two thirds of the shorter side of the place. */
+  iconSize: number
 }
 
 export const fadeWays = ['down', 'right', 'at an angle', 'from the middle'] as const
@@ -71,11 +79,20 @@ export const noFace: Face = {
   named: '',
   picture: '',
   pictureAt: 'middle',
+  pictureKeeps: 0,
+  icon: '',
+  iconColour: '',
+  iconSize: 0,
 }
 
 const maybeColour = Joi.alternatives(colourText, Joi.string().valid('')).messages({
   'alternatives.match': '{{#label}} must be a colour as #rrggbb, or empty',
 })
+
+/** The name of an icon there is, or '' for none. */
+export const iconName = Joi.string()
+  .valid('', ...iconNames)
+  .messages({ 'any.only': '{{#label}} is no icon there is' })
 
 export const faceSchema = Joi.object<Face>({
   shape: Joi.string().valid('box', 'ellipse').required(),
@@ -101,11 +118,17 @@ export const faceSchema = Joi.object<Face>({
   named: idOrNone('face').default(''),
   picture: idOrNone('picture').default(''),
   pictureAt: Joi.valid(...picturePlaces).default('middle'),
+  pictureKeeps: Joi.number().integer().min(0).max(400).default(0),
+  icon: iconName.default(''),
+  iconColour: maybeColour.default(''),
+  iconSize: Joi.number().integer().min(0).max(400).default(0),
 })
 
 /** The named colours of a face, and its picture. */
 export const faceRefs = (face: Face): Ref[] => [
-  ...[face.fill, face.fillTo, face.border, face.borderTo, ...face.stops.map(({ colour }) => colour)].flatMap(colourRefs),
+  ...[face.fill, face.fillTo, face.border, face.borderTo, face.iconColour, ...face.stops.map(({ colour }) => colour)].flatMap(
+    colourRefs,
+  ),
   ...(face.named ? [{ to: face.named, use: 'names' as const }] : []),
   ...(face.picture ? [{ to: face.picture, use: 'names' as const }] : []),
 ]
@@ -117,6 +140,7 @@ export const faceInstead = (face: Face, gone: string, instead = ''): Face => ({
   fillTo: colourInstead(face.fillTo, gone, instead),
   stops: face.stops.map((stop) => ({ ...stop, colour: colourInstead(stop.colour, gone, instead) })),
   border: colourInstead(face.border, gone, instead),
+  iconColour: colourInstead(face.iconColour, gone, instead),
   borderTo: colourInstead(face.borderTo, gone, instead),
   named: face.named === gone ? '' : face.named,
   picture: face.picture === gone ? instead : face.picture,

@@ -6,9 +6,32 @@ import { testAssets, testTypefaces } from '../testing/fonts.ts'
 import { freshProject, pictureSettings, plainPanel, usersOf, type Project } from '../project/index.ts'
 import { Surface } from '../raster/index.ts'
 import { Workbench } from '../workbench/index.ts'
-import { compileFace, faceCovers, fadeWays, noFace, paintFace, type Face } from './index.ts'
+import {
+  compileFace,
+  faceCovers,
+  fadeWays,
+  inverseOf,
+  isEmptyFace,
+  noFace,
+  paintFace,
+  picturePlaces,
+  type CompiledFace,
+  type Face,
+} from './index.ts'
 
-const context = { colour: (stored: string) => stored, picture: () => null, face: () => null }
+const sides = { width: 20, height: 12 }
+/** Each pixel another: its column in red and green, its row in blue. */
+const bitmap = {
+  ...sides,
+  pixels: Uint16Array.from({ length: 240 }, (_, i) => ((i % 20) << 6) | Math.floor(i / 20)),
+  alpha: null,
+}
+const context = {
+  colour: (stored: string) => stored,
+  picture: (id: string) => (id ? { key: 'all', opaque: true, ...sides } : null),
+  face: () => null,
+}
+const surfaceOf = () => Object.assign(new Surface(56, 40), { bitmaps: () => bitmap })
 const colour = fc.constantFrom('#000000', '#ffffff', '#ff8800', '#225588', '#00c060')
 const faces: fc.Arbitrary<Face> = fc.record({
   shape: fc.constantFrom('box' as const, 'ellipse' as const),
@@ -25,8 +48,12 @@ const faces: fc.Arbitrary<Face> = fc.record({
   shade: fc.integer({ min: 0, max: 8 }),
   ridges: fc.integer({ min: 0, max: 6 }),
   named: fc.constant(''),
-  picture: fc.constant(''),
-  pictureAt: fc.constant('middle' as const),
+  picture: fc.constantFrom('', '', 'picture:all'),
+  pictureAt: fc.constantFrom(...picturePlaces),
+  pictureKeeps: fc.integer({ min: 0, max: 12 }),
+  icon: fc.constantFrom('', '', 'bell', 'wind'),
+  iconColour: fc.oneof(colour, fc.constant('')),
+  iconSize: fc.integer({ min: 0, max: 40 }),
 })
 const rect = { x: 6, y: 5, width: 44, height: 30 }
 
@@ -34,7 +61,7 @@ describe('drawn faces', () => {
   test('painted in parts are what they are at once, whatever they are made of', () => {
     fc.assert(
       fc.property(faces, fc.nat(56), fc.nat(40), (face, across, down) => {
-        const [whole, parts] = [new Surface(56, 40), new Surface(56, 40)]
+        const [whole, parts] = [surfaceOf(), surfaceOf()]
         const compiled = compileFace(face, context)
         paintFace(whole, rect, compiled)
         for (const [x, width] of [
@@ -56,7 +83,7 @@ describe('drawn faces', () => {
         const compiled = compileFace(face, context)
         const area = { x: rect.x + x, y: rect.y + y, width: side, height: side }
         const painted = [0x0000, 0xffff].map((under) => {
-          const surface = new Surface(56, 40)
+          const surface = surfaceOf()
           surface.fill({ x: 0, y: 0, width: 56, height: 40 }, under)
           paintFace(surface, rect, compiled)
           surface.pixels.forEach((pixel, i) => {
@@ -87,6 +114,33 @@ describe('drawn faces', () => {
     expect([out(28, 20) < 5, out(49, 20) > 55, out(28, 5) > 55]).toEqual([true, true, true])
     const through = line({ gradient: 'at an angle', angle: 90, stops: [{ at: 50, colour: '#ffffff' }] })
     expect([through(8, 20) < 8, through(29, 20) > 58, through(47, 20) > 58]).toEqual([true, true, true])
+  })
+  test('a picture whose sides keep their size fills any place: corners to the pixel, the middle stretched', () => {
+    const surface = surfaceOf()
+    paintFace(surface, rect, compileFace({ ...noFace, picture: 'picture:all', pictureKeeps: 4 }, context))
+    const at = (x: number, y: number) => {
+      const pixel = surface.pixels[(rect.y + y) * 56 + rect.x + x]!
+      return [pixel >> 6, pixel & 31]
+    }
+    expect([at(0, 0), at(3, 3), at(43, 0), at(40, 29), at(43, 29)]).toEqual([[0, 0], [3, 3], [19, 0], [16, 11], [19, 11]]) // prettier-ignore
+    // 12 columns become 36, 4 rows become 22: each thrice; five or six times.
+    expect([4, 6, 7, 39].map((x) => at(x, 0)[0])).toEqual([4, 4, 5, 15])
+    expect([4, 9, 10, 25].map((y) => at(0, y)[1])).toEqual([4, 4, 5, 7])
+  })
+  test('an icon stands over all else in its colour, where the picture would; pressed in inverse it has that of the fill', () => {
+    const plain = compileFace({ ...noFace, fill: '#0000ff', icon: 'square', iconColour: '#ff0000', iconSize: 20 }, context)
+    const seen = (face: CompiledFace) => {
+      const surface = surfaceOf()
+      paintFace(surface, rect, face)
+      return new Map([...new Set(surface.pixels)].map((colour) => [colour, surface.pixels.filter((p) => p === colour).length]))
+    }
+    const inks = seen(plain)
+    expect(inks.get(0xf800)).toBeGreaterThan(20)
+    expect(inks.get(0x001f)).toBeGreaterThan(800)
+    const turned = seen(inverseOf(plain, 0x07e0))
+    expect([turned.get(0x001f), turned.get(0xf800)]).toEqual([inks.get(0xf800), undefined])
+    expect(isEmptyFace(compileFace(noFace, context))).toBe(true)
+    expect(isEmptyFace(compileFace({ ...noFace, icon: 'square' }, context))).toBe(false)
   })
   test('each corner has its own radius', () => {
     const at = line({ fillTo: '', fill: '#ffffff', corners: [0, 12, 0, 12] })

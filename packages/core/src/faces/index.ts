@@ -6,10 +6,20 @@ export {
   faceInstead,
   faceRefs,
   faceSchema,
+  iconName,
   fadeWays,
   mapFaces,
   mostStops,
   noFace,
   picturePlaces,
 } from './face.ts'
-export { type CompiledFace, type ShownPicture, compileFace, faceCovers, paintFace, pictureRect } from './paint.ts'
+export {
+  type CompiledFace,
+  type ShownPicture,
+  compileFace,
+  faceCovers,
+  inverseOf,
+  isEmptyFace,
+  paintFace,
+  pictureRect,
+} from './paint.ts'

@@ -1,3 +1,4 @@
+import { iconGrid, iconPath } from '../artwork/index.ts'
 import type { ColourText } from '../describe/index.ts'
 import { inset, intersect, type Rect } from '../base/index.ts'
 import {
@@ -9,9 +10,11 @@ import {
   fadeInk,
   fillCornered,
   fillEllipse,
+  fillPath,
   fillRounded,
   fromMiddle,
   gradientInk,
+  type Bitmap,
   type Corners,
   type Ink,
   type Rgb565,
@@ -42,8 +45,14 @@ export interface CompiledFace {
   border: Rgb565 | -1
   borderWidth: number
   radius: number
-  picture?: ShownPicture & { at: PictureAt }
+  /** `keeps`: so many px at each side keep their size, and what is between is as large as the place. */
+  picture?: ShownPicture & { at: PictureAt; keeps?: number }
+  /** An outline, and how large it is; 0: two thirds of the shorter side. */
+  icon?: { path: string; colour: Rgb565; size: number; at: PictureAt }
 }
+
+/** Whether it paints nothing at all. */
+export const isEmptyFace = ({ fill, border, picture, icon }: CompiledFace): boolean => fill < 0 && border < 0 && !picture && !icon
 
 /** A picture as a build names it. */
 export interface ShownPicture {
@@ -52,6 +61,17 @@ export interface ShownPicture {
   height: number
   /** It hides all that lies under it. */
   opaque: boolean
+}
+
+/** A face with its colours changed over: filled with `ink`, what was drawn over it in the colour it was filled with. */
+export function inverseOf(face: CompiledFace, ink: Rgb565): CompiledFace {
+  const { fade: _, picture: __, icon, ...rest } = face
+  return {
+    ...rest,
+    fill: ink,
+    gradient: null,
+    ...(icon ? { icon: { ...icon, colour: Math.max(0, face.fill) } } : {}),
+  }
 }
 
 interface FaceContext {
@@ -66,8 +86,9 @@ export function compileFace(said: Face, context: FaceContext): CompiledFace {
   const { colour, picture } = context
   const face = { ...noFace, ...((said.named ? (context.face(said.named) as Face | null) : null) ?? said) }
   const shown = face.picture ? picture(face.picture) : null
+  const path = face.icon ? iconPath(face.icon) : null
   const hexOf = (stored: ColourText) => stored && colour(stored)
-  const [fill, fillTo, border, borderTo] = [face.fill, face.fillTo, face.border, face.borderTo].map(hexOf) as [string, string, string, string] // prettier-ignore
+  const [fill, fillTo, border, borderTo, icon] = [face.fill, face.fillTo, face.border, face.borderTo, face.iconColour].map(hexOf) as [string, string, string, string, string] // prettier-ignore
   const from = channelsOf(fill)
   const to = channelsOf(fillTo)
   const isPlain = (face.gradient === 'down' || face.gradient === 'right') && !face.stops.length
@@ -86,7 +107,10 @@ export function compileFace(said: Face, context: FaceContext): CompiledFace {
     ...(corners ? { corners } : {}),
     ...(face.shade ? { shade: face.shade } : {}),
     ...(face.ridges > 1 ? { ridges: face.ridges } : {}),
-    ...(shown ? { picture: { ...shown, at: face.pictureAt } } : {}),
+    ...(shown ? { picture: { ...shown, at: face.pictureAt, ...(face.pictureKeeps ? { keeps: face.pictureKeeps } : {}) } } : {}),
+    ...(path !== null
+      ? { icon: { path, colour: colourToRgb565(icon || '#ffffff'), size: face.iconSize, at: face.pictureAt } }
+      : {}),
   }
 }
 
@@ -100,8 +124,12 @@ function fadeOf({ gradient, angle, stops }: Face, from: Channels, to: Channels, 
   return { stops: [{ at: 0, colour: from }, ...inOrder, { at: 1, colour: to }], bearing }
 }
 
-/** Where a picture stands in a place. */
-export function pictureRect(rect: Rect, { width, height, at }: { width: number; height: number; at: PictureAt }): Rect {
+/** Where a picture, or an icon, stands in a place; one whose sides keep their size fills it. */
+export function pictureRect(
+  rect: Rect,
+  { width, height, at, keeps }: { width: number; height: number; at: PictureAt; keeps?: number },
+): Rect {
+  if (keeps) return rect
   const across = at.includes('left') ? 0 : at.includes('right') ? rect.width - width : Math.floor((rect.width - width) / 2)
   const down = at.startsWith('top') ? 0 : at.startsWith('bottom') ? rect.height - height : Math.floor((rect.height - height) / 2)
   return { x: rect.x + across, y: rect.y + down, width, height }
@@ -109,12 +137,42 @@ export function pictureRect(rect: Rect, { width, height, at }: { width: number; 
 
 export function paintFace(surface: Surface, rect: Rect, face: CompiledFace): void {
   paintDrawn(surface, rect, face)
-  const { picture } = face
+  const { picture, icon } = face
   const bitmap = picture ? surface.bitmaps(picture.key) : null
-  if (!picture || !bitmap) return
   // What is larger than its place is cut at its edges.
-  const { x, y } = pictureRect(rect, { ...picture, width: bitmap.width, height: bitmap.height })
-  surface.within(rect, () => surface.put(x, y, bitmap))
+  if (picture && bitmap)
+    surface.within(rect, () => {
+      if (picture.keeps) return putStretched(surface, rect, bitmap, picture.keeps)
+      const { x, y } = pictureRect(rect, { ...picture, width: bitmap.width, height: bitmap.height })
+      surface.put(x, y, bitmap)
+    })
+  if (icon) {
+    const side = icon.size || Math.round((Math.min(rect.width, rect.height) * 2) / 3)
+    const place = pictureRect(rect, { width: side, height: side, at: icon.at })
+    surface.within(rect, () => fillPath(surface, place, icon.path, iconGrid, icon.colour))
+  }
+}
+
+/** A picture as large as a place: `keeps` px at each side as they are, what is between by its nearest pixel. */
+function putStretched(surface: Surface, rect: Rect, { width, height, pixels, alpha }: Bitmap, keeps: number): void {
+  const area = intersect(surface.clip, rect)
+  const columns = Array.from({ length: area.width }, (_, k) => nearest(area.x - rect.x + k, rect.width, width, keeps))
+  for (let y = area.y; y < area.y + area.height; y++) {
+    const row = nearest(y - rect.y, rect.height, height, keeps) * width
+    for (let k = 0; k < area.width; k++) {
+      const from = row + columns[k]!
+      surface.dab(area.x + k, y, pixels[from]!, alpha ? alpha[from]! : 255)
+    }
+  }
+}
+
+/** Of `from` pixels the one that stands at `at` when they are stretched to `to` and `keeps` at both ends are not. */
+function nearest(at: number, to: number, from: number, keeps: number): number {
+  const kept = Math.min(keeps, Math.floor(from / 2), Math.floor(to / 2))
+  if (at < kept) return at
+  if (at >= to - kept) return from - (to - at)
+  const inner = from - 2 * kept
+  return inner > 0 ? kept + Math.floor(((at - kept) * inner) / (to - 2 * kept)) : kept - 1
 }
 
 function paintDrawn(surface: Surface, rect: Rect, face: CompiledFace): void {

@@ -16,14 +16,15 @@ const at = (widget: Widget, code: string, facts: Finding['facts'], fix: Finding[
 const pictureOf = (project: Project, face: Face | undefined): PictureRecord | undefined =>
   face && project.pictures[faceOf(project, face).picture as PictureId]
 
-/** The states of a widget that show a picture, with what each is called. */
-const shownStates = (project: Project, widget: Widget): { words: string; picture: PictureRecord }[] =>
+/** The states of a widget that show a picture, with what each is called, and whether it is stretched to its place. */
+const shownStates = (project: Project, widget: Widget): { words: string; picture: PictureRecord; fills: boolean }[] =>
   (widgetKind(widget.kind)?.settings.list ?? [])
     .filter(({ type }) => type.name === 'states')
     .flatMap(({ key }) => widget.settings[key] as State[])
     .flatMap((state, k) => {
       const picture = pictureOf(project, state.face)
-      return picture ? [{ words: state.meaning || `state ${k + 1}`, picture }] : []
+      const fills = faceOf(project, state.face).pictureKeeps > 0
+      return picture ? [{ words: state.meaning || `state ${k + 1}`, picture, fills }] : []
     })
 
 /** Two states of a widget that nobody can tell apart, and pictures of one family that jump when they change. */
@@ -35,7 +36,8 @@ export const statesOfPictures: Check = ({ project }) =>
       const before = states.slice(0, k).find((other) => other.picture === picture)
       if (before) found.push(at(widget, 'states-alike', { picture: picture.name, one: before.words, other: words }))
     })
-    const sizes = [...new Set(states.map(({ picture }) => Object.values(shownSize(picture)).join(' × ')))]
+    const asTheyAre = states.filter(({ fills }) => !fills)
+    const sizes = [...new Set(asTheyAre.map(({ picture }) => Object.values(shownSize(picture)).join(' × ')))]
     if (sizes.length > 1) found.push(at(widget, 'states-sizes', { sizes: sizes.slice(0, 4).join(', ') }))
     return found
   })

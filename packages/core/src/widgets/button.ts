@@ -1,5 +1,5 @@
 import { oneOf } from '../describe/index.ts'
-import { faceCovers, noFace, paintFace, type CompiledFace, type Face } from '../faces/index.ts'
+import { faceCovers, inverseOf, isEmptyFace, noFace, paintFace, type Face } from '../faces/index.ts'
 import { actionsType, stepped, type Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import type { Rect } from '../base/index.ts'
@@ -266,10 +266,10 @@ export const button = kindOf({
     const { state, isOn } = stateOf(s, live)
     const phase = phaseOf(s, live, kept)
     const pressed = live.pressed && s.pressedLook !== 'as at rest'
-    const rest = phase === 'failed' ? s.failedFace : isOn ? s.onFace : state && state.face.fill >= 0 ? state.face : s.face
-    const inverse: CompiledFace = { ...rest, fill: s.colour, gradient: null }
-    const face = !pressed ? rest : s.pressedLook === 'inverse' ? inverse : s.pressedFace
-    const own = state && state.face.fill >= 0 ? state.textColour : s.colour
+    const dressed = state && !isEmptyFace(state.face) ? state : null
+    const rest = phase === 'failed' ? s.failedFace : isOn ? s.onFace : (dressed?.face ?? s.face)
+    const face = !pressed ? rest : s.pressedLook === 'inverse' ? inverseOf(rest, s.colour) : s.pressedFace
+    const own = dressed?.textColour ?? s.colour
     const ink = !pressed ? own : s.pressedLook === 'inverse' ? Math.max(0, rest.fill) : s.sill ? s.pressedColour : own
     paintFace(surface, place, face)
     const box = s.sill && place.height >= 36 ? { ...place, height: place.height - 8 } : place
@@ -292,10 +292,11 @@ export const button = kindOf({
     )
   },
   shows: (s, live, kept) => wordsOf(s, live, kept),
-  covers: (place, s, area) =>
-    [s.face, s.pressedFace, s.onFace, s.failedFace, ...s.states.map((state) => state.face)].every((face) =>
-      faceCovers(face, place, area),
-    ),
+  covers(place, s, area) {
+    const rest = [s.face, s.onFace, s.failedFace, ...s.states.map(({ face }) => face).filter((face) => !isEmptyFace(face))]
+    const looks = { inverse: rest.map((face) => inverseOf(face, s.colour)), 'its own face': [s.pressedFace], 'as at rest': [] }
+    return [...rest, ...looks[s.pressedLook]].every((face) => faceCovers(face, place, area))
+  },
   letters: (s, holdsOf) =>
     [lettersOfWords(s.text, holdsOf), s.pendingText, s.failedText, ...s.states.map((state) => state.meaning)].join(''),
   widest: (s) =>

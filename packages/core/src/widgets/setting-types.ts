@@ -1,7 +1,7 @@
 import Joi from 'joi'
 import { colourInstead, colourRefs, colourText, itemList, type Item } from '../describe/index.ts'
-import { compileFace, faceInstead, faceRefs, faceSchema, noFace, type CompiledFace, type Face } from '../faces/index.ts'
-import { iconNames, iconPath } from '../artwork/index.ts'
+import { compileFace, faceInstead, faceRefs, faceSchema, iconName, noFace, type CompiledFace, type Face } from '../faces/index.ts'
+import { iconPath } from '../artwork/index.ts'
 import { colourToRgb565, type Rgb565 } from '../raster/index.ts'
 import type { Type } from '../describe/index.ts'
 import type { CompileContext } from '../settings/index.ts'
@@ -57,9 +57,7 @@ export const faceType: Type<Face, CompiledFace, CompileContext> = {
 /** An icon by its name, or '' for none; a build holds its outline, so that it has only those it shows. */
 export const iconType: Type<string, string | null> = {
   name: 'icon',
-  schema: Joi.string()
-    .valid('', ...iconNames)
-    .messages({ 'any.only': '{{#label}} is no icon there is' }),
+  schema: iconName,
   compile: iconPath,
 }
 

@@ -1,4 +1,4 @@
-import { faceCovers, noFace, paintFace } from '../faces/index.ts'
+import { faceCovers, isEmptyFace, noFace, paintFace } from '../faces/index.ts'
 import { textWidth } from '../raster/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { freshHolds, formatValue, isNumber, type Cell } from '../variables/index.ts'
@@ -83,7 +83,7 @@ export const text = kindOf({
   movesEveryMs: (place, s, live) => (overOf(place.width, s, live, textOf(s, live).text) > 0 ? runEveryMs : null),
   paint(surface, place, s, live) {
     const { text, stale, state } = textOf(s, live)
-    paintFace(surface, place, state && state.face.fill >= 0 ? state.face : s.face)
+    paintFace(surface, place, state && !isEmptyFace(state.face) ? state.face : s.face)
     const over = overOf(place.width, s, live, text)
     const ran = ranAt(live.nowUs, over, s.runs, s.restMs)
     paintWords(surface, place, s, live, text, stale, state ? state.textColour : s.colour, {
@@ -93,7 +93,10 @@ export const text = kindOf({
     })
   },
   shows: (s, live) => textOf(s, live).text,
-  covers: (place, s, area) => faceCovers(s.face, place, area),
+  covers: (place, s, area) =>
+    [s.face, ...s.states.map(({ face }) => face).filter((face) => !isEmptyFace(face))].every((face) =>
+      faceCovers(face, place, area),
+    ),
   letters: (s, holdsOf) => lettersOfValue(holdsOf(s.variable)) + s.empty + s.states.map((state) => state.meaning).join(''),
   widest(s, holdsOf) {
     if (s.runs > 0 || s.wraps) return []

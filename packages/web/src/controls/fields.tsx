@@ -1,4 +1,4 @@
-import { Checkbox, Textarea, TextInput } from '@mantine/core'
+import { Checkbox, Textarea, TextInput, Tooltip } from '@mantine/core'
 import { useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
 import { arithmetic, changeOf } from './arithmetic.ts'
 import { goHome } from './home.ts'
@@ -21,6 +21,8 @@ interface TextProps {
   right?: ReactNode
   rightWidth?: number
   onKeyDown?(e: KeyboardEvent<HTMLInputElement>): void
+  /** What may stand there: told above the field while it is in hand. */
+  note?: string | undefined
 }
 
 /**
@@ -28,7 +30,7 @@ interface TextProps {
  * is. What is wrong stays, and says why.
  */
 export function TextField(props: TextProps) {
-  const { value, onCommit, label, check, mono, placeholder, lines, disabled, isName, left, right, rightWidth } = props
+  const { value, onCommit, label, check, mono, placeholder, lines, disabled, isName, left, right, rightWidth, note } = props
   const inSentence = useInSentence()
   // A draft belongs to the value it was begun on: when that changes from outside, it is gone, but never from under the hands.
   const [typed, setTyped] = useState<{ text: string; on: string; wrong: string | null } | null>(null)
@@ -75,7 +77,7 @@ export function TextField(props: TextProps) {
   }
   if (lines)
     return <Textarea {...shared} rows={lines} onFocus={() => setInHand(true)} onKeyDown={(e) => e.key === 'Escape' && back(e)} />
-  return (
+  const field = (
     <TextInput
       {...shared}
       {...(inSentence
@@ -94,6 +96,13 @@ export function TextField(props: TextProps) {
       }}
     />
   )
+  return note ? (
+    <Tooltip label={note} opened={inHand && !wrong} position="top-start" offset={3} withinPortal>
+      {field}
+    </Tooltip>
+  ) : (
+    field
+  )
 }
 
 interface NumberProps {
@@ -110,6 +119,8 @@ interface NumberProps {
   left?: string
   /** The word for 0. */
   zero?: string | undefined
+  /** Why its limits are what they are, or what else is to be known of it: told with them. */
+  why?: string | undefined
   /** There are several, each with a value of its own: `+10` is done to each, and told here; the limits are the caller's. */
   onChangeEach?: (by: (value: number) => number) => boolean | void
 }
@@ -148,6 +159,7 @@ export function NumberField(props: NumberProps) {
       disabled={disabled}
       left={left}
       right={unit}
+      note={limitsOf(props) || undefined}
       {...(unit ? { rightWidth: 10 + 7 * unit.length } : {})}
       check={(text) => {
         if (each(text)) return null
@@ -163,6 +175,21 @@ export function NumberField(props: NumberProps) {
       onKeyDown={stepBy}
     />
   )
+}
+
+/** The limits of a number in words: `0 to 400 px, 0: as it is; the glass is 480 px wide`. */
+export function limitsOf({ min, max, unit, zero, why }: Pick<NumberProps, 'min' | 'max' | 'unit' | 'zero' | 'why'>): string {
+  const told = (n: number) => n.toLocaleString('en-GB', { maximumFractionDigits: 9 }).replaceAll(',', ' ')
+  const limits =
+    min !== undefined && max !== undefined
+      ? `${told(min)} to ${told(max)}`
+      : min !== undefined
+        ? `${told(min)} or more`
+        : max !== undefined
+          ? `${told(max)} or less`
+          : ''
+  const withUnit = limits && unit ? `${limits} ${unit}` : limits
+  return [[withUnit, zero && `0: ${zero}`].filter(Boolean).join(', '), why].filter(Boolean).join('; ')
 }
 
 /** Yes or no; null shows as mixed. `words` stand beside the box. */

@@ -12,6 +12,7 @@ import { NumberField, TextField, YesNo } from '../controls/fields.tsx'
 import { colourWords, useColours } from '../parts/colours.ts'
 import { freshId } from '../session/session.ts'
 import { useProject, useSession } from '../shell/context.tsx'
+import { IconField, Sign } from './icon-field.tsx'
 import form from './fields.module.css'
 
 const fadeCss = (f: Face, from: string, to: string, stops: Face['stops'], hexOf: (stored: string) => string): string => {
@@ -40,14 +41,20 @@ export function FaceField({ label, value, onChange }: { label: string; value: Fa
   const face = faceOf(project, value)
   const named = project.faces[value.named as FaceId]
   const picture = project.pictures[face.picture as PictureId]
-  const fill = named ? named.name : picture ? `picture ${picture.name}` : colourWords(project, face.fill) || 'no fill'
+  const fill = named
+    ? named.name
+    : picture
+      ? `picture ${picture.name}`
+      : colourWords(project, face.fill) || face.icon || 'no fill'
   return (
     <Pop
       position="left"
       width={290}
       target={
         <Button fullWidth justify="flex-start" aria-label={`${label}: ${fill}`}>
-          <span className={form.faceDemo} style={faceCss(face, hexOf)} />
+          <span className={form.faceDemo} style={faceCss(face, hexOf)}>
+            {face.icon && <Sign name={face.icon} size={14} colour={hexOf(face.iconColour)} />}
+          </span>
           <span className="cut small">{fill}</span>
         </Button>
       }
@@ -225,6 +232,52 @@ export function FaceParts({ label, value, set }: { label: string; value: Face; s
         <PicturePicker label={`${label}: picture`} value={value.picture} onChange={(picture) => set({ picture })} />
       </Line>
       {value.picture && (
+        <Line name="Sides keep">
+          <NumberField
+            label={`${label}: sides of the picture that keep their size`}
+            value={value.pictureKeeps}
+            min={0}
+            max={400}
+            whole
+            unit="px"
+            zero="not stretched"
+            why="so much at each side stays as it is, the middle is stretched to the place"
+            onCommit={(pictureKeeps) => set({ pictureKeeps })}
+          />
+        </Line>
+      )}
+      <Line name="Icon">
+        <IconField
+          label={`${label}: icon`}
+          value={value.icon}
+          onChange={(icon) => set({ icon, iconColour: icon && !value.iconColour ? 'colour:ink' : value.iconColour })}
+        />
+      </Line>
+      {value.icon && (
+        <Line name="Its ink, size">
+          <Group gap={4} wrap="nowrap">
+            <div className="grow">
+              <ColourField
+                label={`${label}: colour of the icon`}
+                value={value.iconColour || '#ffffff'}
+                onCommit={(iconColour) => set({ iconColour })}
+              />
+            </div>
+            <NumberField
+              label={`${label}: size of the icon`}
+              value={value.iconSize}
+              min={0}
+              max={400}
+              whole
+              unit="px"
+              zero="⅔"
+              why="⅔: of the shorter side of the place"
+              onCommit={(iconSize) => set({ iconSize })}
+            />
+          </Group>
+        </Line>
+      )}
+      {((value.picture && !value.pictureKeeps) || value.icon) && (
         <Line name="Stands">
           <Choice
             label={`${label}: where it stands`}

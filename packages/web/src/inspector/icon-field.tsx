@@ -8,8 +8,8 @@ import form from './fields.module.css'
 /** Shown at once: whoever wants another types a part of its name. */
 const most = 84
 
-const Sign = ({ name, size }: { name: string; size: number }) => (
-  <svg width={size} height={size} viewBox={`0 0 ${iconGrid} ${iconGrid}`} fill="currentColor" aria-hidden>
+export const Sign = ({ name, size, colour = 'currentColor' }: { name: string; size: number; colour?: string }) => (
+  <svg width={size} height={size} viewBox={`0 0 ${iconGrid} ${iconGrid}`} fill={colour} aria-hidden>
     <path d={iconPath(name) ?? ''} />
   </svg>
 )

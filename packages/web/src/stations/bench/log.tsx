@@ -4,6 +4,7 @@ import { useEffect, useRef, useState, type KeyboardEvent } from 'react'
 import { hexByte } from '@moth-lamp/core/base'
 import type { BesideEntry } from '@moth-lamp/core/rig'
 import type { WireEntry } from '../../worker/messages.ts'
+import { Along, isAtEnd } from './along.tsx'
 import styles from './bench.module.css'
 import station from '../../parts/station.module.css'
 
@@ -36,15 +37,11 @@ export function Log({ rows, picked, onPick }: Props) {
   const [atEnd, setAtEnd] = useState(true)
   const [left, setLeft] = useState<string | null>(null)
   useEffect(() => {
-    if (atEnd && log.current) log.current.scrollTop = log.current.scrollHeight
-  }, [rows, atEnd])
-  useEffect(() => {
     if (picked) log.current?.querySelector(`[data-row="${picked}"]`)?.scrollIntoView({ block: 'nearest' })
   }, [picked])
   const newer = left === null ? 0 : rows.length - 1 - rows.findIndex((r) => r.key === left)
   const onScroll = (e: { currentTarget: HTMLDivElement }) => {
-    const { scrollTop, clientHeight, scrollHeight } = e.currentTarget
-    const ends = scrollTop + clientHeight > scrollHeight - 30
+    const ends = isAtEnd(e.currentTarget)
     setAtEnd(ends)
     setLeft(ends ? null : (left ?? rows.at(-1)?.key ?? null))
   }
@@ -74,15 +71,17 @@ export function Log({ rows, picked, onPick }: Props) {
         onScroll={onScroll}
         onKeyDown={onKey}
       >
-        {rows.map((row) => (
-          <Row key={row.key} row={row} picked={row.key === picked} onPick={() => onPick(row.key === picked ? null : row.key)} />
-        ))}
+        <Along box={log} of={rows}>
+          {rows.map((row) => (
+            <Row key={row.key} row={row} picked={row.key === picked} onPick={() => onPick(row.key === picked ? null : row.key)} />
+          ))}
+        </Along>
         {!rows.length && (
           <p className={station.empty}>Nothing has been said yet. Run the clock, or press something on the glass.</p>
         )}
       </div>
       {newer > 0 && !atEnd && (
-        <Button className={styles.newer} variant="filled" size="compact-xs" onClick={() => setAtEnd(true)}>
+        <Button className={styles.newer} variant="filled" size="compact-xs" onClick={() => log.current?.scrollTo({ top: log.current.scrollHeight })}>
           {newer} newer ↓
         </Button>
       )}
