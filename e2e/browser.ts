@@ -103,13 +103,27 @@ export class Chromium {
   readonly faults: string[] = []
   /** While the server is away on purpose, failed requests are no fault. */
   serverAway = false
+  /** Pages of the test that runs: each keeps a panel going, which the tests after it need not pay for. */
+  private passing: Page[] | null = null
 
   async start(): Promise<void> {
     this.browser = await launchChromium(this.profile)
   }
 
-  async page(): Promise<Page> {
+  testBegins(): void {
+    this.passing = []
+  }
+
+  async testEnds(): Promise<void> {
+    const pages = this.passing ?? []
+    this.passing = null
+    for (const page of pages) if (!page.isClosed()) await page.close()
+  }
+
+  /** A page; one that is opened in a test goes with it, unless it stays for those that follow. */
+  async page(stays: '' | 'stays' = ''): Promise<Page> {
     const page = await this.browser.newPage()
+    if (!stays) this.passing?.push(page)
     const fault = (text: string) => void (this.serverAway || this.faults.push(text))
     page.on('pageerror', (error) => fault(`page error: ${String(error)}`))
     page.on(

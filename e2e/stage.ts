@@ -1,4 +1,4 @@
-import { afterAll, afterEach, beforeAll, expect } from 'vitest'
+import { afterAll, afterEach, beforeAll, beforeEach, expect } from 'vitest'
 import { freshDatabase } from '../packages/server/src/testing.ts'
 import { Chromium, ServerProcess } from './browser.ts'
 
@@ -14,7 +14,9 @@ export function stage(database: () => Promise<string> = freshDatabase): { server
     await chromium.stop()
     await server.stop()
   })
-  afterEach(() => {
+  beforeEach(() => chromium.testBegins())
+  afterEach(async () => {
+    await chromium.testEnds()
     expect(chromium.faults).toEqual([])
   })
   return { server, chromium }

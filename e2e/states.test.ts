@@ -22,7 +22,7 @@ beforeAll(async () => {
 const settled = () =>
   new Promise<void>((resolve) => {
     let frames = 0
-    const next = () => (++frames > 4 ? resolve() : void requestAnimationFrame(next))
+    const next = () => (++frames > 2 ? resolve() : void requestAnimationFrame(next))
     next()
   })
 
@@ -35,7 +35,7 @@ describe.each(states)('$name', (state) => {
     await page.goto(server.url + (state.station ? `/project/${projects[state.of]}/${state.station}` : ''))
     await hand.sees(state.sees ?? 'Saved · revision')
     await state.act?.(hand)
-    await new Promise((resolve) => setTimeout(resolve, 250))
+    await page.evaluate(settled)
     await page.evaluate(axe)
     const wrong = (await page.evaluate(rules)) as string[]
     mkdirSync(trees, { recursive: true })

@@ -181,7 +181,7 @@ describe('from an empty project to a checked exchange', () => {
     await hand.page.close()
     await server.stop()
     await server.start()
-    hand = new Hand(await chromium.page())
+    hand = new Hand(await chromium.page('stays'))
     await hand.page.goto(server.url)
     await hand.sees('1 exchange passes')
     const link = await hand.page.waitForSelector('article a::-p-text(Tide gauge)')
@@ -248,7 +248,7 @@ describe('what goes wrong', () => {
     await hand.page.close()
     await server.start()
     chromium.serverAway = false
-    hand = new Hand(await chromium.page())
+    hand = new Hand(await chromium.page('stays'))
     await hand.page.goto(url)
     await hand.sees('have been found in this browser')
     expect((await savedWhenQuiet('Tide gauge')).link.latencyMs).toBe(11)

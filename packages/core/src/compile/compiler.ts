@@ -28,10 +28,11 @@ import { builtLayout } from './layout.ts'
 import { PictureCollector, pictureUse, type PictureUse } from './pictures.ts'
 import { planned } from './plan.ts'
 import { SheetCollector, sheetKey, type FontUse } from './sheets.ts'
+import { typedLetters } from './typing.ts'
 
 /** A question of what is compiled, and what the project answered. */
 interface Asked {
-  kind: 'cell' | 'page' | 'widget' | 'sheet' | 'colour' | 'looks' | 'units' | 'picture' | 'more' | 'start' | 'face'
+  kind: 'cell' | 'page' | 'widget' | 'sheet' | 'colour' | 'looks' | 'units' | 'picture' | 'more' | 'start' | 'face' | 'typing'
   id: string
   /** A font of its own, where that is what was asked for. */
   font?: FontSetting
@@ -90,6 +91,8 @@ export class Compiler {
   private answers: unknown[] = []
   /** Nothing that a widget may have asked of is another than in the compile before. */
   private calm = false
+  /** What keypads of the project that is compiled may have to show; null until it is asked for. */
+  private typing: string | null = null
   /** Widgets compiled again by the last compile: for measuring. */
   recompiled = 0
 
@@ -105,6 +108,7 @@ export class Compiler {
     const now = askedOf(project)
     this.calm = now.every((part, i) => part === this.answers[i])
     this.answers = now
+    this.typing = null
     const pages = project.pageOrder.map((id) => this.page(project, project.pages[id]!))
     const letters = this.sheets.collect(pages.flatMap((p) => p.fonts))
     const shown = this.pictures.collect(
@@ -204,6 +208,7 @@ export class Compiler {
     if (kind === 'picture') return project.pictures[id as keyof typeof project.pictures]
     if (kind === 'looks') return project.looks
     if (kind === 'units') return project.conduct.units
+    if (kind === 'typing') return (this.typing ??= typedLetters(project))
     if (kind === 'more') return moreLettersOf(project, font!)
     const spec = letterSpecOf(project, font!)
     return spec && sheetKey(spec)
@@ -241,7 +246,7 @@ export class Compiler {
       cells: [...cells, ...followed],
       followed,
     }
-    const asksWidgets = asked.some(({ kind: what }) => what === 'widget')
+    const asksWidgets = asked.some(({ kind: what }) => what === 'widget' || what === 'typing')
     const made = { built, asked, asksWidgets, fonts, pictures, turn: this.turn }
     this.widgets.set(widget, made)
     return made
@@ -259,6 +264,11 @@ export class Compiler {
     const starts = this.startsOf(project, widget, kind, asked)
     const { units } = project.conduct
     asked.push({ kind: 'units', id: '', got: units })
+    if (kind.showsTyping) {
+      const typing = this.lookUp(project, 'typing', '') as string
+      asked.push({ kind: 'typing', id: '', got: typing })
+      return kind.letters(widget.settings, holdsOf) + typing
+    }
     const own = kind.letters(widget.settings, holdsOf)
     if (!units.length) return own + starts
     const second = (id: string) => {

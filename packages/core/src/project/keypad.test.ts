@@ -4,6 +4,7 @@ import { checkProject, Viewer } from '../findings/index.ts'
 import { Job, tenths, whole } from '../testing/job.ts'
 import { testAssets } from '../testing/fonts.ts'
 import type { Holds } from '../variables/index.ts'
+import { Workbench } from '../workbench/index.ts'
 import { keypadPages, keypads, type KeypadKind, type KeypadPage } from './index.ts'
 
 const glasses = [
@@ -106,6 +107,17 @@ describe('typing', () => {
     ).toEqual(['name', 'draft', 'wrong'])
     keys('OK')
     expect(job.value('v')).toBe(42)
+  })
+  test('fonts have what a keypad may have to show of its entries, and no more', () => {
+    const { job } = typing('decimal', tenths(-40, 60), { asksFor: 'Target' })
+    const fonts = () => job.bench.build.plan.fonts.map(({ letters }) => letters)
+    const has = (letters: string) => [...letters].map((letter) => fonts().some((font) => font.includes(letter)))
+    expect(has('Target0.-…')).not.toContain(false)
+    expect(has('Ä€ß@')).not.toContain(true)
+    job.edit('set widgets', { ids: ['widget:entry'], values: { asksFor: 'Höhe' } })
+    job.edit('set variable', { id: 'variable:v', values: { holds: { ...tenths(-40, 60), unit: '€' } } })
+    expect(has('Hö€')).not.toContain(false)
+    expect(fonts()).toEqual(new Workbench(job.project, testAssets).build.plan.fonts.map(({ letters }) => letters))
   })
   test('what a keypad lacks for its entry is found, with one that has it', () => {
     const { job } = typing('number', tenths(-40, 60))

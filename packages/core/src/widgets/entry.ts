@@ -4,17 +4,7 @@ import { noFace, paintFace, type CompiledFace, type Face } from '../faces/index.
 import { fillRounded, type Surface } from '../raster/index.ts'
 import type { Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
-import {
-  formatValue,
-  isInRange,
-  isNumber,
-  lettersIn,
-  parseValue,
-  shownIn,
-  usualLetters,
-  type Cell,
-  type Holds,
-} from '../variables/index.ts'
+import { formatValue, isInRange, isNumber, lettersIn, parseValue, shownIn, type Cell, type Holds } from '../variables/index.ts'
 import { rangeOf } from './ends.ts'
 import { numberLetters, plainFigures, seenOf, writeNumber, type Figures } from './figures.ts'
 import { kindOf, plainFormats, type Found, type Live, type TypedNow } from './kind.ts'
@@ -30,6 +20,9 @@ interface Typing {
 }
 
 export const entryFace: Face = { ...noFace, fill: 'colour:ground', border: 'colour:line', borderWidth: 1, radius: 8 }
+
+/** Before what stood there when the keypad was opened. */
+const wasBefore = 'was '
 
 /** The longest number anyone types. */
 const mostTyped = 16
@@ -114,26 +107,41 @@ function ownDistance(s: Looks, holds: Holds, a: number, b: number, live: Live): 
 /** How a number is typed: in the unit that is shown now. */
 const typedIn = (s: Looks, holds: Holds, live: Live) => shownIn(holds, s.base === 'decimal' ? live.formats.pairs : [])
 
+/** Why what was typed is not accepted. */
+const whyNot = {
+  text: 'too long, or with letters it cannot hold',
+  noNumber: 'no number',
+  above: 'above the range',
+  below: 'below the range',
+  other: 'not accepted',
+}
+
 /** The value of what was typed; a text why there is none. */
 function read(s: Looks, text: string, live: Live): { value: number | string } | string {
   const { holds } = s.variable!
   if (holds.type === 'text') {
     const found = parseValue(holds, text)
-    return found.ok ? { value: found.value } : 'too long, or with letters it cannot hold'
+    return found.ok ? { value: found.value } : whyNot.text
   }
   const plain = live.formats.comma ? text.replace(',', '.') : text
   if (isNumber(holds)) {
     const figures = numberIn(plain, s.base)
-    if (figures === null) return 'no number'
+    if (figures === null) return whyNot.noNumber
     const number = typedIn(s, holds, live).stored(figures)
     const [low, high] = limitsOf(s)
     if (number >= low && number <= high) return { value: number }
     if (s.outside === 'becomes the nearest') return { value: clamp(number, low, high) }
     const over = number > high
-    return `${ownDistance(s, holds, number, over ? high : low, live)} ${over ? 'above' : 'below'} the range`
+    return `${ownDistance(s, holds, number, over ? high : low, live)} ${over ? whyNot.above : whyNot.below}`
   }
   const found = parseValue(holds, plain)
-  return found.ok && isInRange(holds, found.value) ? { value: found.value } : 'not accepted'
+  return found.ok && isInRange(holds, found.value) ? { value: found.value } : whyNot.other
+}
+
+function entryLetters({ variable }: { variable: string }, holdsOf: (variable: string) => Holds | null): string {
+  const holds = holdsOf(variable)
+  if (holds?.type === 'text') return `${lettersIn(holds)}•_`
+  return `${numberLetters}_•NaInfity${holds && isNumber(holds) ? holds.unit : ''}`
 }
 
 export const entry = kindOf({
@@ -218,7 +226,7 @@ export const entry = kindOf({
     if (!cell || typing.text === null) return []
     const told = (text: string) => {
       const found = text === '' || text === '-' ? { value: 0 } : read(s, text, live)
-      return typeof found === 'string' && found !== 'no number' ? found : ''
+      return typeof found === 'string' && found !== whyNot.noNumber ? found : ''
     }
     if (key !== 'accept') {
       typing.text = typed(typing.text, key, s, live)
@@ -246,7 +254,7 @@ export const entry = kindOf({
     return {
       draft: textOf(s, live, typing),
       name: s.asksFor,
-      was: typing.was ? `was ${typing.was}` : '',
+      was: typing.was ? `${wasBefore}${typing.was}` : '',
       range: number ? `${ownWords(s, number, low, live)} … ${ownWords(s, number, high, live)}` : '',
       wrong: typing.wrong,
     }
@@ -259,11 +267,8 @@ export const entry = kindOf({
     if (room !== place && typing.text === null) paintKeys(surface, place, s.signColour)
   },
   shows: (s, live, typing) => textOf(s, live, typing),
-  letters(s, holdsOf) {
-    const holds = holdsOf(s.variable)
-    if (holds?.type === 'text') return `${lettersIn(holds)}•_`
-    return `${numberLetters}_•NaInfity${holds && isNumber(holds) ? holds.unit : ''}`
-  },
+  letters: entryLetters,
+  typingLetters: (s, holdsOf) => `${entryLetters(s, holdsOf)}${s.asksFor}${wasBefore}…${Object.values(whyNot).join('')}`,
   widest(s, holdsOf) {
     const holds = holdsOf(s.variable)
     return holds && isNumber(holds)
@@ -330,5 +335,6 @@ export const typedText = kindOf({
     paintWords(surface, place, s, live, now[s.part], false, isWrong ? s.wrongColour : s.colour)
   },
   shows: (s, live) => live.typed()[s.part],
-  letters: () => `${usualLetters}•_…`,
+  // Besides those of the widgets that are typed into.
+  letters: () => '_•',
 })

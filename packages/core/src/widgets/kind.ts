@@ -116,6 +116,8 @@ export interface KindOf<F extends Fields<CompileContext>, S = undefined> {
   covers?(place: Rect, settings: SettledOf<F>, area: Rect): boolean
   /** Every letter it may show, whatever its variables hold; without this, the usual ones. Settings as they are stored. */
   letters?(raw: RawOf<F>, holdsOf: (variable: string) => Holds | null): string
+  /** Every letter that a keypad may need to show what is typed into it. Settings as they are stored. */
+  typingLetters?(raw: RawOf<F>, holdsOf: (variable: string) => Holds | null): string
   /** Of the texts it may show, those to be measured: for findings. Settings as they are stored. */
   widest?(raw: RawOf<F>, holdsOf: (variable: string) => Holds | null): string[]
   /** What is wrong with its settings that no other check sees. */

@@ -5,6 +5,7 @@ import type { ReactNode } from 'react'
 import { Choice } from '../controls/choice.tsx'
 import { Pop } from '../controls/pop.tsx'
 import { NumberField, TextField } from '../controls/fields.tsx'
+import { LetterField } from './letter-field.tsx'
 import form from '../inspector/fields.module.css'
 
 function scaleWords(holds: Holds): string {
@@ -50,6 +51,9 @@ export function ScaleButton({ variable, onChange }: { variable: Variable; onChan
     </Pop>
   )
 }
+
+/** The letters of a text that says nothing of them. */
+const encodingLetters = { ascii: 'all of ASCII', 'latin-1': 'all of Latin-1', 'utf-8': 'ASCII, Latin-1 and usual signs' }
 
 function HoldsFields({ holds, onChange }: { holds: Holds; onChange(holds: Holds): void }) {
   const line = (name: string, field: ReactNode) => (
@@ -154,6 +158,18 @@ function HoldsFields({ holds, onChange }: { holds: Holds; onChange(holds: Holds)
             onChange={(encoding) => onChange({ ...holds, encoding: encoding as typeof holds.encoding })}
           />,
         )}
+        <div className={`${form.setting} ${form.tall}`}>
+          <label>Letters that may be in it</label>
+          <LetterField
+            label="Letters that may be in it"
+            value={holds.letters ?? ''}
+            placeholder={`${encodingLetters[holds.encoding]}: fonts keep all of them`}
+            onChange={(letters) => {
+              const { letters: _, ...plain } = holds
+              onChange(letters ? { ...plain, letters } : plain)
+            }}
+          />
+        </div>
       </div>
     )
   return (

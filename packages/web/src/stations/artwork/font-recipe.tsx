@@ -5,10 +5,10 @@ import { letterBytes } from '@moth-lamp/core/compile'
 import { isStyleRole, type TypeStyle } from '@moth-lamp/core/palette'
 import { typefaceOf } from '@moth-lamp/core/project'
 import { hasGlyph, smoothings, textWidth, type GlyphSheet, type Smoothing } from '@moth-lamp/core/raster'
-import { letterSets } from '@moth-lamp/core/variables'
 import { textMargin } from '@moth-lamp/core/widgets'
 import { Choice } from '../../controls/choice.tsx'
 import { NumberField, TextField } from '../../controls/fields.tsx'
+import { LetterField } from '../../parts/letter-field.tsx'
 import { freshId } from '../../session/session.ts'
 import { bundled, fontFiles, takeBundled, takeFontFile } from '../../session/typefaces.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
@@ -131,25 +131,12 @@ export function FontRecipe({ font }: { font: FontInUse }) {
           {style && (
             <div className={styles.more}>
               <label>Besides</label>
-              <TextField
+              <LetterField
                 label="Letters besides those that something needs"
                 value={style.more}
                 placeholder="letters that it has although nothing needs them"
-                check={() => null}
-                onCommit={(more) => set({ more: sortedLetters(more) })}
+                onChange={(more) => set({ more })}
               />
-              <Group gap={4}>
-                {letterSets.map(({ name, letters: some }) => (
-                  <Button key={name} size="compact-xs" onClick={() => set({ more: sortedLetters(style.more + some) })}>
-                    + {name}
-                  </Button>
-                ))}
-                {style.more && (
-                  <Button size="compact-xs" variant="subtle" onClick={() => set({ more: '' })}>
-                    none
-                  </Button>
-                )}
-              </Group>
             </div>
           )}
         </Part>

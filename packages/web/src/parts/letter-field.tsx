@@ -1,0 +1,45 @@
+import { Button, Group } from '@mantine/core'
+import { sortedLetters } from '@moth-lamp/core/artwork'
+import { letterSets } from '@moth-lamp/core/variables'
+import { TextField } from '../controls/fields.tsx'
+
+interface Props {
+  label: string
+  /** In order of code points, each once; '' where nothing is said. */
+  value: string
+  /** What holds where nothing is said. */
+  placeholder: string
+  onChange(letters: string): void
+}
+
+/** Letters as they are typed, or sets of them by name. */
+export function LetterField({ label, value, placeholder, onChange }: Props) {
+  return (
+    <>
+      <TextField
+        label={label}
+        value={value}
+        placeholder={placeholder}
+        check={() => null}
+        onCommit={(text) => onChange(sortedLetters(text))}
+      />
+      <Group gap={4}>
+        {letterSets.map(({ name, letters }) => (
+          <Button
+            key={name}
+            size="compact-xs"
+            aria-label={`${label}: ${name} as well`}
+            onClick={() => onChange(sortedLetters(value + letters))}
+          >
+            + {name}
+          </Button>
+        ))}
+        {value && (
+          <Button size="compact-xs" variant="subtle" onClick={() => onChange('')}>
+            none
+          </Button>
+        )}
+      </Group>
+    </>
+  )
+}
