@@ -63,7 +63,7 @@ export function mixed(under: string, over: string, share: number): string {
   return hexOf(channel('red'), channel('green'), channel('blue'))
 }
 
-const hexOf = (...channels: number[]): string => `#${channels.map((c) => c.toString(16).padStart(2, '0')).join('')}`
+export const hexOf = (...channels: number[]): string => `#${channels.map((c) => c.toString(16).padStart(2, '0')).join('')}`
 
 /** The colour that a glass of 16 bits shows instead: the nearest below in each channel, spread over the whole range. */
 export function shownOnGlass(colour: string): string {
@@ -84,11 +84,13 @@ function toThe24(x: number): number {
 export function luminanceOf(colour: string): number {
   const c = channelsOf(colour)
   if (!c) return 0
-  const linear = (byte: number) => {
-    const share = byte / 255
-    return share <= 0.04045 ? share / 12.92 : toThe24((share + 0.055) / 1.055)
-  }
-  return 0.2126 * linear(c.red) + 0.7152 * linear(c.green) + 0.0722 * linear(c.blue)
+  return 0.2126 * linearLight(c.red) + 0.7152 * linearLight(c.green) + 0.0722 * linearLight(c.blue)
+}
+
+/** The light of a channel of sRGB (IEC 61966-2-1), 0–255, as a share of its brightest. */
+export function linearLight(channel: number): number {
+  const share = channel / 255
+  return share <= 0.04045 ? share / 12.92 : toThe24((share + 0.055) / 1.055)
 }
 
 /** Contrast of two colours, 1–21 (WCAG 2.2): 4.5 is read by most, 3 is seen as a shape. */

@@ -19,3 +19,4 @@ export {
 } from './colours.ts'
 export { palettes, coloursOf, startingColours, type Palette } from './palettes.ts'
 export { startingStyles, styleRoles, isStyleRole, type TypeStyle, type StyleId, type StyleRole } from './type-styles.ts'
+export { seenAs, sightMatrices, sights, type Sight } from './sight.ts'

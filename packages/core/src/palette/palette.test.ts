@@ -1,5 +1,16 @@
 import { describe, expect, test } from 'vitest'
-import { startingColours, colourIn, coloursOf, contrastOf, lookNames, palettes, shownOnGlass, startingStyles } from './index.ts'
+import {
+  startingColours,
+  colourIn,
+  coloursOf,
+  contrastOf,
+  lookNames,
+  palettes,
+  seenAs,
+  shownOnGlass,
+  startingStyles,
+  type Sight,
+} from './index.ts'
 
 const byId = Object.fromEntries(startingColours.map((c) => [c.id, c]))
 
@@ -39,5 +50,29 @@ describe('palettes', () => {
     expect(startingStyles().map(({ size }) => size)).toEqual([20, 26, 16, 17])
     expect(startingStyles(10.5).map(({ size }) => size)).toEqual([40, 52, 32, 34])
     expect(startingStyles(1).map(({ size }) => size)).toEqual([8, 8, 8, 8])
+  })
+})
+
+describe('the glass as others see it', () => {
+  const apart = (a: string, b: string) => {
+    const of = (colour: string) => [1, 3, 5].map((at) => parseInt(colour.slice(at, at + 2), 16))
+    const [one, other] = [of(a), of(b)]
+    return Math.hypot(...one.map((channel, k) => channel - other[k]!))
+  }
+  test('grey stays grey, and whoever sees all colours sees them', () => {
+    for (const sight of ['red-blind', 'green-blind', 'blue-blind'] as const)
+      for (const grey of ['#000000', '#808080', '#ffffff']) expect(apart(seenAs(grey, sight), grey)).toBeLessThan(2)
+    expect(seenAs('#12ab9f', 'as it is')).toBe('#12ab9f')
+  })
+  test('red and green come together for who lacks one of them, not for who lacks blue', () => {
+    const [red, green] = ['#c04030', '#60802a']
+    const far = (sight: Sight) => apart(seenAs(red, sight), seenAs(green, sight)) / apart(red, green)
+    expect([far('red-blind') < 0.6, far('green-blind') < 0.6, far('blue-blind') > 0.9]).toEqual([true, true, true])
+  })
+  test('in sunlight black is grey and contrast goes', () => {
+    const [black, white] = [seenAs('#000000', 'in sunlight'), seenAs('#ffffff', 'in sunlight')]
+    expect(white).toBe('#ffffff')
+    expect(contrastOf(black, white)).toBeGreaterThan(1.9)
+    expect(contrastOf(black, white)).toBeLessThan(2.2)
   })
 })

@@ -1,7 +1,7 @@
 import { Checkbox, ColorPicker, ColorSwatch, SimpleGrid, UnstyledButton } from '@mantine/core'
 import { useRef, type ReactNode } from 'react'
 import { colourParts, type ColourText } from '@moth-lamp/core/describe'
-import { contrastOf, shownOnGlass } from '@moth-lamp/core/palette'
+import { contrastOf, seenAs, shownOnGlass } from '@moth-lamp/core/palette'
 import { colourToRgb565 } from '@moth-lamp/core/raster'
 import { colourWords, readColour, useColours } from '../parts/colours.ts'
 import { useProject } from '../shell/context.tsx'
@@ -111,7 +111,8 @@ function ColourChoice({ label, value, onCommit }: Pick<Props, 'label' | 'value' 
             on the glass <span className="mono">{shownOnGlass(shown)}</span> ·{' '}
             <span className="mono">{colourToRgb565(shown).toString(16).toUpperCase().padStart(4, '0')}</span>
             <br />
-            contrast {ratio(shown, hexOf('colour:ground'))} on the ground, {ratio(shown, hexOf('colour:surface'))} on the surface
+            contrast {ratio(shown, hexOf('colour:ground'))} on the ground, {ratio(shown, hexOf('colour:surface'))} on the surface,{' '}
+            {ratio(inSun(shown), inSun(hexOf('colour:ground')))} on the ground in sunlight
           </>
         ) : (
           'none'
@@ -121,4 +122,5 @@ function ColourChoice({ label, value, onCommit }: Pick<Props, 'label' | 'value' 
   )
 }
 
+const inSun = (colour: string) => seenAs(colour, 'in sunlight')
 const ratio = (a: string, b: string): string => `${contrastOf(a, b).toFixed(1)} : 1`

@@ -1,5 +1,6 @@
 import { Button } from '@mantine/core'
-import { useEffect, useRef, type CSSProperties, type ReactNode } from 'react'
+import { useEffect, useId, useRef, type CSSProperties, type ReactNode } from 'react'
+import { sightMatrices, type Sight } from '@moth-lamp/core/palette'
 import type { PaintedRect } from '../worker/messages.ts'
 import { useStore } from '../session/store.ts'
 import { useSession } from '../shell/context.tsx'
@@ -20,16 +21,19 @@ interface Props {
   /** Said at the rim. */
   note?: string
   label: string
+  /** Whose eyes, or which light, it is shown for. */
+  sight?: Sight
   children?: ReactNode
 }
 
 /** The simulated panel's glass, pixel for pixel; what lies over it gets the pointer. */
-export function Glass({ page, scale, live, held, note, label, children }: Props) {
+export function Glass({ page, scale, live, held, note, label, sight = 'as it is', children }: Props) {
   const session = useSession()
   const canvas = useRef<HTMLCanvasElement>(null)
   const width = useStore(session.live, (l) => l.width)
   const height = useStore(session.live, (l) => l.height)
   const light = useStore(session.live, (l) => (page === null ? l.light : 100))
+  const filter = useId()
   useEffect(() => {
     const stop = session.onPaint((frame) => {
       const target = canvas.current
@@ -47,10 +51,16 @@ export function Glass({ page, scale, live, held, note, label, children }: Props)
         ref={canvas}
         width={width}
         height={height}
-        style={{ width: width * scale, height: height * scale, imageRendering: scale < 1 ? 'auto' : 'pixelated' }}
+        style={{
+          width: width * scale,
+          height: height * scale,
+          imageRendering: scale < 1 ? 'auto' : 'pixelated',
+          filter: sight === 'as it is' ? 'none' : `url(#${filter})`,
+        }}
         role="img"
         aria-label={label}
       />
+      {sight !== 'as it is' && <SightFilter id={filter} sight={sight} />}
       {light < 100 && (
         <div
           className={styles.dark}
@@ -65,6 +75,18 @@ export function Glass({ page, scale, live, held, note, label, children }: Props)
       {note && <span className={styles.note}>{note}</span>}
       <Stopped />
     </div>
+  )
+}
+
+/** Colours as they are seen: computed in linear light, as its matrix is meant. */
+function SightFilter({ id, sight }: { id: string; sight: Sight }) {
+  const values = [...sightMatrices[sight].map(([r, g, b, always]) => `${r} ${g} ${b} 0 ${always}`), '0 0 0 1 0'].join(' ')
+  return (
+    <svg className={styles.filter} aria-hidden>
+      <filter id={id} colorInterpolationFilters="linearRGB">
+        <feColorMatrix values={values} />
+      </filter>
+    </svg>
   )
 }
 

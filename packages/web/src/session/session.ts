@@ -3,7 +3,7 @@ import type { ArtworkPlan } from '@moth-lamp/core/compile'
 import type { Finding } from '@moth-lamp/core/findings'
 import { assetsOf, firstPage, gateSentences, fileSentences, withSettings, type Project } from '@moth-lamp/core/project'
 import { Saver, saverSentences, type Failure, type SaverCommand, type SaverEvent, type SetAside } from '@moth-lamp/core/saver'
-import type { Look } from '@moth-lamp/core/palette'
+import type { Look, Sight } from '@moth-lamp/core/palette'
 import type { Value } from '@moth-lamp/core/variables'
 import { BenchClient, type WorkerState } from '../worker/client.ts'
 import type { Frame, HostValue, PaintedRect } from '../worker/messages.ts'
@@ -91,6 +91,8 @@ export interface ViewState {
   areas: boolean
   /** Which values the desk shows instead of those that are stored. */
   shown: Shown
+  /** Whose eyes, or which light, the glass is shown for. */
+  sight: Sight
   /** The widgets are shown as a table instead of on the glass. */
   table: boolean
   /** The columns beside the middle are shown. */
@@ -176,6 +178,7 @@ export class Session {
       addingFor: '',
       addAt: null,
       areas: false,
+      sight: 'as it is',
       shown: 'now',
       table: false,
       columns: true,

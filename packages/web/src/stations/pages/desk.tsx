@@ -2,6 +2,7 @@ import { Box, Button, Kbd } from '@mantine/core'
 import { Pointer } from 'lucide-react'
 import { useEffect, useRef, useState, type ReactNode } from 'react'
 import type { PageId, WidgetId } from '@moth-lamp/core/base'
+import { sights, type Sight } from '@moth-lamp/core/palette'
 import { usersOf, type Page, type Project } from '@moth-lamp/core/project'
 import { extremeOf } from '@moth-lamp/core/variables'
 import { Choice } from '../../controls/choice.tsx'
@@ -30,6 +31,7 @@ export function Desk({ project, page, touching }: { project: Project; page: Page
   const { width, height } = project.panel
   const fit = Math.min((room.width - 40) / width, (room.height - 40) / height)
   const scale = zoom === 'auto' ? (fit >= 1 ? Math.min(3, Math.floor(fit)) : Math.max(0.1, fit)) : Number(zoom)
+  const sight = useStore(session.view, (v) => v.sight)
   useDeskKeys(page, touching)
   usePretended(touching)
   const power = () => session.worker.send({ type: 'restart' })
@@ -50,11 +52,19 @@ export function Desk({ project, page, touching }: { project: Project; page: Page
         ref={ground}
         onPointerDown={(e) => e.target === e.currentTarget && session.view.set({ widgets: [] })}
       >
-        <Glass page={touching ? null : page.id} scale={scale} live={touching} label={`Glass: ${page.name}`}>
+        <Glass page={touching ? null : page.id} scale={scale} live={touching} label={`Glass: ${page.name}`} sight={sight}>
           {touching ? <TouchLayer scale={scale} /> : <EditLayer project={project} page={page} scale={scale} />}
         </Glass>
       </div>
       <PageFoot project={project} page={page} scale={scale}>
+        <Box component="span" w={104}>
+          <Choice
+            label="Seen"
+            value={sight}
+            options={sights.map((value) => ({ value, label: value }))}
+            onChange={(value) => session.view.set({ sight: value as Sight })}
+          />
+        </Box>
         <Box component="span" w={84}>
           <Choice
             label="Size on the screen"
