@@ -20,7 +20,6 @@ const speeds = [
 /** The clock of panel and host: held, stepped, faster; and the power of both. */
 export function ClockCard() {
   const session = useSession()
-  const nowUs = useStore(session.live, (l) => l.nowUs)
   const running = useStore(session.live, (l) => l.running)
   const speed = useStore(session.live, (l) => l.speed)
   const silent = useStore(session.live, (l) => l.silent)
@@ -34,9 +33,7 @@ export function ClockCard() {
     <section className={station.card} aria-label="Clock and power">
       <header>
         <h2>Clock</h2>
-        <output className="end mono" aria-label="Time since power-on">
-          {seconds(nowUs)}
-        </output>
+        <TimeNow />
       </header>
       <div className={`${station.body} stack`}>
         <span className="row">
@@ -87,5 +84,18 @@ export function ClockCard() {
         />
       </div>
     </section>
+  )
+}
+
+/** While the clock runs, tenths are enough for the eye, and cost little; held, it is told to the millisecond. */
+function TimeNow() {
+  const session = useSession()
+  const words = useStore(session.live, (l) =>
+    l.running ? `${(Math.floor(l.nowUs / 100_000) / 10).toFixed(1)} s` : seconds(l.nowUs),
+  )
+  return (
+    <output className="end mono" aria-label="Time since power-on">
+      {words}
+    </output>
   )
 }

@@ -2,6 +2,7 @@ import { Box, Button } from '@mantine/core'
 import { useMemo, useState } from 'react'
 import { linkInWords, type Piece } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
+import type { BesideEntry } from '@moth-lamp/core/rig'
 import { formatAddress } from '@moth-lamp/core/variables'
 import { FindField } from '../../controls/find-field.tsx'
 import { AnatomyView, CopyFrame } from '../../parts/frame.tsx'
@@ -64,11 +65,7 @@ export function ConversationCard({ project }: { project: Project }) {
 }
 
 /** Frames, with the answers folded into what they answer, and what happened beside them, in the order of time. */
-function rowsOf(
-  entries: readonly WireEntry[],
-  beside: ReturnType<typeof useConversation>['beside'],
-  byId: Map<number, WireEntry>,
-): LogRow[] {
+function rowsOf(entries: readonly WireEntry[], beside: readonly BesideEntry[], byId: Map<number, WireEntry>): LogRow[] {
   const lastOf = new Map<string, Uint8Array>()
   const frames = entries
     .filter((e) => !isAnswer(e) || !byId.has(e.answers!))
@@ -85,8 +82,19 @@ function rowsOf(
   return sorted.map((row) => {
     const gapUs = last === null ? 0 : row.atUs - last
     last = row.atUs
-    return { ...row, gapUs }
+    return asBefore({ ...row, gapUs })
   })
+}
+
+const rowsBefore = new WeakMap<WireEntry | BesideEntry, LogRow>()
+
+/** The very row that was made of the same before: what has not changed is not drawn again. */
+function asBefore(row: LogRow): LogRow {
+  const of = row.entry ?? row.beside!
+  const before = rowsBefore.get(of)
+  if (before && before.answer === row.answer && before.previous === row.previous && before.gapUs === row.gapUs) return before
+  rowsBefore.set(of, row)
+  return row
 }
 
 /** The chosen frame part by part; it is copied from here, or said again. */

@@ -1,6 +1,6 @@
 import { Button, UnstyledButton } from '@mantine/core'
 import { Bell, CircleDot, CircleSlash, Cpu, FileText, Sun, Repeat2 } from 'lucide-react'
-import { useEffect, useRef, useState, type KeyboardEvent } from 'react'
+import { memo, useEffect, useRef, useState, type KeyboardEvent } from 'react'
 import { hexByte } from '@moth-lamp/core/base'
 import type { BesideEntry } from '@moth-lamp/core/rig'
 import type { WireEntry } from '../../worker/messages.ts'
@@ -73,7 +73,7 @@ export function Log({ rows, picked, onPick }: Props) {
       >
         <Along box={log} of={rows}>
           {rows.map((row) => (
-            <Row key={row.key} row={row} picked={row.key === picked} onPick={() => onPick(row.key === picked ? null : row.key)} />
+            <Row key={row.key} row={row} picked={row.key === picked} onPick={onPick} />
           ))}
         </Along>
         {!rows.length && (
@@ -81,7 +81,12 @@ export function Log({ rows, picked, onPick }: Props) {
         )}
       </div>
       {newer > 0 && !atEnd && (
-        <Button className={styles.newer} variant="filled" size="compact-xs" onClick={() => log.current?.scrollTo({ top: log.current.scrollHeight })}>
+        <Button
+          className={styles.newer}
+          variant="filled"
+          size="compact-xs"
+          onClick={() => log.current?.scrollTo({ top: log.current.scrollHeight })}
+        >
           {newer} newer ↓
         </Button>
       )}
@@ -110,8 +115,15 @@ function outcomeOf(e: WireEntry, answer: WireEntry | undefined): { words: string
 
 const gapWords = (us: number): string => (us >= 10_000_000 ? `+${(us / 1e6).toFixed(1)} s` : `+${Math.round(us / 1000)} ms`)
 
-function Row({ row, picked, onPick }: { row: LogRow; picked: boolean; onPick(): void }) {
+interface RowProps {
+  row: LogRow
+  picked: boolean
+  onPick(key: string | null): void
+}
+
+const Row = memo(function Row({ row, picked, onPick: pick }: RowProps) {
   const { entry: e, atUs, gapUs } = row
+  const onPick = () => pick(picked ? null : row.key)
   return (
     <>
       {gapUs > silenceUs && (
@@ -141,7 +153,7 @@ function Row({ row, picked, onPick }: { row: LogRow; picked: boolean; onPick(): 
       )}
     </>
   )
-}
+})
 
 const icons = {
   touched: CircleDot,
