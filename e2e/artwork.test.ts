@@ -1,4 +1,4 @@
-import { mkdtempSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { tmpdir } from 'node:os'
 import { PNG } from 'pngjs'
@@ -203,6 +203,69 @@ describe('Artwork', () => {
     await other.fill('Room for artwork', '50')
     await other.sees('Pictures, letters and pages need 59 KiB, and this panel has room for 50: 9 KiB too much.')
     await other.sees('8.9 KiB too much')
+    // What is used is not deleted before one has seen by whom.
+    await other.click('Delete …', 'button')
+    await other.sees('“moon” is used in 1 place')
+    await other.click('Delete it', 'button')
+    await other.sees('Drop pictures here')
+  })
+
+  test('pasted and dropped anywhere they are taken; an intake is stopped, and what is in stays; a part is drawn by the pointer', async () => {
+    const { hand, saved } = await begin('Given')
+    const given = async (kind: 'paste' | 'drop', where: string, path: string) => {
+      const bytes = readFileSync(path).toString('base64')
+      await hand.page.evaluate(
+        (how, selector, name, text) => {
+          const data = new DataTransfer()
+          data.items.add(new File([Uint8Array.from(atob(text), (c) => c.charCodeAt(0))], name, { type: 'image/png' }))
+          const init = { bubbles: true, cancelable: true }
+          document
+            .querySelector(selector)!
+            .dispatchEvent(
+              how === 'drop'
+                ? new DragEvent('drop', { ...init, dataTransfer: data })
+                : new ClipboardEvent('paste', { ...init, clipboardData: data }),
+            )
+        },
+        kind,
+        where,
+        path.split('/').at(-1)!,
+        bytes,
+      )
+    }
+    await given('paste', 'body', png('pasted.png', 400, 300))
+    await isMade(hand, '“pasted” as it is on the glass')
+    await given('drop', '[aria-label="Storage"]', png('dropped.png', 40, 30))
+    await isMade(hand, '“dropped” as it is on the glass')
+    expect(Object.values((await saved()).pictures).map(({ name }) => name)).toEqual(['pasted', 'dropped'])
+
+    // Of 400 × 300 the part is made half as wide, and then drawn to the lower right.
+    await (await hand.page.waitForSelector('button::-p-text(pasted)'))!.click()
+    await (await hand.page.waitForSelector('[role="radio"]::-p-text(crop)'))!.click()
+    const part = '[aria-label="Part that is taken"]'
+    const boxOf = async (selector: string) =>
+      (await (await hand.page.waitForSelector(selector, { visible: true }))!.boundingBox())!
+    const pull = async (selector: string, dx: number, dy: number) => {
+      const { x, y, width, height } = await boxOf(selector)
+      await hand.page.mouse.move(x + width / 2, y + height / 2)
+      await hand.page.mouse.down()
+      await hand.page.mouse.move(x + width / 2 + dx, y + height / 2 + dy, { steps: 6 })
+      await hand.page.mouse.up()
+    }
+    const whole = await boxOf(part)
+    await pull('[data-grip="size"]', -whole.width / 2, -whole.height / 2)
+    await pull(part, whole.width, whole.height)
+    const { partX, partY, partWidth, partHeight } = Object.values((await saved()).pictures)[0]!
+    expect([partX + partWidth, partY + partHeight]).toEqual([400, 300])
+    expect(Math.abs(partWidth - 200)).toBeLessThan(12)
+    await hand.click('Undo', 'button')
+    await hand.click('Undo', 'button')
+
+    await give(hand.page, ...Array.from({ length: 60 }, (_, k) => png(`many ${k}.png`, 100 + k, 80)))
+    await hand.click('Stop', 'button')
+    await hand.page.waitForFunction(() => !document.querySelector('[aria-label="Files taken in"]'))
+    const taken = Object.keys((await saved()).pictures).length
+    expect([taken > 2, taken < 62]).toEqual([true, true])
   })
 
   test('pictures dropped on the pages become pages, on a level its states, in the order of their numbers; one undo takes each back', async () => {

@@ -12,6 +12,7 @@ import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { createBrowserRouter, Navigate, useParams } from 'react-router'
 import { RouterProvider } from 'react-router/dom'
+import { keepStrayFilesOut } from './controls/files.ts'
 import { theme } from './controls/theme.ts'
 import { Broken } from './shell/broken.tsx'
 import { OpenProject } from './shell/open-project.tsx'
@@ -32,6 +33,7 @@ const router = createBrowserRouter([
   { path: '*', element: <Navigate to="/" replace /> },
 ])
 
+keepStrayFilesOut()
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <MantineProvider theme={theme} forceColorScheme="light">

@@ -11,6 +11,7 @@ import { freshId } from '../../session/session.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
 import { imageOf } from './pixels.tsx'
 import form from '../../inspector/fields.module.css'
+import { DeleteUsed } from '../../parts/delete-used.tsx'
 import styles from './artwork.module.css'
 import station from '../../parts/station.module.css'
 
@@ -84,9 +85,13 @@ export function FaceRecipe({ record }: { record: FaceRecord }) {
             onCommit={(next) => session.edit('set face', { id, values: { name: next } })}
           />
         </div>
-        <Button onClick={() => session.edit('delete face', { id })} title="whatever has it looks as it does now">
-          {users.length ? `Delete the name, of ${users.length}` : 'Delete'}
-        </Button>
+        <DeleteUsed
+          key={id}
+          name={name}
+          users={users.map((from) => nameOfId(project, from))}
+          then="Each looks as it does now, and goes its own way."
+          onDelete={() => session.edit('delete face', { id })}
+        />
       </header>
       <div className={styles.recipe}>
         <p className="small muted">

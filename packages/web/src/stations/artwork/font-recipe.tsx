@@ -16,6 +16,7 @@ import { keysOf, lettersOf, sampleOf, textsOf, type FontInUse } from './fonts.ts
 import { useChunk } from './pixels.tsx'
 import { bytesWords } from './words.ts'
 import { sheetOfChunk, Written } from './written.tsx'
+import { DeleteUsed } from '../../parts/delete-used.tsx'
 import styles from './artwork.module.css'
 import station from '../../parts/station.module.css'
 
@@ -66,9 +67,13 @@ export function FontRecipe({ font }: { font: FontInUse }) {
           </Button>
         )}
         {style && !isStyleRole(style.id) && (
-          <Button onClick={() => session.edit('delete style', { id: style.id })} title="what is written in it gets the caption’s">
-            {font.users.length ? `Delete, in ${font.users.length} widgets` : 'Delete'}
-          </Button>
+          <DeleteUsed
+            key={style.id}
+            name={style.name}
+            users={[...new Set(font.users.map(({ widget }) => widget.name))]}
+            then="What is written in it is written as a caption."
+            onDelete={() => session.edit('delete style', { id: style.id })}
+          />
         )}
       </header>
       <div className={styles.recipe}>

@@ -1,7 +1,8 @@
 import { Button, FileButton, Group, Progress, UnstyledButton } from '@mantine/core'
-import { useState, type DragEvent } from 'react'
+import { useState } from 'react'
 import type { PictureId } from '@moth-lamp/core/base'
 import { cutOf, pictureBytes, shownSize, usersOf } from '@moth-lamp/core/project'
+import { useFilesGiven } from '../../controls/files.ts'
 import { FindField } from '../../controls/find-field.tsx'
 import { useKeys } from '../../controls/keys.ts'
 import { manyPictureFiles, takeIn, type Intake, type Refusal } from '../../session/intake.ts'
@@ -45,23 +46,14 @@ export function PictureList({ picked, onPick }: Props) {
       setIntake(null)
     }
   }
-  const drop = (e: DragEvent) => {
-    e.preventDefault()
-    void take([...e.dataTransfer.files])
-  }
+  useFilesGiven((files) => void take(files))
   useKeys([['a', () => document.getElementById('add-pictures')?.click()]])
   const plan = useStore(session.live, (l) => l.plan)
   const partOf = (id: PictureId) => plan?.pictures.find((part) => part.id === id)
   const words = find.toLowerCase()
   const shown = project.pictureOrder.map((id) => project.pictures[id]!).filter((p) => p.name.toLowerCase().includes(words))
   return (
-    <section
-      className={`${station.card} ${styles.list}`}
-      aria-label="Pictures"
-      onDragOver={(e) => e.preventDefault()}
-      onDrop={drop}
-      onPaste={(e) => void take([...e.clipboardData.files])}
-    >
+    <section className={`${station.card} ${styles.list}`} aria-label="Pictures">
       <header>
         <h2>Artwork</h2>
         <span className="small muted">

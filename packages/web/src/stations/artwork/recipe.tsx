@@ -21,6 +21,7 @@ import { useProject, useSession } from '../../shell/context.tsx'
 import { Compare } from './compare.tsx'
 import { Pixels, requestOf, useChunk } from './pixels.tsx'
 import { bytesWords, percent, ratioWords } from './words.ts'
+import { DeleteUsed } from '../../parts/delete-used.tsx'
 import styles from './artwork.module.css'
 import station from '../../parts/station.module.css'
 
@@ -110,12 +111,13 @@ export function Recipe({ picture }: { picture: PictureRecord }) {
             </Button>
           )}
         </FileButton>
-        <Button
-          onClick={() => session.edit('delete picture', { id: picture.id })}
-          title={users.length ? `shown by ${users.map((u) => nameOfId(project, u.from)).join(', ')}` : 'nothing shows it'}
-        >
-          {users.length ? `Delete, shown ${users.length} ×` : 'Delete'}
-        </Button>
+        <DeleteUsed
+          key={picture.id}
+          name={picture.name}
+          users={[...new Set(users.map((u) => nameOfId(project, u.from)))]}
+          then="They show what is drawn under it."
+          onDelete={() => session.edit('delete picture', { id: picture.id })}
+        />
       </header>
       <div className={styles.recipe}>
         <p className="small muted">
@@ -326,6 +328,7 @@ function CropFrame({ size, scale, like, part, onDraw, onDone }: CropProps) {
         <line key={`y${k}`} x1={x} x2={x + width} y1={y + (height * k) / 3} y2={y + (height * k) / 3} stroke="#fff" strokeOpacity="0.35" pointerEvents="none" />, // prettier-ignore
       ])}
       <rect
+        data-grip="size"
         x={x + width - 6}
         y={y + height - 6}
         width="12"

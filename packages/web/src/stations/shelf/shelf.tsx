@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import type { ProjectSummary } from '@moth-lamp/contract'
 import { api } from '../../session/api.ts'
+import { useFilesGiven } from '../../controls/files.ts'
 import { Disclosure } from '../../controls/disclosure.tsx'
 import { NewPanel } from './new-panel.tsx'
 import { said } from './said.ts'
@@ -69,6 +70,7 @@ export function Shelf() {
   }, [])
   const live = (projects.data ?? []).filter((p) => !p.deletedAt)
   const gone = (projects.data ?? []).filter((p) => p.deletedAt)
+  useFilesGiven(([file]) => file && readFile(file))
   return (
     <div className={shell.shell}>
       <header className={shell.bar}>
