@@ -1,6 +1,8 @@
 import { describe, expect, test } from 'vitest'
 import fc from 'fast-check'
 import {
+  holdsPoint,
+  without,
   VirtualClock,
   bytesToWords,
   canonicalJson,
@@ -129,4 +131,19 @@ describe('ids and canonical text', () => {
     expect(sameJson({ a: 1 }, { a: 1, b: 2 })).toBe(false)
     expect(sameJson([], {})).toBe(false)
   })
+})
+
+test('what lies outside a rectangle is in parts that do not overlap, and nothing is left out', () => {
+  const side = fc.integer({ min: 0, max: 12 })
+  const rects = fc.record({ x: side, y: side, width: side, height: side })
+  fc.assert(
+    fc.property(rects, rects, (a, b) => {
+      const parts = without(a, b)
+      for (let x = 0; x < 24; x++)
+        for (let y = 0; y < 24; y++) {
+          const is = holdsPoint(a, x, y) && !holdsPoint(b, x, y)
+          expect(parts.filter((part) => holdsPoint(part, x, y)).length).toBe(is ? 1 : 0)
+        }
+    }),
+  )
 })

@@ -17,6 +17,9 @@ export const intersect = (a: Rect, b: Rect): Rect => {
   }
 }
 
+/** A place that has no pixel. */
+export const noRect: Rect = { x: 0, y: 0, width: 0, height: 0 }
+
 export const isEmptyRect = (r: Rect): boolean => r.width <= 0 || r.height <= 0
 
 export const overlaps = (a: Rect, b: Rect): boolean => !isEmptyRect(intersect(a, b))
@@ -46,3 +49,19 @@ export const inset = (r: Rect, by: number): Rect => ({
   width: Math.max(0, r.width - 2 * by),
   height: Math.max(0, r.height - 2 * by),
 })
+
+/** Pixels in it. */
+export const areaOf = (r: Rect): number => (isEmptyRect(r) ? 0 : r.width * r.height)
+
+/** What of `a` lies outside `b`: at most four rectangles that do not overlap. */
+export function without(a: Rect, b: Rect): Rect[] {
+  const hole = intersect(a, b)
+  if (isEmptyRect(hole)) return isEmptyRect(a) ? [] : [a]
+  const [right, bottom] = [hole.x + hole.width, hole.y + hole.height]
+  return [
+    { x: a.x, y: a.y, width: a.width, height: hole.y - a.y },
+    { x: a.x, y: hole.y, width: hole.x - a.x, height: hole.height },
+    { x: right, y: hole.y, width: a.x + a.width - right, height: hole.height },
+    { x: a.x, y: bottom, width: a.width, height: a.y + a.height - bottom },
+  ].filter((rect) => !isEmptyRect(rect))
+}

@@ -43,6 +43,19 @@ export {
   kindOfId,
   idPattern,
 } from './ids.ts'
-export { type Rect, intersect, isEmptyRect, overlaps, holdsPoint, holdsRect, sameRect, around, inset } from './geometry.ts'
+export {
+  type Rect,
+  intersect,
+  isEmptyRect,
+  overlaps,
+  holdsPoint,
+  holdsRect,
+  sameRect,
+  around,
+  areaOf,
+  inset,
+  noRect,
+  without,
+} from './geometry.ts'
 export { type ArchiveEntry, readArchive, unpackEntry } from './archive.ts'
 export { canonicalJson, sameJson, sha256Hex, hashOfWords } from './canonical.ts'

@@ -17,9 +17,9 @@ export {
   type CompiledFace,
   type ShownPicture,
   compileFace,
-  faceCovers,
   inverseOf,
   isEmptyFace,
   paintFace,
   pictureRect,
+  solidOf,
 } from './paint.ts'

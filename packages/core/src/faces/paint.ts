@@ -1,6 +1,6 @@
 import { iconGrid, iconPath } from '../artwork/index.ts'
 import type { ColourText } from '../describe/index.ts'
-import { inset, intersect, type Rect } from '../base/index.ts'
+import { areaOf, inset, intersect, noRect, type Rect } from '../base/index.ts'
 import {
   alongBearing,
   boxCovers,
@@ -253,15 +253,13 @@ function paintOutline(surface: Surface, rect: Rect, face: CompiledFace): void {
   )
 }
 
-/** Whether the face hides everything under `area` of a widget at `rect`. */
-export function faceCovers(face: CompiledFace, rect: Rect, area: Rect): boolean {
-  const holdsArea = (o: Rect) =>
-    area.x >= o.x && area.y >= o.y && area.x + area.width <= o.x + o.width && area.y + area.height <= o.y + o.height
-  if (face.picture?.opaque && holdsArea(intersect(rect, pictureRect(rect, face.picture)))) return true
-  if (face.fill < 0 || face.ellipse) return false
+/** The largest part of a place, as a rectangle, of which a face hides all that lies under it; an empty one where there is none. */
+export function solidOf(face: CompiledFace, rect: Rect): Rect {
+  const picture = face.picture?.opaque ? intersect(rect, pictureRect(rect, face.picture)) : noRect
+  if (face.fill < 0 || face.ellipse) return picture
   const radius = face.corners ? Math.max(...face.corners) : face.radius
   const r = Math.ceil(Math.min(radius, rect.width / 2, rect.height / 2))
   const wide = { x: rect.x, y: rect.y + r, width: rect.width, height: rect.height - 2 * r }
   const tall = { x: rect.x + r, y: rect.y, width: rect.width - 2 * r, height: rect.height }
-  return holdsArea(wide) || holdsArea(tall)
+  return [wide, tall].reduce((best, one) => (areaOf(one) > areaOf(best) ? one : best), picture)
 }

@@ -1,6 +1,17 @@
-import { around, holdsRect, intersect, isEmptyRect, overlaps, sameJson, type Rect } from '../base/index.ts'
+import {
+  areaOf,
+  around,
+  holdsRect,
+  intersect,
+  isEmptyRect,
+  noRect,
+  overlaps,
+  sameJson,
+  without,
+  type Rect,
+} from '../base/index.ts'
 import { bitmapsOf, sheetsOf, type Build, type BuildPage, type BuildWidget } from '../compile/index.ts'
-import { faceCovers, paintFace } from '../faces/index.ts'
+import { paintFace, solidOf } from '../faces/index.ts'
 import type { Look } from '../palette/index.ts'
 import { isCompiledFollow, type Values } from '../describe/index.ts'
 import { Surface, type Bitmap, type GlyphSheet } from '../raster/index.ts'
@@ -209,12 +220,15 @@ export class Glass {
       if (!pages.length) return surface.fill(area, 0)
       pages.forEach((page, i) => {
         const here = page.widgets.filter((w) => overlaps(w.place, area))
-        const first = this.firstCovering(here, area)
-        if (first < 0) {
-          if (i > 0 && page.veil > 0) this.paintVeil(surface, pages[0]!, page.veil, area)
-          this.paintBackground(surface, page, area, i === 0)
-        }
-        for (const widget of first < 0 ? here : here.slice(first)) this.paintWidget(surface, widget)
+        const { first, solid } = this.firstSolid(here, area)
+        // What lies below is painted only where it can be seen.
+        for (const part of without(area, solid))
+          surface.within(part, () => {
+            if (i > 0 && page.veil > 0) this.paintVeil(surface, pages[0]!, page.veil, part)
+            this.paintBackground(surface, page, part, i === 0)
+            for (const widget of here.slice(0, first)) if (overlaps(widget.place, part)) this.paintWidget(surface, widget)
+          })
+        for (const widget of here.slice(first)) this.paintWidget(surface, widget)
       })
     })
   }
@@ -229,20 +243,23 @@ export class Glass {
   private paintBackground(surface: Surface, page: BuildPage, area: Rect, isFirst: boolean): void {
     const whole = { x: 0, y: 0, width: surface.width, height: surface.height }
     const background = (this.view.look() === 'day' && page.dayBackground) || page.background
-    if (isFirst && !faceCovers(background, whole, area)) surface.fill(area, 0)
+    if (isFirst && !holdsRect(solidOf(background, whole), area)) surface.fill(area, 0)
     paintFace(surface, whole, background)
   }
 
-  /** The topmost widget that hides everything below the area, so that painting can begin with it; −1 for none. */
-  private firstCovering(widgets: readonly BuildWidget[], area: Rect): number {
+  /** The topmost widget that hides most of the area, which painting can begin with, and what of the area it hides. */
+  private firstSolid(widgets: readonly BuildWidget[], area: Rect): { first: number; solid: Rect } {
     for (let i = widgets.length - 1; i >= 0; i--) {
       const widget = widgets[i]!
       const kind = widgetKind(widget.kind)
-      if (!kind?.covers || !holdsRect(widget.place, area)) continue
+      if (!kind?.solid || 2 * areaOf(intersect(widget.place, area)) < areaOf(area)) continue
       const settings = this.settled(widget)
-      if (settledOf(settings).visible !== false && kind.covers(widget.place, settings, area)) return i
+      if (settledOf(settings).visible === false) continue
+      const solid = kind.solid(widget.place, settings, this.liveOf(widget, settings), this.view.stateOf(widget))
+      const hidden = intersect(intersect(solid, widget.place), area)
+      if (2 * areaOf(hidden) >= areaOf(area)) return { first: i, solid: hidden }
     }
-    return -1
+    return { first: 0, solid: noRect }
   }
 
   private paintWidget(surface: Surface, widget: BuildWidget): void {

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { describe, expect, test } from 'vitest'
 import fc from 'fast-check'
-import { mustHold, type Rect } from '../base/index.ts'
+import { holdsRect, mustHold, type Rect } from '../base/index.ts'
 import {
   blend565,
   colourToRgb565,
@@ -21,7 +21,7 @@ import {
   textWidth,
 } from './index.ts'
 import { makeSheet, plainly, readTypeface } from '../artwork/index.ts'
-import { compileFace, faceCovers, noFace, paintFace } from '../faces/index.ts'
+import { compileFace, noFace, paintFace, solidOf } from '../faces/index.ts'
 
 const fontFile = createRequire(import.meta.url).resolve(
   '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff',
@@ -92,7 +92,7 @@ test('a face that says it covers an area leaves nothing of what was under it', (
     fc.property(fc.nat(20), fc.nat(3), rectIn(30), (radius, borderWidth, area) => {
       const face = compileFace({ ...noFace, fill: '#123456', border: '#654321', borderWidth, radius }, named)
       const place = { x: 2, y: 2, width: 30, height: 24 }
-      if (!faceCovers(face, place, area)) return
+      if (!holdsRect(solidOf(face, place), area)) return
       const [a, b] = [new Surface(40, 40), new Surface(40, 40)]
       b.pixels.fill(0xffff)
       for (const s of [a, b]) paintFace(s, place, face)

@@ -1,6 +1,6 @@
 import type { Rect } from '../base/index.ts'
 import { listOf, oneOf } from '../describe/index.ts'
-import { noFace, paintFace } from '../faces/index.ts'
+import { noFace, paintFace, solidOf } from '../faces/index.ts'
 import { fillRounded, type GlyphSheet, type Rgb565, type Surface } from '../raster/index.ts'
 import type { Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
@@ -206,6 +206,7 @@ export const alarms = kindOf({
     found.kept.seen = true
     return setBit(s.seenIn, found.k, true, live)
   },
+  solid: (place, s) => solidOf(s.face, place),
   paint(surface, place, s, live, state) {
     const sheet = sheetOf(s, live)
     paintFace(surface, place, s.face)

@@ -1,6 +1,6 @@
-import type { Rect } from '../base/index.ts'
+import { noRect, type Rect } from '../base/index.ts'
 import { oneOf } from '../describe/index.ts'
-import { noFace, paintFace } from '../faces/index.ts'
+import { noFace, paintFace, solidOf } from '../faces/index.ts'
 import { fillRounded, type Surface } from '../raster/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { isNumber, type Cell } from '../variables/index.ts'
@@ -94,6 +94,7 @@ export const bar = kindOf({
     ...commonFields,
   }),
   fresh: () => ({ variable: { type: 'u16', factor: 1, offset: 0, decimals: 0, unit: '%', min: 0, max: 100 } }),
+  solid: (place, s) => (s.segments > 0 ? noRect : solidOf(s.face, barOf(place, s).bar)),
   paint(surface, place, s, live) {
     const { bar: whole, stripe } = barOf(place, s)
     const now = seen(s, live)

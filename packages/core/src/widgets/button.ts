@@ -1,10 +1,10 @@
 import { oneOf } from '../describe/index.ts'
-import { faceCovers, inverseOf, isEmptyFace, noFace, paintFace, type Face } from '../faces/index.ts'
+import { inverseOf, isEmptyFace, noFace, paintFace, solidOf, type CompiledFace, type Face } from '../faces/index.ts'
 import { actionsType, stepped, type Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import type { Rect } from '../base/index.ts'
 import { iconGrid } from '../artwork/index.ts'
-import { fillPath, textWidth, type Surface } from '../raster/index.ts'
+import { fillPath, textWidth, type Rgb565, type Surface } from '../raster/index.ts'
 import type { Cell, Holds, Value } from '../variables/index.ts'
 import { kindOf, type Live } from './kind.ts'
 import { paintSill, type Sill } from './marks.ts'
@@ -116,6 +116,26 @@ const nextOf = (cell: Cell, now: number): number =>
 const stepMs = 120
 
 export const restFace: Face = { ...noFace, fill: 'colour:surface', border: 'colour:line', borderWidth: 1, radius: 8 }
+
+interface Dress extends Looks {
+  face: CompiledFace
+  colour: Rgb565
+  pressedLook: 'inverse' | 'its own face' | 'as at rest'
+  pressedFace: CompiledFace
+  onFace: CompiledFace
+  failedFace: CompiledFace
+}
+
+/** What it stands on now, what it would at rest, and the ink that goes with its state. */
+function facesNow(s: Dress, live: Live, kept: Kept) {
+  const { state, isOn } = stateOf(s, live)
+  const phase = phaseOf(s, live, kept)
+  const pressed = live.pressed && s.pressedLook !== 'as at rest'
+  const dressed = state && !isEmptyFace(state.face) ? state : null
+  const rest = phase === 'failed' ? s.failedFace : isOn ? s.onFace : (dressed?.face ?? s.face)
+  const face = !pressed ? rest : s.pressedLook === 'inverse' ? inverseOf(rest, s.colour) : s.pressedFace
+  return { face, rest, own: dressed?.textColour ?? s.colour, isOn, phase, pressed }
+}
 
 export const button = kindOf({
   kind: 'button',
@@ -263,13 +283,7 @@ export const button = kindOf({
   movesEveryMs: (_place, s, live, kept) =>
     phaseOf(s, live, kept) === 'pending' || (live.pressed && s.confirms && kept.downUs !== null) ? stepMs : null,
   paint(surface, place, s, live, kept) {
-    const { state, isOn } = stateOf(s, live)
-    const phase = phaseOf(s, live, kept)
-    const pressed = live.pressed && s.pressedLook !== 'as at rest'
-    const dressed = state && !isEmptyFace(state.face) ? state : null
-    const rest = phase === 'failed' ? s.failedFace : isOn ? s.onFace : (dressed?.face ?? s.face)
-    const face = !pressed ? rest : s.pressedLook === 'inverse' ? inverseOf(rest, s.colour) : s.pressedFace
-    const own = dressed?.textColour ?? s.colour
+    const { face, rest, own, isOn, phase, pressed } = facesNow(s, live, kept)
     const ink = !pressed ? own : s.pressedLook === 'inverse' ? Math.max(0, rest.fill) : s.sill ? s.pressedColour : own
     paintFace(surface, place, face)
     const box = s.sill && place.height >= 36 ? { ...place, height: place.height - 8 } : place
@@ -292,11 +306,7 @@ export const button = kindOf({
     )
   },
   shows: (s, live, kept) => wordsOf(s, live, kept),
-  covers(place, s, area) {
-    const rest = [s.face, s.onFace, s.failedFace, ...s.states.map(({ face }) => face).filter((face) => !isEmptyFace(face))]
-    const looks = { inverse: rest.map((face) => inverseOf(face, s.colour)), 'its own face': [s.pressedFace], 'as at rest': [] }
-    return [...rest, ...looks[s.pressedLook]].every((face) => faceCovers(face, place, area))
-  },
+  solid: (place, s, live, kept) => solidOf(facesNow(s, live, kept).face, place),
   letters: (s, holdsOf) =>
     [lettersOfWords(s.text, holdsOf), s.pendingText, s.failedText, ...s.states.map((state) => state.meaning)].join(''),
   widest: (s) =>

@@ -1,5 +1,5 @@
 import { oneOf } from '../describe/index.ts'
-import { noFace, paintFace } from '../faces/index.ts'
+import { noFace, paintFace, solidOf } from '../faces/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { dateOf, unknownDate, unknownTime, weekdayOf, type Cell } from '../variables/index.ts'
 import { kindOf, type Formats, type Live } from './kind.ts'
@@ -54,6 +54,7 @@ export const clock = kindOf({
     ...commonFields,
   }),
   fresh: () => ({}),
+  solid: (place, s) => solidOf(s.face, place),
   paint(surface, place, s, live) {
     paintFace(surface, place, s.face)
     paintWords(surface, place, s, live, wordsOf(s, live), false)

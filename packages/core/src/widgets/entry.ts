@@ -1,6 +1,6 @@
 import { clamp, type Rect } from '../base/index.ts'
 import { oneOf } from '../describe/index.ts'
-import { noFace, paintFace, type CompiledFace, type Face } from '../faces/index.ts'
+import { noFace, paintFace, solidOf, type Face } from '../faces/index.ts'
 import { fillRounded, type Surface } from '../raster/index.ts'
 import type { Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
@@ -259,8 +259,9 @@ export const entry = kindOf({
       wrong: typing.wrong,
     }
   },
+  solid: (place, s, _live, typing) => solidOf(typing.text === null ? s.face : s.typingFace, place),
   paint(surface, place, s, live, typing) {
-    paintFace(surface, place, (typing.text === null ? s.face : s.typingFace) as CompiledFace)
+    paintFace(surface, place, typing.text === null ? s.face : s.typingFace)
     const stale = s.variable !== null && typing.text === null && seenOf(s.variable, live).stale
     const room = s.sign && place.width > 90 ? { ...place, width: place.width - 34 } : place
     paintWords(surface, room, s, live, textOf(s, live, typing), stale || !live.enabled, typing.wrong ? s.wrongColour : s.colour)
@@ -328,6 +329,7 @@ export const typedText = kindOf({
     wrongColour: { label: 'Colour when not accepted', type: t.colour, default: 'colour:bad', group: 'Looks' },
     ...commonFields,
   }),
+  solid: (place, s) => solidOf(s.face, place),
   paint(surface, place, s, live) {
     const now = live.typed()
     paintFace(surface, place, s.face)

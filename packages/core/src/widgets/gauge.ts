@@ -1,6 +1,6 @@
 import { around, intersect, type Rect } from '../base/index.ts'
 import { oneOf } from '../describe/index.ts'
-import { noFace, paintFace, type CompiledFace } from '../faces/index.ts'
+import { noFace, paintFace, solidOf, type CompiledFace } from '../faces/index.ts'
 import {
   atBearing,
   drawText,
@@ -65,6 +65,14 @@ const bandOf = (s: Looks, { radius }: Round): { outer: number; inner: number } =
   const outer = radius - (s.zones.length ? zoneWide + zoneGap : 0)
   return { outer, inner: Math.max(1, outer - s.band) }
 }
+
+/** The square that its face fills. */
+const boxOf = ({ cx, cy, radius }: Round): Rect => ({
+  x: Math.round(cx - radius),
+  y: Math.round(cy - radius),
+  width: Math.round(2 * radius),
+  height: Math.round(2 * radius),
+})
 
 export const gauge = kindOf({
   kind: 'gauge',
@@ -153,16 +161,11 @@ export const gauge = kindOf({
     ...commonFields,
   }),
   fresh: () => ({ variable: { type: 'u16', factor: 0.1, offset: 0, decimals: 1, unit: 'm/s', min: 0, max: 25 } }),
+  solid: (place, s) => solidOf(s.face, boxOf(roundOf(place, s))),
   paint(surface, place, s, live) {
     const round = roundOf(place, s)
-    const { cx, cy, radius } = round
-    const box = {
-      x: Math.round(cx - radius),
-      y: Math.round(cy - radius),
-      width: Math.round(2 * radius),
-      height: Math.round(2 * radius),
-    }
-    paintFace(surface, box, s.face)
+    const { cx, cy } = round
+    paintFace(surface, boxOf(round), s.face)
     const cell = s.variable
     const now = cell && seenOf(cell, live)
     const ends = cell ? endsOf(s, cell) : ([s.from, s.to] as const)

@@ -1,4 +1,5 @@
-import { noFace, paintFace } from '../faces/index.ts'
+import { noRect } from '../base/index.ts'
+import { noFace, paintFace, solidOf } from '../faces/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { freshHolds, type Cell } from '../variables/index.ts'
 import { seenOf } from './figures.ts'
@@ -60,6 +61,10 @@ export const indicator = kindOf({
     ...commonFields,
   }),
   fresh: () => ({ variable: freshHolds('choice') }),
+  solid(place, s, live) {
+    const { state, stale } = stateOf(s, live)
+    return stale ? noRect : solidOf(state ? state.face : s.otherwise, place)
+  },
   paint(surface, place, s, live) {
     const { state, stale } = stateOf(s, live)
     dimmed(surface, stale, () => paintFace(surface, place, state ? state.face : s.otherwise))

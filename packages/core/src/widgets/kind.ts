@@ -112,8 +112,8 @@ export interface KindOf<F extends Fields<CompileContext>, S = undefined> {
   shows(settings: SettledOf<F>, live: Live, state: S): string
   /** The part of its place that a changed value can change; without this, all of it. The panel adds where it was before. */
   moving?(place: Rect, settings: SettledOf<F>, live: Live, state: S): Rect
-  /** Whether it hides everything below `area`. */
-  covers?(place: Rect, settings: SettledOf<F>, area: Rect): boolean
+  /** A part of its place of which it hides all that lies below, as it is now; without this, or an empty one: none. */
+  solid?(place: Rect, settings: SettledOf<F>, live: Live, state: S): Rect
   /** Every letter it may show, whatever its variables hold; without this, the usual ones. Settings as they are stored. */
   letters?(raw: RawOf<F>, holdsOf: (variable: string) => Holds | null): string
   /** Every letter that a keypad may need to show what is typed into it. Settings as they are stored. */

@@ -1,4 +1,5 @@
-import { noFace, paintFace, type Face } from '../faces/index.ts'
+import { noRect } from '../base/index.ts'
+import { noFace, paintFace, solidOf, type Face } from '../faces/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { type Cell } from '../variables/index.ts'
 import { seenOf } from './figures.ts'
@@ -64,6 +65,10 @@ export const level = kindOf({
     ...commonFields,
   }),
   fresh: () => ({ variable: { type: 'u16', factor: 1, offset: 0, decimals: 0, unit: '', min: 0, max: 4 } }),
+  solid(place, s, live) {
+    const { level: now, stale, unknown } = levelOf(s, live)
+    return now && !stale && !unknown ? solidOf(now.face, place) : noRect
+  },
   paint(surface, place, s, live) {
     const { level: now, outside, stale, unknown } = levelOf(s, live)
     if (now) dimmed(surface, stale || unknown, () => paintFace(surface, place, now.face))

@@ -1,6 +1,6 @@
 import type { Rect } from '../base/index.ts'
 import { listOf, oneOf } from '../describe/index.ts'
-import { noFace, paintFace, type CompiledFace } from '../faces/index.ts'
+import { noFace, paintFace, solidOf, type CompiledFace } from '../faces/index.ts'
 import { fillRounded } from '../raster/index.ts'
 import type { Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
@@ -134,6 +134,7 @@ export const list = kindOf({
     const value = holds?.type === 'choice' && chosen >= 0 ? holds.choices[chosen]?.value : undefined
     return value === undefined || !s.variable || !live.enabled ? [] : [{ do: 'write', cell: s.variable, value, last: true }]
   },
+  solid: (place, s) => solidOf(s.face, place),
   paint(surface, place, s, live, state) {
     const sheet = sheetOf(s, live)
     paintFace(surface, place, s.face)

@@ -1,6 +1,6 @@
 import { inset, type Rect } from '../base/index.ts'
 import { oneOf } from '../describe/index.ts'
-import { faceCovers, paintFace, type CompiledFace } from '../faces/index.ts'
+import { paintFace, solidOf, type CompiledFace } from '../faces/index.ts'
 import { textWidth } from '../raster/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { freshHolds, isNumber, type Cell, type Holds } from '../variables/index.ts'
@@ -107,7 +107,7 @@ export const number = kindOf({
   },
   shows: (s, live) => written(s, live).text,
   moving: movingOf,
-  covers: (place, s, area) => faceCovers(s.face, place, area),
+  solid: (place, s) => solidOf(s.face, place),
   letters(s, holdsOf) {
     const holds = holdsOf(s.variable)
     const words = holds?.type === 'choice' ? holds.choices.map((c) => c.word).join('') : ''

@@ -1,5 +1,6 @@
+import { noRect } from '../base/index.ts'
 import { oneOf } from '../describe/index.ts'
-import { faceCovers, noFace, paintFace } from '../faces/index.ts'
+import { noFace, paintFace, solidOf } from '../faces/index.ts'
 import { fillArc, fillLine, fillPolygon, fillStroke } from '../raster/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { kindOf } from './kind.ts'
@@ -104,7 +105,7 @@ export const shape = kindOf({
     )
   },
   shows: () => '',
-  covers: (place, s, area) => s.draws === 'face' && faceCovers(s.face, place, area),
+  solid: (place, s) => (s.draws === 'face' ? solidOf(s.face, place) : noRect),
   findings: (raw) =>
     (raw.draws === 'lines' || raw.draws === 'polygon') && !pointsOf(raw.points)
       ? [

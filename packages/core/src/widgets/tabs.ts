@@ -1,6 +1,6 @@
-import type { Rect } from '../base/index.ts'
+import { noRect, type Rect } from '../base/index.ts'
 import { listOf, oneOf } from '../describe/index.ts'
-import { noFace, paintFace } from '../faces/index.ts'
+import { noFace, paintFace, solidOf } from '../faces/index.ts'
 import type { Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import type { Cell } from '../variables/index.ts'
@@ -124,6 +124,7 @@ export const tabs = kindOf({
     const value = holds?.type === 'choice' ? holds.choices[down]?.value : undefined
     return value === undefined || !s.variable ? [] : [{ do: 'write', cell: s.variable, value, last: true }]
   },
+  solid: (place, s, live) => (live.enabled ? solidOf(s.face, place) : noRect),
   paint(surface, place, s, live, kept) {
     const keys = keysOf(s, live)
     const sheet = sheetOf(s, live)

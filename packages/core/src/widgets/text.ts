@@ -1,4 +1,4 @@
-import { faceCovers, isEmptyFace, noFace, paintFace } from '../faces/index.ts'
+import { isEmptyFace, noFace, paintFace, solidOf, type CompiledFace } from '../faces/index.ts'
 import { textWidth } from '../raster/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { freshHolds, formatValue, isNumber, type Cell } from '../variables/index.ts'
@@ -46,6 +46,10 @@ export function ranAt(nowUs: number, over: number, pxPerSecond: number, restMs: 
   return Math.floor(Math.min(over, Math.max(0, ((at - restMs * 1000) * pxPerSecond) / 1e6)))
 }
 
+/** What it stands on: what its state is made of, where that is anything. */
+const faceOf = ({ face }: { face: CompiledFace }, state: { face: CompiledFace } | null): CompiledFace =>
+  state && !isEmptyFace(state.face) ? state.face : face
+
 export const text = kindOf({
   kind: 'text',
   label: 'Text',
@@ -83,7 +87,7 @@ export const text = kindOf({
   movesEveryMs: (place, s, live) => (overOf(place.width, s, live, textOf(s, live).text) > 0 ? runEveryMs : null),
   paint(surface, place, s, live) {
     const { text, stale, state } = textOf(s, live)
-    paintFace(surface, place, state && !isEmptyFace(state.face) ? state.face : s.face)
+    paintFace(surface, place, faceOf(s, state))
     const over = overOf(place.width, s, live, text)
     const ran = ranAt(live.nowUs, over, s.runs, s.restMs)
     paintWords(surface, place, s, live, text, stale, state ? state.textColour : s.colour, {
@@ -93,10 +97,7 @@ export const text = kindOf({
     })
   },
   shows: (s, live) => textOf(s, live).text,
-  covers: (place, s, area) =>
-    [s.face, ...s.states.map(({ face }) => face).filter((face) => !isEmptyFace(face))].every((face) =>
-      faceCovers(face, place, area),
-    ),
+  solid: (place, s, live) => solidOf(faceOf(s, textOf(s, live).state), place),
   letters: (s, holdsOf) => lettersOfValue(holdsOf(s.variable)) + s.empty + s.states.map((state) => state.meaning).join(''),
   widest(s, holdsOf) {
     if (s.runs > 0 || s.wraps) return []

@@ -1,6 +1,6 @@
 import { clamp, type Rect } from '../base/index.ts'
 import { listOf, oneOf } from '../describe/index.ts'
-import { noFace, paintFace } from '../faces/index.ts'
+import { noFace, paintFace, solidOf } from '../faces/index.ts'
 import { drawText, textWidth, type GlyphSheet, type Rgb565, type Surface } from '../raster/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { formatDecimals, formatValue, isNumber, shownIn, type Cell, type Holds } from '../variables/index.ts'
@@ -170,6 +170,7 @@ export const trend = kindOf({
   clear(s, samples) {
     Object.assign(samples, start(s.traces.length, s.samples))
   },
+  solid: (place, s, live) => solidOf(s.face, plotOf(place, s, live.sheet(s.labelFont ?? ''), live.formats)),
   paint(surface, place, s, live, samples) {
     const sheet = live.sheet(s.labelFont ?? '')
     const plot = plotOf(place, s, sheet, live.formats)
