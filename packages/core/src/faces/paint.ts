@@ -1,6 +1,6 @@
 import { iconGrid, iconPath } from '../artwork/index.ts'
 import type { ColourText } from '../describe/index.ts'
-import { areaOf, inset, intersect, noRect, type Rect } from '../base/index.ts'
+import { areaOf, inset, intersect, noRect, without, type Rect } from '../base/index.ts'
 import {
   alongBearing,
   boxCovers,
@@ -179,9 +179,14 @@ function paintDrawn(surface: Surface, rect: Rect, face: CompiledFace): void {
   const { border, borderWidth, radius } = face
   const inner = border < 0 ? rect : inset(rect, borderWidth)
   if (border >= 0 && face.fill < 0) return paintOutline(surface, rect, face)
-  if (border >= 0) paintShape(surface, rect, face, radius, borderInk(rect, face))
   if (face.fill < 0) return
   const less = border < 0 ? 0 : borderWidth
+  if (border >= 0) {
+    // Where the fill hides it again it is not painted.
+    const hidden = solidShape(smaller(face, less), Math.max(0, radius - less), inner)
+    for (const part of without(rect, hidden))
+      surface.within(part, () => paintShape(surface, rect, face, radius, borderInk(rect, face)))
+  }
   const ink = face.fade
     ? inkOf(rect, face.fade)
     : face.gradient
@@ -256,10 +261,20 @@ function paintOutline(surface: Surface, rect: Rect, face: CompiledFace): void {
 /** The largest part of a place, as a rectangle, of which a face hides all that lies under it; an empty one where there is none. */
 export function solidOf(face: CompiledFace, rect: Rect): Rect {
   const picture = face.picture?.opaque ? intersect(rect, pictureRect(rect, face.picture)) : noRect
-  if (face.fill < 0 || face.ellipse) return picture
-  const radius = face.corners ? Math.max(...face.corners) : face.radius
-  const r = Math.ceil(Math.min(radius, rect.width / 2, rect.height / 2))
+  const drawn = face.fill < 0 ? noRect : solidShape(face, face.radius, rect)
+  return areaOf(drawn) > areaOf(picture) ? drawn : picture
+}
+
+/** The largest rectangle that a filled shape covers whole. */
+function solidShape({ ellipse, corners }: CompiledFace, radius: number, rect: Rect): Rect {
+  if (ellipse) {
+    // The rectangle in it whose corners are on it, less what of a pixel they may miss: √½ of each side.
+    const [across, down] = [rect.width, rect.height].map((side) => Math.ceil((side * (1 - Math.SQRT1_2)) / 2) + 1) as [number, number] // prettier-ignore
+    return { x: rect.x + across, y: rect.y + down, width: rect.width - 2 * across, height: rect.height - 2 * down }
+  }
+  const most = corners ? Math.max(...corners) : radius
+  const r = Math.ceil(Math.min(most, rect.width / 2, rect.height / 2))
   const wide = { x: rect.x, y: rect.y + r, width: rect.width, height: rect.height - 2 * r }
   const tall = { x: rect.x + r, y: rect.y, width: rect.width - 2 * r, height: rect.height }
-  return [wide, tall].reduce((best, one) => (areaOf(one) > areaOf(best) ? one : best), picture)
+  return areaOf(wide) > areaOf(tall) ? wide : tall
 }

@@ -74,12 +74,18 @@ export function fillStroke(
   })
   const [dx, dy] = [to.x - from.x, to.y - from.y]
   const square = dx * dx + dy * dy
-  for (let y = area.y; y < area.y + area.height; y++)
+  const reach = (half + 0.5) * (half + 0.5)
+  for (let y = area.y; y < area.y + area.height; y++) {
+    const py = y + 0.5 - from.y
     for (let x = area.x; x < area.x + area.width; x++) {
-      const [px, py] = [x + 0.5 - from.x, y + 0.5 - from.y]
+      const px = x + 0.5 - from.x
       const t = square === 0 ? 0 : clamp((px * dx + py * dy) / square, 0, 1)
-      const [ex, ey] = [px - t * dx, py - t * dy]
-      const covered = clamp(half - Math.sqrt(ex * ex + ey * ey) + 0.5, 0, 1)
-      if (covered > 0) surface.dab(x, y, colour, Math.floor(covered * 255 + 0.5))
+      const ex = px - t * dx
+      const ey = py - t * dy
+      const away = ex * ex + ey * ey
+      if (away >= reach) continue
+      const covered = clamp(half - Math.sqrt(away) + 0.5, 0, 1)
+      surface.dab(x, y, colour, Math.floor(covered * 255 + 0.5))
     }
+  }
 }

@@ -25,38 +25,69 @@ export interface Entry {
   note: string
 }
 
+/** An entry of which nothing is known yet but where and when; thousands come a second, so it is one plain object from the start. */
+export const begin = (
+  kind: Entry['kind'],
+  direction: Direction,
+  fromUs: number,
+  toUs: number,
+  bytes: Uint8Array,
+  book: Book,
+): Entry => ({
+  id: 0,
+  kind,
+  direction,
+  fromUs,
+  toUs,
+  bytes,
+  message: null,
+  code: null,
+  verdict: null,
+  reason: null,
+  attempt: 0,
+  answers: null,
+  answeredBy: null,
+  book,
+  note: '',
+})
+
+/** Sequences have 16 bits at most, and so have addresses. */
+const openKey = (direction: Direction, sequence: number, address: number): number =>
+  (sequence * 65536 + address) * 2 + (direction === 'to panel' ? 1 : 0)
+
 /** Entries kept; the oldest go first. */
 const most = 20_000
 
 export class Conversation {
   private entries: Entry[] = []
   private nextId = 1
-  private open = new Map<string, number>()
+  private open = new Map<number, number>()
   /** Bytes that passed in all, for the load of the line. */
   bytesPassed: Record<Direction, number> = { 'to panel': 0, 'to host': 0 }
 
-  add(entry: Omit<Entry, 'id' | 'answers' | 'answeredBy'>): Entry {
-    const made: Entry = { ...entry, id: this.nextId++, answers: null, answeredBy: null }
+  /** Takes over what was begun with `begin`, and numbers it. */
+  add(entry: Entry): void {
+    entry.id = this.nextId++
     this.bytesPassed[entry.direction] += entry.bytes.length
-    this.link(made)
-    this.entries.push(made)
+    this.link(entry)
+    this.entries.push(entry)
     if (this.entries.length > most * 1.1) this.entries = this.entries.slice(-most)
-    return made
   }
 
   /** An answer belongs to the last open request of the other direction with its sequence and address. */
   private link(entry: Entry): void {
     const { message, direction } = entry
     if (!message || entry.kind !== 'frame') return
-    const other: Direction = direction === 'to panel' ? 'to host' : 'to panel'
-    if (message.operation === 'done' || message.operation === 'refused' || message.operation === 'value') {
-      const key = `${other} ${message.sequence} ${message.address}`
-      const request = this.get(this.open.get(key) ?? this.open.get(`${other} ${message.sequence} 0`) ?? -1)
+    const { sequence, address, operation } = message
+    if (operation === 'done' || operation === 'refused' || operation === 'value') {
+      const other: Direction = direction === 'to panel' ? 'to host' : 'to panel'
+      const key = openKey(other, sequence, address)
+      const request = this.get(this.open.get(key) ?? this.open.get(openKey(other, sequence, 0)) ?? -1)
       if (!request) return
       entry.answers = request.id
       request.answeredBy = entry.id
       this.open.delete(key)
-    } else this.open.set(`${direction} ${message.sequence} ${message.address}`, entry.id)
+    } else this.open.set(openKey(direction, sequence, address), entry.id)
   }
 
   get(id: number): Entry | null {

@@ -7,7 +7,7 @@ import { Panel, type Carried } from '../panel/index.ts'
 import type { End, Heard, Wire } from '../protocols/index.ts'
 import type { Value } from '../variables/index.ts'
 import { Beside } from './beside.ts'
-import { Conversation, type Entry } from './conversation.ts'
+import { begin, Conversation, type Entry } from './conversation.ts'
 
 /** From power-on until the panel says which build it runs. */
 const bootUs = 50_000
@@ -71,17 +71,12 @@ export class Rig {
 
   private deliver(passed: Passed<Sent>): void {
     if (!passed.arrived) {
-      this.conversation.add({
-        ...blank,
-        kind: 'lost',
-        direction: passed.direction,
-        fromUs: passed.fromUs,
-        toUs: passed.toUs,
-        bytes: passed.sent,
-        // Nobody heard it: its sender knows what it was.
-        ...passed.said,
-        book: this.build.book,
-      })
+      const { direction, fromUs, toUs, sent, said } = passed
+      const lost = begin('lost', direction, fromUs, toUs, sent, this.build.book)
+      // Nobody heard it: its sender knows what it was.
+      lost.message = said.message
+      lost.attempt = said.attempt
+      this.conversation.add(lost)
       return
     }
     this.passing = passed
@@ -92,21 +87,14 @@ export class Rig {
   private note(direction: Direction, heard: Heard, verdict: string | null, reason: Entry['reason']): void {
     const { bytes, atUs } = heard
     const byteUs = (bitsPerByte(this.build.header.link) * 1_000_000) / this.build.header.link.baud
-    const attempt = this.passing?.said.attempt ?? 0
-    const what =
-      heard.kind === 'frame' ? { kind: 'frame' as const, message: heard.message } : { kind: 'bad' as const, code: heard.code }
-    this.conversation.add({
-      ...blank,
-      ...what,
-      direction,
-      fromUs: Math.max(0, Math.floor(atUs - bytes.length * byteUs)),
-      toUs: atUs,
-      bytes,
-      verdict,
-      reason,
-      attempt,
-      book: this.build.book,
-    })
+    const fromUs = Math.max(0, Math.floor(atUs - bytes.length * byteUs))
+    const entry = begin(heard.kind === 'frame' ? 'frame' : 'bad', direction, fromUs, atUs, bytes, this.build.book)
+    if (heard.kind === 'frame') entry.message = heard.message
+    else entry.code = heard.code
+    entry.verdict = verdict
+    entry.reason = reason
+    entry.attempt = this.passing?.said.attempt ?? 0
+    this.conversation.add(entry)
   }
 
   /** Runs until `us` later. */
@@ -131,8 +119,9 @@ export class Rig {
   }
 
   powerCycle(which: 'panel' | 'host' | 'both'): void {
-    const at = { fromUs: this.nowUs, toUs: this.nowUs }
-    this.conversation.add({ ...blank, ...at, kind: 'power', direction: 'to host', note: which, book: this.build.book })
+    const power = begin('power', 'to host', this.nowUs, this.nowUs, noBytes, this.build.book)
+    power.note = which
+    this.conversation.add(power)
     if (which !== 'host') {
       this.panel.stop()
       this.line.cutOff('to host')
@@ -178,7 +167,7 @@ export class Rig {
   }
 }
 
-const blank = { message: null, code: null, verdict: null, reason: null, attempt: 0, note: '', bytes: new Uint8Array(0) }
+const noBytes = new Uint8Array(0)
 
 /** What someone types into the line is said by nobody. */
 const typed = { message: null as Message | null, attempt: 0 }
