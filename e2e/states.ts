@@ -90,6 +90,15 @@ export const states: State[] = [
       (hand) => hand.page.waitForSelector('[role="option"]', { visible: true }),
     ),
   },
+  {
+    name: 'pages, seen by others',
+    of: 'demo',
+    station: 'pages',
+    act: async (hand) => {
+      await hand.click('The glass is seen as it is', 'button')
+      await hand.click('green-blind', 'radio')
+    },
+  },
   { name: 'pages, faces to cut', of: 'demo', station: 'pages', act: all(selects, keys('x')) },
   {
     name: 'pages, a face',

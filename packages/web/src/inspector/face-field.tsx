@@ -254,15 +254,15 @@ export function FaceParts({ label, value, set }: { label: string; value: Face; s
         />
       </Line>
       {value.icon && (
-        <Line name="Its ink, size">
-          <Group gap={4} wrap="nowrap">
-            <div className="grow">
-              <ColourField
-                label={`${label}: colour of the icon`}
-                value={value.iconColour || '#ffffff'}
-                onCommit={(iconColour) => set({ iconColour })}
-              />
-            </div>
+        <>
+          <Line name="Its colour">
+            <ColourField
+              label={`${label}: colour of the icon`}
+              value={value.iconColour || '#ffffff'}
+              onCommit={(iconColour) => set({ iconColour })}
+            />
+          </Line>
+          <Line name="Its size">
             <NumberField
               label={`${label}: size of the icon`}
               value={value.iconSize}
@@ -270,12 +270,12 @@ export function FaceParts({ label, value, set }: { label: string; value: Face; s
               max={400}
               whole
               unit="px"
-              zero="⅔"
-              why="⅔: of the shorter side of the place"
+              zero="fitted"
+              why="fitted it has two thirds of the shorter side"
               onCommit={(iconSize) => set({ iconSize })}
             />
-          </Group>
-        </Line>
+          </Line>
+        </>
       )}
       {((value.picture && !value.pictureKeeps) || value.icon) && (
         <Line name="Stands">

@@ -1,6 +1,6 @@
 import { Button } from '@mantine/core'
 import type { Variable } from '@moth-lamp/core/project'
-import { isNumber, type Holds } from '@moth-lamp/core/variables'
+import { isNumber, lettersIn, type Holds, type TextHolds } from '@moth-lamp/core/variables'
 import type { ReactNode } from 'react'
 import { Choice } from '../controls/choice.tsx'
 import { Pop } from '../controls/pop.tsx'
@@ -50,6 +50,13 @@ export function ScaleButton({ variable, onChange }: { variable: Variable; onChan
       <HoldsFields holds={variable.holds} onChange={onChange} />
     </Pop>
   )
+}
+
+/** A text in another encoding, with those of the letters it says that this one has. */
+function inEncoding({ letters, ...holds }: TextHolds, encoding: TextHolds['encoding']): TextHolds {
+  const all = lettersIn({ ...holds, encoding })
+  const kept = encoding === 'utf-8' ? letters : [...(letters ?? '')].filter((letter) => all.includes(letter)).join('')
+  return { ...holds, encoding, ...(kept ? { letters: kept } : {}) }
 }
 
 /** The letters of a text that says nothing of them. */
@@ -155,7 +162,7 @@ function HoldsFields({ holds, onChange }: { holds: Holds; onChange(holds: Holds)
             label="Encoding"
             value={holds.encoding}
             options={['ascii', 'latin-1', 'utf-8']}
-            onChange={(encoding) => onChange({ ...holds, encoding: encoding as typeof holds.encoding })}
+            onChange={(encoding) => onChange(inEncoding(holds, encoding as TextHolds['encoding']))}
           />,
         )}
         <div className={`${form.setting} ${form.tall}`}>
@@ -163,6 +170,7 @@ function HoldsFields({ holds, onChange }: { holds: Holds; onChange(holds: Holds)
           <LetterField
             label="Letters that may be in it"
             value={holds.letters ?? ''}
+            {...(holds.encoding === 'utf-8' ? {} : { among: lettersIn({ ...holds, letters: '' }) })}
             placeholder={`${encodingLetters[holds.encoding]}: fonts keep all of them`}
             onChange={(letters) => {
               const { letters: _, ...plain } = holds

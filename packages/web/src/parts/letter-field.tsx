@@ -9,31 +9,39 @@ interface Props {
   value: string
   /** What holds where nothing is said. */
   placeholder: string
+  /** Those it may be; without this, any. */
+  among?: string
   onChange(letters: string): void
 }
 
 /** Letters as they are typed, or sets of them by name. */
-export function LetterField({ label, value, placeholder, onChange }: Props) {
+export function LetterField({ label, value, placeholder, among, onChange }: Props) {
+  const strangers = (letters: string) => (among === undefined ? [] : [...letters].filter((letter) => !among.includes(letter)))
   return (
     <>
       <TextField
         label={label}
         value={value}
         placeholder={placeholder}
-        check={() => null}
+        check={(text) => {
+          const [first] = strangers(text)
+          return first === undefined ? null : `“${first}” is not in its encoding.`
+        }}
         onCommit={(text) => onChange(sortedLetters(text))}
       />
       <Group gap={4}>
-        {letterSets.map(({ name, letters }) => (
-          <Button
-            key={name}
-            size="compact-xs"
-            aria-label={`${label}: ${name} as well`}
-            onClick={() => onChange(sortedLetters(value + letters))}
-          >
-            + {name}
-          </Button>
-        ))}
+        {letterSets
+          .filter(({ letters }) => !strangers(letters).length)
+          .map(({ name, letters }) => (
+            <Button
+              key={name}
+              size="compact-xs"
+              aria-label={`${label}: ${name} as well`}
+              onClick={() => onChange(sortedLetters(value + letters))}
+            >
+              + {name}
+            </Button>
+          ))}
         {value && (
           <Button size="compact-xs" variant="subtle" onClick={() => onChange('')}>
             none

@@ -1,11 +1,12 @@
-import { Box, Button, Kbd } from '@mantine/core'
-import { Pointer } from 'lucide-react'
+import { Box, Button, Kbd, Radio, Stack } from '@mantine/core'
+import { Eye, Pointer } from 'lucide-react'
 import { useEffect, useRef, useState, type ReactNode } from 'react'
 import type { PageId, WidgetId } from '@moth-lamp/core/base'
 import { sights, type Sight } from '@moth-lamp/core/palette'
 import { usersOf, type Page, type Project } from '@moth-lamp/core/project'
 import { extremeOf } from '@moth-lamp/core/variables'
 import { Choice } from '../../controls/choice.tsx'
+import { Pop } from '../../controls/pop.tsx'
 import { EditLayer } from '../../glass/edit-layer.tsx'
 import { Glass } from '../../glass/glass.tsx'
 import { TouchLayer } from '../../glass/touch-layer.tsx'
@@ -57,14 +58,7 @@ export function Desk({ project, page, touching }: { project: Project; page: Page
         </Glass>
       </div>
       <PageFoot project={project} page={page} scale={scale}>
-        <Box component="span" w={104}>
-          <Choice
-            label="Seen"
-            value={sight}
-            options={sights.map((value) => ({ value, label: value }))}
-            onChange={(value) => session.view.set({ sight: value as Sight })}
-          />
-        </Box>
+        <SightChoice />
         <Box component="span" w={84}>
           <Choice
             label="Size on the screen"
@@ -81,6 +75,50 @@ export function Desk({ project, page, touching }: { project: Project; page: Page
       </PageFoot>
     </>
   )
+}
+
+/** Whose eyes, or which light, the glass is shown for. */
+function SightChoice() {
+  const session = useSession()
+  const sight = useStore(session.view, (v) => v.sight)
+  const [open, setOpen] = useState(false)
+  return (
+    <Pop
+      opened={open}
+      onChange={setOpen}
+      position="top-end"
+      width={250}
+      target={
+        <Button
+          flex="none"
+          aria-label={`The glass is seen ${sight}`}
+          title="how others see it, and what is left of it in sunlight"
+          onClick={() => setOpen(!open)}
+        >
+          <Eye size={14} />
+          {sight !== 'as it is' && <Box ml={5}>{sight}</Box>}
+        </Button>
+      }
+    >
+      {open && (
+        <Radio.Group label="The glass is seen" value={sight} onChange={(value) => session.view.set({ sight: value as Sight })}>
+          <Stack gap={6} mt={6}>
+            {sights.map((value) => (
+              <Radio key={value} value={value} label={value} description={sightWords[value]} />
+            ))}
+          </Stack>
+        </Radio.Group>
+      )}
+    </Pop>
+  )
+}
+
+const sightWords: Record<Sight, string> = {
+  'as it is': 'by who sees all colours, indoors',
+  'red-blind': 'without the cones for red (protanopia)',
+  'green-blind': 'without the cones for green (deuteranopia)',
+  'blue-blind': 'without the cones for blue (tritanopia)',
+  'in sunlight': '30 000 lx on a glass of 400 cd/m²',
 }
 
 /** What is known of the page, under the glass; how it is reached; and the way to try it. */
