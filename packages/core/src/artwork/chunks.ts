@@ -54,7 +54,8 @@ export type ChunkRequest = LetterRequest | PictureRequest
 
 export interface LetterChunk {
   header: { ascent: number; descent: number; capHeight: number }
-  parts: { metrics: Int32Array; coverage: Uint8Array; kerning?: Int32Array }
+  /** `outlines`: bytes of the outline of each letter, whatever its size, in the order of the metrics. */
+  parts: { metrics: Int32Array; coverage: Uint8Array; outlines: Int32Array; kerning?: Int32Array }
 }
 
 export interface PictureChunk {
@@ -159,8 +160,8 @@ function makeLetters(request: LetterRequest, asset: Asset): Result<LetterChunk> 
   const lettering = letteringOf(request, asset)
   if (!lettering.ok) return lettering
   const characters = Array.from(request.letters, (letter) => letter.codePointAt(0)!)
-  const { metrics, coverage, kerning, ...header } = makeSheet(lettering.value, request.px, characters, request.bits)
-  return good({ header, parts: { metrics, coverage, ...(kerning ? { kerning } : {}) } })
+  const { metrics, coverage, outlines, kerning, ...header } = makeSheet(lettering.value, request.px, characters, request.bits)
+  return good({ header, parts: { metrics, coverage, outlines, ...(kerning ? { kerning } : {}) } })
 }
 
 /** Whole pictures that something was cut out of last: what is cut next is often of the same. */

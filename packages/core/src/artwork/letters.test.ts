@@ -176,6 +176,28 @@ describe('in a project', () => {
     const pixels = ({ bytes, letters }: (typeof eight.fonts)[number]) => bytes - 18 * letters.length
     expect(pixels(two.fonts[0]!) / pixels(eight.fonts[0]!)).toBeCloseTo(1 / 4, 1)
   })
+  test('outlines are kept once for all sizes of a typeface, where the panel draws letters itself', () => {
+    const fonts = (p: Project) => new Workbench(p, assets).build.plan.fonts
+    const sized = (size: number, text: string) => (p: Project) =>
+      edited(p, 'add widgets', {
+        page: p.pageOrder[0],
+        after: '',
+        widgets: [
+          { id: `widget:s${size}`, kind: 'label', name: `s${size}`, place: { x: 10, y: 2 * size, width: 300, height: 60 }, settings: { text, font: { typeface: 'typeface:next', size } } }, // prettier-ignore
+        ],
+      })
+    const drawn = edited(project, 'set panel', { values: { drawsLetters: true } })
+    const sum = (p: Project) => fonts(p).reduce((all, { bytes }) => all + bytes, 0)
+    const one = sized(40, 'open')(drawn)
+    const two = sized(90, 'nope')(one)
+    expect(sum(two)).toBe(sum(one))
+    expect(fonts(two).filter(({ shares }) => shares).map(({ bytes }) => bytes)).toEqual([0, 0]) // prettier-ignore
+    // A letter that none had is its outline, whatever its size: fewer bytes than its picture in 90 px has.
+    const more = sum(sized(91, 'x')(two)) - sum(two)
+    expect(more).toBeGreaterThan(20)
+    expect(more).toBeLessThan(200)
+    expect(sum(edited(two, 'set panel', { values: { drawsLetters: false } }))).toBeGreaterThan(5 * sum(two))
+  })
   test('pairs move only where the panel can', () => {
     const plan = (p: Project) => new Workbench(p, assets).build.plan.fonts[0]!
     const text = edited(project, 'set widgets', { ids: ['widget:word'], values: { text: 'AVATo' } })

@@ -20,17 +20,23 @@ function stepped(coverage: Uint8Array, bits: Smoothing): Uint8Array {
   return coverage.map((c) => (Math.floor((c * steps) / 255 + 0.5) * 255) / steps)
 }
 
+/** Letters drawn, and beside them what the outline of each takes that has any size: bytes, in the order of the metrics. */
+export interface Sheet extends GlyphSheet {
+  outlines: Int32Array
+}
+
 /** Letters at `size` pixels to the em, kept with so many bits a pixel. */
 export function makeSheet(
   lettering: Lettering,
   size: number,
   characters: readonly number[] = usualCharacters,
   bits: Smoothing = 8,
-): GlyphSheet {
+): Sheet {
   const { font } = lettering.typeface
   const scale = size / font.unitsPerEm
   const metrics: number[] = []
   const coverage: Uint8Array[] = []
+  const outlines: number[] = []
   const drawnGlyphs: FoundGlyph[] = []
   let start = 0
   for (const codePoint of characters) {
@@ -40,6 +46,7 @@ export function makeSheet(
     const { left, top, width, height, pixels } = drawn
     metrics.push(...packGlyph(codePoint, { start, width, height, left, top, advance: advanceAt(glyph, size) }))
     coverage.push(stepped(pixels, bits))
+    outlines.push(drawn.outlineBytes)
     drawnGlyphs.push(glyph)
     start += pixels.length
   }
@@ -57,6 +64,7 @@ export function makeSheet(
     capHeight: (capital && drawnAt(capital, size)?.height) ?? Math.ceil(size * 0.7),
     metrics: Int32Array.from(metrics),
     coverage: all,
+    outlines: Int32Array.from(outlines),
     ...(kerning?.length ? { kerning } : {}),
   }
 }
@@ -79,7 +87,15 @@ interface Drawn {
   width: number
   height: number
   pixels: Uint8Array
+  outlineBytes: number
 }
+
+/** Points that a command of an outline adds to the one before. */
+const pointsOf: Record<OutlineCommand['type'], number> = { M: 1, L: 1, Q: 2, C: 3, Z: 0 }
+
+/** An outline as a panel keeps it that draws letters itself: a byte for each command, and 2 bytes for each coordinate. */
+const bytesOf = (commands: readonly OutlineCommand[]): number =>
+  commands.reduce((bytes, { type }) => bytes + 1 + 4 * pointsOf[type], 0)
 
 /** No letter is larger than so many times its em: what a font says beyond that is not drawn. */
 const mostEms = 8
@@ -87,13 +103,15 @@ const mostEms = 8
 /** A letter at a size; null where its outline cannot be read or is beyond all measure. */
 function drawnAt(glyph: FoundGlyph, size: number): Drawn | null {
   try {
-    return rasterise(outlineOf(glyph, size) as OutlineCommand[], size * mostEms)
+    const commands = outlineOf(glyph, size) as OutlineCommand[]
+    const drawn = rasterise(commands, size * mostEms)
+    return drawn && { ...drawn, outlineBytes: bytesOf(commands) }
   } catch {
     return null
   }
 }
 
-function rasterise(commands: OutlineCommand[], most: number): Drawn | null {
+function rasterise(commands: OutlineCommand[], most: number): Omit<Drawn, 'outlineBytes'> | null {
   const edges = flatten(commands)
   if (!edges.length) return { left: 0, top: 0, width: 0, height: 0, pixels: new Uint8Array(0) }
   const low = [Infinity, Infinity]

@@ -110,7 +110,10 @@ export class Compiler {
     this.answers = now
     this.typing = null
     const pages = project.pageOrder.map((id) => this.page(project, project.pages[id]!))
-    const letters = this.sheets.collect(pages.flatMap((p) => p.fonts))
+    const letters = this.sheets.collect(
+      pages.flatMap((p) => p.fonts),
+      project.panel.drawsLetters,
+    )
     const shown = this.pictures.collect(
       pages.flatMap((p) => p.pictures),
       project.panel.readsRuns,

@@ -10,6 +10,8 @@ export interface FontPart {
   /** Pairs that stand otherwise than by their advances. */
   pairs: number
   bytes: number
+  /** The part that keeps letters for this one, of the same typeface in another size, by its key; '' for none. */
+  shares: string
 }
 
 /** A picture as the panel keeps it; one that is transparent and stands on several grounds is kept as often. */
@@ -54,6 +56,39 @@ export function letterBytes(metrics: Int32Array, pairs: number, bits: Smoothing)
   for (let at = 0; at < metrics.length; at += numbersPerLetter)
     bytes += bytesPerLetter + Math.ceil((metrics[at + 2]! * metrics[at + 3]! * bits) / 8)
   return bytes
+}
+
+/** Bytes beside the outline of a letter: code point, start (4 each), advance (2). */
+const bytesPerOutline = 10
+
+/** Letters whose outlines a panel keeps once, whatever their sizes: what each font adds to those before it. */
+export class OutlineRoom {
+  private kept = new Map<string, { first: string; letters: Set<number>; pairs: number }>()
+
+  /**
+   * Bytes that a font adds, and the part that has the rest. `typeface`: by which fonts are told apart that share no outlines; `key`
+   * and `metrics` are those of the font.
+   */
+  add(
+    typeface: string,
+    key: string,
+    metrics: Int32Array,
+    outlines: Int32Array,
+    pairs: number,
+  ): Pick<FontPart, 'bytes' | 'shares'> {
+    const known = this.kept.get(typeface)
+    const kept = known ?? { first: key, letters: new Set<number>(), pairs: 0 }
+    this.kept.set(typeface, kept)
+    let bytes = Math.max(0, pairs - kept.pairs) * bytesPerPair
+    kept.pairs = Math.max(kept.pairs, pairs)
+    outlines.forEach((outline, k) => {
+      const letter = metrics[k * numbersPerLetter]!
+      if (kept.letters.has(letter)) return
+      kept.letters.add(letter)
+      bytes += bytesPerOutline + outline
+    })
+    return { bytes, shares: known ? known.first : '' }
+  }
 }
 
 const sum = (parts: readonly { bytes: number }[]): number => parts.reduce((all, { bytes }) => all + bytes, 0)

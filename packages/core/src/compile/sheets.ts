@@ -2,7 +2,7 @@ import type { Chunks, LetterChunk, LetterRequest, LetterSpec } from '../artwork/
 import { sortedLetters } from '../artwork/index.ts'
 import { isProblem, sha256Hex, type Problem } from '../base/index.ts'
 import type { Build } from './build.ts'
-import { letterBytes, type FontPart } from './plan.ts'
+import { letterBytes, OutlineRoom, type FontPart } from './plan.ts'
 
 /** The letters that some text needs, and how they are made. */
 export interface FontUse {
@@ -32,7 +32,12 @@ export class SheetCollector {
 
   constructor(private source: Chunks) {}
 
-  collect(uses: Iterable<FontUse>): Pick<Build['header'], 'sheets'> & Pick<Build, 'chunks' | 'problems'> & { parts: FontPart[] } {
+  /** `drawsLetters`: the panel keeps outlines, once for all sizes of a typeface. */
+  collect(
+    uses: Iterable<FontUse>,
+    drawsLetters: boolean,
+  ): Pick<Build['header'], 'sheets'> & Pick<Build, 'chunks' | 'problems'> & { parts: FontPart[] } {
+    const outlines = new OutlineRoom()
     const parts: FontPart[] = []
     const wanted = new Map<string, { spec: LetterSpec; letters: Set<string> }>()
     for (const { spec, letters } of uses) {
@@ -57,7 +62,11 @@ export class SheetCollector {
       sheets[key] = header
       Object.assign(chunks, own)
       const pairs = (chunk.parts.kerning?.length ?? 0) / 3
-      parts.push({ key, spec, letters: request.letters, pairs, bytes: letterBytes(chunk.parts.metrics, pairs, spec.bits) })
+      const { metrics } = chunk.parts
+      const room = drawsLetters
+        ? outlines.add(sheetKey({ ...spec, px: 0, bits: 8 }), key, metrics, chunk.parts.outlines, pairs)
+        : { bytes: letterBytes(metrics, pairs, spec.bits), shares: '' }
+      parts.push({ key, spec, letters: request.letters, pairs, ...room })
     }
     // What no text uses any more is not kept for its own sake.
     this.last = last

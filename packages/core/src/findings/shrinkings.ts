@@ -99,9 +99,12 @@ function fontShrinkings(project: Project, plan: ArtworkPlan): Shrinking[] {
       args: { id, values },
     })
     const found: Shrinking[] = []
-    if (part.spec.bits === 8) found.push(set(`“${name}” with 4 bits a pixel: hardly to be seen`, part.bytes / 2, { bits: 4 }))
-    else if (part.spec.bits === 4) found.push(set(`“${name}” with 2 bits a pixel`, part.bytes / 2, { bits: 2 }))
-    const near = nearest(plan, part)
+    // Outlines are the same for any size and smoothing.
+    const isDrawn = project.panel.drawsLetters
+    if (!isDrawn && part.spec.bits === 8)
+      found.push(set(`“${name}” with 4 bits a pixel: hardly to be seen`, part.bytes / 2, { bits: 4 }))
+    else if (!isDrawn && part.spec.bits === 4) found.push(set(`“${name}” with 2 bits a pixel`, part.bytes / 2, { bits: 2 }))
+    const near = isDrawn ? undefined : nearest(plan, part)
     if (near) found.push(set(`“${name}” in ${near.spec.px} px, as another is`, part.bytes, { size: near.spec.px }))
     if (more && part.letters) {
       const extra = [...new Set(more)].filter((letter) => part.letters.includes(letter)).length

@@ -97,6 +97,13 @@ export const panelSettings = record({
     group: 'Artwork',
     hint: 'whether it moves the letters of a pair as their typeface wants them (kerning)',
   },
+  drawsLetters: {
+    label: 'Draws letters itself',
+    type: yesNo,
+    default: false,
+    group: 'Artwork',
+    hint: 'whether it keeps the outlines of letters, once for all sizes of a typeface, instead of pictures of them in each size',
+  },
   memoryFrom: {
     label: 'Variables from',
     type: address,

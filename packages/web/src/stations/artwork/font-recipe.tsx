@@ -231,6 +231,7 @@ function SmoothingCard(props: { font: FontInUse; letters: string; bits: Smoothin
   const { font, letters, bits, onChoose } = props
   const spec = { ...font.spec, bits }
   const chunk = useChunk({ make: 'letters', ...spec, letters: sortedLetters(letters) })
+  const { drawsLetters } = useProject().panel
   const bytes = chunk && letterBytes(chunk.parts.metrics, (chunk.parts.kerning?.length ?? 0) / 3, bits)
   const text = sampleOf(font).slice(0, 10)
   return (
@@ -243,7 +244,7 @@ function SmoothingCard(props: { font: FontInUse; letters: string; bits: Smoothin
     >
       <Written spec={spec} letters={letters} text={text} label={`Words with ${bits} bit`} width={120} />
       <strong>{bits === 1 ? '1 bit' : `${bits} bits`}</strong>
-      <span className="small muted mono">{bytes === null ? '…' : bytesWords(bytes)}</span>
+      <span className="small muted mono">{drawsLetters ? 'as outlines' : bytes === null ? '…' : bytesWords(bytes)}</span>
     </UnstyledButton>
   )
 }

@@ -1,4 +1,5 @@
 import { Button, UnstyledButton } from '@mantine/core'
+import type { FontPart } from '@moth-lamp/core/compile'
 import { fontOf } from '@moth-lamp/core/project'
 import { freshId } from '../../session/session.ts'
 import { useStore } from '../../session/store.ts'
@@ -8,6 +9,10 @@ import { bytesWords } from './words.ts'
 import { Written } from './written.tsx'
 import styles from './artwork.module.css'
 import station from '../../parts/station.module.css'
+
+/** Bytes of a font; of one that has its outlines with another, what it adds to it. */
+const roomWords = (part: FontPart | undefined): string =>
+  !part ? '–' : !part.shares ? bytesWords(part.bytes) : part.bytes ? `+ ${bytesWords(part.bytes)}` : 'shared'
 
 /** Every font at its true pixels, with words that are really written in it. */
 export function TypeCard({ picked, onPick }: { picked: string; onPick(id: string): void }) {
@@ -50,7 +55,7 @@ export function TypeCard({ picked, onPick }: { picked: string; onPick(id: string
                 {font.users.length ? `${font.users.length} ${font.users.length === 1 ? 'widget' : 'widgets'}` : 'not in use'}
               </span>
             </span>
-            <span className="mono small">{font.part ? bytesWords(font.part.bytes) : '–'}</span>
+            <span className="mono small">{roomWords(font.part)}</span>
           </UnstyledButton>
         ))}
       </div>
