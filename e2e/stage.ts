@@ -17,7 +17,7 @@ export function stage(database: () => Promise<string> = freshDatabase): { server
   beforeEach(() => chromium.testBegins())
   afterEach(async () => {
     await chromium.testEnds()
-    expect(chromium.faults).toEqual([])
+    expect(chromium.faults.join('\n')).toBe('')
   })
   return { server, chromium }
 }
