@@ -183,14 +183,30 @@ export class Hand {
 
   /** The glass, once it has been the same for a moment: letters come a little after the page. */
   async quiet(): Promise<Uint8Array> {
-    let last = await this.glass()
-    for (let same = 0; same < 3;) {
-      await new Promise((resolve) => setTimeout(resolve, 200))
-      const next = await this.glass()
-      same = Buffer.compare(last, next) === 0 && next.some((byte, i) => i % 4 !== 3 && byte > 0) ? same + 1 : 0
+    let last = 0
+    for (let same = 0; same < 4;) {
+      await new Promise((resolve) => setTimeout(resolve, 120))
+      const next = await this.glassHash()
+      same = next !== 0 && next === last ? same + 1 : 0
       last = next
     }
-    return last
+    return this.glass()
+  }
+
+  /** Of the pixels of the glass on the screen; 0 while all of them are black. */
+  private glassHash(): Promise<number> {
+    return this.page.$eval('[data-bezel] canvas', (c) => {
+      const canvas = c as HTMLCanvasElement
+      const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height)
+      const pixels = new Uint32Array(data.buffer)
+      let hash = 1
+      let inked = false
+      for (const pixel of pixels) {
+        hash = Math.imul(hash ^ pixel, 16777619)
+        inked ||= (pixel & 0xffffff) !== 0
+      }
+      return inked ? hash : 0
+    })
   }
 
   async reads(): Promise<string> {
