@@ -22,7 +22,7 @@ interface TextProps {
   rightWidth?: number
   onKeyDown?(e: KeyboardEvent<HTMLInputElement>): void
   /** What may stand there: told above the field while it is in hand. */
-  note?: string | undefined
+  note?: (() => string) | undefined
 }
 
 /**
@@ -97,7 +97,7 @@ export function TextField(props: TextProps) {
     />
   )
   return note ? (
-    <Tooltip label={note} opened={inHand && !wrong} position="top-start" offset={3} withinPortal>
+    <Tooltip label={inHand ? note() : ''} opened={inHand && !wrong} position="top-start" offset={3} withinPortal>
       {field}
     </Tooltip>
   ) : (
@@ -159,7 +159,7 @@ export function NumberField(props: NumberProps) {
       disabled={disabled}
       left={left}
       right={unit}
-      note={limitsOf(props) || undefined}
+      note={min === undefined && max === undefined && !props.why ? undefined : () => limitsOf(props)}
       {...(unit ? { rightWidth: 10 + 7 * unit.length } : {})}
       check={(text) => {
         if (each(text)) return null
