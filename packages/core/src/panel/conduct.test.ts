@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest'
+import { noFace } from '../faces/index.ts'
 import { Job, flags, tenths, whole, words } from '../testing/job.ts'
 
 const line = (deed: string, values: Record<string, unknown> = {}) => ({ deed, with: values })
@@ -353,4 +354,46 @@ test('a touch that does not count says why', () => {
     'not counted: its page has only just opened',
     'not counted: it woke the glass',
   ])
+})
+
+describe('states that are shown one after another', () => {
+  const frames = (plays: string) => {
+    const job = new Job().page('other').page('over', {}, 'layer')
+    const face = { ...noFace, fill: '#ff0000' }
+    const levels = ['one', 'two', 'three'].map((meaning, k) => ({
+      id: `state:${k}`,
+      when: { by: 'value', value: k },
+      meaning,
+      face,
+      textColour: '#ffffff',
+    }))
+    const settings = { plays, everyMs: 100, levels }
+    job.widget('level', 'here', [10, 10, 80, 40], settings).widget('level', 'above', [10, 60, 80, 40], settings, 'page:over')
+    const at = (ms: number, name = 'here') => {
+      job.wait(ms)
+      job.bench.paint()
+      return job.shows(name)
+    }
+    return { job, at }
+  }
+  test('begin when their page opens, and stand each for so long, again and again', () => {
+    const { job, at } = frames('again and again')
+    expect([at(50), at(100), at(100), at(100), at(100)]).toEqual(['one', 'two', 'three', 'one', 'two'])
+    job.panel.memory.setOwn('page', 2)
+    at(70)
+    job.panel.memory.setOwn('page', 1)
+    expect([at(50), at(100)]).toEqual(['one', 'two'])
+  })
+  test('once: the last one stays, and nothing is painted again for it', () => {
+    const { job, at } = frames('once')
+    expect([at(50), at(300), at(900)]).toEqual(['one', 'three', 'three'])
+    job.bench.paint()
+    expect(job.wait(5000).bench.paint()).toEqual([])
+  })
+  test('on a layer they begin when it opens', () => {
+    const { job, at } = frames('once')
+    at(1000)
+    job.panel.memory.setOwn('layer', 3)
+    expect([at(50, 'above'), at(100, 'above'), job.shows('here')]).toEqual(['one', 'two', 'three'])
+  })
 })

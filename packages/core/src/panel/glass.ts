@@ -39,6 +39,8 @@ export interface GlassView {
   /** The look that is shown, of a build with both. */
   look(): Look
   nowUs(): number
+  /** Since when the page or the layer that a widget is on is shown, µs. */
+  sinceUs(widget: BuildWidget): number
 }
 
 /** The outline of a widget whose report has failed: red, and thicker than any selection. */
@@ -289,6 +291,7 @@ export class Glass {
       page: this.alone ?? (this.live ? this.view.page() : (this.pages[0]?.number ?? 0)),
       onDesk: !this.live,
       nowUs: this.view.nowUs(),
+      sinceUs: this.live ? this.view.sinceUs(widget) : this.view.nowUs(),
     }
   }
 

@@ -27,6 +27,8 @@ export interface LayersView {
 export class Layers {
   private open: OpenLayer | null = null
   private timer: TimedEvent | null = null
+  /** Since when the layer is open, µs. */
+  sinceUs = 0
 
   constructor(
     private timers: Timers,
@@ -57,6 +59,7 @@ export class Layers {
     else {
       this.close()
       this.open = { page, by, closesAfterMs }
+      this.sinceUs = this.timers.nowUs
     }
     this.view.is(page.number)
     this.view.shows(page.number)

@@ -16,7 +16,7 @@ export class PageTime {
   private page: BuildPage | null = null
   private events = new Set<TimedEvent>()
   /** When the page was opened, µs. */
-  private openedUs = 0
+  openedUs = 0
 
   constructor(
     private timers: Timers,

@@ -113,6 +113,8 @@ export class Panel implements End<Build, Carried> {
       later: (widget: BuildWidget, ms: number) => this.moveLater(widget, ms),
       look: () => this.memory.look,
       nowUs: () => this.timers.nowUs,
+      sinceUs: (widget: BuildWidget) =>
+        this.layers.now?.page.widgets.includes(widget) ? this.layers.sinceUs : this.pageTime.openedUs,
     }
     this.layers = new Layers(this.timers, {
       find: (number) => this.build.header.pages.find((p) => p.number === number && p.kind !== 'page'),

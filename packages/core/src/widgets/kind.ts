@@ -45,6 +45,8 @@ export interface Live {
   /** It is drawn for whoever edits it, not by the panel. */
   onDesk: boolean
   nowUs: number
+  /** Since when the page or the layer that it is on is shown, µs. */
+  sinceUs: number
 }
 
 /** What a finger does to the widget on which it began. `cancelled`: it counts for nothing more. */

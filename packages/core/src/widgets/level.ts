@@ -1,5 +1,6 @@
 import { noRect } from '../base/index.ts'
 import { noFace, paintFace, solidOf, type Face } from '../faces/index.ts'
+import { oneOf } from '../describe/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { type Cell } from '../variables/index.ts'
 import { seenOf } from './figures.ts'
@@ -19,11 +20,20 @@ const step = (k: number, fill: string, word: string): State => ({
 interface Looks {
   variable: Cell | null
   levels: readonly CompiledState[]
+  plays: 'no' | 'once' | 'again and again'
+  everyMs: number
+}
+
+/** Which of its states stands there by the time, from 0 on. */
+function playedAt({ levels, plays, everyMs }: Looks, { nowUs, sinceUs }: Live): number {
+  const gone = Math.floor(Math.max(0, nowUs - sinceUs) / (everyMs * 1000))
+  return plays === 'once' ? Math.min(gone, levels.length - 1) : gone % Math.max(1, levels.length)
 }
 
 /** The level that a value has; outside them the first one, with a mark. */
 function levelOf(s: Looks, live: Live) {
   const cell = s.variable
+  if (s.plays !== 'no') return { level: s.levels[playedAt(s, live)] ?? null, outside: 0, stale: false, unknown: false }
   if (!cell) return { level: s.levels[0] ?? null, outside: 0, stale: false, unknown: false }
   const { value, stale, unknown } = seenOf(cell, live)
   const found = stateThatHolds(s.levels, Number(value))
@@ -34,7 +44,7 @@ function levelOf(s: Looks, live: Live) {
 export const level = kindOf({
   kind: 'level',
   label: 'Level',
-  meaning: 'one face of a row, by the value of a variable',
+  meaning: 'one face of a row, by the value of a variable, or one after another',
   size: { width: 96, height: 44 },
   touchable: false,
   settings: described({
@@ -59,6 +69,23 @@ export const level = kindOf({
       group: 'Shows',
       essential: true,
     },
+    plays: {
+      label: 'Shows them by itself',
+      type: oneOf('no', 'once', 'again and again'),
+      default: 'no',
+      group: 'Shows',
+      hint: 'one after another from when its page opens, whatever its variable holds',
+    },
+    everyMs: {
+      label: 'Each for',
+      type: t.whole,
+      default: 200,
+      min: 20,
+      max: 10_000,
+      unit: 'ms',
+      group: 'Shows',
+      hint: 'where it shows them by itself',
+    },
     writes: { label: 'Shows its word', type: t.yesNo, default: true, group: 'Shows', essential: true },
     ...textFields('button', 'centre'),
     pastColour: { label: 'Mark outside of them', type: t.colour, default: 'colour:warning', group: 'Looks' },
@@ -68,6 +95,13 @@ export const level = kindOf({
   solid(place, s, live) {
     const { level: now, stale, unknown } = levelOf(s, live)
     return now && !stale && !unknown ? solidOf(now.face, place) : noRect
+  },
+  movesEveryMs(_place, s, live) {
+    if (s.plays === 'no' || s.levels.length < 2) return null
+    const at = playedAt(s, live)
+    if (s.plays === 'once' && at === s.levels.length - 1) return null
+    const gone = Math.max(0, live.nowUs - live.sinceUs)
+    return Math.max(1, Math.ceil(s.everyMs - ((gone / 1000) % s.everyMs)))
   },
   paint(surface, place, s, live) {
     const { level: now, outside, stale, unknown } = levelOf(s, live)
@@ -82,5 +116,17 @@ export const level = kindOf({
   },
   letters: (s) => `-${s.levels.map((state) => state.meaning).join('')}`,
   widest: (s) => (s.writes ? s.levels.map((state) => state.meaning) : []),
-  findings: (raw, holdsOf) => statesFindings(raw.levels, holdsOf(raw.variable)),
+  findings: (raw, holdsOf) =>
+    raw.plays === 'no'
+      ? statesFindings(raw.levels, holdsOf(raw.variable))
+      : raw.variable
+        ? [
+            {
+              code: 'plays-over',
+              facts: {},
+              says: 'it shows its states by itself: nothing of its variable is seen',
+              mends: { label: 'Show them by its variable', values: { plays: 'no' } },
+            },
+          ]
+        : [],
 })

@@ -51,6 +51,7 @@ const live = (value: Value, holds: Holds, more: Partial<Live> = {}, stale = fals
   onDesk: false,
   typed: () => ({ ...nothingTyped, draft: '12.5' }),
   nowUs: 0,
+  sinceUs: 0,
   ...more,
 })
 /** What the panel keeps for a widget, after a while of samples. */
