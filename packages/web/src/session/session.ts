@@ -411,37 +411,10 @@ export class Session {
 
   private takeFrame(frame: Frame): void {
     for (const paint of this.painters) paint(frame)
-    const {
-      nowUs,
-      lastEntry,
-      lastBeside,
-      light,
-      conversation,
-      page,
-      busy,
-      running,
-      speed,
-      silent,
-      count,
-      letters,
-      width,
-      height,
-    } = frame
+    const { nowUs, lastEntry, lastBeside, light, conversation, page, busy, running, speed, silent, count, letters, width, height } = frame // prettier-ignore
+    const always = { nowUs, lastEntry, lastBeside, light, conversation, page, busy, running, speed, silent, count, letters, width, height } // prettier-ignore
     this.live.set({
-      nowUs,
-      lastEntry,
-      lastBeside,
-      light,
-      conversation,
-      page,
-      busy,
-      running,
-      speed,
-      silent,
-      count,
-      letters,
-      width,
-      height,
+      ...always,
       ...(frame.values ? { values: frame.values } : {}),
       ...(frame.own ? { own: frame.own } : {}),
       ...(frame.host ? { host: frame.host } : {}),

@@ -1,5 +1,5 @@
 import { Button, FileButton, Group, Progress, UnstyledButton } from '@mantine/core'
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import type { PictureId } from '@moth-lamp/core/base'
 import { cutOf, pictureBytes, shownSize, usersOf } from '@moth-lamp/core/project'
 import { useFilesGiven } from '../../controls/files.ts'
@@ -32,19 +32,35 @@ export function PictureList({ picked, onPick }: Props) {
   const [find, setFind] = useState('')
   const [intake, setIntake] = useState<(Intake & { stop(): void }) | null>(null)
   const [told, setTold] = useState<Told>({ refused: [], known: [] })
+  // What is given while others are being taken in comes after them.
+  const waiting = useRef<File[]>([])
+  const taking = useRef(false)
   const take = async (files: readonly File[]) => {
-    if (!files.length || intake) return
+    waiting.current.push(...files)
+    if (taking.current || !files.length) return
+    taking.current = true
+    setTold({ refused: [], known: [] })
     let stopped = false
-    const say = (at: Intake) => setIntake({ ...at, stop: () => (stopped = true) })
-    try {
-      const { ids, ...rest } = await takeIn(session, files, say, () => stopped)
-      setTold(rest)
-      if (ids[0]) onPick(ids[0])
-    } catch (error) {
-      setTold({ refused: [{ name: 'The files', why: error instanceof Error ? error.message : 'could not be read' }], known: [] })
-    } finally {
-      setIntake(null)
+    const stop = () => {
+      stopped = true
+      waiting.current = []
     }
+    while (waiting.current.length && !stopped) {
+      const { ids, refused, known } = await takeIn(
+        session,
+        waiting.current.splice(0),
+        (at) => setIntake({ ...at, stop }),
+        () => stopped,
+      ).catch((error: unknown) => ({
+        ids: [],
+        refused: [{ name: 'The files', why: error instanceof Error ? error.message : 'could not be read' }],
+        known: [],
+      }))
+      setTold((before) => ({ refused: [...before.refused, ...refused], known: [...before.known, ...known] }))
+      if (ids[0]) onPick(ids[0])
+    }
+    taking.current = false
+    setIntake(null)
   }
   useFilesGiven((files) => void take(files))
   useKeys([['a', () => document.getElementById('add-pictures')?.click()]])
