@@ -16,6 +16,7 @@ import type { Look } from '../palette/index.ts'
 import { isCompiledFollow, type Values } from '../describe/index.ts'
 import { Surface, type Bitmap, type GlyphSheet } from '../raster/index.ts'
 import { formatValue, type Cell, type Value } from '../variables/index.ts'
+import { Grounds, type Ground } from './grounds.ts'
 import { settledOf, widgetKind, type AnySettled, type Formats, type Live, type TypedNow } from '../widgets/index.ts'
 
 /** What the glass asks of the panel while painting. */
@@ -63,6 +64,7 @@ export class Glass {
   /** Number of a page that is painted for itself, whatever is shown. */
   private alone: number | null = null
   private byDay = new WeakMap<BuildWidget, Values>()
+  private grounds = new Grounds()
 
   /** `live`: fingers show on it; the desk's view of a page has none. */
   constructor(
@@ -108,6 +110,7 @@ export class Glass {
     if (!sized) this.surface = new Surface(width, height)
     const alike = sized && before.length === pages.length && before.every((page, i) => this.staysPut(page, pages[i]!))
     this.pictures = bitmapsOf(build)
+    this.grounds.forget()
     if (!sameJson(picturesBefore, build.header.pictures)) this.dirtyAll = true
     if (!alike) {
       this.sheets = sheetsOf(build)
@@ -221,18 +224,31 @@ export class Glass {
     surface.within(area, () => {
       if (!pages.length) return surface.fill(area, 0)
       pages.forEach((page, i) => {
-        const here = page.widgets.filter((w) => overlaps(w.place, area))
+        const ground = i === 0 ? this.groundOf(surface, page, area) : null
+        const here = page.widgets.filter((w) => overlaps(w.place, area) && !ground?.fixed.has(w))
         const { first, solid } = this.firstSolid(here, area)
         // What lies below is painted only where it can be seen.
         for (const part of without(area, solid))
           surface.within(part, () => {
             if (i > 0 && page.veil > 0) this.paintVeil(surface, pages[0]!, page.veil, part)
-            this.paintBackground(surface, page, part, i === 0)
+            if (ground) surface.copyFrom(ground.surface)
+            else this.paintBackground(surface, page, part, i === 0)
             for (const widget of here.slice(0, first)) if (overlaps(widget.place, part)) this.paintWidget(surface, widget)
           })
         for (const widget of here.slice(first)) this.paintWidget(surface, widget)
       })
     })
+  }
+
+  private groundOf(surface: Surface, page: BuildPage, area: Rect): Ground | null {
+    const look = this.view.look()
+    if (area.width === surface.width && area.height === surface.height)
+      this.grounds.painted(page, look, surface, (under, fixed) => {
+        under.bitmaps = surface.bitmaps
+        this.paintBackground(under, page, area, true)
+        for (const widget of fixed) this.paintWidget(under, widget)
+      })
+    return this.grounds.of(page, look)
   }
 
   /** What lies below a layer fades to the ground of its page. */

@@ -95,6 +95,18 @@ export class Surface {
     }
   }
 
+  /** Inside the clip the pixels of another surface as large as this one. */
+  copyFrom({ pixels }: Surface): void {
+    const { x, y, width, height } = this.clip
+    this.written += width * height
+    const rows = width === this.width ? 1 : height
+    const run = width === this.width ? width * height : width
+    for (let row = y; row < y + rows; row++) {
+      const at = row * this.width + x
+      this.pixels.set(pixels.subarray(at, at + run), at)
+    }
+  }
+
   /** The pixels of a rectangle, row by row. */
   copyOf(rect: Rect): Uint16Array {
     const out = new Uint16Array(rect.width * rect.height)
