@@ -128,7 +128,7 @@ function HoldsFields({ holds, onChange }: { holds: Holds; onChange(holds: Holds)
         ),
       })
     return (
-      <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', columnGap: 12 }} className={form.bits}>
+      <div className={form.bits}>
         {Array.from({ length: 16 }, (_, bit) =>
           line(
             `bit ${bit}`,

@@ -28,7 +28,7 @@ export function TableRows<T>({ items, columns, height, scroller, row }: Props<T>
   const room = (size: number) =>
     size > 0 && (
       <Table.Tr aria-hidden>
-        <Table.Td colSpan={columns} style={{ height: size, padding: 0, border: 'none' }} />
+        <Table.Td colSpan={columns} h={size} p={0} bd="none" />
       </Table.Tr>
     )
   return (

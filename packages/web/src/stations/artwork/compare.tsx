@@ -33,19 +33,14 @@ export function Compare({ request }: { request: PictureRequest }) {
   const name = request.dither === 'none' ? 'As it is chosen: none' : `As it is chosen: ${request.dither}`
   return (
     <figure>
-      <figcaption className="small" style={{ display: 'flex', justifyContent: 'space-between' }}>
+      <figcaption className={`small ${styles.ends}`}>
         <strong>Without dither</strong>
         <span className="muted">true pixels; the lens shows the same spot of both, × {lens.scale}</span>
         <strong>{name}</strong>
       </figcaption>
       <div className={styles.compare} style={{ height }}>
         {[plain, request].map((one, k) => (
-          <div
-            key={k}
-            onPointerMove={look}
-            onClick={() => setView({ x: Math.max(0, left), y: Math.max(0, top) })}
-            style={{ display: 'flex', justifyContent: k ? 'flex-start' : 'flex-end' }}
-          >
+          <div key={k} onPointerMove={look} onClick={() => setView({ x: Math.max(0, left), y: Math.max(0, top) })}>
             <Pixels request={one} label={k ? name : 'Without dither'} part={part} />
           </div>
         ))}

@@ -336,7 +336,7 @@ function CropFrame({ size, scale, like, part, onDraw, onDone }: CropProps) {
         fill="var(--sheet)"
         stroke="var(--amber)"
         strokeWidth="2"
-        style={{ cursor: 'nwse-resize' }}
+        className={styles.grip}
         onPointerDown={take(true)}
         {...on}
       />
