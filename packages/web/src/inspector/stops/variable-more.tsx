@@ -1,4 +1,4 @@
-import { Box, Button, Group } from '@mantine/core'
+import { Button, Group } from '@mantine/core'
 import type { Variable } from '@moth-lamp/core/project'
 import { Choice } from '../../controls/choice.tsx'
 import { NumberField, TextField, YesNo } from '../../controls/fields.tsx'
@@ -28,31 +28,31 @@ export function MoreOfVariable({ variable: v }: { variable: Variable }) {
             onChange={(yes) => set({ stale: yes ? { afterMs: 0, shows: 'dashes' } : null })}
           />
           {v.stale && (
-            <>
-              <div className="grow">
-                <NumberField
-                  label="Stale after"
-                  value={v.stale.afterMs}
-                  min={0}
-                  zero="with the host"
-                  max={3_600_000}
-                  whole
-                  unit="ms"
-                  onCommit={(afterMs) => set({ stale: { ...v.stale!, afterMs: afterMs === 0 ? 0 : Math.max(10, afterMs) } })}
-                />
-              </div>
-              <Box component="span" w={80}>
-                <Choice
-                  label="Shown stale as"
-                  value={v.stale.shows}
-                  options={['dim', 'dashes']}
-                  onChange={(shows) => set({ stale: { ...v.stale!, shows: shows as 'dim' | 'dashes' } })}
-                />
-              </Box>
-            </>
+            <div className="grow">
+              <NumberField
+                label="Stale after"
+                value={v.stale.afterMs}
+                min={0}
+                zero="with the host"
+                max={3_600_000}
+                whole
+                unit="ms"
+                onCommit={(afterMs) => set({ stale: { ...v.stale!, afterMs: afterMs === 0 ? 0 : Math.max(10, afterMs) } })}
+              />
+            </div>
           )}
         </Group>
       </Line>
+      {v.stale && (
+        <Line name="Then shown">
+          <Choice
+            label="Shown stale as"
+            value={v.stale.shows}
+            options={['dim', 'dashes']}
+            onChange={(shows) => set({ stale: { ...v.stale!, shows: shows as 'dim' | 'dashes' } })}
+          />
+        </Line>
+      )}
       <Group gap={5} mt={2}>
         <Button size="compact-xs" onClick={() => session.edit('give new address', { id: v.id })}>
           New address
