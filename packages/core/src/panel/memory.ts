@@ -14,6 +14,7 @@ import {
   ownWords,
   spansOverlap,
   unknownDate,
+  unknownMinute,
   unknownTime,
   type Cell,
   type Value,
@@ -325,9 +326,6 @@ export class Memory {
     if (differs) this.changed(address, words.length)
   }
 }
-
-/** The minute of the day while nobody has set the clock. */
-export const unknownMinute = 0xffff
 
 const looksOf = ({ looks }: BuildHeader): readonly Look[] => (looks === 'both' ? lookNames : [looks])
 

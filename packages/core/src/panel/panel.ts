@@ -11,6 +11,7 @@ import {
   spansOverlap,
   travelsToHost,
   unknownDate,
+  unknownMinute,
   weekdayOf,
   type Cell,
   type Value,
@@ -20,7 +21,7 @@ import { Following } from './follow.ts'
 import { Glass } from './glass.ts'
 import { Idle } from './idle.ts'
 import { Layers } from './layers.ts'
-import { Memory, unknownMinute } from './memory.ts'
+import { Memory } from './memory.ts'
 import { PageTime } from './page-time.ts'
 import { Reports } from './reports.ts'
 import { Staleness } from './staleness.ts'

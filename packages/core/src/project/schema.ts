@@ -118,6 +118,7 @@ const holds = Joi.alternatives().conditional('.type', {
     unit: Joi.string().allow('').max(12).required(),
     min: number.required(),
     max: number.min(Joi.ref('min')).required(),
+    none: Joi.object({ raw: number.required(), word: Joi.string().trim().min(1).max(12).required() }),
   }),
 })
 

@@ -10,6 +10,13 @@ export interface NumberHolds {
   unit: string
   min: number
   max: number
+  /** A raw number that means that there is no value (an open sensor), and the word for it; of an f32 also what is no number. */
+  none?: NoValue
+}
+
+export interface NoValue {
+  raw: number
+  word: string
 }
 
 export interface Choice extends Item {

@@ -18,6 +18,9 @@ export {
   decodeValue,
   rawOf,
   isInRange,
+  isNone,
+  noneValue,
+  noneWord,
   inBounds,
   usedBits,
   clampToRange,
@@ -47,5 +50,5 @@ export {
 export { shownIn, type UnitPair, type ShownIn } from './units.ts'
 export { type Cell, type Travels, type Staleness, travelKinds, travelWords, travelsToHost, bytesOfCell } from './cell.ts'
 export { unknownDate, weekdayOf, dateOf, daysOf } from './dates.ts'
-export { type OwnWord, ownWords, ownWordById, ownWordCount, ownOffset } from './own-words.ts'
+export { type OwnWord, ownWords, ownWordById, ownWordCount, ownOffset, unknownMinute } from './own-words.ts'
 export { letterSets, lettersIn, usualLetters } from './letters.ts'

@@ -1,5 +1,9 @@
 import type { VariableId } from '../base/index.ts'
-import type { ChoiceHolds, Holds } from './holds.ts'
+import { unknownDate } from './dates.ts'
+import type { ChoiceHolds, Holds, NumberHolds } from './holds.ts'
+
+/** The minute of the day while nobody has set the clock. */
+export const unknownMinute = 0xffff
 
 /** A word of the panel's own memory: offered wherever a variable is picked. */
 export interface OwnWord {
@@ -12,7 +16,15 @@ export interface OwnWord {
   meaning: string
 }
 
-const whole = (max: number, unit = '', min = 0): Holds => ({ type: 'u16', factor: 1, offset: 0, decimals: 0, unit, min, max })
+const whole = (max: number, unit = '', min = 0): NumberHolds => ({
+  type: 'u16',
+  factor: 1,
+  offset: 0,
+  decimals: 0,
+  unit,
+  min,
+  max,
+})
 const yesNo: ChoiceHolds = {
   type: 'choice',
   choices: [
@@ -83,7 +95,7 @@ export const ownWords: readonly OwnWord[] = [
     id: 'variable:own-date',
     name: 'date',
     offset: 9,
-    holds: whole(65_534),
+    holds: { ...whole(65_534), none: { raw: unknownDate, word: 'unknown' } },
     writable: true,
     meaning: 'days since 1 January 2000; goes on at midnight',
   },
@@ -105,7 +117,7 @@ export const ownWords: readonly OwnWord[] = [
     id: 'variable:own-minute',
     name: 'minute',
     offset: 11,
-    holds: whole(1439, 'min'),
+    holds: { ...whole(1439, 'min'), none: { raw: unknownMinute, word: 'unknown' } },
     writable: false,
     meaning: 'minutes since midnight, from the clock',
   },

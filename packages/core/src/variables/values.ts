@@ -85,6 +85,21 @@ function shownOf(holds: NumberHolds, raw: number): number {
   return roundHalfAway(value * 1e6) / 1e6
 }
 
+/** Whether a value is the one that means that there is none. */
+export const isNone = (holds: Holds, value: Value): boolean => noneWord(holds, value) !== null
+
+/** The word for no value, where a value means that; null where it is a value. */
+export function noneWord(holds: Holds, value: Value): string | null {
+  if (!isNumber(holds) || !holds.none || typeof value !== 'number') return null
+  const { raw, word } = holds.none
+  if (holds.type === 'f32') return !Number.isFinite(value) || value === raw * holds.factor + holds.offset ? word : null
+  return value === shownOf(holds, raw) ? word : null
+}
+
+/** The value that means that there is none, in shown units; null where none does. */
+export const noneValue = (holds: NumberHolds): number | null =>
+  !holds.none ? null : holds.type === 'f32' ? holds.none.raw * holds.factor + holds.offset : shownOf(holds, holds.none.raw)
+
 /** The raw whole number (or binary32 value) that words hold. */
 export function rawOf(holds: NumberHolds, words: ArrayLike<number>, order: Order): number {
   if (holds.type === 'u16') return words[0]!
@@ -112,6 +127,7 @@ export function decodeValue(holds: Holds, words: ArrayLike<number>, order: Order
 /** Whether a value is one that the variable is meant to hold. */
 export function isInRange(holds: Holds, value: Value): boolean {
   if (holds.type === 'text') return typeof value === 'string'
+  if (isNone(holds, value)) return true
   if (typeof value !== 'number' || Number.isNaN(value)) return false
   if (isNumber(holds)) return value >= holds.min - hair(holds) && value <= holds.max + hair(holds)
   if (holds.type === 'choice') return holds.choices.some((c) => c.value === value)
@@ -149,6 +165,8 @@ export function formatDecimals(value: number, decimals: number): string {
 /** The value in words, as every screen writes it: `231.0 °`, `open`, `rain wind`, `21:47:06`, `#3A7F`. */
 export function formatValue(holds: Holds, value: Value, withUnit = true): string {
   if (typeof value === 'string') return value
+  const none = noneWord(holds, value)
+  if (none !== null) return none
   if (isNumber(holds)) return formatDecimals(value, holds.decimals) + (withUnit && holds.unit ? ` ${holds.unit}` : '')
   if (holds.type === 'choice') return holds.choices.find((c) => c.value === value)?.word ?? `no choice ${value}`
   if (holds.type === 'flags') return flagWords(holds, value).join(' ') || 'none'
@@ -194,6 +212,8 @@ export function parseValue(holds: Holds, text: string): Result<Value> {
 }
 
 function parseNumber(holds: NumberHolds, text: string): Result<Value> {
+  const none = noneValue(holds)
+  if (none !== null && text.toLowerCase() === holds.none!.word.toLowerCase()) return good(none)
   const bare = holds.unit && text.endsWith(holds.unit) ? text.slice(0, -holds.unit.length).trim() : text
   if (!/^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i.test(bare)) return bad('value.number', { value: text })
   const value = Number(bare)

@@ -119,8 +119,8 @@ export const bar = kindOf({
   },
   shows(s, live) {
     if (!s.variable) return '—'
-    const { value, unknown } = seenOf(s.variable, live)
-    return unknown ? '---' : writeNumber(s.variable.holds, Number(value), plainFigures, live.formats)
+    const { value, unknown, instead } = seenOf(s.variable, live)
+    return unknown ? instead : writeNumber(s.variable.holds, Number(value), plainFigures, live.formats)
   },
   findings: (raw, holdsOf) => {
     const holds = holdsOf(raw.variable)

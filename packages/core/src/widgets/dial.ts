@@ -179,7 +179,7 @@ export const dial = kindOf({
     })
     if (!s.writes) return
     const text = unknown
-      ? '---'
+      ? (seen?.instead ?? '---')
       : s.variable
         ? writeNumber(s.variable.holds, roundHalfAway(valueOf(s, live, held) * 1e9) / 1e9, plainFigures, live.formats)
         : '—'
@@ -188,12 +188,13 @@ export const dial = kindOf({
   },
   shows(s, live, held) {
     if (!s.variable) return '—'
-    if (seenOf(s.variable, live).unknown && held.value === null) return '---'
+    const { unknown, instead } = seenOf(s.variable, live)
+    if (unknown && held.value === null) return instead
     return writeNumber(s.variable.holds, valueOf(s, live, held), plainFigures, live.formats)
   },
   letters: (_s, holdsOf) => {
     const holds = holdsOf(_s.variable)
-    return numberLetters + (holds && 'unit' in holds ? holds.unit : '')
+    return numberLetters(holds)
   },
   findings: (raw) => endsFindings(raw),
 })

@@ -135,10 +135,10 @@ export const digits = kindOf({
   },
   shows(s, live) {
     if (!s.variable) return '—'
-    const { value, unknown } = seenOf(s.variable, live)
-    return unknown ? '---' : formatDecimals(Number(value), decimalsOf(s.variable))
+    const { value, unknown, instead } = seenOf(s.variable, live)
+    return unknown ? instead : formatDecimals(Number(value), decimalsOf(s.variable))
   },
-  letters: () => numberLetters,
+  letters: () => numberLetters(null),
 })
 
 /** A small chevron above or below a digit. */

@@ -46,7 +46,7 @@ const valueText = (s: Looks, live: Live): string => {
   const cell = s.variable
   if (!cell) return '—'
   const seen = seenOf(cell, live)
-  if (seen.unknown) return '---'
+  if (seen.unknown) return seen.instead
   return isNumber(cell.holds)
     ? writeNumber(cell.holds, Number(seen.value), figuresOf(s), live.formats)
     : formatValue(cell.holds, seen.value)
@@ -141,7 +141,7 @@ function read(s: Looks, text: string, live: Live): { value: number | string } | 
 function entryLetters({ variable }: { variable: string }, holdsOf: (variable: string) => Holds | null): string {
   const holds = holdsOf(variable)
   if (holds?.type === 'text') return `${lettersIn(holds)}•_`
-  return `${numberLetters}_•NaInfity${holds && isNumber(holds) ? holds.unit : ''}`
+  return `${numberLetters(holds)}_•NaInfity`
 }
 
 export const entry = kindOf({

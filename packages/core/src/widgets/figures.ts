@@ -3,6 +3,7 @@ import {
   formatTime,
   formatValue,
   isNumber,
+  noneWord,
   shownIn,
   type Cell,
   type Holds,
@@ -33,6 +34,8 @@ const grouped = (whole: string): string => whole.replace(/\B(?=(\d{3})+$)/g, ' '
 
 /** A value as it stands on the glass: `-12.5 m/s`, `1 204`, `0x1F`; `####` where it needs more digits than there is room for. */
 export function writeNumber(holds: Holds, value: number, f: Figures, formats: Formats): string {
+  const none = noneWord(holds, value)
+  if (none !== null) return none
   const as = shownIn(holds, f.base === 'decimal' ? formats.pairs : [])
   return written(as.holds, as.shown(value), f, formats)
 }
@@ -67,13 +70,17 @@ export interface Seen {
   inRange: boolean
   stale: boolean
   unknown: boolean
+  /** What stands there instead of a value that is unknown. */
+  instead: string
 }
 
 /** What a widget sees of a cell: a value, or that there is none to be shown. */
 export function seenOf(cell: Cell, live: Live): Seen {
   const { value, inRange, stale, written } = live.read(cell)
   const never = !written && cell.stale?.afterMs === 0
-  return { value, inRange, stale: stale || never, unknown: never || (stale && cell.stale?.shows === 'dashes') }
+  const hidden = never || (stale && cell.stale?.shows === 'dashes')
+  const none = hidden ? null : noneWord(cell.holds, value)
+  return { value, inRange, stale: stale || never, unknown: hidden || none !== null, instead: none ?? '---' }
 }
 
 /** Digits before the point that the ends of a range need. */
@@ -83,4 +90,8 @@ export const digitsNeeded = (holds: Holds): number =>
     : 1
 
 /** What a number may be written with, besides its unit and words; the blank is before the unit and between thousands. */
-export const numberLetters = '0123456789-+.,:#— ABCDEF'
+const figureLetters = '0123456789-+.,:#— ABCDEF'
+
+/** Every letter that a number may be written with: its unit and its word for no value among them. */
+export const numberLetters = (holds: Holds | null): string =>
+  holds && isNumber(holds) ? `${figureLetters}${holds.unit}${holds.none?.word ?? ''}` : figureLetters

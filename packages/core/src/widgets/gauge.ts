@@ -211,12 +211,12 @@ export const gauge = kindOf({
   },
   shows(s, live) {
     if (!s.variable) return '—'
-    const { value, unknown } = seenOf(s.variable, live)
-    return unknown ? '---' : writeNumber(s.variable.holds, Number(value), plainFigures, live.formats)
+    const { value, unknown, instead } = seenOf(s.variable, live)
+    return unknown ? instead : writeNumber(s.variable.holds, Number(value), plainFigures, live.formats)
   },
   letters(s, holdsOf) {
     const holds = holdsOf(s.variable)
-    return numberLetters + s.labels + s.caption + (holds && isNumber(holds) ? holds.unit : '')
+    return numberLetters(holds) + s.labels + s.caption
   },
   findings: (raw) => endsFindings(raw),
 })
@@ -395,7 +395,7 @@ function paintMiddle(
     !holds || !now
       ? '—'
       : now.unknown
-        ? '---'
+        ? now.instead
         : writeNumber(holds, Number(now.value), { ...plainFigures, unit: number?.unit.startsWith('°') ?? false }, live.formats)
   const beneath = [number && !number.unit.startsWith('°') ? unitAfter(number.unit).trim() : '', s.caption]
     .filter(Boolean)

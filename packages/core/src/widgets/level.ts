@@ -33,12 +33,13 @@ function playedAt({ levels, plays, everyMs }: Looks, { nowUs, sinceUs }: Live): 
 /** The level that a value has; outside them the first one, with a mark. */
 function levelOf(s: Looks, live: Live) {
   const cell = s.variable
-  if (s.plays !== 'no') return { level: s.levels[playedAt(s, live)] ?? null, outside: 0, stale: false, unknown: false }
-  if (!cell) return { level: s.levels[0] ?? null, outside: 0, stale: false, unknown: false }
-  const { value, stale, unknown } = seenOf(cell, live)
+  const known = { outside: 0, stale: false, unknown: false, instead: '' }
+  if (s.plays !== 'no') return { ...known, level: s.levels[playedAt(s, live)] ?? null }
+  if (!cell) return { ...known, level: s.levels[0] ?? null }
+  const { value, stale, unknown, instead } = seenOf(cell, live)
   const found = stateThatHolds(s.levels, Number(value))
   const most = Math.max(...s.levels.map(({ when }) => (when.by === 'value' ? when.value : when.by === 'range' ? when.to : 0)))
-  return { level: found ?? s.levels[0] ?? null, outside: found ? 0 : Number(value) > most ? 1 : -1, stale, unknown }
+  return { level: found ?? s.levels[0] ?? null, outside: found ? 0 : Number(value) > most ? 1 : -1, stale, unknown, instead }
 }
 
 export const level = kindOf({
@@ -104,15 +105,15 @@ export const level = kindOf({
     return Math.max(1, Math.ceil(s.everyMs - ((gone / 1000) % s.everyMs)))
   },
   paint(surface, place, s, live) {
-    const { level: now, outside, stale, unknown } = levelOf(s, live)
+    const { level: now, outside, stale, unknown, instead } = levelOf(s, live)
     if (now) dimmed(surface, stale || unknown, () => paintFace(surface, place, now.face))
-    if (s.writes && now) paintWords(surface, place, s, live, unknown ? '---' : now.meaning, stale, now.textColour)
+    if (s.writes && now) paintWords(surface, place, s, live, unknown ? instead : now.meaning, stale, now.textColour)
     if (outside && !unknown)
       paintPast(surface, { x: outside > 0 ? place.x + place.width - 11 : place.x + 2, y: place.y + Math.floor(place.height / 2) - 6, width: 9, height: 12 }, outside > 0 ? 'right' : 'left', s.pastColour) // prettier-ignore
   },
   shows(s, live) {
-    const { level: now, outside, unknown } = levelOf(s, live)
-    return unknown ? '---' : `${now?.meaning ?? '—'}${outside ? ' !' : ''}`
+    const { level: now, outside, unknown, instead } = levelOf(s, live)
+    return unknown ? instead : `${now?.meaning ?? '—'}${outside ? ' !' : ''}`
   },
   letters: (s) => `-${s.levels.map((state) => state.meaning).join('')}`,
   widest: (s) => (s.writes ? s.levels.map((state) => state.meaning) : []),

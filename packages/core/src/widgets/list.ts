@@ -38,8 +38,8 @@ interface Row {
 }
 
 const written = (cell: Cell, live: Live): { text: string; stale: boolean } => {
-  const { value, stale, unknown } = seenOf(cell, live)
-  if (unknown) return { text: '---', stale }
+  const { value, stale, unknown, instead } = seenOf(cell, live)
+  if (unknown) return { text: instead, stale }
   return {
     text: isNumber(cell.holds)
       ? writeNumber(cell.holds, Number(value), plainFigures, live.formats)

@@ -31,8 +31,8 @@ function written(s: Looks, live: Live): Written {
   const plain = { stale: false, past: 0 as const, colour: s.colour }
   const cell = s.variable
   if (!cell) return { ...plain, text: '—' }
-  const { value, stale, unknown } = seenOf(cell, live)
-  if (unknown) return { ...plain, text: '---', stale }
+  const { value, stale, unknown, instead } = seenOf(cell, live)
+  if (unknown) return { ...plain, text: instead, stale }
   const { holds } = cell
   if (s.noValueWord && value === s.noValue)
     return { ...plain, text: s.noValueWord, stale, colour: zoneOf(s.zones, s.noValue)?.colour ?? s.colour }
@@ -111,7 +111,7 @@ export const number = kindOf({
   letters(s, holdsOf) {
     const holds = holdsOf(s.variable)
     const words = holds?.type === 'choice' ? holds.choices.map((c) => c.word).join('') : ''
-    return numberLetters + s.noValueWord + words + (holds && isNumber(holds) ? holds.unit : '')
+    return numberLetters(holds) + s.noValueWord + words
   },
   findings({ variable, digits, base, unit }, holdsOf) {
     const holds = holdsOf(variable)

@@ -240,7 +240,7 @@ export const slider = kindOf({
     const cell = s.variable
     if (!cell) return '—'
     const seen = seenOf(cell, live)
-    if (seen.unknown && held.value === null) return '---'
+    if (seen.unknown && held.value === null) return seen.instead
     const value: Value = held.value ?? seen.value
     return writeNumber(cell.holds, Number(value), plainFigures, live.formats)
   },

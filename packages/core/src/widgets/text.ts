@@ -16,8 +16,8 @@ interface Looks {
 function textOf(s: Looks, live: Live): { text: string; stale: boolean; state: CompiledState | null } {
   const cell = s.variable
   if (!cell) return { text: '—', stale: false, state: null }
-  const { value, stale, unknown } = seenOf(cell, live)
-  if (unknown) return { text: '---', stale, state: null }
+  const { value, stale, unknown, instead } = seenOf(cell, live)
+  if (unknown) return { text: instead, stale, state: null }
   const state = typeof value === 'number' ? stateThatHolds(s.states, value) : null
   if (state) return { text: state.meaning, stale, state }
   const text = isNumber(cell.holds)

@@ -3,7 +3,7 @@ import { listOf, oneOf } from '../describe/index.ts'
 import { noFace, paintFace, solidOf } from '../faces/index.ts'
 import { drawText, textWidth, type GlyphSheet, type Rgb565, type Surface } from '../raster/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
-import { formatDecimals, formatValue, isNumber, shownIn, type Cell, type Holds } from '../variables/index.ts'
+import { formatDecimals, formatValue, isNone, isNumber, shownIn, type Cell, type Holds } from '../variables/index.ts'
 import { rangeOf, zonesField, type Zone } from './ends.ts'
 import { seenOf } from './figures.ts'
 import { kindOf, type Formats, type Found, type Live } from './kind.ts'
@@ -84,7 +84,7 @@ function take(s: Looks & { pausedBy: Cell | null }, samples: Samples, live: Live
   const at = samples.taken % samples.room
   s.traces.forEach(({ variable: cell }, k) => {
     const now = cell ? live.read(cell) : null
-    const known = now && !now.stale && (now.written || cell!.stale?.afterMs !== 0)
+    const known = now && !now.stale && (now.written || cell!.stale?.afterMs !== 0) && !isNone(cell!.holds, now.value)
     samples.values[k * samples.room + at] = known ? Number(now.value) : NaN
   })
   samples.taken++
@@ -189,7 +189,7 @@ export const trend = kindOf({
     const values = s.traces.map(({ variable: cell }: { variable: Cell | null }) => {
       if (!cell) return '—'
       const seen = seenOf(cell, live)
-      return seen.unknown ? '---' : formatValue(cell.holds, seen.value)
+      return seen.unknown ? seen.instead : formatValue(cell.holds, seen.value)
     })
     return values.join(', ')
   },

@@ -1,6 +1,6 @@
-import { Button } from '@mantine/core'
+import { Button, Group } from '@mantine/core'
 import type { Variable } from '@moth-lamp/core/project'
-import { isNumber, lettersIn, type Holds, type TextHolds } from '@moth-lamp/core/variables'
+import { isNumber, lettersIn, rawLimits, type Holds, type NumberHolds, type TextHolds } from '@moth-lamp/core/variables'
 import type { ReactNode } from 'react'
 import { Choice } from '../controls/choice.tsx'
 import { Pop } from '../controls/pop.tsx'
@@ -52,6 +52,39 @@ export function ScaleButton({ variable, onChange }: { variable: Variable; onChan
   )
 }
 
+/** The raw number of a sensor that measures nothing, and what stands there for it. */
+function NoneFields({ holds, onChange }: { holds: NumberHolds; onChange(holds: Holds): void }) {
+  const { none, ...plain } = holds
+  const { min, max } = rawLimits[holds.type]
+  return (
+    <Group gap={5} wrap="nowrap">
+      <TextField
+        mono
+        label="Raw number that means no value"
+        value={none ? String(none.raw) : ''}
+        placeholder="none"
+        check={(text) => {
+          const raw = text.trim() === '' ? 0 : Number(text)
+          if (!Number.isFinite(raw) || (holds.type !== 'f32' && !Number.isInteger(raw))) return 'A raw number, or nothing.'
+          return raw < min || raw > max ? `${min} to ${max}.` : null
+        }}
+        onCommit={(text) =>
+          onChange(text.trim() === '' ? plain : { ...plain, none: { raw: Number(text), word: none?.word ?? 'open' } })
+        }
+      />
+      {none && (
+        <TextField
+          label="Word for no value"
+          value={none.word}
+          isName
+          check={(text) => (text.trim() && text.trim().length <= 12 ? null : '1 to 12 letters.')}
+          onCommit={(word) => onChange({ ...plain, none: { ...none, word } })}
+        />
+      )}
+    </Group>
+  )
+}
+
 /** A text in another encoding, with those of the letters it says that this one has. */
 function inEncoding({ letters, ...holds }: TextHolds, encoding: TextHolds['encoding']): TextHolds {
   const all = lettersIn({ ...holds, encoding })
@@ -87,6 +120,7 @@ function HoldsFields({ holds, onChange }: { holds: Holds; onChange(holds: Holds)
             onCommit={(decimals) => set({ decimals })}
           />,
         )}
+        {line('No value is raw', <NoneFields holds={holds} onChange={onChange} />)}
         {line('Unit', <TextField label="Unit" value={holds.unit} onCommit={(unit) => set({ unit: unit.slice(0, 12) })} />)}
         {line('From', <NumberField label="Smallest value" value={holds.min} onCommit={(min) => set({ min })} />)}
         {line('To', <NumberField label="Largest value" value={holds.max} onCommit={(max) => set({ max })} />)}

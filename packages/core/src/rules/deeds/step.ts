@@ -1,7 +1,7 @@
 import { wrapInto } from '../../base/index.ts'
 import { oneOf } from '../../describe/index.ts'
 import { described } from '../../settings/index.ts'
-import { isNumber, type Cell } from '../../variables/index.ts'
+import { isNone, isNumber, type Cell } from '../../variables/index.ts'
 import { amountOf, change, deedOf, named } from '../deed.ts'
 import { amount, amountWords, needsNumbers, variable } from './fields.ts'
 
@@ -36,6 +36,8 @@ export function stepped(cell: Cell, now: number, by: number, atEnd: 'stop' | 'wr
     const next = values.indexOf(now) + by
     return values[atEnd === 'wrap' ? wrapInto(next, 0, values.length) : Math.min(values.length - 1, Math.max(0, next))]!
   }
+  // There is nothing to add to: it begins where the range does.
+  if (isNumber(holds) && isNone(holds, now)) return by < 0 && atEnd === 'wrap' ? holds.max : holds.min
   const [min, max] = isNumber(holds) ? [holds.min, holds.max] : holds.type === 'time' ? [0, 86_399] : [0, 65_535]
   const next = now + by
   const slack = Math.abs(by) * 1e-9

@@ -44,7 +44,7 @@ export function MoreOfVariable({ variable: v }: { variable: Variable }) {
         </Group>
       </Line>
       {v.stale && (
-        <Line name="Then shown">
+        <Line name="Shown">
           <Choice
             label="Shown stale as"
             value={v.stale.shows}
