@@ -16,7 +16,7 @@ import {
 import { keypadLacks } from './keypads.ts'
 import { sharedFrame, twoReadings } from './layout.ts'
 import { targetTooSmall, textTooSmall, textTooTall, tooLittleContrast } from './legible.ts'
-import { setsWholeWord, stateOrAction, unitWithoutScale } from './meaning.ts'
+import { noneInRange, setsWholeWord, stateOrAction, unitWithoutScale } from './meaning.ts'
 import { backlightToZero, cannotBeLeft, cannotBeReached } from './pages.ts'
 import { absentFromPanel, tooDark } from './profile.ts'
 import { findingSentences } from './words.ts'
@@ -51,6 +51,7 @@ const checks: Check[] = [
   targetTooSmall,
   unused,
   unitWithoutScale,
+  noneInRange,
   stateOrAction,
   tooDark,
   crossedPairs,

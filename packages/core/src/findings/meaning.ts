@@ -1,7 +1,7 @@
 import { doesFollow } from '../describe/index.ts'
 import type { Widget } from '../project/index.ts'
 import type { Line } from '../rules/index.ts'
-import { isNumber, type Holds } from '../variables/index.ts'
+import { formatDecimals, isNumber, noneValue, type Holds } from '../variables/index.ts'
 import type { State } from '../widgets/index.ts'
 import { actionsOf, widgetsOf, type Check, type Finding } from './finding.ts'
 
@@ -76,6 +76,24 @@ export const unitWithoutScale: Check = ({ project }) =>
         station: 'Variables',
         at: id,
         facts: { name, unit: holds.unit, most: holds.max },
+        fix: null,
+      },
+    ]
+  })
+
+/** A number that means no value although it may be one. */
+export const noneInRange: Check = ({ project }) =>
+  project.variableOrder.flatMap((id): Finding[] => {
+    const { name, holds } = project.variables[id]!
+    const none = isNumber(holds) ? noneValue(holds) : null
+    if (!isNumber(holds) || none === null || none < holds.min || none > holds.max) return []
+    return [
+      {
+        code: 'none-in-range',
+        severity: 'warning',
+        station: 'Variables',
+        at: id,
+        facts: { name, value: formatDecimals(none, holds.decimals), word: holds.none!.word },
         fix: null,
       },
     ]

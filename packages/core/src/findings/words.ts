@@ -27,6 +27,7 @@ export const findingSentences: Record<string, string> = {
   'keypad-lacks': '“{name}” is typed on {keypad}, which lacks {what}.',
   'state-or-action':
     '“{words}” is what a touch of “{name}” orders; on page “{page}” the same word of “{other}” says how it stands.',
+  'none-in-range': '{name} of {value} means “{word}”, and it is one of the values that it may have.',
   'unit-unscaled': '{name} is in {unit}, but its range is bare counts (to {most}): its factor says how much one count is.',
   'whole-word': '“{name}” sets the whole of {variable}: bits that others set go with it.',
   kind: '“{name}”: {says}.',

@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { noFace } from '../faces/index.ts'
 import { Job, flags, tenths, whole, words } from '../testing/job.ts'
+import type { Holds, NumberHolds } from '../variables/index.ts'
 
 const line = (deed: string, values: Record<string, unknown> = {}) => ({ deed, with: values })
 const at = (moment: string, ...lines: unknown[]) => ({ on: { moment, everyMs: 0 }, lines })
@@ -396,4 +397,19 @@ describe('states that are shown one after another', () => {
     job.panel.memory.setOwn('layer', 3)
     expect([at(50, 'above'), at(100, 'above'), job.shows('here')]).toEqual(['one', 'two', 'three'])
   })
+})
+
+test('what means no value is not sampled, and a step from there begins where the range does', () => {
+  const holds: Holds = { ...(tenths(-40, 60) as NumberHolds), none: { raw: -32768, word: 'open' } }
+  const job = new Job().variable('t', holds)
+  job.widget('trend', 'trace', [0, 0, 200, 100], { everyMs: 100, traces: [{ id: 'trace:a', variable: 'variable:t', colour: '#ffffff', ends: 'of its variable', low: 0, high: 1 }] }) // prettier-ignore
+  job.widget('button', 'more', [210, 0, 80, 60], press(line('step', { variable: 'variable:t', by: 0.5, atEnd: 'stop' })))
+  const samples = () => {
+    const { values, taken } = job.panel['states'].of(job.panel['widgets'].get(job.project.widgets['widget:trace']!.number)!) as { values: Float64Array; taken: number } // prettier-ignore
+    return [...values.slice(0, taken)]
+  }
+  job.host('t', 12).wait(300).host('t', -3276.8).wait(300)
+  const seen = samples()
+  expect([seen.includes(12), seen.some(Number.isNaN), seen.some((v) => v < -40)]).toEqual([true, true, false])
+  expect(job.press('more').value('t')).toBe(-40)
 })

@@ -14,6 +14,7 @@ import {
   freshHolds,
   holdsTypes,
   isInRange,
+  isNone,
   parseAddress,
   parseValue,
   spansOverlap,
@@ -133,6 +134,25 @@ describe('values and words people read', () => {
     expect(parseValue(shutter, 'Open')).toEqual({ ok: true, value: 2 })
     expect(parseValue(weather, 'rain mains_lost')).toEqual({ ok: true, value: 9 })
     expect(parseValue({ type: 'time' }, '21:47:06')).toEqual({ ok: true, value: 78426 })
+  })
+  test('a raw number that means no value is its word, read and typed, and never out of range', () => {
+    const kinds = [
+      ['u16', 65535],
+      ['i16', -32768],
+      ['u32', 4294967295],
+      ['i32', -2147483648],
+      ['f32', -9999],
+    ] as const
+    for (const [type, raw] of kinds) {
+      const holds: Holds = { ...tenths, type, factor: 0.1, offset: -5, min: 0, max: 100, none: { raw, word: 'open' } }
+      const typed = mustHold(parseValue(holds, 'Open'))
+      const words = mustHold(encodeValue(holds, typed, low))
+      const value = decodeValue(holds, words, 'low')
+      expect([type, formatValue(holds, value), isNone(holds, value), isInRange(holds, value)]).toEqual([type, 'open', true, true])
+      expect([formatValue(holds, 4), isNone(holds, 4), isNone({ ...holds, none: { raw: 7, word: 'x' } }, value)]).toEqual(['4.0 °', false, false]) // prettier-ignore
+    }
+    const float: Holds = { ...tenths, type: 'f32', none: { raw: 0, word: 'open' } }
+    expect([formatValue(float, NaN), isInRange(float, NaN), isInRange({ ...tenths, type: 'f32' } as Holds, NaN)]).toEqual(['open', true, false]) // prettier-ignore
   })
   test('typing that means nothing is answered with what would', () => {
     expect(parseValue(tenths, '360')).toMatchObject({ problem: { code: 'value.range', facts: { low: 0, high: 359.9 } } })

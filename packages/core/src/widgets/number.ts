@@ -80,7 +80,7 @@ export const number = kindOf({
       type: t.text,
       default: '',
       group: 'Shows',
-      hint: 'a word for one value that means none, as “open”',
+      hint: 'a word for one value that means none here; its variable may say so for all that show it',
     },
     noValue: { label: 'Means no value', type: t.number, default: 0, group: 'Shows', of: { variable: 'variable', as: 'value' } },
     ...textFields('value', 'left'),

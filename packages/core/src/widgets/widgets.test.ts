@@ -230,6 +230,26 @@ describe('what a person reads', () => {
     expect(shows('number', {}, { type: 'time' }, unknownTime)).toBe('--:--:--')
     expect(shows('number', {}, { type: 'time' }, 86_400)).toBe('##:##:##')
   })
+  test('a number that means no value: its word stands there, whatever shows it, and no limit is passed', () => {
+    const open: Holds = { ...tenths, none: { raw: -32768, word: 'open' } }
+    const read = ['number', 'bar', 'gauge', 'slider', 'digits', 'entry'].map((kind) => shows(kind, {}, open, -3276.8))
+    expect(new Set(read)).toEqual(new Set(['open']))
+    expect([shows('number', { digits: 5 }, open, -3276.7), shows('number', {}, open, 4)]).toEqual(['-3276.7°C', '4.0°C'])
+    // A bar and a gauge point nowhere, as where nothing is known; a number has no mark for what lies beyond its range.
+    for (const kind of ['number', 'bar', 'gauge']) {
+      const place = { x: 0, y: 0, width: 120, height: 80 }
+      const painted = (holds: Holds, value: number, stale: Cell['stale'], isStale: boolean) => {
+        const surface = new Surface(120, 80)
+        const settings = compiled(kindOf(kind), { variable: 'variable:a', writes: false }, cellOf(holds, stale))
+        kindOf(kind).paint(surface, place, settings, live(value, holds, {}, isStale), undefined)
+        return surface.pixels
+      }
+      if (kind !== 'number')
+        expect(painted(open, -3276.8, null, false)).toEqual(painted(tenths, -3276.8, { afterMs: 10, shows: 'dashes' }, true)) // prettier-ignore
+      else expect(painted(open, -3276.8, null, false)).not.toEqual(painted(tenths, -3276.8, null, false))
+    }
+    expect(kindOf('number').letters!(kindOf('number').settings.defaults, () => open)).toContain('open')
+  })
   test('a text, empty or stale', () => {
     const text: Holds = { type: 'text', bytes: 8, encoding: 'latin-1' }
     expect([shows('text', {}, text, 'Clear'), shows('text', { empty: 'nothing' }, text, '')]).toEqual(['Clear', 'nothing'])
