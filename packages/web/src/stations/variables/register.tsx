@@ -70,7 +70,10 @@ const VariableRow = memo(function VariableRow({ project, variable: v, picked }: 
   const set = (values: Partial<Variable>) => session.edit('set variable', { id: v.id, values })
   const pick = () => session.view.set({ variable: v.id, widgets: [] })
   const value = now ? formatValue(v.holds, now.value) : ''
-  const marks = now ? (now.inRange ? '' : ' out of range') + (now.stale ? ' stale' : '') : ''
+  // What nobody has written yet is where it starts, whatever it looks like on the glass.
+  const age = !now ? '' : !now.written ? 'start' : now.stale ? 'stale' : ''
+  const marks = [now && !now.inRange ? 'out of range' : '', age].filter(Boolean)
+  const told = marks.map((mark) => (mark === 'start' ? 'where it starts: nobody has written it since power-on' : mark))
   return (
     <Table.Tr className={picked ? 'picked' : ''} onFocus={pick} onClick={pick}>
       <Table.Td className={styles.name} title={v.meaning || v.name}>
@@ -105,9 +108,9 @@ const VariableRow = memo(function VariableRow({ project, variable: v, picked }: 
           onChange={(travels) => set({ travels: travels as Travels })}
         />
       </Table.Td>
-      <Table.Td className={`mono cut ${now && !now.inRange ? 'bad' : ''}`} maw={92} title={value + marks}>
+      <Table.Td className={`mono cut ${now && !now.inRange ? 'bad' : ''}`} maw={92} title={[value, ...told].join(', ')}>
         {value}
-        {marks}
+        {marks.length > 0 && <span className="small muted"> {marks.join(', ')}</span>}
       </Table.Td>
       <Table.Td className={styles.crops}>
         <Users project={project} variable={v.id} />
