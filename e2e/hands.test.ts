@@ -169,6 +169,15 @@ describe('copies', () => {
 })
 
 describe('while one tries', () => {
+  test('what nobody has written yet is counted, framed where one asks, and no longer once a touch has written it', async () => {
+    await hand.keys('l')
+    await hand.sees('never written')
+    await (await hand.page.waitForSelector('button::-p-text(never written)'))!.click()
+    const framed = () => hand.page.$$eval('[data-starts]', (all) => all.map((e) => e.getAttribute('data-starts')))
+    await expect.poll(framed, { timeout: 8000 }).toContain('Open shutter')
+    await hand.press(...middle(named(await saved(), 'Open shutter')))
+    await expect.poll(framed, { timeout: 8000 }).not.toContain('Open shutter')
+  })
   test('a page clicked in the strip opens on the panel, by keys its buttons are pressed', async () => {
     await hand.quiet()
     await hand.keys('l')

@@ -355,6 +355,30 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
     at: button('Stop shutter'),
     fixed: true,
   },
+  'none-in-range': {
+    edits: [
+      [
+        'set variable',
+        {
+          id: 'variable:humidity',
+          values: {
+            holds: {
+              type: 'u16',
+              factor: 1,
+              offset: 0,
+              decimals: 0,
+              unit: '%',
+              min: 0,
+              max: 100,
+              none: { raw: 50, word: 'open' },
+            },
+          },
+        },
+      ],
+    ],
+    at: 'variable:humidity',
+    fixed: false,
+  },
   'unit-unscaled': {
     edits: [
       [

@@ -120,10 +120,10 @@ function HoldsFields({ holds, onChange }: { holds: Holds; onChange(holds: Holds)
             onCommit={(decimals) => set({ decimals })}
           />,
         )}
-        {line('No value is raw', <NoneFields holds={holds} onChange={onChange} />)}
         {line('Unit', <TextField label="Unit" value={holds.unit} onCommit={(unit) => set({ unit: unit.slice(0, 12) })} />)}
         {line('From', <NumberField label="Smallest value" value={holds.min} onCommit={(min) => set({ min })} />)}
         {line('To', <NumberField label="Largest value" value={holds.max} onCommit={(max) => set({ max })} />)}
+        {line('No value is raw', <NoneFields holds={holds} onChange={onChange} />)}
       </div>
     )
   }

@@ -91,6 +91,8 @@ export interface ViewState {
   areas: boolean
   /** Which values the desk shows instead of those that are stored. */
   shown: Shown
+  /** What shows where its value starts is framed on the live glass. */
+  starts: boolean
   /** Whose eyes, or which light, the glass is shown for. */
   sight: Sight
   /** The widgets are shown as a table instead of on the glass. */
@@ -178,6 +180,7 @@ export class Session {
       addingFor: '',
       addAt: null,
       areas: false,
+      starts: false,
       sight: 'as it is',
       shown: 'now',
       table: false,

@@ -9,6 +9,7 @@ import { Choice } from '../../controls/choice.tsx'
 import { Pop } from '../../controls/pop.tsx'
 import { EditLayer } from '../../glass/edit-layer.tsx'
 import { Glass } from '../../glass/glass.tsx'
+import { StartMarks, useStartsShown } from '../../glass/start-marks.tsx'
 import { TouchLayer } from '../../glass/touch-layer.tsx'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
@@ -33,6 +34,7 @@ export function Desk({ project, page, touching }: { project: Project; page: Page
   const fit = Math.min((room.width - 40) / width, (room.height - 40) / height)
   const scale = zoom === 'auto' ? (fit >= 1 ? Math.min(3, Math.floor(fit)) : Math.max(0.1, fit)) : Number(zoom)
   const sight = useStore(session.view, (v) => v.sight)
+  const starts = useStore(session.view, (v) => v.starts)
   useDeskKeys(page, touching)
   usePretended(touching)
   const power = () => session.worker.send({ type: 'restart' })
@@ -54,6 +56,7 @@ export function Desk({ project, page, touching }: { project: Project; page: Page
         onPointerDown={(e) => e.target === e.currentTarget && session.view.set({ widgets: [] })}
       >
         <Glass page={touching ? null : page.id} scale={scale} live={touching} label={`Glass: ${page.name}`} sight={sight}>
+          {touching && starts && <StartMarks scale={scale} />}
           {touching ? <TouchLayer scale={scale} /> : <EditLayer project={project} page={page} scale={scale} />}
         </Glass>
       </div>
@@ -145,12 +148,30 @@ function PageFoot(props: { project: Project; page: Page; scale: number; children
           Try this page <Kbd size="xs">L</Kbd>
         </Button>
       )}
+      {touching && <StartsButton />}
       {other && (
         <Button onClick={() => session.worker.send({ type: 'host writes', id: 'variable:own-page', value: other.number })}>
           On {page.name} · open {other.name}
         </Button>
       )}
     </div>
+  )
+}
+
+/** Asks which widgets show a value that nobody has written yet. */
+function StartsButton() {
+  const session = useSession()
+  const starts = useStore(session.view, (v) => v.starts)
+  const count = useStartsShown().length
+  if (!count) return null
+  return (
+    <Button
+      aria-pressed={starts}
+      title="they show where their value starts: neither host nor touch has written it since power-on"
+      onClick={() => session.view.set({ starts: !starts })}
+    >
+      {count} never written
+    </Button>
   )
 }
 
