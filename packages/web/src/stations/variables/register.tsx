@@ -1,4 +1,5 @@
 import { Table } from '@mantine/core'
+import { CircleDashed, Clock } from 'lucide-react'
 import { memo, useState } from 'react'
 import type { Project, Variable } from '@moth-lamp/core/project'
 import {
@@ -71,9 +72,8 @@ const VariableRow = memo(function VariableRow({ project, variable: v, picked }: 
   const pick = () => session.view.set({ variable: v.id, widgets: [] })
   const value = now ? formatValue(v.holds, now.value) : ''
   // What nobody has written yet is where it starts, whatever it looks like on the glass.
-  const age = !now ? '' : !now.written ? 'start' : now.stale ? 'stale' : ''
-  const marks = [now && !now.inRange ? 'out of range' : '', age].filter(Boolean)
-  const told = marks.map((mark) => (mark === 'start' ? 'where it starts: nobody has written it since power-on' : mark))
+  const age = !now ? null : !now.written ? 'start' : now.stale ? 'stale' : null
+  const told = [now && !now.inRange ? 'out of range' : '', age && ageWords[age]].filter(Boolean)
   return (
     <Table.Tr className={picked ? 'picked' : ''} onFocus={pick} onClick={pick}>
       <Table.Td className={styles.name} title={v.meaning || v.name}>
@@ -109,8 +109,9 @@ const VariableRow = memo(function VariableRow({ project, variable: v, picked }: 
         />
       </Table.Td>
       <Table.Td className={`mono cut ${now && !now.inRange ? 'bad' : ''}`} maw={92} title={[value, ...told].join(', ')}>
+        {age && <AgeMark age={age} />}
         {value}
-        {marks.length > 0 && <span className="small muted"> {marks.join(', ')}</span>}
+        {now && !now.inRange && <span className="small"> out of range</span>}
       </Table.Td>
       <Table.Td className={styles.crops}>
         <Users project={project} variable={v.id} />
@@ -118,6 +119,14 @@ const VariableRow = memo(function VariableRow({ project, variable: v, picked }: 
     </Table.Tr>
   )
 })
+
+const ageWords = { start: 'where it starts: nobody has written it since power-on', stale: 'stale' }
+
+/** A ring that is not closed: nobody has written it; a clock: it has been too long ago. */
+function AgeMark({ age }: { age: 'start' | 'stale' }) {
+  const Mark = age === 'start' ? CircleDashed : Clock
+  return <Mark className={styles.age} size={11} role="img" aria-label={ageWords[age]} />
+}
 
 /** As many users as there is room for, as they look on the glass; the others are counted. */
 function Users({ project, variable }: { project: Project; variable: string }) {
