@@ -358,6 +358,11 @@ type Operating = Extract<
 /** A pointer may come and go at once, where a finger never does: it stays on the glass for a little more than counts. */
 const shortestTouchUs = 45_000
 let downUs = 0
+let liftsAtUs = 0
+
+/** How long a finger whose pointer is gone still stays on the glass; 0 where there is none, and after a power cycle of the clock. */
+const stillDownUs = ({ nowUs }: Rig): number =>
+  liftsAtUs > nowUs && liftsAtUs - nowUs <= shortestTouchUs ? liftsAtUs - nowUs : 0
 
 function touch(rig: Rig, phase: 'down' | 'move' | 'up', x: number, y: number): void {
   const { panel } = rig
@@ -368,6 +373,7 @@ function touch(rig: Rig, phase: 'down' | 'move' | 'up', x: number, y: number): v
   }
   const leftUs = downUs + shortestTouchUs - rig.nowUs
   if (leftUs <= 0) return panel.touchUp(x, y)
+  liftsAtUs = rig.nowUs + leftUs
   rig.clock.after(leftUs, 0, () => panel.touchUp(x, y))
 }
 
@@ -386,6 +392,8 @@ function operate(bench: Workbench, message: Operating): void {
       rig.host.silent = message.silent
       return
     case 'clock':
+      // A finger that is off the glass already has pressed, also where the clock is held in the same moment.
+      if (running && !message.run) bench.advance(stillDownUs(rig))
       running = message.run
       speed = message.speed
       lastTickMs = performance.now()
