@@ -15,6 +15,7 @@ import {
   unknownTime,
   type Cell,
   type Holds,
+  type NumberHolds,
   type Value,
 } from '../variables/index.ts'
 import { nothingTyped, plainFormats, widgetKinds, type Live, type WidgetKind } from './index.ts'
@@ -140,9 +141,11 @@ describe.each(widgetKinds().map((kind) => [kind.kind, kind] as const))('every %s
 
   test('only its moving part changes with the value, and what it covers hides what was below', () => {
     fc.assert(
-      fc.property(rects, fc.nat(999), fc.nat(999), (place: Rect, a, b) => {
-        const cell = cellOf(freshHolds('u16'))
+      fc.property(rects, fc.nat(999), fc.nat(999), (place: Rect, before, after) => {
+        // One value in five means that there is none.
+        const cell = cellOf({ ...(freshHolds('u16') as NumberHolds), none: { raw: 7, word: 'open' } })
         const settings = compiled(kind, bound, cell)
+        const [a, b] = [before, after].map((n) => (n % 5 ? n : 7)) as [number, number]
         const paint = (n: number, ground: number) => {
           const surface = new Surface(120, 80)
           surface.pixels.fill(ground)
