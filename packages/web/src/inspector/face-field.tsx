@@ -149,7 +149,12 @@ function NamedFace({ id, label, onFree }: { id: FaceId; label: string; onFree():
 
 /** Every part of a face, those first that most faces have. */
 export function FaceParts({ label, value, set }: { label: string; value: Face; set(change: Partial<Face>): void }) {
-  const number = (name: string, key: 'borderWidth' | 'radius' | 'shade' | 'ridges', max: number) => (
+  const number = (
+    name: string,
+    key: 'borderWidth' | 'radius' | 'shade' | 'ridges' | 'pictureKeeps' | 'iconSize',
+    max: number,
+    more: { zero?: string; why?: string } = {},
+  ) => (
     <Line name={name}>
       <NumberField
         label={`${label}: ${name.toLowerCase()}`}
@@ -158,6 +163,7 @@ export function FaceParts({ label, value, set }: { label: string; value: Face; s
         max={max}
         whole
         unit="px"
+        {...more}
         onCommit={(next) => set({ [key]: next })}
       />
     </Line>
@@ -231,21 +237,11 @@ export function FaceParts({ label, value, set }: { label: string; value: Face; s
       <Line name="Picture">
         <PicturePicker label={`${label}: picture`} value={value.picture} onChange={(picture) => set({ picture })} />
       </Line>
-      {value.picture && (
-        <Line name="Sides keep">
-          <NumberField
-            label={`${label}: sides of the picture that keep their size`}
-            value={value.pictureKeeps}
-            min={0}
-            max={400}
-            whole
-            unit="px"
-            zero="not stretched"
-            why="so much at each side stays as it is, the middle is stretched to the place"
-            onCommit={(pictureKeeps) => set({ pictureKeeps })}
-          />
-        </Line>
-      )}
+      {value.picture &&
+        number('Sides keep', 'pictureKeeps', 400, {
+          zero: 'not stretched',
+          why: 'so much at each side stays as it is, the middle is stretched to the place',
+        })}
       <Line name="Icon">
         <IconField
           label={`${label}: icon`}
@@ -262,19 +258,10 @@ export function FaceParts({ label, value, set }: { label: string; value: Face; s
               onCommit={(iconColour) => set({ iconColour })}
             />
           </Line>
-          <Line name="Its size">
-            <NumberField
-              label={`${label}: size of the icon`}
-              value={value.iconSize}
-              min={0}
-              max={400}
-              whole
-              unit="px"
-              zero="fitted"
-              why="fitted it has two thirds of the shorter side"
-              onCommit={(iconSize) => set({ iconSize })}
-            />
-          </Line>
+          {number('Size of the icon', 'iconSize', 400, {
+            zero: 'fitted',
+            why: 'fitted it has two thirds of the shorter side',
+          })}
         </>
       )}
       {((value.picture && !value.pictureKeeps) || value.icon) && (
