@@ -27,6 +27,8 @@ export default defineConfig({
       {
         test: {
           name: 'interface',
+          isolate: false,
+          globalSetup: ['e2e/browsers.ts'],
           include: ['e2e/**/*.test.ts'],
           testTimeout: 240_000,
           hookTimeout: 120_000,

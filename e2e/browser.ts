@@ -9,7 +9,7 @@ import type { OpenedProject, ProjectSummary } from '@moth-lamp/contract'
 
 export const root = fileURLToPath(new URL('..', import.meta.url))
 
-const freePort = () =>
+export const freePort = (): Promise<number> =>
   new Promise<number>((resolve) => {
     const probe = createServer()
     probe.listen(0, '127.0.0.1', () => {
@@ -21,11 +21,13 @@ const freePort = () =>
 /** The built server as a process of its own, to be stopped and started again on the same port. */
 export class ServerProcess {
   private process: ChildProcess | null = null
-  port = 0
-
   private databaseUrl: string | null = null
 
-  constructor(private database: () => Promise<string>) {}
+  /** On a port that is free, or the one that is given. */
+  constructor(
+    private database: () => Promise<string>,
+    public port = 0,
+  ) {}
 
   async start(): Promise<string> {
     this.port ||= await freePort()
@@ -78,13 +80,15 @@ export class ServerProcess {
   }
 }
 
+const defaultViewport = { width: 1280, height: 800 }
+
 /** Debian's Chromium without a screen, and without its calls home, which a closed network refuses. */
 export const launchChromium = (profile: string): Promise<Browser> =>
   puppeteer.launch({
     executablePath: '/usr/bin/chromium',
     headless: true,
     userDataDir: profile,
-    defaultViewport: { width: 1280, height: 800 },
+    defaultViewport,
     args: [
       '--no-sandbox',
       '--disable-gpu',
@@ -99,15 +103,42 @@ export const launchChromium = (profile: string): Promise<Browser> =>
 /** Chromium; every console error, page error and failed request counts, unless it is looked away from. */
 export class Chromium {
   private browser!: Browser
-  private profile = mkdtempSync(join(tmpdir(), 'moth-lamp-chromium-'))
+  /** What ends it. */
+  private end!: () => Promise<void>
   readonly faults: string[] = []
   /** While the server is away on purpose, failed requests are no fault. */
   serverAway = false
   /** Pages of the test that runs: each keeps a panel going, which the tests after it need not pay for. */
   private passing: Page[] | null = null
 
+  /** One of its own. */
   async start(): Promise<void> {
-    this.browser = await launchChromium(this.profile)
+    const profile = mkdtempSync(join(tmpdir(), 'moth-lamp-chromium-'))
+    this.browser = await launchChromium(profile)
+    this.end = async () => {
+      await this.browser.close()
+      rmSync(profile, { recursive: true, force: true, maxRetries: 5 })
+    }
+  }
+
+  /** One that runs, and goes on when this is through with it: its pages are closed, and it holds nothing of that server's any more. */
+  async join(endpoint: string, url: string): Promise<void> {
+    this.browser = await puppeteer.connect({ browserWSEndpoint: endpoint, defaultViewport })
+    const page = await this.browser.newPage()
+    await page.goto(`${url}/moth.svg`)
+    await page.evaluate(async () => {
+      localStorage.clear()
+      // What was made of pictures and letters is kept, as in the browser of whoever comes back.
+      for (const { name } of await indexedDB.databases())
+        if (name !== 'moth-lamp-chunks')
+          await new Promise((resolve) => Object.assign(indexedDB.deleteDatabase(name!), { onsuccess: resolve, onerror: resolve }))
+    })
+    await page.goto('about:blank')
+    this.end = async () => {
+      for (const other of await this.browser.pages()) if (other !== page) await other.close()
+      await page.close()
+      await this.browser.disconnect()
+    }
   }
 
   testBegins(): void {
@@ -138,10 +169,7 @@ export class Chromium {
     return page
   }
 
-  async stop(): Promise<void> {
-    await this.browser.close()
-    rmSync(this.profile, { recursive: true, force: true, maxRetries: 5 })
-  }
+  stop = (): Promise<void> => this.end()
 }
 
 /** What a person does: finds things by their name and role, clicks, types, reads. */

@@ -1,14 +1,15 @@
-import { afterAll, afterEach, beforeAll, beforeEach, expect } from 'vitest'
+import { afterAll, afterEach, beforeAll, beforeEach, expect, inject } from 'vitest'
 import { freshDatabase } from '../packages/server/src/testing.ts'
 import { Chromium, ServerProcess } from './browser.ts'
 
 /** A server on a database of its own and Chromium, for the tests of a file; no test may leave a fault in the console. */
 export function stage(database: () => Promise<string> = freshDatabase): { server: ServerProcess; chromium: Chromium } {
-  const server = new ServerProcess(database)
+  const { endpoint, port } = inject('browsers')[Number(process.env['VITEST_POOL_ID']) - 1]!
+  const server = new ServerProcess(database, port)
   const chromium = new Chromium()
   beforeAll(async () => {
     await server.start()
-    await chromium.start()
+    await chromium.join(endpoint, server.url)
   })
   afterAll(async () => {
     await chromium.stop()

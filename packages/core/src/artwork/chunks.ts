@@ -259,13 +259,14 @@ export interface Chunks {
   put(key: string, made: Result<Chunk>): void
 }
 
-const sizeOf = (made: Chunk | Problem): number =>
+/** Bytes of what was made, and a few for its header or why it could not be. */
+export const sizeOfMade = (made: Chunk | Problem): number =>
   'parts' in made ? Object.values(made.parts).reduce((sum: number, part: ArrayBufferView) => sum + part.byteLength, 64) : 64
 
 /** So many bytes of chunks are kept; those that nobody has asked for longest are forgotten first. */
 const mostBytes = 64_000_000
 
-const cache = (most: number) => new LRUCache<string, Chunk | Problem>({ maxSize: most, sizeCalculation: sizeOf })
+const cache = (most: number) => new LRUCache<string, Chunk | Problem>({ maxSize: most, sizeCalculation: sizeOfMade })
 
 /** Makes every chunk when it is asked for: for whoever can wait. */
 export class MadeChunks implements Chunks {

@@ -30,6 +30,7 @@ export {
   givePictureCodecs,
   letteringOf,
   pictureCodecs,
+  sizeOfMade,
   sortedLetters,
 } from './chunks.ts'
 export { coverageOf, flatten, type OutlineCommand } from '../raster/index.ts'

@@ -1,7 +1,6 @@
 import jpegFactory from '@jsquash/jpeg/codec/dec/mozjpeg_dec.js'
 import webpFactory from '@jsquash/webp/codec/dec/webp_dec.js'
 import type { PictureCodecs } from './picture-decode.ts'
-import type { Pixels } from './pixels.ts'
 
 /** What draws a drawing in SVG, once its code is there. */
 export type DrawsSvg = new (
@@ -53,37 +52,52 @@ function decoderOf(factory: unknown, instantiate: Instantiate): Decoder {
   return made as unknown as Decoder
 }
 
-/**
- * The decoders of JPEG and WebP. Their code is WebAssembly, so that they give the same bytes in Node and in a browser; a call that
- * cannot go on throws. One that has failed is in no state to be used again: the next picture gets a new one.
- */
-export function wasmCodecs(code: { jpeg: Instantiate; webp: Instantiate; svg: DrawsSvg }): PictureCodecs {
-  const world = globalThis as { ImageData?: unknown }
-  world.ImageData ??= PlainImage
-  const kept = (factory: unknown, instantiate: Instantiate, ...more: unknown[]) => {
-    let decoder: Decoder | null = null
-    return (bytes: Uint8Array): Pixels => {
-      const used = decoder ?? decoderOf(factory, instantiate)
-      decoder = null
-      const made = used.decode(bytes, ...more)
-      if (!made) throw new Error('it cannot be decoded')
-      decoder = used
-      return { width: made.width, height: made.height, rgba: Uint8Array.from(made.data) }
+/** One decoder that is taken out, used, and put back unless it failed. */
+function kept(factory: unknown, instantiate: Instantiate, ...more: unknown[]): PictureCodecs['jpeg'] {
+  let decoder: Decoder | null = null
+  return (bytes) => {
+    const used = decoder ?? decoderOf(factory, instantiate)
+    decoder = null
+    const made = used.decode(bytes, ...more)
+    if (!made) throw new Error('it cannot be decoded')
+    decoder = used
+    return { width: made.width, height: made.height, rgba: Uint8Array.from(made.data) }
+  }
+}
+
+const drawnBy =
+  (Drawing: DrawsSvg): PictureCodecs['svg'] =>
+  (bytes, width) => {
+    const drawing = new Drawing(bytes, { fitTo: { mode: 'width', value: width } })
+    try {
+      const image = drawing.render()
+      const made = { width: image.width, height: image.height, rgba: straight(image.pixels) }
+      image.free()
+      return made
+    } finally {
+      drawing.free()
     }
   }
+
+/** The code of decoders, each in WebAssembly. */
+export interface CodecCode {
+  jpeg: Instantiate
+  webp: Instantiate
+  svg: DrawsSvg
+}
+
+/**
+ * The decoders of which there is code. It is WebAssembly, so that they give the same bytes in Node and in a browser; a call that
+ * cannot go on throws. One that has failed is in no state to be used again: the next picture gets a new one.
+ */
+export function wasmCodecs(code: CodecCode): PictureCodecs
+export function wasmCodecs(code: Partial<CodecCode>): Partial<PictureCodecs>
+export function wasmCodecs({ jpeg, webp, svg }: Partial<CodecCode>): Partial<PictureCodecs> {
+  const world = globalThis as { ImageData?: unknown }
+  world.ImageData ??= PlainImage
   return {
-    jpeg: kept(jpegFactory, code.jpeg, /* turns it itself: */ false),
-    webp: kept(webpFactory, code.webp),
-    svg(bytes, width) {
-      const drawing = new code.svg(bytes, { fitTo: { mode: 'width', value: width } })
-      try {
-        const image = drawing.render()
-        const made = { width: image.width, height: image.height, rgba: straight(image.pixels) }
-        image.free()
-        return made
-      } finally {
-        drawing.free()
-      }
-    },
+    ...(jpeg && { jpeg: kept(jpegFactory, jpeg, /* turns it itself: */ false) }),
+    ...(webp && { webp: kept(webpFactory, webp) }),
+    ...(svg && { svg: drawnBy(svg) }),
   }
 }

@@ -1,6 +1,7 @@
 import { LRUCache } from 'lru-cache'
 import {
   chunkKey,
+  sizeOfMade,
   type Chunk,
   type ChunkOf,
   type ChunkRequest,
@@ -11,24 +12,23 @@ import { isProblem, type Problem, type Result } from '@moth-lamp/core/base'
 import { ChunkMaker } from '../worker/chunk-maker.ts'
 import { Store } from './store.ts'
 
-const sizeOf = (made: Chunk | Problem): number =>
-  'parts' in made ? Object.values(made.parts).reduce((sum: number, part: ArrayBufferView) => sum + part.byteLength, 64) : 64
-
 /** Pictures and letters as the screens show them, made in a worker of their own: what is asked for comes a little later. */
 export class Studio {
   /** Counts what has come. */
   readonly came = new Store({ count: 0 })
-  private made = new LRUCache<string, Chunk | Problem>({ maxSize: 96_000_000, sizeCalculation: sizeOf })
+  private made = new LRUCache<string, Chunk | Problem>({ maxSize: 96_000_000, sizeCalculation: sizeOfMade })
   private asked = new Set<string>()
   private doubtful = new Set<string>()
   private maker: ChunkMaker
 
   constructor(assets: ReadonlyMap<string, Uint8Array>) {
-    this.maker = new ChunkMaker((key, made) => {
-      this.asked.delete(key)
-      // What could not be made when an asset had not come yet is asked for again.
-      if (this.doubtful.delete(key) && !made.ok) return void this.tell()
-      this.made.set(key, made.ok ? made.value : made.problem)
+    this.maker = new ChunkMaker((came) => {
+      for (const [key, made] of came) {
+        this.asked.delete(key)
+        // What could not be made when an asset had not come yet is asked for again.
+        if (this.doubtful.delete(key) && !made.ok) continue
+        this.made.set(key, made.ok ? made.value : made.problem)
+      }
       this.tell()
     })
     for (const [sha, bytes] of assets) this.maker.asset(sha, bytes)

@@ -1,12 +1,11 @@
 import { WantedChunks } from '@moth-lamp/core/artwork'
-import { expand565, Surface } from '@moth-lamp/core/raster'
-import type { Rect } from '@moth-lamp/core/base'
 import type { ExchangeResult } from '@moth-lamp/core/exchanges'
 import { bitsPerByte } from '@moth-lamp/core/frames'
 import { sayMessage } from '@moth-lamp/core/explain'
 import type { Entry, Rig } from '@moth-lamp/core/rig'
 import { samplePage, sampleBench, Workbench } from '@moth-lamp/core/workbench'
 import { ChunkMaker } from './chunk-maker.ts'
+import { paintedRect, shrunk, wholeOf } from './painted.ts'
 import type { ExchangeRun, RunGlass, Frame, FromWorker, PaintedRect, ToWorker, WireEntry } from './messages.ts'
 
 // The worker holds one workbench. It runs the clock in real time (times speed) while told to, and tells the page what has
@@ -17,12 +16,23 @@ let assets = new Map<string, Uint8Array>()
 const chunks = new WantedChunks()
 let letters = 0
 /** The panel goes on with the letters it has; those that are wanted come when they are made. */
-const maker = new ChunkMaker((key, made) => {
-  chunks.put(key, made)
+const maker = new ChunkMaker((came) => {
+  for (const [key, made] of came) chunks.put(key, made)
+  if (maker.isIdle) showChunks()
+  else chunksShown ??= setTimeout(showChunks, chunksEveryMs)
+})
+/** Several that come one after another are compiled in together: so long the first of them waits, ms. */
+const chunksEveryMs = 60
+let chunksShown: ReturnType<typeof setTimeout> | undefined
+
+function showChunks(): void {
+  clearTimeout(chunksShown)
+  chunksShown = undefined
   bench?.chunksCame()
   if (maker.isIdle) letters++
   tell()
-})
+}
+
 let running = false
 let speed = 1
 let lastTickMs = 0
@@ -32,6 +42,8 @@ let glassStale = true
 let awaiting = false
 /** Something was to be told while the last was not taken. */
 let owed = false
+/** The glass is shown first: what is to be found in the project comes with what is told next. */
+let justOpened = false
 let count = 0
 /** Which conversation this is: entries of another begin at 1 again. */
 let conversation = 1
@@ -48,25 +60,6 @@ let told = { ...nothingTold }
 let window: { us: number; toPanel: number; toHost: number }[] = []
 
 const post = (message: FromWorker, transfer: Transferable[] = []) => self.postMessage(message, { transfer })
-
-/** Each RGB565 value as the RGBA a display shows, least significant byte first. */
-const rgbaOf = new Uint32Array(65536)
-for (let pixel = 0; pixel < 65536; pixel++) {
-  const { red, green, blue } = expand565(pixel)
-  rgbaOf[pixel] = (0xff000000 | (blue << 16) | (green << 8) | red) >>> 0
-}
-
-function paintedRect(surface: Surface, rect: Rect): PaintedRect {
-  const out = new Uint32Array(rect.width * rect.height)
-  let at = 0
-  for (let y = rect.y; y < rect.y + rect.height; y++) {
-    const row = y * surface.width
-    for (let x = rect.x; x < rect.x + rect.width; x++) out[at++] = rgbaOf[surface.pixels[row + x]!]!
-  }
-  return { rect, rgba: new Uint8ClampedArray(out.buffer) }
-}
-
-const wholeOf = (surface: Surface): Rect => ({ x: 0, y: 0, width: surface.width, height: surface.height })
 
 function paint(bench: Workbench): PaintedRect[] {
   bench.lookAt(desk)
@@ -114,7 +107,7 @@ function tell(): void {
   if (!bench || awaiting) return
   const { rig, build } = bench
   const painted = paint(bench)
-  const findings = bench.findings()
+  const findings = justOpened ? null : bench.findings()
   const byAddress = new Map(build.symbols.variables.map((v) => [v.address, v.id]))
   const host = rig.host
     .values()
@@ -146,7 +139,9 @@ function tell(): void {
     speed,
     silent: rig.host.silent,
   }
-  told.findings = findings
+  if (findings) told.findings = findings
+  owed = justOpened
+  justOpened = false
   told.plan = build.plan
   awaiting = true
   post(
@@ -166,33 +161,7 @@ const wire = ({ book, ...e }: Entry): WireEntry => ({ ...e, said: e.message ? sa
 
 function thumbnail(bench: Workbench, page: string, width: number): PaintedRect | null {
   const surface = bench.paintPage(page)
-  if (!surface) return null
-  const height = Math.max(1, Math.round((surface.height * width) / surface.width))
-  const out = new Uint8ClampedArray(width * height * 4)
-  // Each pixel of the picture is the mean of the pixels it stands for.
-  for (let y = 0; y < height; y++) {
-    const [top, bottom] = [
-      Math.floor((y * surface.height) / height),
-      Math.max(Math.floor(((y + 1) * surface.height) / height), Math.floor((y * surface.height) / height) + 1),
-    ]
-    for (let x = 0; x < width; x++) {
-      const [left, right] = [
-        Math.floor((x * surface.width) / width),
-        Math.max(Math.floor(((x + 1) * surface.width) / width), Math.floor((x * surface.width) / width) + 1),
-      ]
-      let [r, g, b] = [0, 0, 0]
-      for (let v = top; v < bottom; v++)
-        for (let u = left; u < right; u++) {
-          const c = expand565(surface.pixels[v * surface.width + u]!)
-          r += c.red
-          g += c.green
-          b += c.blue
-        }
-      const n = (bottom - top) * (right - left)
-      out.set([r / n, g / n, b / n, 255], (y * width + x) * 4)
-    }
-  }
-  return { rect: { x: 0, y: 0, width, height }, rgba: out }
+  return surface && shrunk(surface, width)
 }
 
 function kindPicture({ project }: Workbench, kind: string, width: number): PaintedRect | null {
@@ -264,6 +233,7 @@ function hear(message: ToWorker): void {
     told = { ...nothingTold }
     post({ type: 'opened', width: bench.build.header.width, height: bench.build.header.height })
     glassStale = true
+    justOpened = true
     return tell()
   }
   if (!bench) return

@@ -1,5 +1,7 @@
-import { bad, type Result } from '@moth-lamp/core/base'
+import { bad, good, type Result } from '@moth-lamp/core/base'
 import { chunkKey, type Chunk, type ChunkRequest, type PictureInfo, type TypefaceFacts } from '@moth-lamp/core/artwork'
+import { KeptChunks } from './kept-chunks.ts'
+import makerUrl from './chunks.worker.ts?worker&url'
 import type { FromChunks, ToChunks } from './messages.ts'
 
 /** A chunk takes milliseconds, a large original seconds: what takes longer than this is damaged, or made to stop others. ms. */
@@ -9,21 +11,35 @@ interface Job {
   key: string
   message: ToChunks
   mostMs: number
-  done(answer: FromChunks): void
+  done(answer: FromChunks, tookMs: number): void
 }
 
 /** Why there is no other answer. */
 const failed = (answer: FromChunks): Result<never> => ('made' in answer ? (answer.made as Result<never>) : bad('chunk.failed'))
 
-/** The worker that makes chunks, one after another; one that hangs is stopped, and the next begins. */
+/** What is made sooner is not worth keeping, ms. */
+const worthKeepingMs = 3
+
+/** The code that makes chunks has its hash in its address; while it is being written it has not, and nothing is kept. */
+const kept = new KeptChunks(import.meta.env.DEV ? '' : makerUrl)
+
+type Made = readonly [key: string, made: Result<Chunk>]
+
+/** The worker that makes chunks, one after another, those apart that are kept; one that hangs is stopped, and the next begins. */
 export class ChunkMaker {
   private worker: Worker | null = null
   private assets = new Map<string, Uint8Array>()
   private queue: Job[] = []
   private timer: ReturnType<typeof setTimeout> | null = null
   private looks = 0
+  /** When the job at the head of the queue was given, ms. */
+  private begunMs = 0
+  /** Requests of which it is not known yet whether they are kept. */
+  private sought = 0
+  private closed = false
 
-  constructor(private came: (key: string, made: Result<Chunk>) => void) {}
+  /** `came`: chunks that came together. */
+  constructor(private came: (made: readonly Made[]) => void) {}
 
   asset(sha: string, bytes: Uint8Array): void {
     this.assets.set(sha, bytes)
@@ -31,12 +47,33 @@ export class ChunkMaker {
   }
 
   make(requests: readonly ChunkRequest[]): void {
-    for (const request of requests) {
-      const key = chunkKey(request)
-      const done = (answer: FromChunks) => 'made' in answer && this.came(key, answer.made)
-      this.queue.push({ key, message: { type: 'make', key, request }, mostMs: mostMs[request.make], done })
+    if (!requests.length) return
+    const whole = requests.filter((request) => this.hasFilesOf(request))
+    this.sought += requests.length
+    void kept.find(whole.map(chunkKey)).then((found) => {
+      this.sought -= requests.length
+      if (this.closed) return
+      for (const request of requests) if (!found.has(chunkKey(request))) this.begin(request)
+      if (found.size) this.came([...found].map(([key, chunk]) => [key, good(chunk)]))
+      this.next()
+    })
+  }
+
+  private begin(request: ChunkRequest): void {
+    const key = chunkKey(request)
+    const done = (answer: FromChunks, tookMs: number) => {
+      if (!('made' in answer)) return
+      const { made } = answer
+      if (made.ok && tookMs >= worthKeepingMs && this.hasFilesOf(request)) kept.keep(key, made.value)
+      this.came([[key, made]])
     }
-    this.next()
+    this.queue.push({ key, message: { type: 'make', key, request }, mostMs: mostMs[request.make], done })
+  }
+
+  /** Whether all files are here that it is made of: without one, another may be made than is meant. */
+  private hasFilesOf(request: ChunkRequest): boolean {
+    const fallbacks = request.make === 'letters' ? request.fallbacks : []
+    return [request.asset, ...fallbacks].every((sha) => this.assets.has(sha))
   }
 
   /** Whether a file is a picture that can be shown, and what it says of itself. */
@@ -60,10 +97,11 @@ export class ChunkMaker {
   }
 
   get isIdle(): boolean {
-    return this.queue.length === 0
+    return this.queue.length === 0 && this.sought === 0
   }
 
   close(): void {
+    this.closed = true
     this.queue = []
     if (this.timer) clearTimeout(this.timer)
     this.worker?.terminate()
@@ -79,18 +117,19 @@ export class ChunkMaker {
       this.done({ key: job.key, made: bad('chunk.slow', { reason, what: reason }) })
     }, job.mostMs)
     this.worker ??= this.start()
+    this.begunMs = performance.now()
     this.worker.postMessage(job.message)
   }
 
   private done(answer: FromChunks): void {
     if (this.timer) clearTimeout(this.timer)
     this.timer = null
-    this.queue.shift()?.done(answer)
+    this.queue.shift()?.done(answer, performance.now() - this.begunMs)
     this.next()
   }
 
   private start(): Worker {
-    const worker = new Worker(new URL('./chunks.worker.ts', import.meta.url), { type: 'module' })
+    const worker = new Worker(makerUrl, { type: 'module' })
     worker.onmessage = ({ data }: MessageEvent<FromChunks>) => this.done(data)
     worker.onerror = (event) => {
       event.preventDefault()

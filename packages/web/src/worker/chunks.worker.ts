@@ -13,19 +13,14 @@ import {
   type TypefaceFacts,
 } from '@moth-lamp/core/artwork'
 import { bad, good, type Result } from '@moth-lamp/core/base'
-import { readAllPictures } from './codecs.ts'
+import { readPictures } from './codecs.ts'
 import type { FromChunks, ToChunks } from './messages.ts'
 
 // Makes what builds want and do not make themselves, away from the panel: whatever a damaged file does here, the panel runs on.
 
 const assets = new Map<string, Uint8Array>()
-let codecs: Promise<void> | null = null
 
-/** The decoders that a file needs, if it is a picture that needs some. */
-async function ready(bytes: Uint8Array | undefined): Promise<void> {
-  const format = bytes && pictureFormat(bytes)
-  if (format === 'jpeg' || format === 'webp' || format === 'svg') await (codecs ??= readAllPictures())
-}
+const ready = (bytes: Uint8Array | undefined): Promise<void> => readPictures(bytes ? pictureFormat(bytes) : null)
 
 function answer(data: Extract<ToChunks, { type: 'make' | 'look' }>): void {
   if (data.type === 'look') return void self.postMessage({ key: data.key, looked: lookAt(data.bytes) } satisfies FromChunks)
