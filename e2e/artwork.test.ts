@@ -326,3 +326,45 @@ describe('Artwork', () => {
     expect((await saved()).pictureOrder.length).toBe(0)
   })
 })
+
+describe('what was made of pictures and letters', () => {
+  const name = 'moth-lamp-chunks'
+  /** What is kept in the browser, after something is done to it. Runs in the page. */
+  const kept = (page: Page, then: 'look' | 'spoil' | 'lose') =>
+    page.evaluate(
+      async ({ name, then }) => {
+        const asked = indexedDB.open(name)
+        const db = await new Promise<IDBDatabase>((resolve) => (asked.onsuccess = () => resolve(asked.result)))
+        const transaction = db.transaction(['chunks', 'uses'], 'readwrite')
+        const [chunks, uses] = [transaction.objectStore('chunks'), transaction.objectStore('uses')]
+        const keys = uses.getAllKeys()
+        await new Promise((resolve) => (keys.onsuccess = resolve))
+        if (then === 'spoil') uses.put({ key: 'of-other-code letters', bytes: 7, usedMs: Date.now() })
+        if (then === 'lose') chunks.clear()
+        await new Promise((resolve) => (transaction.oncomplete = resolve))
+        db.close()
+        return keys.result.map(String)
+      },
+      { name, then },
+    )
+
+  test('is there at once when a project is opened again; what other code made goes; what is lost is made anew', async () => {
+    const [demo] = await server.projects()
+    const hand = new Hand(await chromium.page())
+    const { page } = hand
+    let makers = 0
+    page.on('workercreated', (worker) => void (makers += worker.url().includes('chunks.worker') ? 1 : 0))
+    const opened = async () => {
+      makers = 0
+      await page.goto(`${server.url}/project/${demo!.id}/pages`)
+      await hand.sees('Saved · revision')
+      return hashOfWords(new Uint32Array((await hand.quiet()).buffer))
+    }
+    const first = await opened()
+    await expect.poll(async () => (await kept(page, 'spoil')).length).toBeGreaterThan(4)
+    expect([await opened(), makers]).toEqual([first, 0])
+    const keys = await kept(page, 'lose')
+    expect(keys.filter((key) => key.startsWith('of-other-code'))).toEqual([])
+    expect([await opened(), makers]).toEqual([first, 1])
+  })
+})

@@ -23,17 +23,24 @@ export class ServerProcess {
   private process: ChildProcess | null = null
   private databaseUrl: string | null = null
 
-  /** On a port that is free, or the one that is given. */
+  /** On a port that is free, or the one that is given; `folder`: where it is built. */
   constructor(
     private database: () => Promise<string>,
     public port = 0,
+    private folder = root,
   ) {}
 
   async start(): Promise<string> {
     this.port ||= await freePort()
     this.databaseUrl ??= await this.database()
-    const child = spawn(process.execPath, [join(root, 'packages/server/dist/main.js')], {
-      env: { ...process.env, DATABASE_URL: this.databaseUrl, PORT: String(this.port), MOTH_LAMP_ROOT: root, LOG_LEVEL: 'silent' },
+    const child = spawn(process.execPath, [join(this.folder, 'packages/server/dist/main.js')], {
+      env: {
+        ...process.env,
+        DATABASE_URL: this.databaseUrl,
+        PORT: String(this.port),
+        MOTH_LAMP_ROOT: this.folder,
+        LOG_LEVEL: 'silent',
+      },
       stdio: ['ignore', 'pipe', 'inherit'],
     })
     this.process = child
@@ -177,12 +184,14 @@ export class Hand {
   constructor(readonly page: Page) {}
 
   async find(name: string, role?: string, timeout = 15_000): Promise<ElementHandle<Element>> {
-    const found = await this.page.waitForSelector(`::-p-aria([name="${name}"]${role ? `[role="${role}"]` : ''})`, {
-      timeout,
-      visible: true,
-    })
-    if (!found) throw new Error(`nothing called ${name}`)
-    return found as ElementHandle<Element>
+    const selector = `::-p-aria([name="${name}"]${role ? `[role="${role}"]` : ''})`
+    for (const untilMs = Date.now() + timeout; ;) {
+      // Between two looks the page may have taken it out again.
+      const found = await this.page.$(selector).catch(() => null)
+      if (await found?.isVisible().catch(() => false)) return found as ElementHandle<Element>
+      if (Date.now() > untilMs) throw new Error(`nothing called ${name} is seen within ${timeout / 1000} s`)
+      await new Promise((resolve) => setTimeout(resolve, 50))
+    }
   }
 
   async click(name: string, role?: string): Promise<void> {
@@ -194,7 +203,15 @@ export class Hand {
   /** Waits until a text is to be read on the screen. */
   async sees(text: string, timeout = 15_000): Promise<void> {
     await this.page
-      .waitForFunction((wanted) => document.body.innerText.includes(wanted), { timeout, polling: 50 }, text)
+      .waitForFunction(
+        (wanted, letters) =>
+          // What is nowhere in the document need not be laid out to know that it is not seen.
+          document.body.textContent.replaceAll(/\s/g, '').toLowerCase().includes(letters) &&
+          document.body.innerText.includes(wanted),
+        { timeout, polling: 50 },
+        text,
+        text.replaceAll(/\s/g, '').toLowerCase(),
+      )
       .catch(async () => {
         throw new Error(
           `“${text}” is not on the screen, which says: ${(await this.page.evaluate(() => document.body.innerText)).replaceAll('\n', ' | ').slice(0, 3000)}`,
@@ -268,6 +285,11 @@ export class Hand {
       { timeout: 5000, polling: 50 },
       list,
       label,
+    )
+    // While it fades it still lies over what is below it.
+    await this.page.waitForFunction(
+      () => ![...document.querySelectorAll('[role="option"]')].some((option) => option.checkVisibility()),
+      { timeout: 5000, polling: 50 },
     )
   }
 

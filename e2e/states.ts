@@ -196,7 +196,7 @@ export const states: State[] = [
   { name: 'exchanges, run', of: 'demo', station: 'exchanges', act: ran },
   { name: 'exchanges, a step', of: 'demo', station: 'exchanges', act: (hand) => hand.page.click('[data-step="2"] button') },
   { name: 'exchanges, steps to add', of: 'demo', station: 'exchanges', act: button('+ Step') },
-  { name: 'exchanges, failed', of: 'wrong', station: 'exchanges', act: all(ran, (h) => h.page.click('[aria-label="failed"]')) },
+  { name: 'exchanges, failed', of: 'wrong', station: 'exchanges', act: all(ran, (h) => h.click('failed')) },
   { name: 'the finder', of: 'demo', station: 'pages', act: all(keys('Control+k', '=wind')) },
   { name: 'the keys', of: 'demo', station: 'pages', act: keys('?') },
 ]

@@ -167,19 +167,24 @@ const outside = [
   'tinypool',
 ]
 
+/** Sources for Node in one file, all that they import in it but packages. */
+export function bundle(source, result) {
+  execFileSync(
+    bin('rolldown'),
+    [source, '--platform', 'node', '--format', 'esm', '--file', result, ...outside.flatMap((name) => ['--external', name])],
+    { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] },
+  )
+}
+
 /** The server, and the tasks that it gives to threads of their own. */
+export const serverParts = {
+  'packages/server/src/main.ts': 'packages/server/dist/main.js',
+  'packages/server/src/work/tasks.ts': 'packages/server/dist/tasks.js',
+}
+
 export function buildServer() {
-  const made = {
-    'packages/server/src/main.ts': 'packages/server/dist/main.js',
-    'packages/server/src/work/tasks.ts': 'packages/server/dist/tasks.js',
-  }
-  whenStale('server', ['core', 'contract', 'server'], Object.values(made), () => {
-    for (const [source, result] of Object.entries(made))
-      execFileSync(
-        bin('rolldown'),
-        [source, '--platform', 'node', '--format', 'esm', '--file', result, ...outside.flatMap((name) => ['--external', name])],
-        { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] },
-      )
+  whenStale('server', ['core', 'contract', 'server'], Object.values(serverParts), () => {
+    for (const [source, result] of Object.entries(serverParts)) bundle(source, result)
   })
 }
 

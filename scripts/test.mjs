@@ -1,8 +1,8 @@
-// `npm test`: everything that must pass, one stage after another, with its own database and browser.
+// `npm test`: everything that must pass: checks that only read, then the tests, with their own database and browsers.
 // One stage alone: `npm test -- core`; stages: lint, format, directions, types, core, server, interface.
 import { Buffer } from 'node:buffer'
 import { spawn, spawnSync } from 'node:child_process'
-import { mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { bin, build, installPackages, installPrograms, root, startPostgres } from './setup.mjs'
@@ -17,18 +17,11 @@ mkdirSync(join(root, 'build'), { recursive: true })
 const rows = []
 let passed = 0
 let failed = 0
-function stage(name, run) {
-  if (!wants(name)) return
-  const from = Date.now()
-  console.log(`== ${name}`)
-  told(name, run(), from)
-}
-
-function told(name, result, from) {
+function told(name, result, seconds) {
   passed += result.passed
   failed += result.failed
   rows.push(
-    `${result.failed ? 'FAILED' : 'passed'}  ${name.padEnd(10)} ${String(result.passed).padStart(5)} passed ${String(result.failed).padStart(4)} failed   ${((Date.now() - from) / 1000).toFixed(1)} s`,
+    `${result.failed ? 'FAILED' : 'passed'}  ${name.padEnd(10)} ${String(result.passed).padStart(5)} passed ${String(result.failed).padStart(4)} failed   ${seconds.toFixed(1).padStart(6)} s`,
   )
 }
 
@@ -45,62 +38,110 @@ const once = (command, args) =>
 /** Stages that only read, side by side: the machines have two cores. */
 async function together(stages) {
   const waiting = stages.filter(({ name }) => wants(name))
-  const from = Date.now()
   const work = async () => {
     for (let next = waiting.shift(); next; next = waiting.shift()) {
       const { name, run } = next
+      const from = Date.now()
       const result = await run()
       console.log(`== ${name}`)
       process.stdout.write(result.words)
-      told(name, result, from)
+      told(name, result, (Date.now() - from) / 1000)
     }
   }
   await Promise.all([work(), work()])
 }
 
-function vitest(project) {
-  const file = join(root, `build/${project}.json`)
+/** Which stage a file of tests belongs to. */
+const stageOf = (file) =>
+  file.startsWith(join(root, 'e2e')) ? 'interface' : file.startsWith(join(root, 'packages/server')) ? 'server' : 'core'
+
+/** The tests of some stages at once, so that nothing waits for the last of a stage. The seconds told are those of its tests. */
+function tests(names) {
+  const file = join(root, 'build/tests.json')
   rmSync(file, { force: true })
+  console.log(`== ${names.join(', ')}`)
+  const projects = names.flatMap((name) => ['--project', name])
   const { status } = spawnSync(
     bin('vitest'),
-    ['run', '--project', project, '--reporter=dot', '--reporter=json', `--outputFile.json=${file}`],
-    { cwd: root, stdio: 'inherit', env: process.env },
+    ['run', ...projects, '--reporter=dot', '--reporter=json', `--outputFile.json=${file}`],
+    {
+      cwd: root,
+      stdio: 'inherit',
+      env: process.env,
+    },
   )
-  try {
-    const r = JSON.parse(readFileSync(file, 'utf8'))
-    // A suite that broke before its first test counts as one failure.
-    return { passed: r.numPassedTests, failed: r.numFailedTests || (status === 0 && r.success ? 0 : 1) }
-  } catch {
-    return { passed: 0, failed: 1 }
+  const results = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')).testResults : []
+  let wrong = 0
+  for (const name of names) {
+    const files = results.filter((result) => stageOf(result.name) === name)
+    const all = files.flatMap((result) => result.assertionResults)
+    const right = all.filter((test) => test.status === 'passed').length
+    // A file that broke before its first test, or beside its tests, counts as one failure.
+    const broken = files.filter(
+      (f) => f.status !== 'passed' && !f.assertionResults.some((test) => test.status === 'failed'),
+    ).length
+    // One that was skipped has not passed.
+    const result = { passed: right, failed: all.length - right + broken + (files.length ? 0 : 1) }
+    wrong += result.failed
+    told(name, result, files.reduce((sum, { startTime, endTime }) => sum + (endTime - startTime), 0) / 1000)
   }
+  // What failed beside all tests: an error that nobody caught, a setup that broke.
+  if (status !== 0 && !wrong) told('the run', { passed: 0, failed: 1 }, 0)
 }
 
+const from = Date.now()
 const sources = ['core', 'contract', 'server', 'web'].map((name) => `packages/${name}/src`)
+/** What was found right and is as it was is not looked at again. */
+const cache = (name) => join(root, '.local', name)
 await together([
-  { name: 'lint', run: () => once(bin('eslint'), ['.', '--max-warnings', '0']) },
-  { name: 'format', run: () => once(bin('prettier'), ['--check', '--log-level', 'warn', '.']) },
+  {
+    name: 'lint',
+    run: () =>
+      once(bin('eslint'), [
+        '.',
+        '--max-warnings',
+        '0',
+        '--cache',
+        '--cache-strategy',
+        'content',
+        '--cache-location',
+        cache('lint'),
+      ]),
+  },
+  {
+    name: 'format',
+    run: () =>
+      once(bin('prettier'), [
+        '--check',
+        '--log-level',
+        'warn',
+        '--cache',
+        '--cache-strategy',
+        'content',
+        '--cache-location',
+        cache('format'),
+        '.',
+      ]),
+  },
   {
     name: 'directions',
     run: () => once(bin('depcruise'), [...sources, '--config', '.dependency-cruiser.mjs', '--output-type', 'err']),
   },
   { name: 'types', run: () => once(process.execPath, ['scripts/types.mjs']) },
 ])
-stage('core', () => vitest('core'))
-if (wants('server') || wants('interface')) {
+const stages = ['core', 'server', 'interface'].filter(wants)
+if (stages.length) {
   const home = mkdtempSync(join(tmpdir(), 'moth-lamp-pg-'))
-  const postgres = startPostgres(home)
-  process.env.TEST_DATABASE_URL = postgres.url
+  const postgres = wants('server') || wants('interface') ? startPostgres(home) : null
+  if (postgres) process.env.TEST_DATABASE_URL = postgres.url
   try {
-    stage('server', () => vitest('server'))
-    stage('interface', () => {
-      build()
-      return vitest('interface')
-    })
+    if (wants('interface')) build()
+    tests(stages)
   } finally {
-    postgres.destroy()
+    postgres?.destroy()
     rmSync(home, { recursive: true, force: true })
   }
 }
-console.log(`\n${rows.join('\n')}\n`)
+console.log(`\n${rows.join('\n')}\n\nall of it ${((Date.now() - from) / 1000).toFixed(0)} s\n`)
 console.log(`${passed} passed, ${failed} failed`)
 process.exit(failed || !passed ? 1 : 0)

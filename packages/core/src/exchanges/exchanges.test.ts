@@ -244,7 +244,9 @@ test('a step of another kind needs its record and how it is run: it is valid, re
     {
       label: 'expect even',
       expects: true,
-      settings: described({ variable: { label: 'Variable', type: settingTypes.variable, default: '', group: 'Step' } }),
+      settings: described({
+        variable: { label: 'Variable', type: settingTypes.variable, default: '', group: 'Step', essential: true },
+      }),
       words: (s: { variable: string }, name) => `${name(s.variable)} is even`,
     },
     function* (stage, { variable: cell }: { variable: Cell }) {
@@ -268,6 +270,8 @@ test('a step of another kind needs its record and how it is run: it is valid, re
   const ran = (initial: number) =>
     new Workbench(edited(p, 'set variable', { id: 'variable:flat_level', values: { initial } }), assets)
   expect([58, 57].map((n) => ran(n).runExchange('exchange:even')!.passed)).toEqual([true, false])
+  const unnamed = edited(p, 'set step', { exchange: 'exchange:even', id: 'step:even', values: { variable: '' } })
+  expect(new Workbench(unnamed, assets).runExchange('exchange:even')!.steps[0]!.problem!.code).toBe('exchange.no-variable')
   gone()
   expect(stepKindNames()).not.toContain('expect even')
 })

@@ -1,9 +1,10 @@
 import { bytesToWords, fromHex, wordsToPayload, mustHold, type Problem } from '../base/index.ts'
 import type { Build, HostBuild } from '../compile/index.ts'
+import type { Values } from '../describe/index.ts'
 import type { Direction, Message } from '../frames/index.ts'
 import { protocolFor, type Protocol } from '../protocols/index.ts'
 import { Rig, type Entry } from '../rig/index.ts'
-import { registerStepKind, type CompiledStep, type CompiledStepOf, type StepKind } from '../scripts/index.ts'
+import { registerStepKind, stepKind, type CompiledStep, type CompiledStepOf, type StepKind } from '../scripts/index.ts'
 import { bytesOfCell, decodeValue, encodeValue, formatValue, parseValue, type Cell, type Value } from '../variables/index.ts'
 import type { CompiledExchange } from './compiled.ts'
 
@@ -58,7 +59,10 @@ export interface Progress {
 
 type Outcome = Partial<Omit<StepResult, 'id' | 'status' | 'atUs'>> | null
 
-/** How a kind of step is run: with the rig and the waiting of the runner. Null: it holds; else what was expected and came. */
+/**
+ * How a kind of step is run: with the rig and the waiting of the runner. Null: it holds; else what was expected and came. An
+ * essential variable or widget that is missing has failed it before it is run.
+ */
 export type RunStep = (stage: Pick<Runner, 'rig' | 'await'>, settings: never) => Slices<Outcome>
 const runs = new Map<string, RunStep>()
 
@@ -151,7 +155,18 @@ export class Runner {
     return { passed: !failed && !leftOver, steps: this.results, leftOver, endUs, rig: this.rig }
   }
 
+  /** What a step cannot do without has been named by nobody, or was deleted. */
+  private lacks(step: CompiledStep): Outcome {
+    const settings = step.settings as Values
+    const field = stepKind(step.kind).settings.list.find(
+      ({ key, essential, type }) => essential && settings[key] === null && (type.name === 'variable' || type.name === 'widget'),
+    )
+    return field ? fail(`no-${field.type.name}`, {}) : null
+  }
+
   private *run(step: CompiledStep): Slices<Outcome> {
+    const lacking = this.lacks(step)
+    if (lacking) return lacking
     const registered = runs.get(step.kind)
     if (registered) return yield* registered(this, step.settings as never)
     switch (step.kind) {
@@ -160,7 +175,7 @@ export class Runner {
       case 'host writes':
         return yield* this.withValue(step.settings, (cell, value) => at(() => this.rig.host.write(cell, value)))
       case 'host asks':
-        return yield* this.withCell(step.settings, (cell) => at(() => this.rig.host.ask(cell)))
+        return yield* at(() => this.rig.host.ask(step.settings.variable!))
       case 'host sends bytes':
         return this.sendBytes(step.settings.bytes)
       case 'wait':
@@ -190,19 +205,13 @@ export class Runner {
 
   // --- doing
 
-  private *withCell(s: { variable: Cell | null }, go: (cell: Cell) => Slices<Outcome>): Slices<Outcome> {
-    const cell = s.variable
-    return cell ? yield* go(cell) : fail('no-variable', {})
-  }
-
   private *withValue(
     s: { variable: Cell | null; value: string },
     go: (cell: Cell, value: Value) => Slices<Outcome>,
   ): Slices<Outcome> {
-    return yield* this.withCell(s, function* (cell): Slices<Outcome> {
-      const parsed = parseValue(cell.holds, s.value)
-      return parsed.ok ? yield* go(cell, parsed.value) : fail('value', { value: s.value, why: parsed.problem.code })
-    })
+    const cell = s.variable!
+    const parsed = parseValue(cell.holds, s.value)
+    return parsed.ok ? yield* go(cell, parsed.value) : fail('value', { value: s.value, why: parsed.problem.code })
   }
 
   private sendBytes(text: string): Outcome {
@@ -229,8 +238,7 @@ export class Runner {
 
   private *touch(s: Of<'touch'>): Slices<Outcome> {
     const { rig } = this
-    const number = s.widget
-    if (number === null) return fail('no-widget', {})
+    const number = s.widget!
     const gesture = s.gesture
     if (gesture === 'release') return this.release()
     for (let k = 0; k < s.times; k++) {
@@ -359,8 +367,7 @@ export class Runner {
   }
 
   private *expectEvent(s: Of<'expect event'>): Slices<Outcome> {
-    const widget = s.widget
-    if (widget === null) return fail('no-widget', {})
+    const widget = s.widget!
     const isIt = ({ message }: Entry) => message!.operation === 'event' && message!.address === widget && message!.what === s.what
     const found = yield* this.nextSpoken(s.withinMs, isIt)
     const frame = (sequence: number) => this.frame('to host', { operation: 'event', sequence, address: widget, what: s.what })
@@ -392,8 +399,7 @@ export class Runner {
   }
 
   private *expectShown(s: Of<'expect shown'>): Slices<Outcome> {
-    const widget = s.widget
-    if (widget === null) return fail('no-widget', {})
+    const widget = s.widget!
     const expected = s.text
     const { panel } = this.rig
     const seen = () => {

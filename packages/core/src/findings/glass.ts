@@ -3,7 +3,7 @@ import { lettersLacking, measureText } from '../artwork/index.ts'
 import { fallbacksOf, fontOf, refsOfWidget, type Widget } from '../project/index.ts'
 import type { FontChoice } from '../settings/index.ts'
 import { ownWordById, shownIn } from '../variables/index.ts'
-import { rawOf, textMargin, widgetKind } from '../widgets/index.ts'
+import { boundKey, boundTo, rawOf, textMargin, widgetKind } from '../widgets/index.ts'
 import { glassOf, tailOf, widgetsOf, type Check, type Finding, type View } from './finding.ts'
 
 const atWidget = (
@@ -78,8 +78,9 @@ export const foundByKind: Check = ({ project }) => {
 /** A widget whose variable is essential to it, and that has none. */
 export const withoutVariable: Check = ({ project }) =>
   widgetsOf(project).flatMap((w) => {
-    const field = widgetKind(w.kind)?.settings.list.find((f) => f.essential && f.type.name === 'variable')
-    if (!field || w.settings[field.key] !== '') return []
+    const key = boundKey(w.kind)
+    const isEssential = widgetKind(w.kind)?.settings.list.some((field) => field.key === key && field.essential)
+    if (!isEssential || boundTo(w) !== '') return []
     const id = `variable:for-${tailOf(w.id)}`.slice(0, 48)
     const name =
       w.name
@@ -87,7 +88,7 @@ export const withoutVariable: Check = ({ project }) =>
         .replaceAll(/[^a-z0-9]+/g, '_')
         .replace(/^[^a-z]+/, '')
         .slice(0, 24) || 'value'
-    const args = { id, name, bind: { widget: w.id, key: field.key } }
+    const args = { id, name, bind: { widget: w.id, key } }
     return [atWidget(w, 'no-variable', 'warning', {}, { label: 'Make a variable for it', edit: 'add variable', args })]
   })
 

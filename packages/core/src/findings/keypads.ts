@@ -2,7 +2,7 @@ import { doesFollow } from '../describe/index.ts'
 import type { PageId } from '../base/index.ts'
 import type { Project, Widget } from '../project/index.ts'
 import { isNumber, type Holds } from '../variables/index.ts'
-import { rawOf } from '../widgets/index.ts'
+import { boundTo, rawOf } from '../widgets/index.ts'
 import { actionsOf, widgetsOf, type Check, type Finding } from './finding.ts'
 
 /** What can be typed on a keypad and on those it leads to. */
@@ -42,7 +42,7 @@ export const keypadLacks: Check = ({ project }) => {
   const keys = (id: PageId) => known.get(id) ?? known.set(id, keysOf(project, id)).get(id)!
   return widgetsOf(project).flatMap((w): Finding[] => {
     const keypad = w.settings['keypad'] as PageId | undefined
-    const holds = project.variables[w.settings['variable'] as keyof typeof project.variables]?.holds
+    const holds = project.variables[boundTo(w) as keyof typeof project.variables]?.holds
     const page = keypad && project.pages[keypad]
     if (!page || !holds) return []
     const what = lacking(keys(page.id), w, holds)

@@ -1,3 +1,4 @@
+import type { Values } from '../describe/index.ts'
 import { alarms } from './alarms.ts'
 import { bar } from './bar.ts'
 import { button } from './button.ts'
@@ -50,6 +51,21 @@ export const widgetKinds = (): WidgetKind[] => [...table.values()]
 
 /** The kind of that name, or undefined: a document of a later version may have others. */
 export const widgetKind = (kind: string): WidgetKind | undefined => table.get(kind)
+
+/**
+ * The setting by which a kind is bound to what it shows, and that a variable made for a new one goes into: its first essential
+ * variable, else the one called `variable`; null where it has neither.
+ */
+export function boundKey(kind: string): string | null {
+  const list = widgetKind(kind)?.settings.list.filter(({ type }) => type.name === 'variable') ?? []
+  return (list.find(({ essential }) => essential) ?? list.find(({ key }) => key === 'variable'))?.key ?? null
+}
+
+/** The id of the variable that a widget is bound to; '' where it is bound to none. */
+export function boundTo({ kind, settings }: { kind: string; settings: Values }): string {
+  const key = boundKey(kind)
+  return key === null ? '' : String(settings[key] ?? '')
+}
 
 /** Adds a kind; a test registers one of its own and takes it out again with the function it gets back. */
 export function registerWidgetKind(kind: WidgetKind): () => void {

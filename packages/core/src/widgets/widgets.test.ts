@@ -18,7 +18,7 @@ import {
   type NumberHolds,
   type Value,
 } from '../variables/index.ts'
-import { nothingTyped, plainFormats, widgetKinds, type Live, type WidgetKind } from './index.ts'
+import { boundKey, nothingTyped, plainFormats, widgetKinds, type Live, type WidgetKind } from './index.ts'
 
 const sheet = makeSheet(plainly(mustHold(readTypeface(testAssets.get(testTypefaces[0]!.asset)!))), 20)
 const cellOf = (holds: Holds, stale: Cell['stale'] = null): Cell => ({
@@ -199,7 +199,8 @@ describe.each(widgetKinds().map((kind) => [kind.kind, kind] as const))('every %s
     const fresh = kind.fresh?.() ?? {}
     const values = { ...kind.settings.defaults, ...fresh.settings }
     expect(kind.settings.schema.validate(values).error).toBeUndefined()
-    if (fresh.variable) expect(kind.settings.fields['variable']!.accepts ?? [fresh.variable.type]).toContain(fresh.variable.type)
+    if (fresh.variable)
+      expect(kind.settings.fields[boundKey(kind.kind)!]!.accepts ?? [fresh.variable.type]).toContain(fresh.variable.type)
     for (const { says } of kind.findings?.(values, () => null) ?? []) expect(says).toMatch(/^it|^its/)
   })
 })

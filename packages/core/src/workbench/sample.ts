@@ -3,7 +3,7 @@ import { compounds } from '../compounds/index.ts'
 import type { Values } from '../describe/index.ts'
 import { freshProject, passGate, pixelsPerMm, type Assets, type Project } from '../project/index.ts'
 import { extremeOf, isNumber, type Holds, type Value } from '../variables/index.ts'
-import { widgetKind } from '../widgets/index.ts'
+import { boundKey, widgetKind } from '../widgets/index.ts'
 import type { Chunks } from '../artwork/index.ts'
 import { Workbench } from './workbench.ts'
 
@@ -42,7 +42,8 @@ function sampleOf(name: string): Sample | null {
   const { settings = {}, variable } = kind.fresh?.() ?? {}
   const given = kind.picture?.(sampleVariable)
   const holds = given?.holds ?? variable
-  const bound = holds && !given ? { variable: sampleVariable } : {}
+  const key = boundKey(name)
+  const bound = holds && !given && key ? { [key]: sampleVariable } : {}
   return {
     width,
     height,

@@ -1,6 +1,6 @@
 import { noFace, type Face } from '@moth-lamp/core/faces'
 import type { Page, PictureRecord, Project, Widget } from '@moth-lamp/core/project'
-import { widgetKind, type State } from '@moth-lamp/core/widgets'
+import { boundTo, widgetKind, type State } from '@moth-lamp/core/widgets'
 import { holdsOf } from '../inspector/lookups.ts'
 import { nextState } from '../inspector/record-fields.tsx'
 import { dropIn } from '../session/intake.ts'
@@ -106,7 +106,7 @@ function valuesFor(project: Project, widget: Widget, all: readonly PictureRecord
   if (states && !isPair && (all.length > 1 || !faces.length)) {
     const list = [...stands]
     all.forEach((picture, k) => {
-      list[k] ??= nextState(list, holdsOf(project, widget.settings['variable']))
+      list[k] ??= nextState(list, holdsOf(project, boundTo(widget)))
       list[k] = { ...list[k]!, face: withPicture(list[k]!.face, picture) }
     })
     return { [states.key]: list }

@@ -2,7 +2,7 @@ import { Menu, UnstyledButton, VisuallyHidden } from '@mantine/core'
 import { useRef, useState } from 'react'
 import { around, type PageId, type Rect, type WidgetId } from '@moth-lamp/core/base'
 import { heldWith, type Page, type Project, type Widget } from '@moth-lamp/core/project'
-import { widgetKind } from '@moth-lamp/core/widgets'
+import { boundTo, widgetKind } from '@moth-lamp/core/widgets'
 import type { Session } from '../session/session.ts'
 import { useStore } from '../session/store.ts'
 import { useSession } from '../shell/context.tsx'
@@ -158,7 +158,7 @@ function selectionWords(project: Project, ids: readonly string[]): string {
   const widget = project.widgets[ids[0] as WidgetId]
   if (!widget) return ''
   const { x, y, width, height } = widget.place
-  const shows = project.variables[String(widget.settings['variable']) as keyof typeof project.variables]
+  const shows = project.variables[boundTo(widget) as keyof typeof project.variables]
   return `${widgetKind(widget.kind)?.label} “${widget.name}”${shows ? `, shows ${shows.name}` : ''}, at ${x}, ${y}, ${width} by ${height}${widget.locked ? ', locked' : ''}`
 }
 

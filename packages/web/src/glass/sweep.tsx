@@ -3,7 +3,7 @@ import { useEffect } from 'react'
 import type { VariableId } from '@moth-lamp/core/base'
 import type { Project, Widget } from '@moth-lamp/core/project'
 import { formatValue, isNumber, usedBits, type Holds, type Value } from '@moth-lamp/core/variables'
-import { fieldOf } from '../inspector/lookups.ts'
+import { boundTo } from '@moth-lamp/core/widgets'
 import { useStore } from '../session/store.ts'
 import { useSession } from '../shell/context.tsx'
 import styles from './glass.module.css'
@@ -35,7 +35,7 @@ function valuesOf(
 /** In the rim under the selected widget: a thumb that sweeps its variable, on the desk only; gone with the selection. */
 export function Sweep({ project, widget, scale }: { project: Project; widget: Widget; scale: number }) {
   const session = useSession()
-  const id = fieldOf(widget, 'variable') ? String(widget.settings['variable']) : ''
+  const id = boundTo(widget)
   const variable = project.variables[id as VariableId]
   const swept = useStore(session.view, (v) => v.swept)
   const value = useStore(session.live, (l) => l.values[id]?.value) ?? variable?.initial

@@ -1,6 +1,7 @@
 import type { WidgetId } from '@moth-lamp/core/base'
 import type { Project, Widget } from '@moth-lamp/core/project'
 import { signalPaths, type Selection } from '@moth-lamp/core/signal-path'
+import { boundKey } from '@moth-lamp/core/widgets'
 import { useStore } from '../session/store.ts'
 import { useSession } from '../shell/context.tsx'
 import { fieldOf } from './lookups.ts'
@@ -32,6 +33,7 @@ export function SignalPathColumn({
     return <p className="muted">Select something on the glass or in a list: its way from glass to host is shown here.</p>
   const paths = selection ? signalPaths(project, selection, (id) => values[id]?.value) : []
   const acts = fieldOf(widget, 'actions') !== null
+  const bound = fieldOf(widget, (widget && boundKey(widget.kind)) ?? '')
   return (
     <section aria-label="Signal path">
       {!paths.length && (
@@ -57,7 +59,7 @@ export function SignalPathColumn({
             path={path}
             widget={widget ?? null}
             whole={selection?.kind === 'variable'}
-            binding={path.by === null || path.by === fieldOf(widget, 'variable')?.label ? fieldOf(widget, 'variable') : null}
+            binding={path.by === null || path.by === bound?.label ? bound : null}
           />
           {(path.frames.length > 0 || (acts && i === 0)) && <WireStop path={path} pressed={acts && i === 0} />}
           {path.calls.length > 0 && <HostStop calls={path.calls} />}

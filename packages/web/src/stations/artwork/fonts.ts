@@ -5,7 +5,7 @@ import type { TypeStyle } from '@moth-lamp/core/palette'
 import { fontOf, letterSpecOf, typefaceOf, withSettings, type Project, type Widget } from '@moth-lamp/core/project'
 import type { FontChoice, FontSetting } from '@moth-lamp/core/settings'
 import { formatValue, ownWordById, type Holds } from '@moth-lamp/core/variables'
-import { widgetKind } from '@moth-lamp/core/widgets'
+import { boundTo, widgetKind } from '@moth-lamp/core/widgets'
 import type { LetterSpec } from '@moth-lamp/core/artwork'
 
 /** A widget that is written in a font, and which of its settings says so. */
@@ -70,8 +70,8 @@ function usersByFont(project: Project): Map<string, { setting: FontSetting; user
 }
 
 /** The value that a widget has at the start, as it is written; null where it shows no variable of its own. */
-function startOf(project: Project, { settings }: Widget): string | null {
-  const variable = project.variables[settings['variable'] as keyof typeof project.variables]
+function startOf(project: Project, widget: Widget): string | null {
+  const variable = project.variables[boundTo(widget) as keyof typeof project.variables]
   return variable ? formatValue(variable.holds, variable.initial) : null
 }
 

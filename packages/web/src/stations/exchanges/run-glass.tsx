@@ -2,7 +2,7 @@ import { Box, Slider } from '@mantine/core'
 import { useEffect, useRef, useState, type PointerEvent } from 'react'
 import { holdsPoint, type PageId } from '@moth-lamp/core/base'
 import type { Project, Widget } from '@moth-lamp/core/project'
-import { widgetKind } from '@moth-lamp/core/widgets'
+import { boundTo, widgetKind } from '@moth-lamp/core/widgets'
 import { putPainted } from '../../glass/glass.tsx'
 import { useSession } from '../../shell/context.tsx'
 import type { ExchangeRun, RunGlass } from '../../worker/messages.ts'
@@ -117,4 +117,4 @@ export function RunGlassCard({ project, exchange, run, atUs, onAt, onTouch, onVa
 }
 
 const isTouched = (w: Widget): boolean => widgetKind(w.kind)?.touchable === true
-const showsValue = (w: Widget, seen: RunGlass | null): boolean => Boolean(seen?.shows[w.id]) && Boolean(w.settings['variable'])
+const showsValue = (w: Widget, seen: RunGlass | null): boolean => Boolean(seen?.shows[w.id]) && boundTo(w) !== ''

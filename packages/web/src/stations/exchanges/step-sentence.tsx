@@ -25,6 +25,7 @@ export function StepSentence({ step, set }: { step: Step; set(key: string, value
   if (!kind.phrase)
     return (
       <div>
+        {kind.label}
         {[...fields.keys()].map((key) => {
           const found = field(key)!
           return <SettingRow key={key} {...found.shared} />

@@ -2,7 +2,7 @@ import type { PageId, Rect, VariableId } from '@moth-lamp/core/base'
 import { compounds, type Compound } from '@moth-lamp/core/compounds'
 import { freeName, keypadPages, type KeypadKind, type Page, type Project, type Variable } from '@moth-lamp/core/project'
 import type { Holds } from '@moth-lamp/core/variables'
-import { widgetKind, widgetKinds, type WidgetKind } from '@moth-lamp/core/widgets'
+import { boundKey, widgetKind, widgetKinds, type WidgetKind } from '@moth-lamp/core/widgets'
 import { freshId, type Session } from '../../session/session.ts'
 
 /** Where something new is put: a point it is centred on, a rectangle, or wherever there is room. */
@@ -81,6 +81,8 @@ function addWidget(session: Session, page: Page, kind: WidgetKind, at: At): void
   const shown = pageOrder.map((id) => pages[id]!).filter((p) => p.kind === 'page')
   const { settings = {}, variable: holds } = kind.fresh?.(shown) ?? {}
   const variable = holds ? freshId('variable') : null
+  const key = boundKey(kind.kind)
+  const bound = variable && key ? { [key]: variable } : {}
   const keypad = Object.hasOwn(kind.settings.fields, 'keypad') ? keypadOf(session) : null
   const travels = kind.touchable ? 'both' : 'host to panel'
   const done = session.edit('add widgets', {
@@ -92,7 +94,7 @@ function addWidget(session: Session, page: Page, kind: WidgetKind, at: At): void
         id,
         kind: kind.kind,
         place,
-        settings: { ...settings, ...(variable ? { variable } : {}), ...(keypad ? { keypad } : {}) },
+        settings: { ...settings, ...bound, ...(keypad ? { keypad } : {}) },
       },
     ],
   })
