@@ -358,7 +358,7 @@ describe('what was made of pictures and letters', () => {
       makers = 0
       await page.goto(`${server.url}/project/${demo!.id}/pages`)
       await hand.sees('Saved · revision')
-      return hashOfWords(new Uint32Array((await hand.quiet()).buffer))
+      return hashOfWords(new Uint16Array((await hand.quiet()).buffer))
     }
     const first = await opened()
     await expect.poll(async () => (await kept(page, 'spoil')).length).toBeGreaterThan(4)

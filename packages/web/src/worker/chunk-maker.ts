@@ -11,14 +11,11 @@ interface Job {
   key: string
   message: ToChunks
   mostMs: number
-  done(answer: FromChunks, tookMs: number): void
+  done(answer: FromChunks): void
 }
 
 /** Why there is no other answer. */
 const failed = (answer: FromChunks): Result<never> => ('made' in answer ? (answer.made as Result<never>) : bad('chunk.failed'))
-
-/** What is made sooner is not worth keeping, ms. */
-const worthKeepingMs = 3
 
 /** The code that makes chunks has its hash in its address; while it is being written it has not, and nothing is kept. */
 const kept = new KeptChunks(import.meta.env.DEV ? '' : makerUrl)
@@ -32,8 +29,6 @@ export class ChunkMaker {
   private queue: Job[] = []
   private timer: ReturnType<typeof setTimeout> | null = null
   private looks = 0
-  /** When the job at the head of the queue was given, ms. */
-  private begunMs = 0
   /** Requests of which it is not known yet whether they are kept. */
   private sought = 0
   private closed = false
@@ -61,10 +56,10 @@ export class ChunkMaker {
 
   private begin(request: ChunkRequest): void {
     const key = chunkKey(request)
-    const done = (answer: FromChunks, tookMs: number) => {
+    const done = (answer: FromChunks) => {
       if (!('made' in answer)) return
       const { made } = answer
-      if (made.ok && tookMs >= worthKeepingMs && this.hasFilesOf(request)) kept.keep(key, made.value)
+      if (made.ok && this.hasFilesOf(request)) kept.keep(key, made.value)
       this.came([[key, made]])
     }
     this.queue.push({ key, message: { type: 'make', key, request }, mostMs: mostMs[request.make], done })
@@ -117,14 +112,13 @@ export class ChunkMaker {
       this.done({ key: job.key, made: bad('chunk.slow', { reason, what: reason }) })
     }, job.mostMs)
     this.worker ??= this.start()
-    this.begunMs = performance.now()
     this.worker.postMessage(job.message)
   }
 
   private done(answer: FromChunks): void {
     if (this.timer) clearTimeout(this.timer)
     this.timer = null
-    this.queue.shift()?.done(answer, performance.now() - this.begunMs)
+    this.queue.shift()?.done(answer)
     this.next()
   }
 

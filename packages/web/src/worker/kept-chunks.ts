@@ -10,6 +10,8 @@ interface Kept extends DBSchema {
 const name = 'moth-lamp-chunks'
 /** All of them together; those wanted longest ago go first. Bytes. */
 const mostBytes = 128 << 20
+/** After so many more it is looked whether they are too many. Bytes. */
+const sweepEvery = 16 << 20
 /** What is asked for is not waited for longer than making it would take, ms. */
 const patienceMs = 400
 
@@ -20,6 +22,7 @@ const patienceMs = 400
  */
 export class KeptChunks {
   private opened: Promise<IDBPDatabase<Kept>> | null = null
+  private sinceSweep = 0
 
   /** `maker`: a name that is another for other code; '': nothing is kept. */
   constructor(private maker: string) {}
@@ -68,14 +71,19 @@ export class KeptChunks {
   }
 
   private async write(key: string, chunk: Chunk): Promise<void> {
-    const transaction = (await this.database()).transaction(['chunks', 'uses'], 'readwrite')
+    const db = await this.database()
+    const bytes = sizeOfMade(chunk)
+    const transaction = db.transaction(['chunks', 'uses'], 'readwrite')
     void transaction.objectStore('chunks').put(chunk, this.named(key))
-    void transaction.objectStore('uses').put({ key: this.named(key), bytes: sizeOfMade(chunk), usedMs: Date.now() })
+    void transaction.objectStore('uses').put({ key: this.named(key), bytes, usedMs: Date.now() })
     await transaction.done
+    this.sinceSweep += bytes
+    if (this.sinceSweep > sweepEvery) await this.sweep(db)
   }
 
   /** Lets go what other code has made, and what is too much, the longest unused first. */
   private async sweep(db: IDBPDatabase<Kept>): Promise<void> {
+    this.sinceSweep = 0
     const uses = (await db.getAll('uses')).sort((a, b) => b.usedMs - a.usedMs)
     let room = mostBytes
     const gone = uses.filter(({ key, bytes }) => !key.startsWith(`${this.maker} `) || (room -= bytes) < 0)
