@@ -241,8 +241,10 @@ function putPayload(body: Uint8Array, at: number, payload: readonly number[], sw
 }
 
 function takePayload(bytes: Uint8Array, from: number, size: number, swaps: boolean): number[] {
-  const out: number[] = []
-  for (let i = 0; i < size; i++) out.push(bytes[from + (swaps && (i ^ 1) < size ? i ^ 1 : i)]!)
+  // Most have one word: a list that is pushed to takes room for many more.
+  if (size === 2) return swaps ? [bytes[from + 1]!, bytes[from]!] : [bytes[from]!, bytes[from + 1]!]
+  const out = new Array<number>(size)
+  for (let i = 0; i < size; i++) out[i] = bytes[from + (swaps && (i ^ 1) < size ? i ^ 1 : i)]!
   return out
 }
 

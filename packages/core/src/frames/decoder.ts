@@ -68,14 +68,18 @@ class DelimitedDecoder implements Decoder {
     const out = this.deadlineUs !== null && firstUs >= this.deadlineUs ? this.expire(firstUs) : []
     const { flag, escape, most } = this
     for (let i = 0; i < bytes.length; i++) {
+      if (this.inside && this.size === 0 && !this.escaped) {
+        if (this.pending && bytes[i] !== flag) {
+          out.push({ kind: 'bad', ...this.pending })
+          this.pending = null
+        }
+        if (!this.pending) i = this.readWhole(bytes, i, out)
+        if (i === bytes.length) break
+      }
       const byte = bytes[i]!
       if (byte === flag) this.takeFlag(out)
       else if (!this.inside) this.takeStray(out)
       else {
-        if (this.pending) {
-          out.push({ kind: 'bad', ...this.pending })
-          this.pending = null
-        }
         if (this.escaped) this.takeEscaped(byte)
         else if (byte === escape) this.escaped = true
         else {
@@ -86,12 +90,6 @@ class DelimitedDecoder implements Decoder {
           while (next < end && bytes[next] !== flag && bytes[next] !== escape) next++
           i = next - 1
           this.at += i - first
-          // A frame that stands whole in these bytes is read where it stands.
-          if (this.size === 0 && bytes[next] === flag && next - first <= most && this.readInPlace(bytes, first, next, out)) {
-            i = next
-            this.at += 2
-            continue
-          }
           for (let k = first; k < next; k++) this.body[this.size++] = bytes[k]!
         }
         if (this.size > most) {
@@ -106,17 +104,41 @@ class DelimitedDecoder implements Decoder {
     return out
   }
 
-  /** A body `bytes[first … end)` without escapes, its flag at `end`; `at` stands on its last byte. False: it is no frame. */
-  private readInPlace(bytes: Uint8Array, first: number, end: number, out: Outcome[]): boolean {
-    const read = parseBody(this.codec, bytes, first, end)
-    if (typeof read === 'string') return false
-    this.taken(read, this.at + 2, out)
-    return true
+  /**
+   * Good frames without escapes that stand whole in `bytes` from `start` on, one behind the other, read where they stand; `start`
+   * is where a body may begin, or the flag before it. Where the first stands that is none of these.
+   */
+  private readWhole(bytes: Uint8Array, start: number, out: Outcome[]): number {
+    const { flag, escape, most, codec } = this
+    const shift = this.at - start
+    let { from, shared } = this
+    let at = start
+    for (;;) {
+      let first = at
+      if (shared && bytes[at] === flag) {
+        first++
+        from = shift + at
+      }
+      const end = Math.min(bytes.length, first + most + 1)
+      let next = first
+      while (next < end && bytes[next] !== flag && bytes[next] !== escape) next++
+      if (next === first || next === end || bytes[next] !== flag) break
+      const read = parseBody(codec, bytes, first, next)
+      if (typeof read === 'string') break
+      at = next + 1
+      out.push({ kind: 'frame', readings: read, from, to: shift + at })
+      from = shift + at
+      shared = true
+    }
+    if (at > start) {
+      this.at = shift + at
+      this.behindGood(this.at)
+    }
+    return at
   }
 
-  /** A good frame that ends before `to`. */
-  private taken(readings: readonly Message[], to: number, out: Outcome[]): void {
-    out.push({ kind: 'frame', readings, from: this.from, to })
+  /** Behind a good frame, whose flag may be that of the next. */
+  private behindGood(to: number): void {
     this.hunt(to)
     this.inside = true
     this.shared = true
@@ -157,7 +179,10 @@ class DelimitedDecoder implements Decoder {
       this.open()
     } else {
       const read = this.escaped ? 'aborted' : (this.fault ?? parseBody(this.codec, this.body, 0, this.size))
-      if (typeof read !== 'string') return this.taken(read, this.at + 1, out)
+      if (typeof read !== 'string') {
+        out.push({ kind: 'frame', readings: read, from: this.from, to: this.at + 1 })
+        return this.behindGood(this.at + 1)
+      }
       // Behind a good frame, what is too short for one is not a frame that was hurt.
       if (this.shared && read === 'short') out.push({ kind: 'bad', code: 'stray', from: this.from, to: this.at })
       else this.pending = { code: read, from: this.from, to: this.at }
