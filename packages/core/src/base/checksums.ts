@@ -90,30 +90,44 @@ function slicesOf(first: Int32Array, next: (value: number) => number): Eight {
 }
 type Eight = [Int32Array, Int32Array, Int32Array, Int32Array, Int32Array, Int32Array, Int32Array, Int32Array]
 
+/** A CRC over more bytes: two a step, or eight a step, where their number is one of eights. */
+type Step = (crc: number, bytes: Uint8Array, from: number, to: number) => number
+
+/** Long input, by eights and what is left by twos. Short input does not come here: engines make of each what it needs. */
+const inSteps =
+  (byTwos: Step, byEights: Step): Step =>
+  (crc, bytes, from, to) => {
+    const rest = to - ((to - from) & 7)
+    return byTwos(byEights(crc, bytes, from, rest), bytes, rest, to)
+  }
+
 function reflectedCrc(model: CrcModel): ChecksumFunction {
   const [t0, t1, t2, t3, t4, t5, t6, t7] = slicesOf(tableOf(model), nextOf(model))
-  const { start, finalXor } = model
-  return (bytes, from, to) => {
-    let crc = start | 0
+  const byEights: Step = (crc, bytes, from, to) => {
+    for (let i = from; i < to; i += 8) {
+      crc ^= bytes[i]! | (bytes[i + 1]! << 8) | (bytes[i + 2]! << 16) | (bytes[i + 3]! << 24)
+      crc =
+        t7[crc & 0xff]! ^
+        t6[(crc >>> 8) & 0xff]! ^
+        t5[(crc >>> 16) & 0xff]! ^
+        t4[crc >>> 24]! ^
+        t3[bytes[i + 4]!]! ^
+        t2[bytes[i + 5]!]! ^
+        t1[bytes[i + 6]!]! ^
+        t0[bytes[i + 7]!]!
+    }
+    return crc
+  }
+  const byTwos: Step = (crc, bytes, from, to) => {
     let i = from
-    if (to - from >= shortInput)
-      for (const end = to - 7; i < end; i += 8) {
-        crc ^= bytes[i]! | (bytes[i + 1]! << 8) | (bytes[i + 2]! << 16) | (bytes[i + 3]! << 24)
-        crc =
-          t7[crc & 0xff]! ^
-          t6[(crc >>> 8) & 0xff]! ^
-          t5[(crc >>> 16) & 0xff]! ^
-          t4[crc >>> 24]! ^
-          t3[bytes[i + 4]!]! ^
-          t2[bytes[i + 5]!]! ^
-          t1[bytes[i + 6]!]! ^
-          t0[bytes[i + 7]!]!
-      }
     for (const end = to - 1; i < end; i += 2)
       crc = (crc >>> 16) ^ t1[(crc ^ bytes[i]!) & 0xff]! ^ t0[((crc >>> 8) ^ bytes[i + 1]!) & 0xff]!
-    if (i < to) crc = (crc >>> 8) ^ t0[(crc ^ bytes[i]!) & 0xff]!
-    return crc ^ finalXor
+    return i < to ? (crc >>> 8) ^ t0[(crc ^ bytes[i]!) & 0xff]! : crc
   }
+  const long = inSteps(byTwos, byEights)
+  const start = model.start | 0
+  const { finalXor } = model
+  return (bytes, from, to) => (to - from < shortInput ? byTwos : long)(start, bytes, from, to) ^ finalXor
 }
 
 /** One zero byte more. */
@@ -127,27 +141,30 @@ function straightCrc(model: CrcModel): ChecksumFunction {
   const lift = 32 - width
   const lifted = tableOf(model).map((value) => value << lift)
   const [t0, t1, t2, t3, t4, t5, t6, t7] = slicesOf(lifted, (value) => (value << 8) ^ lifted[value >>> 24]!)
-  return (bytes, from, to) => {
-    let crc = start << lift
+  const byEights: Step = (crc, bytes, from, to) => {
+    for (let i = from; i < to; i += 8) {
+      crc ^= (bytes[i]! << 24) | (bytes[i + 1]! << 16) | (bytes[i + 2]! << 8) | bytes[i + 3]!
+      crc =
+        t7[crc >>> 24]! ^
+        t6[(crc >>> 16) & 0xff]! ^
+        t5[(crc >>> 8) & 0xff]! ^
+        t4[crc & 0xff]! ^
+        t3[bytes[i + 4]!]! ^
+        t2[bytes[i + 5]!]! ^
+        t1[bytes[i + 6]!]! ^
+        t0[bytes[i + 7]!]!
+    }
+    return crc
+  }
+  const byTwos: Step = (crc, bytes, from, to) => {
     let i = from
-    if (to - from >= shortInput)
-      for (const end = to - 7; i < end; i += 8) {
-        crc ^= (bytes[i]! << 24) | (bytes[i + 1]! << 16) | (bytes[i + 2]! << 8) | bytes[i + 3]!
-        crc =
-          t7[crc >>> 24]! ^
-          t6[(crc >>> 16) & 0xff]! ^
-          t5[(crc >>> 8) & 0xff]! ^
-          t4[crc & 0xff]! ^
-          t3[bytes[i + 4]!]! ^
-          t2[bytes[i + 5]!]! ^
-          t1[bytes[i + 6]!]! ^
-          t0[bytes[i + 7]!]!
-      }
     for (const end = to - 1; i < end; i += 2)
       crc = (crc << 16) ^ t1[(crc >>> 24) ^ bytes[i]!]! ^ t0[((crc >>> 16) & 0xff) ^ bytes[i + 1]!]!
-    if (i < to) crc = (crc << 8) ^ t0[(crc >>> 24) ^ bytes[i]!]!
-    return (crc >>> lift) ^ finalXor
+    return i < to ? (crc << 8) ^ t0[(crc >>> 24) ^ bytes[i]!]! : crc
   }
+  const long = inSteps(byTwos, byEights)
+  const first = start << lift
+  return (bytes, from, to) => ((to - from < shortInput ? byTwos : long)(first, bytes, from, to) >>> lift) ^ finalXor
 }
 
 const made = new Map<ChecksumName, ChecksumFunction>([
