@@ -1,8 +1,10 @@
+import { availableParallelism } from 'node:os'
 import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
   test: {
-    maxWorkers: 2,
+    // One that waits for a browser or a database leaves its core to another.
+    maxWorkers: Math.min(8, Math.max(2, availableParallelism())),
     projects: [
       {
         test: {
