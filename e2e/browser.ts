@@ -179,16 +179,51 @@ export class Chromium {
   stop = (): Promise<void> => this.end()
 }
 
+/**
+ * The first thing that is seen and has that name and that role ('': any), where the name is the plain one: a label of its own, the
+ * words of a button, an option or a link, the label of a field. Runs in the page.
+ */
+function seenByName(name: string, role: string): Element | null {
+  const implicit: Record<string, string> = { BUTTON: 'button', A: 'link', TEXTAREA: 'textbox' }
+  const ofInput: Record<string, string> = { text: 'textbox', search: 'searchbox', checkbox: 'checkbox', radio: 'radio' }
+  const roleOf = (e: Element) =>
+    e.getAttribute('role') ?? (e instanceof HTMLInputElement ? ofInput[e.type] : implicit[e.tagName]) ?? 'another'
+  const wordsOf = (e: Node): string =>
+    e instanceof Element && e.getAttribute('aria-hidden') === 'true'
+      ? ''
+      : e.nodeType === Node.TEXT_NODE
+        ? (e.textContent ?? '')
+        : [...e.childNodes].map(wordsOf).join('')
+  const isCalled = (words: string) => words.replaceAll(/\s+/g, ' ').trim() === name
+  const byWords = 'button, a, [role="option"], [role="menuitem"], [role="tab"], [role="radio"]'
+  for (const e of document.querySelectorAll(`[aria-label], label, ${byWords}`)) {
+    const own = e.getAttribute('aria-label')
+    if (own === null && (e.hasAttribute('aria-labelledby') || !isCalled(wordsOf(e)))) continue
+    if (own !== null && own !== name) continue
+    const found = own === null && e instanceof HTMLLabelElement ? e.control : e
+    if (!found || (role && roleOf(found) !== role) || found.closest('[aria-hidden="true"], [inert]')) continue
+    const { width, height } = found.getBoundingClientRect()
+    if (width > 0 && height > 0 && found.checkVisibility({ visibilityProperty: true })) return found
+  }
+  return null
+}
+
 /** What a person does: finds things by their name and role, clicks, types, reads. */
 export class Hand {
   constructor(readonly page: Page) {}
 
-  async find(name: string, role?: string, timeout = 15_000): Promise<ElementHandle<Element>> {
+  async find(name: string, role = '', timeout = 15_000): Promise<ElementHandle<Element>> {
     const selector = `::-p-aria([name="${name}"]${role ? `[role="${role}"]` : ''})`
-    for (const untilMs = Date.now() + timeout; ;) {
-      // Between two looks the page may have taken it out again.
-      const found = await this.page.$(selector).catch(() => null)
-      if (await found?.isVisible().catch(() => false)) return found as ElementHandle<Element>
+    const untilMs = Date.now() + timeout
+    for (let look = 0; ; look++) {
+      const named = (await this.page.evaluateHandle(seenByName, name, role).catch(() => null))?.asElement()
+      if (named) return named as ElementHandle<Element>
+      // The tree of whoever does not see is made anew for each question: asked less often, of what is called in another way.
+      if (look % 4 === 0) {
+        // Between two looks the page may have taken it out again.
+        const found = await this.page.$(selector).catch(() => null)
+        if (await found?.isVisible().catch(() => false)) return found as ElementHandle<Element>
+      }
       if (Date.now() > untilMs) throw new Error(`nothing called ${name} is seen within ${timeout / 1000} s`)
       await new Promise((resolve) => setTimeout(resolve, 50))
     }
