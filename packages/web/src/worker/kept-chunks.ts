@@ -12,8 +12,8 @@ const name = 'moth-lamp-chunks'
 const mostBytes = 128 << 20
 /** After so many more it is looked whether they are too many. Bytes. */
 const sweepEvery = 16 << 20
-/** What is asked for is not waited for longer than making it would take, ms. */
-const patienceMs = 400
+/** A store that does not answer for so long is stuck: all is made instead. ms. */
+const patienceMs = 3_000
 
 /**
  * Chunks kept in this browser, so that a project that is opened again shows its pictures and letters at once. One is kept under
