@@ -107,6 +107,17 @@ export const launchChromium = (profile: string): Promise<Browser> =>
     ],
   })
 
+/** A Chromium with a profile of its own, and what ends both. */
+export async function ownChromium(): Promise<{ browser: Browser; end: () => Promise<void> }> {
+  const profile = mkdtempSync(join(tmpdir(), 'moth-lamp-chromium-'))
+  const browser = await launchChromium(profile)
+  const end = async () => {
+    await browser.close()
+    rmSync(profile, { recursive: true, force: true, maxRetries: 5 })
+  }
+  return { browser, end }
+}
+
 /** Chromium; every console error, page error and failed request counts, unless it is looked away from. */
 export class Chromium {
   private browser!: Browser
@@ -120,12 +131,7 @@ export class Chromium {
 
   /** One of its own. */
   async start(): Promise<void> {
-    const profile = mkdtempSync(join(tmpdir(), 'moth-lamp-chromium-'))
-    this.browser = await launchChromium(profile)
-    this.end = async () => {
-      await this.browser.close()
-      rmSync(profile, { recursive: true, force: true, maxRetries: 5 })
-    }
+    ;({ browser: this.browser, end: this.end } = await ownChromium())
   }
 
   /** One that runs, and goes on when this is through with it: its pages are closed, and it holds nothing of that server's any more. */

@@ -57,10 +57,10 @@ describe('one more of each is wherever the others are', () => {
     await hand.fill('Value to send', '50')
     await hand.sees(`${variable.name} = 50`)
     const glass = await hand.quiet()
-    const greens = Array.from({ length: place.width }, (_, k) => 4 * ((place.y + 12) * 480 + place.x + k)).filter(
-      (at) => glass[at] === 0 && glass[at + 1] === 255 && glass[at + 2] === 0,
+    const inked = Array.from({ length: place.width }, (_, k) => 4 * ((place.y + 12) * 480 + place.x + k)).filter(
+      (at) => glass[at] === 255 && glass[at + 1] === 0 && glass[at + 2] === 0,
     )
-    expect(greens.length).toBe(60)
+    expect(inked.length).toBe(60)
   })
 
   test('a check: its finding is said at its place, and its button mends it', async () => {
@@ -79,7 +79,7 @@ describe('one more of each is wherever the others are', () => {
     const { startPage } = await saved()
     const place = { x: 20, y: 20, width: 120, height: 60 }
     await changed('add widgets', { page: startPage, after: '', widgets: [{ id: 'widget:b', kind: 'button', name: 'b', place }] })
-    await changed('set variable', { id: variable, values: { initial: 40 } })
+    await changed('set variable', { id: variable, values: { initial: 40, travels: 'both' } })
     await station('pages', 'b')
     await hand.press(40, 40)
     await hand.click('+ Action', 'button')
@@ -96,8 +96,8 @@ describe('one more of each is wherever the others are', () => {
   test('a part of a frame: offered, on the wire, said of the bytes', async () => {
     await station('frames', 'b')
     await hand.page.click('[aria-label^="Add a part"]')
-    await menuItem('unit number')
-    await expect.poll(async () => JSON.stringify((await saved()).layout)).toContain('"part":"unit number","unit":17')
+    await menuItem('unit')
+    await expect.poll(async () => JSON.stringify((await saved()).layout)).toContain('"part":"unit","unit":17')
     await hand.sees('unit 17')
     await station('bench', 'Conversation')
     await hand.sees('done')

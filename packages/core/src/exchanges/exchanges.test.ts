@@ -1,12 +1,11 @@
 import { describe, expect, test } from 'vitest'
 import { usersOf, type Project } from '../project/index.ts'
-import { described, settingTypes } from '../settings/index.ts'
-import type { Cell } from '../variables/index.ts'
 import { stepKindNames, stepKind, stepWords, type Step, type StepKind } from '../scripts/index.ts'
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
 import { Workbench } from '../workbench/index.ts'
-import { compileExchange, exchangeProblemWords, registerStep, Runner } from './index.ts'
+import { compileExchange, exchangeProblemWords, Runner } from './index.ts'
 import { does } from '../testing/actions.ts'
+import { oneMoreStep } from '../testing/one-more.ts'
 import { Job, whole } from '../testing/job.ts'
 
 const { project, assets } = demo
@@ -239,30 +238,15 @@ describe('in slices', () => {
 })
 
 test('a step of another kind needs its record and how it is run: it is valid, refers, is said, compiled and run', () => {
-  const gone = registerStep(
-    'expect even',
-    {
-      label: 'expect even',
-      expects: true,
-      settings: described({
-        variable: { label: 'Variable', type: settingTypes.variable, default: '', group: 'Step', essential: true },
-      }),
-      words: (s: { variable: string }, name) => `${name(s.variable)} is even`,
-    },
-    function* (stage, { variable: cell }: { variable: Cell }) {
-      const isEven = () => (Number(stage.rig.panel.memory.read(cell).value) % 2 === 0 ? true : null)
-      const holds = yield* stage.await(100, isEven)
-      return holds ? null : { problem: { code: 'exchange.other-memory', facts: {} } }
-    },
-  )
+  const gone = oneMoreStep()
   const p = edited(edited(project, 'add exchange', { id: 'exchange:even', after: '' }), 'add step', {
     exchange: 'exchange:even',
     id: 'step:even',
-    kind: 'expect even',
+    kind: 'is even',
     after: '',
     settings: { variable: 'variable:flat_level' },
   })
-  expect(stepKindNames()).toContain('expect even')
+  expect(stepKindNames()).toContain('is even')
   expect(stepWords(p.exchanges['exchange:even' as never]['steps']['step:even'], (id) => id.split(':')[1]!)).toBe(
     'flat_level is even',
   )
@@ -273,7 +257,7 @@ test('a step of another kind needs its record and how it is run: it is valid, re
   const unnamed = edited(p, 'set step', { exchange: 'exchange:even', id: 'step:even', values: { variable: '' } })
   expect(new Workbench(unnamed, assets).runExchange('exchange:even')!.steps[0]!.problem!.code).toBe('exchange.no-variable')
   gone()
-  expect(stepKindNames()).not.toContain('expect even')
+  expect(stepKindNames()).not.toContain('is even')
 })
 
 describe('several values in one frame', () => {

@@ -7,9 +7,10 @@ import { demo, dome, edited, widgetNamed } from '../testing/demo.ts'
 import { EditMaker } from '../testing/edits.ts'
 import { testAssets } from '../testing/fonts.ts'
 import { Job, whole } from '../testing/job.ts'
+import { oneMoreCheck, oneMoreKind } from '../testing/one-more.ts'
 import { pictureSet } from '../testing/pictures.ts'
 import { Workbench } from '../workbench/index.ts'
-import { checkProject, findingSentences, findingWords, leastTargetMm, registerCheck, Viewer, type Finding } from './index.ts'
+import { checkProject, findingSentences, findingWords, leastTargetMm, Viewer, type Finding } from './index.ts'
 
 const { project, assets } = demo
 const seed = Number(process.env['SEED'] ?? 4600)
@@ -429,12 +430,17 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
 
 describe('findings of the demo', () => {
   test('each has a mutation here', () => expect(Object.keys(mutations).sort()).toEqual(Object.keys(findingSentences).sort()))
-  test('one of another needs its check and its words: it is found and said', () => {
-    const check = (): Finding[] => [{ code: 'ours', severity: 'advice', station: 'Pages', at: '', facts: { n: 3 }, fix: null }]
-    const gone = registerCheck(check, { ours: 'There are {n}.' })
-    const found = new Workbench(project, assets).findings().map(findingWords)
-    gone()
-    expect(found).toEqual(['There are 3.'])
+  test('one of another needs its check and its words: it is found, said and mended', () => {
+    const gone = [oneMoreKind(), oneMoreCheck()]
+    const place = { x: 0, y: 400, width: 9, height: 60 }
+    const settings = { shows: 'variable:humidity' }
+    const widgets = [{ id: 'widget:stripe', kind: 'stripe', name: 'thick', place, settings }]
+    const thick = edited(project, 'add widgets', { page: dome, after: '', widgets })
+    const [found, ...others] = new Workbench(thick, assets).findings()
+    const mended = edited(thick, found!.fix!.edit, found!.fix!.args)
+    expect([findingWords(found!), others]).toEqual(['“thick” is thicker than 50 px.', []])
+    expect(new Workbench(mended, assets).findings()).toEqual([])
+    for (const remove of gone) remove()
     expect(new Workbench(project, assets).findings()).toEqual([])
   })
   const codes = (findings: Finding[]) => [...new Set(findings.map((f) => f.code))]

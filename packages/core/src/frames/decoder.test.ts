@@ -14,9 +14,7 @@ import {
   makeDecoder,
   operations,
   partKinds,
-  partOf,
   reasons,
-  registerPart,
   type Codec,
   type Direction,
   type Layout,
@@ -24,7 +22,7 @@ import {
   type Outcome,
   type Part,
 } from './index.ts'
-import { record, whole } from '../describe/index.ts'
+import { oneMorePart } from '../testing/one-more.ts'
 import { bigEndianPlain, bigEndianPlainFrames, layoutsForLaws } from '../testing/layouts.ts'
 
 const hex = (text: string) => mustHold(fromHex(text))
@@ -379,27 +377,7 @@ describe('the order of bytes in a payload', () => {
 })
 
 test('a part of another one needs its one record: it is checked, put, read, taken apart and said', () => {
-  const gone = registerPart(
-    partOf({
-      part: 'unit',
-      label: 'unit',
-      settings: record({ unit: { label: 'Unit', type: whole, default: 17, min: 0, max: 255, group: 'Part' } }),
-      size: () => 1,
-      made: (part) => `unit ${part.unit}`,
-      put:
-        ({ unit }) =>
-        (body, at) => {
-          body[at] = unit
-          return null
-        },
-      read:
-        ({ unit }) =>
-        (bytes, at) =>
-          bytes[at] === unit ? null : 'constant',
-      says: () => 'ours',
-      wrong: ({ unit }) => (unit === 13 ? { code: 'layout.unlucky', facts: {} } : null),
-    }),
-  )
+  const gone = oneMorePart()
   const layout = (unit: number): Layout => ({
     ...lampBinary,
     head: [...lampBinary.head, { part: 'unit', unit } as unknown as Part],

@@ -1,20 +1,17 @@
 import { describe, expect, test } from 'vitest'
 import fc from 'fast-check'
-import { isCompiledFollow } from '../describe/index.ts'
 import type { CompileContext } from '../settings/index.ts'
 import { inBounds, type Cell, type Value } from '../variables/index.ts'
-import { described, settingTypes as t } from '../settings/index.ts'
+import { oneMoreDeed } from '../testing/one-more.ts'
 import {
   actionSentence,
   actionsType,
   deedKind,
   deedKinds,
-  deedOf,
   freshLine,
   lasts,
   perform,
   performEnd,
-  registerDeed,
   stepped,
   type Action,
   type World,
@@ -246,21 +243,7 @@ test('an unknown deed, a wrong mask, too many actions or lines are refused by th
 })
 
 test('a deed of another one needs its one record: it is valid, refers, compiles, is said and done', () => {
-  const gone = registerDeed(
-    deedOf({
-      deed: 'halve',
-      label: 'halves',
-      settings: described({
-        variable: { label: 'variable', type: t.written, default: '', group: 'Deed' },
-        by: { label: 'by', type: t.number, default: 2, group: 'Deed', follows: true },
-      }),
-      words: (raw, nameOf) => `halves ${nameOf(raw.variable)}`,
-      run({ variable: cell, by }, w) {
-        const divisor = Number(isCompiledFollow<Cell>(by) ? w.read(by.follow) : by)
-        if (cell) w.do({ do: 'write', cell, value: Number(w.read(cell)) / divisor, last: true })
-      },
-    }),
-  )
+  const gone = oneMoreDeed()
   const one = action('halve', { variable: 'variable:a', by: { follows: 'variable:b' } })
   expect(deedKinds().map((kind) => kind.deed)).toContain('halve')
   expect([valid(one), refsOf(one).map(({ to, use }) => `${use} ${to}`)]).toEqual([

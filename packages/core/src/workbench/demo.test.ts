@@ -2,11 +2,10 @@ import { describe, expect, test } from 'vitest'
 import { hashOfWords, newId, seededRandom, type Rect } from '../base/index.ts'
 import { Compiler, compileHost } from '../compile/index.ts'
 import { passGate, type Project } from '../project/index.ts'
-import { described, settingTypes } from '../settings/index.ts'
 import { demo, otherDemo, dome, edited, widgetNamed } from '../testing/demo.ts'
 import { EditMaker } from '../testing/edits.ts'
 import { bigEndianPlain } from '../testing/layouts.ts'
-import { kindOf, registerWidgetKind } from '../widgets/index.ts'
+import { oneMoreKind } from '../testing/one-more.ts'
 import { Workbench } from './index.ts'
 import { MadeChunks } from '../artwork/index.ts'
 
@@ -238,21 +237,7 @@ test('a second layout, without a checksum and big-endian, passes the same exchan
 })
 
 test('a kind of widget registered by a test is compiled, painted and checked like any other', () => {
-  const stripe = kindOf({
-    kind: 'stripe',
-    label: 'Stripe',
-    meaning: 'a test',
-    size: { width: 10, height: 10 },
-    touchable: false,
-    settings: described({
-      colour: { label: 'Colour', type: settingTypes.colour, default: '#ff0000', group: 'Looks', follows: true },
-      shows: { label: 'Shows', type: settingTypes.variable, default: '', group: 'Shows', essential: true },
-      visible: { label: 'Visible', type: settingTypes.yesNo, default: true, group: 'Behaviour' },
-    }),
-    paint: (surface, place, s) => surface.fill(place, s.colour),
-    shows: (s) => String(s.colour),
-  })
-  const remove = registerWidgetKind(stripe)
+  const remove = oneMoreKind()
   try {
     const added = edited(project, 'add widgets', {
       page: dome,
