@@ -1,10 +1,22 @@
 import { availableParallelism } from 'node:os'
 import { defineConfig } from 'vitest/config'
+import { BaseSequencer, type TestSpecification } from 'vitest/node'
+
+/** What waits most comes first, and what never waits fills the cores at the end; within a project the longest first. */
+class WaitingFirst extends BaseSequencer {
+  private order = ['interface', 'server', 'core']
+
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const longestFirst = await super.sort(files)
+    return this.order.flatMap((name) => longestFirst.filter(({ project }) => project.name === name))
+  }
+}
 
 export default defineConfig({
   test: {
-    // One that waits for a browser or a database leaves its core to another.
-    maxWorkers: Math.min(8, Math.max(2, availableParallelism())),
+    // One more than there are cores: one that waits for a browser or a database leaves its core to another.
+    maxWorkers: Math.min(8, Math.max(2, availableParallelism()) + 1),
+    sequence: { sequencer: WaitingFirst },
     projects: [
       {
         test: {

@@ -8,3 +8,9 @@ export function goHome(from: HTMLElement): void {
   if (home) home.focus({ preventScroll: true })
   else from.blur()
 }
+
+/**
+ * The field of what has just opened is typed into at once: what is typed before it has the focus would be taken as keys of the
+ * desk. Once what opened has noted where the focus was, which it gives back.
+ */
+export const takesFocus = (field: HTMLElement | null): void => queueMicrotask(() => field?.focus({ preventScroll: true }))

@@ -3,6 +3,7 @@ import { Search } from 'lucide-react'
 import { useMemo } from 'react'
 import { useNavigate } from 'react-router'
 import { formatAddress } from '@moth-lamp/core/variables'
+import { takesFocus } from '../controls/home.ts'
 import { freshId } from '../session/session.ts'
 import { addOffered, offeredCompounds, offeredKinds } from '../stations/pages/add-commands.ts'
 import { useProject, useSession } from './context.tsx'
@@ -26,6 +27,7 @@ export function Finder({ onKeys }: { onKeys(): void }) {
       attributes={{ content: { 'aria-label': 'Find, or do' } }}
       classNames={{ actionDescription: styles.description! }}
       searchProps={{
+        ref: takesFocus,
         leftSection: <Search size={16} />,
         placeholder: 'Find a page, widget, variable, exchange, or what to do …',
         'aria-label': 'Find a page, widget, variable, exchange or station',

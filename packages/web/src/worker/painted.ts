@@ -22,36 +22,44 @@ export function paintedRect(surface: Surface, rect: Rect): PaintedRect {
 
 export const wholeOf = (surface: Surface): Rect => ({ x: 0, y: 0, width: surface.width, height: surface.height })
 
-/** A surface made so wide, px: each pixel is the mean of the pixels it stands for, of one at least. */
-export function shrunk(surface: Surface, width: number): PaintedRect {
+/** A surface made so wide, px, and no wider than it is: each pixel is the mean of the pixels it stands for. */
+export function shrunk(surface: Surface, wide: number): PaintedRect {
+  const width = Math.min(wide, surface.width)
   const height = Math.max(1, Math.round((surface.height * width) / surface.width))
   const rect = { x: 0, y: 0, width, height }
   if (width === surface.width) return paintedRect(surface, rect)
-  const { pixels } = surface
-  /** Where the pixels begin that each one stands for, and where they end. */
-  const spans = (from: number, to: number) =>
-    Array.from({ length: to }, (_, k) => {
-      const first = Math.floor((k * from) / to)
-      return [first, Math.max(Math.floor(((k + 1) * from) / to), first + 1)] as const
-    })
-  const columns = spans(surface.width, width)
+  const { pixels, width: columns, height: rows } = surface
+  /** Where in a row of sums, red, green and blue, each column of the surface belongs. */
+  const sumOf = new Uint32Array(columns)
+  const columnsOf = new Uint32Array(width)
+  for (let x = 0; x < columns; x++) {
+    const column = Math.floor((x * width) / columns)
+    sumOf[x] = column * 3
+    columnsOf[column]!++
+  }
+  const sums = new Uint32Array(width * 3)
   const out = new Uint8ClampedArray(width * height * 4)
-  let at = 0
-  for (const [top, bottom] of spans(surface.height, height))
-    for (const [left, right] of columns) {
-      let [red, green, blue] = [0, 0, 0]
-      for (let y = top; y < bottom; y++)
-        for (let k = y * surface.width + left, end = y * surface.width + right; k < end; k++) {
-          const rgba = rgbaOf[pixels[k]!]!
-          red += rgba & 255
-          green += (rgba >>> 8) & 255
-          blue += (rgba >>> 16) & 255
-        }
-      const count = (bottom - top) * (right - left)
-      out[at++] = red / count
-      out[at++] = green / count
-      out[at++] = blue / count
-      out[at++] = 255
+  let row = 0
+  let rowsOf = 0
+  for (let y = 0, from = 0, to = 0; y < rows; y++) {
+    for (let x = 0; x < columns; x++) {
+      const rgba = rgbaOf[pixels[from++]!]!
+      const at = sumOf[x]!
+      sums[at]! += rgba & 255
+      sums[at + 1]! += (rgba >>> 8) & 255
+      sums[at + 2]! += (rgba >>> 16) & 255
     }
+    rowsOf++
+    const next = Math.floor(((y + 1) * height) / rows)
+    if (next === row) continue
+    for (let column = 0; column < width; column++) {
+      const count = rowsOf * columnsOf[column]!
+      for (let part = 0; part < 3; part++) out[to++] = sums[column * 3 + part]! / count
+      out[to++] = 255
+    }
+    sums.fill(0)
+    row = next
+    rowsOf = 0
+  }
   return { rect, rgba: out }
 }
