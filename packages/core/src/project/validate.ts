@@ -1,5 +1,5 @@
-import type Joi from 'joi'
-import { bad, good, sameJson, type Problem, type Result } from '../base/index.ts'
+import { bad, good, type Problem, type Result } from '../base/index.ts'
+import { clean } from './clean.ts'
 import { allReferences, isThere, refsOfExchange, refsOfPage, refsOfStyle, refsOfWidget, type Reference } from './references.ts'
 import { widgetKind } from '../widgets/index.ts'
 import { recordSchemas, recordsBefore, singleSchemas } from './schema.ts'
@@ -10,39 +10,24 @@ import type { Project, Widget } from './types.ts'
 type Maps = keyof typeof recordSchemas
 const isMap = (key: string): key is Maps => Object.hasOwn(recordSchemas, key)
 
-const schemaProblem = (path: string, error: Joi.ValidationError): { ok: false; problem: Problem } =>
-  bad('gate.schema', { path: [path, ...error.details[0]!.path].join('/'), message: error.message.slice(0, 300) })
-
-/** The value as its schema gives it back; the same object where nothing changed. */
-function clean<T>(schema: Joi.Schema, value: T, path: string): Result<T> {
-  let result: Joi.ValidationResult
-  try {
-    result = schema.validate(value, { convert: false, abortEarly: true })
-  } catch (error) {
-    if ((error as Joi.ValidationError).isJoi) return schemaProblem(path, error as Joi.ValidationError)
-    throw error
-  }
-  if (result.error) return schemaProblem(path, result.error)
-  return good(sameJson(result.value, value) ? value : (result.value as T))
-}
-
-function cleanRecord(map: Maps, id: string, record: unknown): Result<unknown> {
+function cleanRecord(map: Maps, id: string, record: unknown, before?: unknown): Result<unknown> {
   const path = `${map}/${id}`
-  const cleaned = clean(recordSchemas[map], record, path)
+  const cleaned = clean(recordSchemas[map], record, path, before)
   if (!cleaned.ok) return cleaned
   if ((cleaned.value as { id: string }).id !== id)
     return bad('gate.schema', { path: `${path}/id`, message: 'a record stands under its own id' })
-  if (map === 'widgets') return cleanWidget(cleaned.value as Widget, path)
+  if (map === 'widgets') return cleanWidget(cleaned.value as Widget, path, before as Widget | undefined)
   if (map === 'exchanges')
     return sameMembers((cleaned.value as Exchange).steps, (cleaned.value as Exchange).stepOrder, path) ?? cleaned
   return cleaned
 }
 
-function cleanWidget(widget: Widget, path: string): Result<Widget> {
+function cleanWidget(widget: Widget, path: string, before?: Widget): Result<Widget> {
   const described = widgetKind(widget.kind)?.settings
   const schema = widget.like === '' ? described?.schema : described?.some
   if (!schema) return bad('gate.schema', { path: `${path}/kind`, message: `"${widget.kind}" is no kind of widget here` })
-  const settings = clean(schema, widget.settings, `${path}/settings`)
+  const sameSchema = before?.kind === widget.kind && (before.like === '') === (widget.like === '')
+  const settings = clean(schema, widget.settings, `${path}/settings`, sameSchema ? before.settings : undefined)
   return settings.ok ? good(settings.value === widget.settings ? widget : { ...widget, settings: settings.value }) : settings
 }
 
@@ -64,6 +49,9 @@ const refsOfRecord: Partial<Record<Maps, (record: never) => Reference[]>> = {
   exchanges: refsOfExchange,
 }
 
+const recordIn = (project: Project, map: Maps, id: string): unknown =>
+  Object.hasOwn(project[map], id) ? (project[map] as Record<string, unknown>)[id] : undefined
+
 /** Validates the records at the paths an edit touched, and what hangs on them. */
 export function validateTouched(before: Project, drafted: Project, paths: readonly string[]): Result<Project> {
   let project = drafted
@@ -73,12 +61,12 @@ export function validateTouched(before: Project, drafted: Project, paths: readon
     const [head, id] = pathOf(path) as [string, string]
     heads.add(head)
     if (!isMap(head)) continue
-    const record = (project[head] as Record<string, unknown>)[id]
+    const record = recordIn(project, head, id)
     if (record === undefined) {
       removed = true
       continue
     }
-    const cleaned = cleanRecord(head, id, record)
+    const cleaned = cleanRecord(head, id, record, recordIn(before, head, id))
     if (!cleaned.ok) return cleaned
     if (cleaned.value !== record) project = { ...project, [head]: { ...project[head], [id]: cleaned.value } }
     const lost = dangling(project, refsOfRecord[head]?.(cleaned.value as never) ?? [])
@@ -94,7 +82,7 @@ export function validateTouched(before: Project, drafted: Project, paths: readon
     if (isMap(head)) continue
     const schema = Object.hasOwn(singleSchemas, head) ? singleSchemas[head] : undefined
     if (!schema) return bad('gate.schema', { path: head, message: 'there is no such part of a project' })
-    const cleaned = clean(schema, project[head as keyof Project], head)
+    const cleaned = clean(schema, project[head as keyof Project], head, before[head as keyof Project])
     if (!cleaned.ok) return cleaned
     if (cleaned.value !== project[head as keyof Project]) project = { ...project, [head]: cleaned.value }
   }

@@ -1,0 +1,70 @@
+import type Joi from 'joi'
+import { describe, expect, test } from 'vitest'
+import { newId, seededRandom } from '../base/index.ts'
+import { EditMaker } from '../testing/edits.ts'
+import { testTypefaces } from '../testing/fonts.ts'
+import { widgetKind } from '../widgets/index.ts'
+import { clean } from './clean.ts'
+import { freshProject } from './fresh.ts'
+import { passGate } from './gate.ts'
+import { plainPanel } from './profile.ts'
+import { recordSchemas, singleSchemas } from './schema.ts'
+import type { Project } from './types.ts'
+
+type Values = Record<string, unknown>
+
+/** A document that many edits have gone through. */
+function lived(): Project {
+  const random = seededRandom(4600)
+  const maker = new EditMaker(random)
+  let project = freshProject('Test', plainPanel, testTypefaces)
+  for (let k = 0; k < 400; k++) {
+    const request = maker.request(project)
+    const done = request && !request.edit.startsWith('delete') && passGate(project, request)
+    if (done && done.ok) project = done.value.project
+  }
+  return project
+}
+
+const project = lived()
+const random = seededRandom(4601)
+const odd = [null, '', -1, 1e12, 0.5, true, 'words', [], {}, [1, 2], { kind: 'none' }, newId('widget', random)]
+
+/** All there is with a schema of keys: what stands there, and others of the same sort. */
+const kept: [string, Joi.Schema, Values[]][] = [
+  ...Object.entries(recordSchemas).map(([map, schema]): [string, Joi.Schema, Values[]] => [
+    map,
+    schema,
+    Object.values(project[map as keyof Project] as unknown as Record<string, Values>),
+  ]),
+  ...Object.entries(singleSchemas)
+    .filter(([key]) => typeof project[key as keyof Project] === 'object' && !Array.isArray(project[key as keyof Project]))
+    .map(([key, schema]): [string, Joi.Schema, Values[]] => [key, schema, [project[key as keyof Project] as unknown as Values]]),
+  ...[...new Set(Object.values(project.widgets).map(({ kind }) => kind))].map((kind): [string, Joi.Schema, Values[]] => [
+    `settings of ${kind}`,
+    widgetKind(kind)!.settings.schema,
+    Object.values(project.widgets)
+      .filter((w) => w.kind === kind && w.like === '')
+      .map((w) => w.settings),
+  ]),
+]
+
+describe('what changed in a record is looked at alone', () => {
+  test('there is some of everything', () => {
+    expect(kept.filter(([, , records]) => !records.length).map(([where]) => where)).toEqual([])
+    expect(kept.length).toBeGreaterThan(20)
+  })
+  test.each(kept)('and found as if all were: %s', (_, schema, records) => {
+    let refused = 0
+    for (const before of records.slice(0, 2))
+      for (const key of [...Object.keys(before), 'more'])
+        for (const value of [...odd, ...records.slice(0, 5).map((other) => other[key]), undefined]) {
+          const { [key]: _gone, ...rest } = before
+          const after = value === undefined ? rest : { ...before, [key]: value }
+          const alone = clean(schema, after, 'here', before)
+          expect(alone).toEqual(clean(schema, after, 'here'))
+          if (!alone.ok) refused++
+        }
+    expect(refused).toBeGreaterThan(0)
+  })
+})
