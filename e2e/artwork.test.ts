@@ -15,6 +15,9 @@ import { Hand } from './browser.ts'
 import { stage } from './stage.ts'
 
 const { server, chromium } = stage()
+let hand: Hand
+
+beforeAll(async () => void (hand = new Hand(await chromium.page())))
 const folder = mkdtempSync(join(tmpdir(), 'moth-lamp-pictures-'))
 let jpeg: Uint8Array
 
@@ -34,8 +37,7 @@ beforeAll(async () => void (jpeg = (await pictureSet()).find((one) => one.name =
 
 async function begin(name: string): Promise<{ hand: Hand; id: string; saved(): Promise<Project> }> {
   const { id } = await server.post<{ id: string }>('/projects', { name, width: 320, height: 240, diagonalInches: 3.5 })
-  const hand = new Hand(await chromium.page())
-  await hand.page.goto(`${server.url}/project/${id}/artwork`)
+  await hand.opens(`${server.url}/project/${id}/artwork`)
   await hand.sees('Drop pictures here')
   const saved = async () => {
     await hand.isSaved()
@@ -120,7 +122,7 @@ describe('Artwork', () => {
   })
 
   test('a photo is fitted, its part moved by keys, and lies behind a page with a text over it, as Node has it', async () => {
-    const { hand, id, saved } = await begin('Dusk')
+    const { hand, saved } = await begin('Dusk')
     await give(hand.page, file('photo.jpg', jpeg))
     await hand.find('Name of the picture')
     await hand.fill('Width of the picture', '320')
@@ -134,7 +136,7 @@ describe('Artwork', () => {
     const picture = Object.values((await saved()).pictures)[0]!
     expect(picture).toMatchObject({ way: 'crop', dither: 'ordered', width: 320, height: 240 })
     expect(picture.partX).toBeGreaterThan(1)
-    await hand.page.goto(`${server.url}/project/${id}/pages`)
+    await hand.station('Pages')
     await (await hand.page.waitForSelector('::-p-xpath(//button[starts-with(@aria-label,"Background:")])'))!.click()
     await hand.choose('Background: picture', 'photo')
     await hand.keys('Escape')
@@ -199,7 +201,7 @@ describe('Artwork', () => {
     await (await other.page.waitForSelector('::-p-xpath(//button[starts-with(@aria-label,"Background:")])'))!.click()
     await other.choose('Background: picture', 'moon')
     await other.keys('Escape')
-    await (await other.page.waitForSelector('nav[aria-label="Stations"] a::-p-text(Artwork)'))!.click()
+    await other.station('Artwork')
     await other.fill('Room for artwork', '50')
     await other.sees('Pictures, letters and pages need 59 KiB, and this panel has room for 50: 9 KiB too much.')
     await other.sees('8.9 KiB too much')
@@ -269,8 +271,8 @@ describe('Artwork', () => {
   })
 
   test('pictures dropped on the pages become pages, on a level its states, in the order of their numbers; one undo takes each back', async () => {
-    const { hand, id, saved } = await begin('Dropped')
-    await hand.page.goto(`${server.url}/project/${id}/pages`)
+    const { hand, saved } = await begin('Dropped')
+    await hand.station('Pages')
     await hand.sees('A adds, or drag a rectangle')
     const drop = async (
       selector: string,

@@ -218,6 +218,31 @@ function seenByName(name: string, role: string): Element | null {
 export class Hand {
   constructor(readonly page: Page) {}
 
+  /**
+   * Opens a project at a station. From another project it goes there without loading the interface anew, and from the same one by
+   * the shelf: what is on the screen is made anew all the same.
+   */
+  async opens(url: string): Promise<void> {
+    const projectOf = (path: string) => path.split('/').slice(0, 5).join('/')
+    const here = this.page.url()
+    if (!here.startsWith(`${new URL(url).origin}/project/`)) return void (await this.page.goto(url))
+    const { pathname } = new URL(url)
+    for (const path of projectOf(here) === projectOf(url) ? ['/', pathname] : [pathname])
+      await this.page.evaluate(async (to) => {
+        const before = document.querySelector('main')
+        history.pushState({}, '', to)
+        dispatchEvent(new PopStateEvent('popstate'))
+        while (before?.isConnected) await new Promise(requestAnimationFrame)
+      }, path)
+  }
+
+  /** Goes to a station of the project that is open. */
+  async station(name: string): Promise<void> {
+    const link = (await this.page.waitForSelector(`nav[aria-label="Stations"] a::-p-text(${name})`))!
+    await link.click()
+    await this.page.waitForFunction((e) => e.closest('a')?.getAttribute('aria-current') === 'page', { polling: 50 }, link)
+  }
+
   async find(name: string, role = '', timeout = 15_000): Promise<ElementHandle<Element>> {
     const selector = `::-p-aria([name="${name}"]${role ? `[role="${role}"]` : ''})`
     const untilMs = Date.now() + timeout

@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, test } from 'vitest'
+import { beforeAll, beforeEach, describe, expect, test } from 'vitest'
 import { withSettings, type Project, type Widget } from '@moth-lamp/core/project'
 import { Hand } from './browser.ts'
 import { stage } from './stage.ts'
@@ -32,11 +32,11 @@ const copied = async (text: string) => {
   }, text)
 }
 
+beforeAll(async () => void (hand = new Hand(await chromium.page())))
 beforeEach(async () => {
   const demo = (await server.projects()).find((p) => p.name === 'Heron Hill dome')!.id
   ;({ id } = await server.post<{ id: string }>(`/projects/${demo}/duplicate`, {}))
-  hand = new Hand(await chromium.page())
-  await hand.page.goto(`${server.url}/project/${id}/pages`)
+  await hand.opens(`${server.url}/project/${id}/pages`)
   await hand.sees('All widgets of this page')
 })
 
@@ -215,7 +215,7 @@ describe('room', () => {
     await expect.poll(column).toBe(true)
   })
   test('the glass in a window of its own is the same panel: pressed there, it reports here', async () => {
-    await hand.page.goto(`${server.url}/project/${id}/bench`)
+    await hand.station('Bench')
     await hand.sees('page “Dome” opens')
     const opened = new Promise<Awaited<ReturnType<typeof chromium.page>>>((resolve) =>
       hand.page.once('popup', (page) => resolve(page!)),

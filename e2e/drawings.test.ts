@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { unzipSync } from 'fflate'
 import { PNG } from 'pngjs'
-import { describe, expect, test } from 'vitest'
+import { beforeAll, describe, expect, test } from 'vitest'
 import { hashOfWords, type PictureId } from '@moth-lamp/core/base'
 import type { Project } from '@moth-lamp/core/project'
 import { Workbench } from '@moth-lamp/core/workbench'
@@ -12,6 +12,9 @@ import { Hand } from './browser.ts'
 import { stage } from './stage.ts'
 
 const { server, chromium } = stage()
+let hand: Hand
+
+beforeAll(async () => void (hand = new Hand(await chromium.page())))
 
 interface Drawn {
   name: string
@@ -31,8 +34,7 @@ interface Job {
 
 async function begin(name: string, width = 320, height = 240): Promise<Job> {
   const { id } = await server.post<{ id: string }>('/projects', { name, width, height, diagonalInches: 3.5 })
-  const hand = new Hand(await chromium.page())
-  await hand.page.goto(`${server.url}/project/${id}/pages`)
+  await hand.opens(`${server.url}/project/${id}/pages`)
   await hand.sees('A adds, or drag a rectangle')
   return {
     hand,
@@ -41,7 +43,7 @@ async function begin(name: string, width = 320, height = 240): Promise<Job> {
       await hand.isSaved()
       return (await server.opened(id)).project
     },
-    at: async (station) => (await hand.page.waitForSelector(`nav[aria-label="Stations"] a::-p-text(${station})`))!.click(),
+    at: (station) => hand.station(station),
     drop: async (selector, at, drawings) => {
       const files = drawings.map(({ name: file, width: wide, height: high, shade = 0 }) => {
         const made = new PNG({ width: wide, height: high })

@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, test } from 'vitest'
+import { beforeAll, beforeEach, describe, expect, test } from 'vitest'
 import type { Project, Widget } from '@moth-lamp/core/project'
 import { Hand } from './browser.ts'
 import { stage } from './stage.ts'
@@ -20,11 +20,11 @@ const shows = (label: string) => hand.page.$eval(`[aria-label="${label}"]`, (e) 
 const focused = () =>
   hand.page.evaluate(() => (document.activeElement as HTMLElement | null)?.dataset['glass'] ?? document.activeElement?.tagName)
 
+beforeAll(async () => void (hand = new Hand(await chromium.page())))
 beforeEach(async () => {
   const demo = (await server.projects()).find((p) => p.name === 'Heron Hill dome')!.id
   ;({ id } = await server.post<{ id: string }>(`/projects/${demo}/duplicate`, {}))
-  hand = new Hand(await chromium.page())
-  await hand.page.goto(`${server.url}/project/${id}/pages`)
+  await hand.opens(`${server.url}/project/${id}/pages`)
   await hand.sees('All widgets of this page')
 })
 
@@ -147,7 +147,7 @@ describe('copies', () => {
     ])
     // Another project has neither the variable nor the typeface: the one comes along, the other is its own.
     ;({ id } = await server.post<{ id: string }>('/projects', { name: 'Other', width: 480, height: 320, diagonalInches: 4 }))
-    await hand.page.goto(`${server.url}/project/${id}/pages`)
+    await hand.opens(`${server.url}/project/${id}/pages`)
     await hand.sees('A adds, or drag a rectangle')
     await hand.page.keyboard.down('Control')
     await hand.page.keyboard.press('v', { commands: ['Paste'] })

@@ -1,4 +1,4 @@
-import { describe, expect, test } from 'vitest'
+import { beforeAll, describe, expect, test } from 'vitest'
 import { withSettings, type Project } from '@moth-lamp/core/project'
 import type { FlagsHolds } from '@moth-lamp/core/variables'
 import { Hand } from './browser.ts'
@@ -8,6 +8,9 @@ import { stage } from './stage.ts'
 // go count once.
 
 const { server, chromium } = stage()
+let hand: Hand
+
+beforeAll(async () => void (hand = new Hand(await chromium.page())))
 
 class Counted {
   gestures = 0
@@ -138,8 +141,7 @@ async function begin(): Promise<Counted> {
     height: 480,
     diagonalInches: 7,
   })
-  const hand = new Hand(await chromium.page())
-  await hand.page.goto(`${server.url}/project/${id}/pages`)
+  await hand.opens(`${server.url}/project/${id}/pages`)
   await hand.sees('A adds, or drag a rectangle')
   await hand.sees('Saved · revision')
   return new Counted(hand, id)

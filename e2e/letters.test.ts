@@ -2,12 +2,15 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { join } from 'node:path'
 import { tmpdir } from 'node:os'
-import { describe, expect, test } from 'vitest'
+import { beforeAll, describe, expect, test } from 'vitest'
 import type { Project } from '@moth-lamp/core/project'
 import { Hand } from './browser.ts'
 import { stage } from './stage.ts'
 
 const { server, chromium } = stage()
+let hand: Hand
+
+beforeAll(async () => void (hand = new Hand(await chromium.page())))
 const folder = mkdtempSync(join(tmpdir(), 'moth-lamp-letters-'))
 const variable = createRequire(import.meta.url).resolve(
   '@fontsource-variable/public-sans/files/public-sans-latin-wght-normal.woff2',
@@ -18,11 +21,9 @@ async function begin(
   words: string,
 ): Promise<{ hand: Hand; saved(): Promise<Project>; at(station: 'Pages' | 'Artwork'): Promise<void> }> {
   const { id } = await server.post<{ id: string }>('/projects', { name, width: 320, height: 240, diagonalInches: 3.5 })
-  const hand = new Hand(await chromium.page())
-  await hand.page.goto(`${server.url}/project/${id}/pages`)
+  await hand.opens(`${server.url}/project/${id}/pages`)
   await hand.sees('Saved · revision')
-  const at = async (station: 'Pages' | 'Artwork') =>
-    (await hand.page.waitForSelector(`nav[aria-label="Stations"] a::-p-text(${station})`))!.click()
+  const at = (station: 'Pages' | 'Artwork') => hand.station(station)
   await hand.keys('a')
   await (await hand.page.waitForSelector('[role="menuitem"]::-p-text(Label)', { visible: true }))!.click()
   await hand.keys('Enter')

@@ -1,4 +1,4 @@
-import { describe, expect, test } from 'vitest'
+import { beforeAll, describe, expect, test } from 'vitest'
 import type { Project, Widget } from '@moth-lamp/core/project'
 import { Hand } from './browser.ts'
 import { stage } from './stage.ts'
@@ -6,6 +6,9 @@ import { stage } from './stage.ts'
 // Whole jobs from an empty project, tried on the panel before any hardware is there.
 
 const { server, chromium } = stage()
+let hand: Hand
+
+beforeAll(async () => void (hand = new Hand(await chromium.page())))
 
 class Job {
   gestures = 0
@@ -76,7 +79,7 @@ class Job {
   /** The panel itself, and its log. */
   async onBench(): Promise<void> {
     await this.hand.isSaved()
-    await (await this.hand.page.waitForSelector('nav[aria-label="Stations"] a::-p-text(Bench)'))!.click()
+    await this.hand.station('Bench')
     await this.hand.sees('Conversation')
     await new Promise((resolve) => setTimeout(resolve, 400))
   }
@@ -92,8 +95,7 @@ let count = 0
 async function begin(): Promise<Job> {
   const made = { name: `Scenario ${++count}`, width: 800, height: 480, diagonalInches: 7 }
   const { id } = await server.post<{ id: string }>('/projects', made)
-  const hand = new Hand(await chromium.page())
-  await hand.page.goto(`${server.url}/project/${id}/pages`)
+  await hand.opens(`${server.url}/project/${id}/pages`)
   await hand.sees('A adds, or drag a rectangle')
   return new Job(hand, id)
 }

@@ -35,8 +35,10 @@ const ran = async (hand: Hand) => {
   })
 }
 
-/** Every screen empty, with one, with several and failing; every dialog, menu and popover. */
-export const states: State[] = [
+const projectsInOrder: State['of'][] = ['shelf', 'empty', 'one', 'linked', 'wrong', 'demo']
+const rankOf = ({ of, act }: State) => 2 * projectsInOrder.indexOf(of) + (act ? 1 : 0)
+
+const everyState: State[] = [
   { name: 'shelf', of: 'shelf', sees: 'Heron Hill dome' },
   { name: 'shelf, a new panel', of: 'shelf', sees: 'Heron Hill dome', act: keys('n') },
   { name: 'shelf, menu of a project', of: 'shelf', sees: 'Heron Hill dome', act: button('More for Heron Hill dome') },
@@ -200,6 +202,12 @@ export const states: State[] = [
   { name: 'the finder', of: 'demo', station: 'pages', act: all(keys('Control+k', '=wind')) },
   { name: 'the keys', of: 'demo', station: 'pages', act: keys('?') },
 ]
+
+/**
+ * Every screen empty, with one, with several and failing; every dialog, menu and popover. Those of a project in which nothing is
+ * done come one after another.
+ */
+export const states: State[] = everyState.toSorted((a, b) => rankOf(a) - rankOf(b))
 
 /** The projects the states are of, by their kind; the shelf has none. */
 export async function projectsFor(server: ServerProcess): Promise<Record<State['of'], string>> {

@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, test } from 'vitest'
+import { beforeAll, beforeEach, describe, expect, test } from 'vitest'
 import type { Project } from '@moth-lamp/core/project'
 import { Hand } from './browser.ts'
 import { stage } from './stage.ts'
@@ -14,7 +14,7 @@ const saved = async (): Promise<Project> => {
   return (await server.opened(id)).project
 }
 const open = async (station: string, sees: string) => {
-  await hand.page.goto(`${server.url}/project/${id}/${station}`)
+  await hand.opens(`${server.url}/project/${id}/${station}`)
   await hand.sees(sees)
   await hand.sees('Saved · revision')
 }
@@ -30,10 +30,10 @@ const dragTo = async (from: [number, number], to: [number, number]) => {
   await hand.page.mouse.move(...to, { steps: 4 })
 }
 
+beforeAll(async () => void (hand = new Hand(await chromium.page())))
 beforeEach(async () => {
   const demo = (await server.projects()).find((p) => p.name === 'Heron Hill dome')!.id
   ;({ id } = await server.post<{ id: string }>(`/projects/${demo}/duplicate`, {}))
-  hand = new Hand(await chromium.page())
 })
 
 describe('Variables', () => {

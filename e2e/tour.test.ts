@@ -25,8 +25,7 @@ const project = async (name: string): Promise<Project> => {
 const mine = () => project('Tide gauge')
 const named = (p: Project, name: string): Widget => Object.values(p.widgets).find((w) => w.name === name)!
 const middle = (w: Widget): [number, number] => [w.place.x + w.place.width / 2, w.place.y + w.place.height / 2]
-const station = async (name: string) =>
-  (await hand.page.waitForSelector(`nav[aria-label="Stations"] a::-p-text(${name})`))!.click()
+const station = (name: string) => hand.station(name)
 
 beforeAll(async () => void (hand = new Hand(await chromium.page())))
 

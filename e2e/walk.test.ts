@@ -33,10 +33,7 @@ const middle = (project: Project, name: string) => {
   const { x, y, width, height } = widget(project, name).place
   return [Math.floor(x + width / 2), Math.floor(y + height / 2)] as const
 }
-const station = async (name: string) => {
-  const link = await hand.page.waitForSelector(`nav[aria-label="Stations"] a::-p-text(${name})`)
-  await link!.click()
-}
+const station = (name: string) => hand.station(name)
 const holdAtZero = async () => {
   await hand.click('Hold', 'button')
   await hand.find('Run', 'button')

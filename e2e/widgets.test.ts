@@ -14,7 +14,7 @@ const saved = async (): Promise<Project> => {
 }
 const fresh = async (name: string) => {
   ;({ id } = await server.post<{ id: string }>('/projects', { name, width: 480, height: 320, diagonalInches: 4.3 }))
-  await hand.page.goto(`${server.url}/project/${id}/pages`)
+  await hand.opens(`${server.url}/project/${id}/pages`)
   await hand.sees('A adds, or drag a rectangle')
 }
 const only = (project: Project): Widget =>
@@ -65,7 +65,7 @@ describe('each kind is placed, bound, driven by the host and tried by touch', ()
     if (kind !== 'text') expect(inked.size).toBeGreaterThan(1)
     if (host === undefined && word === undefined) return
     const { name } = variableOf(made)
-    await hand.page.goto(`${server.url}/project/${id}/bench`)
+    await hand.station('Bench')
     await hand.sees('Conversation')
     await hand.choose('Variable to send', name)
     if (word) await hand.choose('Value to send', word)
