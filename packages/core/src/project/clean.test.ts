@@ -28,7 +28,7 @@ function lived(): Project {
 
 const project = lived()
 const random = seededRandom(4601)
-const odd = [null, '', -1, 1e12, 0.5, true, 'words', [], {}, [1, 2], { kind: 'none' }, newId('widget', random)]
+const odd = [null, '', -1, 0, 1, 100, 65_535, 1e12, 0.5, true, 'words', [], {}, [1, 2], { kind: 'none' }, newId('widget', random)]
 
 /** All there is with a schema of keys: what stands there, and others of the same sort. */
 const kept: [string, Joi.Schema, Values[]][] = [

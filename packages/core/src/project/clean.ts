@@ -9,7 +9,7 @@ const schemaProblem = (path: string, error: Joi.ValidationError): { ok: false; p
 
 /**
  * The value as its schema gives it back; the same object where nothing changed. `before`: what stood there and passed the
- * same schema, whose keys do not look at one another: only what differs is looked at.
+ * same schema: only what differs is looked at, where each key stands for itself.
  */
 export function clean<T>(schema: Joi.Schema, value: T, path: string, before?: unknown): Result<T> {
   const quick = isRecord(before) && isRecord(value) ? cleanedWhereOther(schema, value, before) : null
@@ -30,6 +30,7 @@ type Values = Record<string, unknown>
 /** The values with those cleaned that are others than before; null where a key came or went, or one is wrong: then all is looked at. */
 function cleanedWhereOther(schema: Joi.Schema, value: Values, before: Values): Values | null {
   const keys = Object.keys(value)
+  if (looksAcross(schema)) return null
   if (keys.length !== Object.keys(before).length) return null
   let out = value
   for (const key of keys) {
@@ -40,6 +41,18 @@ function cleanedWhereOther(schema: Joi.Schema, value: Values, before: Values): V
     if (!sameJson(cleaned, value[key])) out = { ...out, [key]: cleaned }
   }
   return out
+}
+
+const across = new WeakMap<Joi.Schema, boolean>()
+
+/** Whether a schema asks something of the record as a whole, besides what it asks of each key. */
+function looksAcross(schema: Joi.Schema): boolean {
+  let known = across.get(schema)
+  if (known === undefined) {
+    const { type, rules, dependencies } = schema.describe() as Joi.Description & { dependencies?: unknown }
+    across.set(schema, (known = type !== 'object' || rules !== undefined || dependencies !== undefined))
+  }
+  return known
 }
 
 const parts = new WeakMap<Joi.Schema, Map<string, Joi.Schema>>()
