@@ -1,5 +1,5 @@
 import { LRUCache } from 'lru-cache'
-import { bad, canonicalJson, good, isProblem, type Problem, type Rect, type Result } from '../base/index.ts'
+import { bad, canonicalJson, good, isProblem, sha256Hex, type Problem, type Rect, type Result } from '../base/index.ts'
 import { toPanel, type PanelPicture } from './dither.ts'
 import { fitPlan, fitted, prepared, type Dither, type Fitting } from './fit.ts'
 import { decodePicture, type PictureCodecs } from './picture-decode.ts'
@@ -56,6 +56,8 @@ export interface LetterChunk {
   header: { ascent: number; descent: number; capHeight: number }
   /** `outlines`: bytes of the outline of each letter, whatever its size, in the order of the metrics. */
   parts: { metrics: Int32Array; coverage: Uint8Array; outlines: Int32Array; kerning?: Int32Array }
+  /** By which a build names its parts: their SHA-256, least significant byte first. */
+  names: { metrics: string; coverage: string; kerning?: string }
 }
 
 export interface PictureChunk {
@@ -73,7 +75,12 @@ export interface PictureChunk {
   }
   /** Without alpha it covers all of its place. */
   parts: { pixels: Uint16Array; alpha?: Uint8Array }
+  /** As of letters; '' where there is none. */
+  names: { pixels: string; alpha: string }
 }
+
+const nameOf = ({ buffer, byteOffset, byteLength }: Int32Array | Uint16Array | Uint8Array): string =>
+  sha256Hex(new Uint8Array(buffer, byteOffset, byteLength))
 
 /** What was made: a small header, and the parts by name. */
 export type Chunk = LetterChunk | PictureChunk
@@ -161,7 +168,11 @@ function makeLetters(request: LetterRequest, asset: Asset): Result<LetterChunk> 
   if (!lettering.ok) return lettering
   const characters = Array.from(request.letters, (letter) => letter.codePointAt(0)!)
   const { metrics, coverage, outlines, kerning, ...header } = makeSheet(lettering.value, request.px, characters, request.bits)
-  return good({ header, parts: { metrics, coverage, outlines, ...(kerning ? { kerning } : {}) } })
+  return good({
+    header,
+    parts: { metrics, coverage, outlines, ...(kerning ? { kerning } : {}) },
+    names: { metrics: nameOf(metrics), coverage: nameOf(coverage), ...(kerning ? { kerning: nameOf(kerning) } : {}) },
+  })
 }
 
 /** Whole pictures that something was cut out of last: what is cut next is often of the same. */
@@ -186,6 +197,7 @@ function makePicture(request: PictureRequest, files: Asset): Result<PictureChunk
   return good({
     header: { width, height, from: whole.from, runs, flat, margin },
     parts: { pixels, ...(alpha ? { alpha } : {}) },
+    names: { pixels: nameOf(pixels), alpha: alpha ? nameOf(alpha) : '' },
   })
 }
 

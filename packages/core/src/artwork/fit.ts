@@ -146,17 +146,25 @@ function fifthRoot(x: number): number {
   return r
 }
 
-const light = Float64Array.from({ length: 256 }, (_, v) => lightOf(v))
-/** The 8-bit value for so much light, in steps of 1/16384: the one whose light is nearest as the eye has it. */
-const valueFor = (() => {
-  const out = new Uint8Array(16_385)
+interface LightTables {
+  /** The light of each 8-bit value. */
+  light: Float64Array
+  /** The 8-bit value for so much light, in steps of 1/16384: the one whose light is nearest as the eye has it. */
+  valueFor: Uint8Array
+}
+let tables: LightTables | undefined
+
+/** Made when the first picture is fitted. */
+function lightTables(): LightTables {
+  if (tables) return tables
+  const valueFor = new Uint8Array(16_385)
   let v = 0
-  for (let step = 0; step < out.length; step++) {
+  for (let step = 0; step < valueFor.length; step++) {
     while (v < 255 && step / 16_384 > lightOf(v + 0.5)) v++
-    out[step] = v
+    valueFor[step] = v
   }
-  return out
-})()
+  return (tables = { light: Float64Array.from({ length: 256 }, (_, value) => lightOf(value)), valueFor })
+}
 
 interface Weights {
   /** The first that counts for each of the new, and how many. */
@@ -216,11 +224,12 @@ export function resampled(pixels: Pixels, from: Rect, width: number, height: num
   const rows = new Map<number, Float64Array>()
   const spare: Float64Array[] = []
   const line = new Float64Array(4 * from.width)
+  const { light, valueFor } = lightTables()
   const rowOf = (y: number): Float64Array => {
     const known = rows.get(y)
     if (known) return known
     const made = spare.pop() ?? new Float64Array(4 * width)
-    lightRow(pixels, from, y, line)
+    lightRow(pixels, from, y, light, line)
     acrossRow(line, across, width, made)
     rows.set(y, made)
     return made
@@ -240,13 +249,13 @@ export function resampled(pixels: Pixels, from: Rect, width: number, height: num
       const row = rowOf(first + i)
       for (let k = 0; k < sum.length; k++) sum[k]! += w * row[k]!
     }
-    putRow(sum, rgba, 4 * y * width)
+    putRow(sum, valueFor, rgba, 4 * y * width)
   }
   return { width, height, rgba }
 }
 
 /** A row of a part as light times alpha, and alpha, 0–1. */
-function lightRow({ width, rgba }: Pixels, from: Rect, y: number, line: Float64Array): void {
+function lightRow({ width, rgba }: Pixels, from: Rect, y: number, light: Float64Array, line: Float64Array): void {
   let at = 4 * ((from.y + y) * width + from.x)
   for (let k = 0; k < line.length; k += 4, at += 4) {
     const alpha = rgba[at + 3]!
@@ -286,7 +295,7 @@ function acrossRow(line: Float64Array, { first, count, weight, most }: Weights, 
 
 const step = (l: number): number => (l <= 0 ? 0 : l >= 1 ? 16_384 : Math.floor(l * 16_384 + 0.5))
 
-function putRow(sum: Float64Array, rgba: Uint8Array, to: number): void {
+function putRow(sum: Float64Array, valueFor: Uint8Array, rgba: Uint8Array, to: number): void {
   for (let k = 0; k < sum.length; k += 4) {
     const alpha = sum[k + 3]!
     // What is next to nothing has no colour.

@@ -40,14 +40,8 @@ export function pictureUse(picture: PictureRecord, ground: string): PictureUse {
   }
 }
 
-interface Named {
-  header: Build['header']['pictures'][string]
-  chunks: Build['chunks']
-}
-
 /** Asks for the pictures of a build. While a new one is being made, the last of its key is shown. */
 export class PictureCollector {
-  private named = new WeakMap<PictureChunk, Named>()
   private last = new Map<string, PictureChunk>()
 
   constructor(private source: Chunks) {}
@@ -72,35 +66,20 @@ export class PictureCollector {
       const chunk = got === 'wanted' ? this.last.get(key) : isProblem(got) ? undefined : got
       if (!chunk) continue
       last.set(key, chunk)
-      const { header, chunks: own } = this.nameOf(chunk)
-      pictures[key] = header
+      const { names } = chunk
+      const { pixels, alpha } = chunk.parts
+      const { width, height, runs, flat, margin } = chunk.header
+      pictures[key] = { width, height, ...names }
       // The same pixels on several grounds are kept once.
-      const kept = `${header.pixels}${header.alpha}`
+      const kept = `${names.pixels}${names.alpha}`
       if (laid.has(kept)) continue
       laid.add(kept)
-      const plain = chunk.parts.pixels.byteLength + (chunk.parts.alpha?.byteLength ?? 0)
-      const { runs, flat, margin } = chunk.header
+      const plain = pixels.byteLength + (alpha?.byteLength ?? 0)
       parts.push({ key, id, bytes: inRuns && readsRuns ? runs : plain, plain, runs, flat, margin })
-      Object.assign(chunks, own)
+      chunks[names.pixels] = pixels
+      if (alpha) chunks[names.alpha] = alpha
     }
     this.last = last
     return { pictures, chunks, parts, problems: [...problems].map(([asset, problem]) => ({ asset, problem })) }
-  }
-
-  private nameOf(chunk: PictureChunk): Named {
-    let named = this.named.get(chunk)
-    if (!named) {
-      const { pixels, alpha } = chunk.parts
-      const names = {
-        pixels: sha256Hex(new Uint8Array(pixels.buffer, pixels.byteOffset, pixels.byteLength)),
-        alpha: alpha ? sha256Hex(alpha) : '',
-      }
-      named = {
-        header: { width: chunk.header.width, height: chunk.header.height, ...names },
-        chunks: { [names.pixels]: pixels, ...(alpha ? { [names.alpha]: alpha } : {}) },
-      }
-      this.named.set(chunk, named)
-    }
-    return named
   }
 }

@@ -1,6 +1,6 @@
 import type { Chunks, LetterChunk, LetterRequest, LetterSpec } from '../artwork/index.ts'
 import { sortedLetters } from '../artwork/index.ts'
-import { isProblem, sha256Hex, type Problem } from '../base/index.ts'
+import { isProblem, type Problem } from '../base/index.ts'
 import type { Build } from './build.ts'
 import { letterBytes, OutlineRoom, type FontPart } from './plan.ts'
 
@@ -20,14 +20,8 @@ export const sheetKey = ({ asset, px, weight, bits, fallbacks, kerns }: LetterSp
     ...(kerns ? ['pairs'] : []),
   ].join('/')
 
-interface NamedSheet {
-  header: Build['header']['sheets'][string]
-  chunks: Build['chunks']
-}
-
 /** Asks for the sheets of a build. While a new one is being made, the last of its key is shown. */
 export class SheetCollector {
-  private named = new WeakMap<LetterChunk, NamedSheet>()
   private last = new Map<string, LetterChunk>()
 
   constructor(private source: Chunks) {}
@@ -58,11 +52,13 @@ export class SheetCollector {
       const chunk = got === 'wanted' ? this.last.get(key) : isProblem(got) ? undefined : got
       if (!chunk) continue
       last.set(key, chunk)
-      const { header, chunks: own } = this.nameOf(chunk)
-      sheets[key] = header
-      Object.assign(chunks, own)
-      const pairs = (chunk.parts.kerning?.length ?? 0) / 3
-      const { metrics } = chunk.parts
+      const { header, names } = chunk
+      const { metrics, coverage, kerning } = chunk.parts
+      sheets[key] = { ...header, ...names }
+      chunks[names.metrics] = metrics
+      chunks[names.coverage] = coverage
+      if (kerning) chunks[names.kerning!] = kerning
+      const pairs = (kerning?.length ?? 0) / 3
       const room = drawsLetters
         ? outlines.add(sheetKey({ ...spec, px: 0, bits: 8 }), key, metrics, chunk.parts.outlines, pairs)
         : { bytes: letterBytes(metrics, pairs, spec.bits), shares: '' }
@@ -71,27 +67,5 @@ export class SheetCollector {
     // What no text uses any more is not kept for its own sake.
     this.last = last
     return { sheets, chunks, parts, problems: [...problems].map(([asset, problem]) => ({ asset, problem })) }
-  }
-
-  private nameOf(chunk: LetterChunk): NamedSheet {
-    let named = this.named.get(chunk)
-    if (!named) {
-      const { metrics, coverage, kerning } = chunk.parts
-      const names = {
-        metrics: sha256Hex(new Uint8Array(metrics.buffer)),
-        coverage: sha256Hex(coverage),
-        ...(kerning ? { kerning: sha256Hex(new Uint8Array(kerning.buffer)) } : {}),
-      }
-      named = {
-        header: { ...chunk.header, ...names },
-        chunks: {
-          [names.metrics]: metrics,
-          [names.coverage]: coverage,
-          ...(kerning ? { [names.kerning!]: kerning } : {}),
-        },
-      }
-      this.named.set(chunk, named)
-    }
-    return named
   }
 }

@@ -157,10 +157,13 @@ export const record = <const F extends Fields<FollowContext>>(fields: F): Descri
 
 export function describe<X extends FollowContext, const F extends Fields<X>>(fields: F): Described<X, F> {
   const list = Object.entries(fields).map(([key, field]): NamedField<X> => ({ key, ...(field as Field<unknown, unknown, X>) }))
-  const schema = Joi.object(
-    Object.fromEntries(list.map((field) => [field.key, schemaOf(field).default(field.default as Joi.BasicType)])),
-  )
-  const some = Joi.object(Object.fromEntries(list.map((field) => [field.key, schemaOf(field)])))
+  // Made when first asked for: whoever only paints or compiles never does.
+  let whole: Joi.ObjectSchema | undefined
+  let some: Joi.ObjectSchema | undefined
+  const schema = () =>
+    (whole ??= Joi.object(
+      Object.fromEntries(list.map((field) => [field.key, schemaOf(field).default(field.default as Joi.BasicType)])),
+    ))
   const refsOf = (field: NamedField<X>, value: unknown): readonly Ref[] =>
     field.follows && doesFollow(value) ? [{ to: value.follows, use: 'reads' }] : (field.type.refs?.(value) ?? [])
   const unbound = (field: NamedField<X>, value: unknown, id: string, instead: string): unknown =>
@@ -174,11 +177,15 @@ export function describe<X extends FollowContext, const F extends Fields<X>>(fie
   return {
     fields,
     list,
-    schema,
-    some,
+    get schema() {
+      return schema()
+    },
+    get some() {
+      return (some ??= Joi.object(Object.fromEntries(list.map((field) => [field.key, schemaOf(field)]))))
+    },
     defaults: Object.fromEntries(list.map((field) => [field.key, field.default])) as RawOf<F>,
     fill(stored) {
-      const { value, error } = schema.validate(stored, { convert: false })
+      const { value, error } = schema().validate(stored, { convert: false })
       return error ? bad('describe.values', { message: error.message.slice(0, 300) }) : good(value as RawOf<F>)
     },
     refs: (raw) =>

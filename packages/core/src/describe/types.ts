@@ -70,7 +70,9 @@ export const listOf = <X extends FollowContext, F extends Fields<X>>(
 ): Type<readonly (Item & RawOf<F>)[], readonly CompiledOf<F>[], X> => ({
   name,
   items: { fields: item.list as never, fresh: item.defaults, most },
-  schema: itemList(kind, item.schema.keys(itemId(kind))).max(most),
+  get schema() {
+    return itemList(kind, item.schema.keys(itemId(kind))).max(most)
+  },
   refs: (items) => items.flatMap((one) => item.refs(one).map(({ ref }) => ref)),
   unbind: (items, id, instead) => items.map((one) => item.without(one, id, instead) as Item & RawOf<F>),
   compile: (items, context) => items.map((one) => item.compile(one, context)),
