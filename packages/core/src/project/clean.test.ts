@@ -4,7 +4,7 @@ import { newId, seededRandom } from '../base/index.ts'
 import { EditMaker } from '../testing/edits.ts'
 import { testTypefaces } from '../testing/fonts.ts'
 import { widgetKind } from '../widgets/index.ts'
-import { clean } from './clean.ts'
+import { clean, looksAcross } from './clean.ts'
 import { freshProject } from './fresh.ts'
 import { passGate } from './gate.ts'
 import { plainPanel } from './profile.ts'
@@ -50,6 +50,14 @@ const kept: [string, Joi.Schema, Values[]][] = [
 ]
 
 describe('what changed in a record is looked at alone', () => {
+  test('but where something is asked of it as a whole', () => {
+    const asks = kept.filter(([, schema]) => {
+      const { rules, dependencies } = schema.describe() as { rules?: unknown; dependencies?: unknown }
+      return rules !== undefined || dependencies !== undefined
+    })
+    expect(asks.map(([, schema]) => looksAcross.has(schema))).toEqual(asks.map(() => true))
+    expect(asks.length).toBe(looksAcross.size)
+  })
   test('there is some of everything', () => {
     expect(kept.filter(([, , records]) => !records.length).map(([where]) => where)).toEqual([])
     expect(kept.length).toBeGreaterThan(20)

@@ -1,6 +1,7 @@
 import type Joi from 'joi'
 import { bad, good, sameJson, type Problem, type Result } from '../base/index.ts'
 import { isRecord } from './patches.ts'
+import { singleSchemas } from './schema.ts'
 
 const asStored: Joi.ValidationOptions = { convert: false, abortEarly: true }
 
@@ -25,12 +26,15 @@ export function clean<T>(schema: Joi.Schema, value: T, path: string, before?: un
   return good(sameJson(result.value, value) ? value : (result.value as T))
 }
 
+/** What asks something of a record as a whole, besides what it asks of each key. */
+export const looksAcross: ReadonlySet<Joi.Schema> = new Set([singleSchemas['panel']!])
+
 type Values = Record<string, unknown>
 
 /** The values with those cleaned that are others than before; null where a key came or went, or one is wrong: then all is looked at. */
 function cleanedWhereOther(schema: Joi.Schema, value: Values, before: Values): Values | null {
   const keys = Object.keys(value)
-  if (looksAcross(schema)) return null
+  if (looksAcross.has(schema)) return null
   if (keys.length !== Object.keys(before).length) return null
   let out = value
   for (const key of keys) {
@@ -41,18 +45,6 @@ function cleanedWhereOther(schema: Joi.Schema, value: Values, before: Values): V
     if (!sameJson(cleaned, value[key])) out = { ...out, [key]: cleaned }
   }
   return out
-}
-
-const across = new WeakMap<Joi.Schema, boolean>()
-
-/** Whether a schema asks something of the record as a whole, besides what it asks of each key. */
-function looksAcross(schema: Joi.Schema): boolean {
-  let known = across.get(schema)
-  if (known === undefined) {
-    const { type, rules, dependencies } = schema.describe() as Joi.Description & { dependencies?: unknown }
-    across.set(schema, (known = type !== 'object' || rules !== undefined || dependencies !== undefined))
-  }
-  return known
 }
 
 const parts = new WeakMap<Joi.Schema, Map<string, Joi.Schema>>()
