@@ -20,9 +20,13 @@ beforeAll(async () => {
   hand = new Hand(await chromium.page())
 })
 
-/** A few frames on: sizes that follow the room there is have followed. Runs in the page. */
+/**
+ * A few frames on: sizes that follow the room there is have followed, and what opened stays beside what it belongs to, which one
+ * would have scrolled to. Runs in the page.
+ */
 const settled = () =>
   new Promise<void>((resolve) => {
+    document.querySelector('main [aria-expanded="true"]')?.scrollIntoView({ block: 'center' })
     let frames = 0
     const next = () => (++frames > 2 ? resolve() : void requestAnimationFrame(next))
     next()
@@ -54,8 +58,6 @@ describe.each(states)('$name', (state) => {
     writeFileSync(file, JSON.stringify(await page.accessibility.snapshot(), null, 1))
     for (const [width, height] of windows) {
       await page.setViewport({ width, height })
-      // What opened stays beside what it belongs to, which one would have scrolled to.
-      await page.evaluate(() => document.querySelector('main [aria-expanded="true"]')?.scrollIntoView({ block: 'center' }))
       await page.evaluate(settled)
       wrong.push(...(await page.evaluate(badBoxes)).map((words) => `${width} × ${height}: ${words}`))
     }
