@@ -16,6 +16,8 @@ export default defineConfig({
   test: {
     // One more than there are cores: one that waits for a browser or a database leaves its core to another.
     maxWorkers: Math.min(8, Math.max(2, availableParallelism()) + 1),
+    // What was made of a source is kept for the next run.
+    experimental: { fsModuleCache: true, fsModuleCachePath: '.local/modules' },
     sequence: { sequencer: WaitingFirst },
     projects: [
       {

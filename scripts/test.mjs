@@ -125,7 +125,18 @@ await together([
   },
   {
     name: 'directions',
-    run: () => once(bin('depcruise'), [...sources, '--config', '.dependency-cruiser.mjs', '--output-type', 'err']),
+    run: () =>
+      once(bin('depcruise'), [
+        ...sources,
+        '--config',
+        '.dependency-cruiser.mjs',
+        '--output-type',
+        'err',
+        '--cache',
+        cache('directions'),
+        '--cache-strategy',
+        'content',
+      ]),
   },
   { name: 'types', run: () => once(process.execPath, ['scripts/types.mjs']) },
 ])
