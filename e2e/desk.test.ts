@@ -33,12 +33,13 @@ const copied = async (text: string) => {
 }
 
 beforeAll(async () => void (hand = new Hand(await chromium.page())))
-beforeEach(async () => {
+const openCopy = async () => {
   const demo = (await server.projects()).find((p) => p.name === 'Heron Hill dome')!.id
   ;({ id } = await server.post<{ id: string }>(`/projects/${demo}/duplicate`, {}))
   await hand.opens(`${server.url}/project/${id}/pages`)
   await hand.sees('All widgets of this page')
-})
+}
+beforeEach(openCopy)
 
 describe('a locked widget', () => {
   test('is left where it is by pointer, arrows and Delete, is reached by a right click, and unlocked by the same key', async () => {
@@ -254,6 +255,19 @@ describe('what goes wrong', () => {
     expect(Math.abs(after.place.x - w.place.x - 30)).toBeLessThanOrEqual(4)
     await page.mouse.move(x - 200, y)
     expect((await widget('Stop shutter')).place).toEqual(after.place)
+  })
+  test('what was said of one project, and its Undo, is gone in the next', async () => {
+    await select('Stop shutter')
+    await hand.keys('Delete')
+    await hand.sees('One widget was deleted.')
+    const first = id
+    await openCopy()
+    await hand.isSaved()
+    expect(await hand.reads()).not.toContain('One widget was deleted.')
+    expect(await hand.page.$('#overlays button')).toBe(null)
+    expect(Object.keys((await server.opened(first)).project.widgets).length).toBe(
+      Object.keys((await server.opened(id)).project.widgets).length - 1,
+    )
   })
   test('undo of what another window has deleted since says so, and does nothing', async () => {
     const w = await widget('Stop shutter')
