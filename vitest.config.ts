@@ -14,8 +14,8 @@ class WaitingFirst extends BaseSequencer {
 
 export default defineConfig({
   test: {
-    // One more than there are cores: one that waits for a browser or a database leaves its core to another.
-    maxWorkers: Math.min(8, Math.max(2, availableParallelism()) + 1),
+    // No more than there are cores: the server gives what comes from outside so many seconds, which must be its own.
+    maxWorkers: Math.min(8, Math.max(2, availableParallelism())),
     // What was made of a source is kept for the next run.
     experimental: { fsModuleCache: true, fsModuleCachePath: '.local/modules' },
     sequence: { sequencer: WaitingFirst },
