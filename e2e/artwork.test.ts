@@ -97,10 +97,10 @@ describe('Artwork', () => {
       ['dusk', 'png', 30, 20],
       ['moon', 'svg', 60, 40],
     ])
-    await (await hand.page.waitForSelector('section[aria-label="Pictures"] button::-p-text(moon)'))!.click()
+    await hand.clickOn('section[aria-label="Pictures"] button', 'moon')
     await hand.fill('Width of the picture', '240')
     await hand.fill('Height of the picture', '160')
-    await (await hand.page.waitForSelector('[role="radio"]::-p-text(stretch)'))!.click()
+    await hand.clickOn('[role="radio"]', 'stretch')
     await isMade(hand, 'The picture on the glass')
     const record = Object.values((await saved()).pictures).find((p) => p.name === 'moon')!
     const wanted = mustHold(makeChunk(pictureUse(record, '#080c18').request, () => moon)).parts.pixels
@@ -127,17 +127,17 @@ describe('Artwork', () => {
     await hand.find('Name of the picture')
     await hand.fill('Width of the picture', '320')
     await hand.fill('Height of the picture', '240')
-    await (await hand.page.waitForSelector('[role="radio"]::-p-text(crop)'))!.click()
+    await hand.clickOn('[role="radio"]', 'crop')
     await hand.page.$eval('[aria-label="Part that is taken"]', (e) => (e as SVGElement).focus())
     await hand.keys('ArrowRight', 'ArrowRight')
-    await (await hand.page.waitForSelector('[aria-label="Dither"] label::-p-text(ordered)'))!.click()
+    await hand.clickOn('[aria-label="Dither"] label', 'ordered')
     await isMade(hand, 'The picture on the glass')
     await hand.sees('enlarged')
     const picture = Object.values((await saved()).pictures)[0]!
     expect(picture).toMatchObject({ way: 'crop', dither: 'ordered', width: 320, height: 240 })
     expect(picture.partX).toBeGreaterThan(1)
     await hand.station('Pages')
-    await (await hand.page.waitForSelector('::-p-xpath(//button[starts-with(@aria-label,"Background:")])'))!.click()
+    await hand.clickOn('button[aria-label^="Background:"]')
     await hand.choose('Background: picture', 'photo')
     await hand.keys('Escape')
     const { width, height } = picture
@@ -158,7 +158,7 @@ describe('Artwork', () => {
     }
     await expect.poll(onScreen, { timeout: 10_000 }).toBe(hashOfWords(wanted.pixels))
     await hand.keys('a')
-    await (await hand.page.waitForSelector('[role="menuitem"]::-p-text(Label)', { visible: true }))!.click()
+    await hand.clickOn('[role="menuitem"]', 'Label')
     await hand.keys('Enter')
     await hand.fill('Text', 'Good night')
     await expect.poll(onScreen).not.toBe(hashOfWords(wanted.pixels))
@@ -198,7 +198,7 @@ describe('Artwork', () => {
     await isMade(other, '“moon” as it is on the glass')
     // What nothing shows is not on the panel.
     await other.page.goto(`${server.url}/project/${id}/pages`)
-    await (await other.page.waitForSelector('::-p-xpath(//button[starts-with(@aria-label,"Background:")])'))!.click()
+    await other.clickOn('button[aria-label^="Background:"]')
     await other.choose('Background: picture', 'moon')
     await other.keys('Escape')
     await other.station('Artwork')
@@ -242,8 +242,8 @@ describe('Artwork', () => {
     expect(Object.values((await saved()).pictures).map(({ name }) => name)).toEqual(['pasted', 'dropped'])
 
     // Of 400 × 300 the part is made half as wide, and then drawn to the lower right.
-    await (await hand.page.waitForSelector('button::-p-text(pasted)'))!.click()
-    await (await hand.page.waitForSelector('[role="radio"]::-p-text(crop)'))!.click()
+    await hand.clickOn('button', 'pasted')
+    await hand.clickOn('[role="radio"]', 'crop')
     const part = '[aria-label="Part that is taken"]'
     const boxOf = async (selector: string) =>
       (await (await hand.page.waitForSelector(selector, { visible: true }))!.boundingBox())!
@@ -311,7 +311,7 @@ describe('Artwork', () => {
 
     await hand.page.$eval('[data-glass="edit"]', (e) => (e as HTMLElement).focus())
     await hand.keys('a')
-    await (await hand.page.waitForSelector('[role="menuitem"]::-p-text(Level)', { visible: true }))!.click()
+    await hand.clickOn('[role="menuitem"]', 'Level')
     await hand.keys('Enter')
     await hand.find('Name of the widget')
     const level = Object.values((await saved()).widgets)[0]!

@@ -104,6 +104,9 @@ export const launchChromium = (profile: string): Promise<Browser> =>
       '--disable-background-networking',
       '--disable-component-update',
       '--disable-sync',
+      // Tabs of one server share a process, as on a machine with little memory, and what was compiled for one is there for the next.
+      '--process-per-site',
+      '--force-prefers-reduced-motion',
     ],
   })
 
@@ -238,9 +241,12 @@ export class Hand {
 
   /** Goes to a station of the project that is open. */
   async station(name: string): Promise<void> {
-    const link = (await this.page.waitForSelector(`nav[aria-label="Stations"] a::-p-text(${name})`))!
-    await link.click()
-    await this.page.waitForFunction((e) => e.closest('a')?.getAttribute('aria-current') === 'page', { polling: 50 }, link)
+    await this.clickOn('nav[aria-label="Stations"] a', name)
+    await this.page.waitForFunction(
+      (wanted) => document.querySelector('nav[aria-label="Stations"] [aria-current="page"]')?.textContent.includes(wanted),
+      { polling: 50 },
+      name,
+    )
   }
 
   async find(name: string, role = '', timeout = 15_000): Promise<ElementHandle<Element>> {
@@ -261,9 +267,38 @@ export class Hand {
   }
 
   async click(name: string, role?: string): Promise<void> {
-    const found = await this.find(name, role)
-    await found.evaluate((e) => e.scrollIntoView({ block: 'nearest' }))
-    await found.click()
+    await this.clickIt(await this.find(name, role))
+  }
+
+  /** Waits for the first thing of a selector that is seen and has these words in it, and clicks it. */
+  async clickOn(selector: string, words = '', timeout = 15_000): Promise<void> {
+    const found = await this.page
+      .waitForFunction(
+        (wanted, text) =>
+          [...document.querySelectorAll(wanted)].find((e) => {
+            const { width, height } = e.getBoundingClientRect()
+            const has = (other: Element) => other.textContent.includes(text)
+            const inner = [...e.children].some((child) => child.matches(wanted) && has(child))
+            return has(e) && !inner && width > 0 && height > 0 && e.checkVisibility({ visibilityProperty: true })
+          }),
+        { timeout, polling: 50 },
+        selector,
+        words,
+      )
+      .catch(() => null)
+    if (!found) throw new Error(`no ${selector} with “${words}” is seen within ${timeout / 1000} s`)
+    await this.clickIt(found as ElementHandle<Element>)
+  }
+
+  /** Clicks the middle of what is to be seen of something, once it is scrolled to. */
+  private async clickIt(found: ElementHandle<Element>, count = 1): Promise<void> {
+    const [x, y] = await found.evaluate((e) => {
+      e.scrollIntoView({ block: 'nearest', inline: 'nearest' })
+      const box = e.getBoundingClientRect()
+      const middle = (from: number, to: number, most: number) => (Math.max(0, from) + Math.min(most, to)) / 2
+      return [middle(box.left, box.right, innerWidth), middle(box.top, box.bottom, innerHeight)] as const
+    })
+    await this.page.mouse.click(x, y, { count })
   }
 
   /** Waits until a text is to be read on the screen. */
@@ -324,51 +359,54 @@ export class Hand {
     return this.page.evaluate(() => document.body.innerText)
   }
 
-  /** Replaces what a field holds, and takes it with Enter. */
+  /** Replaces what a field holds, all at once as by pasting, and takes it with Enter. */
   async fill(name: string, text: string, role?: string): Promise<void> {
-    const field = await this.find(name, role)
-    await field.click({ count: 3 })
+    await this.click(name, role)
     await this.page.keyboard.down('Control')
     await this.page.keyboard.press('a')
     await this.page.keyboard.up('Control')
-    await this.page.keyboard.press('Backspace')
-    await field.type(text)
+    await this.page.keyboard.sendCharacter(text)
     await this.page.keyboard.press('Enter')
   }
 
   /** Opens a list by its name and takes what is called so. */
   async choose(name: string, label: string): Promise<void> {
     const list = await this.find(name, 'combobox')
-    await list.evaluate((e) => e.scrollIntoView({ block: 'nearest' }))
-    await list.click()
-    const option = await this.page
-      .waitForSelector(`::-p-aria([name="${label}"][role="option"])`, { timeout: 5000, visible: true })
-      .catch(() => null)
+    await this.clickIt(list)
+    const option = await this.find(label, 'option', 5000).catch(() => null)
     if (!option) throw new Error(`${name} does not offer ${label}`)
-    await option.click()
+    await this.clickIt(option)
+    // While the list fades it still lies over what is below it.
     await this.page.waitForFunction(
-      (e, wanted) => e.textContent?.trim() === wanted && e.getAttribute('aria-expanded') === 'false',
+      (e, wanted) =>
+        e.textContent?.trim() === wanted &&
+        e.getAttribute('aria-expanded') === 'false' &&
+        ![...document.querySelectorAll('[role="option"]')].some((o) => o.checkVisibility()),
       { timeout: 5000, polling: 50 },
       list,
       label,
-    )
-    // While it fades it still lies over what is below it.
-    await this.page.waitForFunction(
-      () => ![...document.querySelectorAll('[role="option"]')].some((option) => option.checkVisibility()),
-      { timeout: 5000, polling: 50 },
     )
   }
 
   /** Where a pixel of the glass is on the screen. The glass finds its size when the window has told how much room there is. */
   async at(x: number, y: number): Promise<[number, number]> {
-    const canvas = (await this.page.waitForSelector('[data-bezel] canvas', { visible: true }))!
-    let box = (await canvas.boundingBox())!
-    for (let before = ''; before !== JSON.stringify(box); box = (await canvas.boundingBox())!) {
-      before = JSON.stringify(box)
-      await new Promise((resolve) => setTimeout(resolve, 60))
-    }
-    const scale = box.width / (await canvas.evaluate((c) => (c as HTMLCanvasElement).width))
-    return [box.x + x * scale, box.y + y * scale]
+    return this.page.evaluate(
+      async (x, y) => {
+        const frame = () => new Promise(requestAnimationFrame)
+        const boxOf = () => document.querySelector('[data-bezel] canvas')?.getBoundingClientRect()
+        for (let before = boxOf(), same = 0; same < 3; same++) {
+          await frame()
+          const box = boxOf()
+          if (!box?.width || JSON.stringify(box) !== JSON.stringify(before)) same = -1
+          before = box
+        }
+        const canvas = document.querySelector<HTMLCanvasElement>('[data-bezel] canvas')!
+        const box = canvas.getBoundingClientRect()
+        return [box.x + (x * box.width) / canvas.width, box.y + (y * box.width) / canvas.width] as [number, number]
+      },
+      x,
+      y,
+    )
   }
 
   /** Clicks on the glass at its own pixels. */

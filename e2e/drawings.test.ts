@@ -75,7 +75,7 @@ const add = async ({ hand }: Job, kind: string, place: [x: string, y: string, wi
   await hand.page.waitForSelector(glass)
   await hand.page.$eval(glass, (e) => (e as HTMLElement).focus())
   await hand.keys('a')
-  await (await hand.page.waitForSelector(`[role="menuitem"]::-p-text(${kind})`, { visible: true }))!.click()
+  await hand.clickOn('[role="menuitem"]', kind)
   await hand.keys('Enter')
   await hand.fill('Name of the widget', name)
   for (const [k, label] of ['Left', 'Top', 'Width of the widget', 'Height of the widget'].entries())
@@ -103,7 +103,7 @@ describe('Drawings', () => {
     await hand.keys('Control+a', 'x')
     await hand.choose('Face out of', 'keys rest')
     await hand.choose('Face when pressed out of', 'keys pressed')
-    await (await hand.page.waitForSelector('button[type="submit"]::-p-text(Cut 24)'))!.click()
+    await hand.clickOn('button[type="submit"]', 'Cut 24')
     const project = await saved()
     expect(pictures(project).length).toBe(26)
     const cuts = pictures(project).slice(2)
@@ -113,7 +113,7 @@ describe('Drawings', () => {
     const shot = async () => hashOfWords(Uint16Array.from(await hand.glass()))
     const behind = async (picture: PictureId | '') => {
       await hand.keys('Escape')
-      await (await hand.page.waitForSelector('::-p-xpath(//button[starts-with(@aria-label,"Background:")])'))!.click()
+      await hand.clickOn('button[aria-label^="Background:"]')
       await hand.choose('Background: picture', picture ? project.pictures[picture]!.name : 'none')
       await hand.keys('Escape')
     }
@@ -137,9 +137,9 @@ describe('Drawings', () => {
     const looks = Array.from({ length: 8 }, (_, k) => ({ name: `look ${k + 1}.png`, width: 320, height: 240, shade: 20 * k }))
     await job.drop('nav[aria-label="Pages"]', null, looks)
     await hand.sees('9 · look 8')
-    await (await hand.page.waitForSelector('nav[aria-label="Pages"] button::-p-text(look 1)'))!.click()
+    await hand.clickOn('nav[aria-label="Pages"] button', 'look 1')
     await hand.click('Show at power-on', 'button')
-    await (await hand.page.waitForSelector('button::-p-text(A splash of this page and the next ones)'))!.click()
+    await hand.clickOn('button', 'A splash of this page and the next ones')
     await hand.fill('Pages of the splash', '8')
     await hand.fill('Each is shown for', '100')
     await hand.click('Play them one after another', 'button')
@@ -179,7 +179,7 @@ describe('Drawings', () => {
     await job.at('Artwork')
     for (const name of ['dusk', 'night']) {
       await hand.sees(`“${name}” lies behind a page with 800 × 480, and the glass has 480 × 272.`)
-      await (await hand.page.waitForSelector('button::-p-text(Fit it anew, 480 × 272)'))!.click()
+      await hand.clickOn('button', 'Fit it anew, 480 × 272')
       await hand.page.waitForFunction((gone) => !document.body.innerText.includes(gone), {}, `“${name}” lies behind a page`)
     }
     const after = pictures(await saved())
@@ -229,7 +229,7 @@ describe('Drawings', () => {
     await hand.page.waitForSelector(glass)
     await hand.sees('This page is empty')
     const bare = hashOfWords(Uint16Array.from(await hand.glass()))
-    await (await hand.page.waitForSelector('button::-p-text(With it, and as time goes on)'))!.click()
+    await hand.clickOn('button', 'With it, and as time goes on')
     await hand.choose('Reference', 'sketch')
     await hand.page.waitForSelector('canvas[data-made][aria-label="Reference: sketch"]')
     const [page] = Object.values((await saved()).pages)
@@ -243,7 +243,7 @@ describe('Drawings', () => {
     await client.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder })
     const take = async (item: string, file: string) => {
       await hand.click('PNG …', 'button')
-      await (await hand.page.waitForSelector(`[role="menuitem"]::-p-text(${item})`, { visible: true }))!.click()
+      await hand.clickOn('[role="menuitem"]', item)
       await expect.poll(() => readdirSync(folder), { timeout: 10_000 }).toContain(file)
       return readFileSync(join(folder, file))
     }

@@ -252,7 +252,7 @@ describe('the register of variables', () => {
 })
 
 describe('on the Bench', () => {
-  const sendAs = async (what: string) => (await hand.page.waitForSelector(`label::-p-text(${what})`))!.click()
+  const sendAs = async (what: string) => hand.clickOn('label', what)
   const frame = (payload: number[]) =>
     toHex(
       mustHold(
@@ -273,7 +273,7 @@ describe('on the Bench', () => {
       const field = await hand.find('Bytes to send')
       await field.click({ count: 3 })
       await field.type(hex)
-      await (await hand.page.waitForSelector('button::-p-text(to the panel)'))!.click()
+      await hand.clickOn('button', 'to the panel')
     }
     await send(frame([0xd2, 0x04]))
     await hand.sees('dome_target = 123.4 °')
@@ -291,13 +291,13 @@ describe('on the Bench', () => {
   test('bytes as the panel reach the host', async () => {
     await sendAs('as panel')
     await (await hand.find('Bytes to send')).type('7E 35 12 00 06 09 34 0E 7E')
-    await (await hand.page.waitForSelector('button::-p-text(to the host)'))!.click()
+    await hand.clickOn('button', 'to the host')
     await hand.sees('← dome_target = 231.0 °')
   })
   test('a frame is found, chosen and shown part by part', async () => {
     await hand.click('Hold', 'button')
     await (await hand.find('Find in the conversation')).type('check')
-    await (await hand.page.waitForSelector('[data-entry~="wrong"]'))!.click()
+    await hand.clickOn('[data-entry~="wrong"]')
     await hand.sees('sequence · operation')
     expect(await hand.page.$$eval('[data-piece]', (pieces) => pieces.length)).toBe(6)
   })

@@ -74,7 +74,7 @@ describe('on the glass', () => {
     expect(under).toBe('Hub')
     await hand.press(...middle(named(await saved(), 'Azimuth')), 'right')
     await hand.sees('What lies here')
-    await (await hand.page.waitForSelector('[role="menuitem"]::-p-text(Azimuth)', { visible: true }))!.click()
+    await hand.clickOn('[role="menuitem"]', 'Azimuth')
     expect(await shows('Name of the widget')).toBe('Azimuth')
   })
   test('words are edited where they stand by a double click', async () => {
@@ -172,7 +172,7 @@ describe('while one tries', () => {
   test('what nobody has written yet is counted, framed where one asks, and no longer once a touch has written it', async () => {
     await hand.keys('l')
     await hand.sees('never written')
-    await (await hand.page.waitForSelector('button::-p-text(never written)'))!.click()
+    await hand.clickOn('button', 'never written')
     const framed = () => hand.page.$$eval('[data-starts]', (all) => all.map((e) => e.getAttribute('data-starts')))
     await expect.poll(framed, { timeout: 8000 }).toContain('Open shutter')
     await hand.press(...middle(named(await saved(), 'Open shutter')))
@@ -219,9 +219,7 @@ describe('while one tries', () => {
     await select('Close shutter')
     await hand.keys('Delete')
     await hand.sees('One widget was deleted.')
-    await (await hand.page.waitForSelector('.mantine-Notifications-notification button::-p-text(Undo)', {
-      visible: true,
-    }))!.click()
+    await hand.clickOn('.mantine-Notifications-notification button', 'Undo')
     await expect.poll(async () => named(await saved(), 'Close shutter')?.place, { timeout: 5000 }).toEqual(moved)
   })
   test('pages are moved in the strip by Alt with the arrows', async () => {

@@ -35,7 +35,7 @@ class Counted {
   /** A click on words. */
   async clickWords(tag: string, words: string): Promise<void> {
     this.gestures++
-    await (await this.hand.page.waitForSelector(`${tag}::-p-text(${words})`, { visible: true }))!.click()
+    await this.hand.clickOn(tag, words)
   }
 
   /** A group of keystrokes: fields reached by Tab in one go are one. */
@@ -81,8 +81,7 @@ class Counted {
   async pick(label: string): Promise<void> {
     this.gestures++
     await this.hand.keys('Enter')
-    const option = `::-p-aria([name="${label}"][role="option"])`
-    await this.hand.page.waitForSelector(option, { visible: true })
+    await this.hand.find(label, 'option')
     // A list that is searched has its field, a short one is walked.
     const searched = await this.hand.page.evaluate(() =>
       document.activeElement?.getAttribute('aria-label')?.startsWith('Find in'),

@@ -280,7 +280,7 @@ describe('what leaves a project', () => {
     await hand.sees('470 × 320')
     await page.goto(`${server.url}/project/${b.id}/panel`)
     await hand.click('Profiles', 'button')
-    await (await page.waitForSelector('button::-p-text(Bench glass)', { visible: true }))!.click()
+    await hand.clickOn('button', 'Bench glass')
     const width = async () => (await saved(b.id)).project.panel.width
     await expect.poll(width, { timeout: 5000 }).toBe(470)
     await hand.click('Undo', 'button')
@@ -300,7 +300,7 @@ describe('what leaves a project', () => {
     expect(await spent()).toBe(0)
     await page.goto(server.url)
     await hand.click(`More for ${name}`, 'button')
-    await (await page.waitForSelector('[role=menuitem]::-p-text(Save as a project file)', { visible: true }))!.click()
+    await hand.clickOn('[role=menuitem]', 'Save as a project file')
     await expect.poll(spent, { timeout: 5000 }).toBe(1)
     await page.close()
   })

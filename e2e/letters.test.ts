@@ -25,7 +25,7 @@ async function begin(
   await hand.sees('Saved · revision')
   const at = (station: 'Pages' | 'Artwork') => hand.station(station)
   await hand.keys('a')
-  await (await hand.page.waitForSelector('[role="menuitem"]::-p-text(Label)', { visible: true }))!.click()
+  await hand.clickOn('[role="menuitem"]', 'Label')
   await hand.keys('Enter')
   await hand.fill('Text', words)
   const saved = async () => {
@@ -39,8 +39,7 @@ const giveFont = async (hand: Hand, path: string) => {
   const input = await hand.page.waitForSelector('input[type=file][accept*="woff2"]')
   await (input as unknown as { uploadFile(path: string): Promise<void> }).uploadFile(path)
 }
-const opens = async (hand: Hand, font: string) =>
-  (await hand.page.waitForSelector(`section[aria-label="Type"] button::-p-text(${font})`))!.click()
+const opens = async (hand: Hand, font: string) => hand.clickOn('section[aria-label="Type"] button', font)
 const isDrawn = (hand: Hand, label: string) => hand.page.waitForSelector(`canvas[data-made][aria-label="${label}"]`)
 
 describe('Letters', () => {
@@ -54,7 +53,7 @@ describe('Letters', () => {
     await hand.find('Weight of the font')
     await hand.fill('Weight of the font', '800')
     await hand.fill('Size of the font', '30')
-    await (await hand.page.waitForSelector('[aria-label="Smoothing"] [role="radio"]::-p-text(2 bits)'))!.click()
+    await hand.clickOn('[aria-label="Smoothing"] [role="radio"]', '2 bits')
     const project = await saved()
     const typeface = Object.values(project.typefaces).find((one) => one.name.startsWith('public-sans'))!
     expect(typeface).toMatchObject({ weightFrom: 100, weightTo: 900, embedding: 'installable' })

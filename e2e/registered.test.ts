@@ -31,8 +31,7 @@ const station = async (name: string, sees: string) => {
   await hand.sees(sees)
 }
 const widgetOf = (project: Project, kind: string) => Object.values(project.widgets).find((w) => w.kind === kind)!
-const menuItem = async (label: string) =>
-  (await hand.page.waitForSelector(`[role="menuitem"]::-p-text(${label})`, { visible: true }))!.click()
+const menuItem = async (label: string) => hand.clickOn('[role="menuitem"]', label)
 const changed = async (edit: string, args: unknown) => {
   const { project, revision } = await server.opened(id)
   const changes = [{ changeId: `change:registered${revision}`, edit, args }]
@@ -102,7 +101,7 @@ describe('one more of each is wherever the others are', () => {
     await station('bench', 'Conversation')
     await hand.sees('done')
     await hand.keys('h')
-    await (await hand.page.waitForSelector('[data-entry]::-p-text(ask version)'))!.click()
+    await hand.clickOn('[data-entry]', 'ask version')
     await hand.sees('ours')
   })
 

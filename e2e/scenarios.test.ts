@@ -32,7 +32,7 @@ class Job {
   async add(label: string): Promise<void> {
     this.gestures += 2
     await this.hand.keys('a')
-    await (await this.hand.page.waitForSelector(`[role="menuitem"]::-p-text(${label})`, { visible: true }))!.click()
+    await this.hand.clickOn('[role="menuitem"]', label)
     await this.hand.keys('Enter')
     await this.hand.sees('On the glass')
   }
@@ -40,12 +40,8 @@ class Job {
   async addSeveral(label: string): Promise<void> {
     this.gestures += 3
     await this.hand.keys('a')
-    await (await this.hand.page.waitForSelector(`[role="menuitem"]::-p-text(${label})`, { visible: true }))!.click()
-    const fitting = this.hand.page.waitForSelector('[role="menuitem"]::-p-text(A new one)', { visible: true, timeout: 1500 })
-    await fitting.then(
-      (item) => item?.click(),
-      () => undefined,
-    )
+    await this.hand.clickOn('[role="menuitem"]', label)
+    await this.hand.clickOn('[role="menuitem"]', 'A new one', 1500).catch(() => undefined)
     await this.hand.keys('Enter')
     await this.hand.sees('Together')
   }
@@ -187,8 +183,8 @@ describe('a job of its own', () => {
     await job.onBench()
     const calm = await job.hand.quiet()
     await job.hand.choose('Variable to send', 'indicator')
-    await (await job.hand.page.waitForSelector('[aria-label="Value to send"] [title="bit 0"]'))!.click()
-    await (await job.hand.page.waitForSelector('[aria-label="Send"] button::-p-text(Send)'))!.click()
+    await job.hand.clickOn('[aria-label="Value to send"] [title="bit 0"]')
+    await job.hand.clickOn('[aria-label="Send"] button', 'Send')
     await job.sees('beeps 200 ms')
     await expect.poll(async () => Buffer.compare(await job.hand.glass(), calm)).not.toBe(0)
     const { x, y } = (await job.named('alarm list')).place
@@ -240,7 +236,7 @@ describe('a job of its own', () => {
     await job.add('Entry')
     await job.choose('Type of the variable', 'text')
     await job.hand.click('New keypad', 'button')
-    await (await job.hand.page.waitForSelector('[role="menuitem"]::-p-text(Text keypad, QWERTZ)', { visible: true }))!.click()
+    await job.hand.clickOn('[role="menuitem"]', 'Text keypad, QWERTZ')
     await expect
       .poll(async () => {
         const { pages } = await job.saved()
@@ -284,7 +280,7 @@ describe('a job of its own', () => {
     expect(await red()).toBe(0)
     await job.hand.choose('Variable to send', 'text')
     await job.hand.choose('Value to send', states[1]!.meaning)
-    await (await job.hand.page.waitForSelector('[aria-label="Send"] button::-p-text(Send)'))!.click()
+    await job.hand.clickOn('[aria-label="Send"] button', 'Send')
     await expect.poll(red).toBeGreaterThan(10)
   })
 
@@ -343,6 +339,7 @@ describe('a job of its own', () => {
     await job.sees('page “Away” opens')
     await job.send('page', '1')
     await job.click('Run')
+    await job.sees('page “page 1” opens')
     await job.click('Hold')
     const { place } = await job.named('trend')
     const heights = async () => {

@@ -13,8 +13,7 @@ export interface State {
 }
 
 const button = (name: string) => (hand: Hand) => hand.click(name, 'button')
-const text = (words: string) => async (hand: Hand) =>
-  (await hand.page.waitForSelector(`::-p-text(${words})`, { visible: true, timeout: 8000 }))!.click()
+const text = (words: string) => (hand: Hand) => hand.clickOn('*', words, 8000)
 const keys =
   (...all: string[]) =>
   (hand: Hand) =>
@@ -53,14 +52,14 @@ const everyState: State[] = [
     of: 'demo',
     station: 'artwork',
     sees: 'As it came',
-    act: async (hand) => (await hand.page.waitForSelector('[role="radio"]::-p-text(crop)'))!.click(),
+    act: (hand) => hand.clickOn('[role="radio"]', 'crop'),
   },
   {
     name: 'artwork, a font',
     of: 'demo',
     station: 'artwork',
     act: async (hand) => {
-      await (await hand.page.waitForSelector('section[aria-label="Type"] button::-p-text(caption)'))!.click()
+      await hand.clickOn('section[aria-label="Type"] button', 'caption')
       await hand.page.waitForSelector('canvas[data-made][aria-label="Words with 2 bit"]')
     },
   },
@@ -122,8 +121,7 @@ const everyState: State[] = [
     name: 'pages, a colour of the project',
     of: 'demo',
     station: 'pages',
-    act: async (hand) =>
-      void (await (await hand.page.waitForSelector('[aria-label="Colours"] button::-p-text(accent)'))!.click()),
+    act: (hand) => hand.clickOn('[aria-label="Colours"] button', 'accent'),
   },
   {
     name: 'pages, with it and as time goes on',

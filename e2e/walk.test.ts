@@ -100,8 +100,7 @@ describe('from an empty project to a checked exchange', () => {
     await hand.sees('This page is empty')
     for (const kind of ['Number', 'Indicator', 'Button', 'Button']) {
       await hand.page.keyboard.press('a')
-      const item = await hand.page.waitForSelector(`[role="menuitem"]::-p-text(${kind})`, { visible: true })
-      await item!.click()
+      await hand.clickOn('[role="menuitem"]', kind)
       await hand.sees('click where it is to be')
       await hand.page.keyboard.press('Enter')
       await hand.page.waitForFunction(() => !document.body.innerText.includes('click where it is to be'))
@@ -181,8 +180,7 @@ describe('from an empty project to a checked exchange', () => {
     hand = new Hand(await chromium.page('stays'))
     await hand.page.goto(server.url)
     await hand.sees('1 exchange passes')
-    const link = await hand.page.waitForSelector('article a::-p-text(Tide gauge)')
-    await link!.click()
+    await hand.clickOn('article a', 'Tide gauge')
     await station('Exchanges')
     await hand.sees('Five more')
     await hand.click('Run all', 'button')
@@ -193,7 +191,7 @@ describe('from an empty project to a checked exchange', () => {
   test('another layout, set up without code: the same press, send and exchange pass on it', async () => {
     await station('Frames')
     await hand.click('Start from ▾', 'button')
-    await (await hand.page.waitForSelector('[role="menuitem"]::-p-text(length-led)', { visible: true }))!.click()
+    await hand.clickOn('[role="menuitem"]', 'length-led')
     await hand.page.waitForSelector('[role="menuitem"]', { hidden: true })
     await hand.fill('Name of the layout', 'ours')
     await hand.fill('Start bytes', 'A1 B2')
@@ -217,8 +215,7 @@ describe('from an empty project to a checked exchange', () => {
 
 async function addStep(kind: string) {
   await hand.click('+ Step', 'button')
-  const items = await hand.page.waitForSelector(`[role="menuitem"]::-p-text(${kind})`, { visible: true })
-  await items!.click()
+  await hand.clickOn('[role="menuitem"]', kind)
   await hand.page.waitForSelector('[role="menuitem"]', { hidden: true })
 }
 
