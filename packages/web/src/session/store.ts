@@ -6,7 +6,10 @@ export class Store<T> {
 
   constructor(public value: T) {}
 
+  /** Those who watch hear of it where something is another value than before. */
   set(change: Partial<T>): void {
+    const keys = Object.keys(change) as (keyof T)[]
+    if (keys.every((key) => Object.is(change[key], this.value[key]))) return
     this.value = { ...this.value, ...change }
     for (const listener of this.listeners) listener()
   }

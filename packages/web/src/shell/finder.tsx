@@ -1,21 +1,25 @@
 import { Spotlight, type SpotlightActionGroupData } from '@mantine/spotlight'
 import { Search } from 'lucide-react'
-import { useMemo } from 'react'
+import { useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { formatAddress } from '@moth-lamp/core/variables'
 import { takesFocus } from '../controls/home.ts'
 import { freshId } from '../session/session.ts'
 import { addOffered, offeredCompounds, offeredKinds } from '../stations/pages/add-commands.ts'
-import { useProject, useSession } from './context.tsx'
+import { useStore } from '../session/store.ts'
+import { useSession } from './context.tsx'
 import { stations } from './station-list.ts'
 import styles from './finder.module.css'
 
 /** Finds any page, widget, variable, exchange or station by a part of its name, and anything that can be done from anywhere. */
 export function Finder({ onKeys }: { onKeys(): void }) {
-  const groups = useFindable(onKeys)
+  const [open, setOpen] = useState(false)
+  const groups = useFindable(open, onKeys)
   return (
     <Spotlight
       actions={groups}
+      onSpotlightOpen={() => setOpen(true)}
+      onSpotlightClose={() => setOpen(false)}
       shortcut={['mod + K']}
       tagsToIgnore={[]}
       limit={60}
@@ -36,11 +40,13 @@ export function Finder({ onKeys }: { onKeys(): void }) {
   )
 }
 
-function useFindable(onKeys: () => void): SpotlightActionGroupData[] {
+/** What there is to be found, while somebody looks for it. */
+function useFindable(open: boolean, onKeys: () => void): SpotlightActionGroupData[] {
   const session = useSession()
-  const project = useProject()
+  const project = useStore(session.document, (d) => (open ? d.project : null))
   const navigate = useNavigate()
   return useMemo(() => {
+    if (!project) return []
     const to = (station: string) => void navigate(`/project/${session.id}/${station}`)
     const page = () =>
       project.pages[session.view.value.page as keyof typeof project.pages] ?? project.pages[project.pageOrder[0]!]!

@@ -22,8 +22,6 @@ const isEmptyAt: Record<string, (p: ReturnType<typeof useSession>['project']) =>
 /** Project, string of lamps, lamp switch. */
 export function TopBar({ here, touching }: { here: string; touching: boolean }) {
   const session = useSession()
-  const project = useStore(session.document, (d) => d.project)
-  const findings = useStore(session.live, (l) => l.findings)
   const benched = here === 'bench'
   return (
     <header className={shell.bar}>
@@ -39,8 +37,8 @@ export function TopBar({ here, touching }: { here: string; touching: boolean }) 
           {stations.map(({ path, name }) => (
             <li key={path}>
               <Link to={`/project/${session.id}/${path}`} aria-current={path === here ? 'page' : undefined}>
-                <span className={`${shell.lamp} ${isEmptyAt[path]?.(project) ? shell.hollow : ''}`} />
-                <Count findings={findings.filter((f) => f.station === name)} />
+                <StationLamp path={path} />
+                <Count name={name} />
                 <span className={shell.stationName}>{name}</span>
               </Link>
             </li>
@@ -80,13 +78,25 @@ function ProjectName() {
   )
 }
 
-function Count({ findings }: { findings: Finding[] }) {
-  if (!findings.length) return null
-  const errors = findings.filter((f) => f.severity === 'error').length
-  const words = `${findings.length} ${findings.length === 1 ? 'finding' : 'findings'}${errors ? `, ${errors} of them errors` : ''}`
+/** Hollow while there is nothing in a station. */
+function StationLamp({ path }: { path: string }) {
+  const session = useSession()
+  const isEmpty = useStore(session.document, (d) => isEmptyAt[path]?.(d.project) ?? false)
+  return <span className={`${shell.lamp} ${isEmpty ? shell.hollow : ''}`} />
+}
+
+/** How many findings a station has. */
+function Count({ name }: { name: string }) {
+  const session = useSession()
+  const numberOf = (findings: Finding[], is: (f: Finding) => boolean) =>
+    findings.filter((f) => f.station === name && is(f)).length
+  const count = useStore(session.live, (l) => numberOf(l.findings, () => true))
+  const errors = useStore(session.live, (l) => numberOf(l.findings, (f) => f.severity === 'error'))
+  if (!count) return null
+  const words = `${count} ${count === 1 ? 'finding' : 'findings'}${errors ? `, ${errors} of them errors` : ''}`
   return (
     <span className={`${shell.count} ${errors ? shell.error : ''}`} title={words} aria-label={words}>
-      {findings.length > 99 ? '99+' : findings.length}
+      {count > 99 ? '99+' : count}
     </span>
   )
 }

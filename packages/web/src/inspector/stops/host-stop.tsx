@@ -1,10 +1,12 @@
 import { ActionIcon, CopyButton, Group } from '@mantine/core'
 import { Check, Copy } from 'lucide-react'
+import { memo } from 'react'
+import { sameJson } from '@moth-lamp/core/base'
 import { Stop } from './stop.tsx'
 import styles from './stops.module.css'
 
 /** The calls by which firmware speaks of it. */
-export function HostStop({ calls }: { calls: readonly string[] }) {
+export const HostStop = memo(function HostStop({ calls }: { calls: readonly string[] }) {
   return (
     <Stop title="In the host" said="C99">
       {calls.map((call) => (
@@ -23,4 +25,4 @@ export function HostStop({ calls }: { calls: readonly string[] }) {
       ))}
     </Stop>
   )
-}
+}, sameJson)

@@ -1,6 +1,7 @@
 import { Box, Button, Group } from '@mantine/core'
+import { memo } from 'react'
 import type { FormField } from '@moth-lamp/core/describe'
-import type { Project, Widget } from '@moth-lamp/core/project'
+import type { Project, Variable, Widget } from '@moth-lamp/core/project'
 import type { SignalPath } from '@moth-lamp/core/signal-path'
 import {
   formatAddress,
@@ -60,7 +61,7 @@ export function VariableStop({ project, path, widget, binding, whole }: Props) {
   return (
     <Stop title="Variable" said={stop.variable ? travelWords[stop.variable.travels] : 'the panel’s own word'}>
       {bind && <Line name="Shows">{bind}</Line>}
-      {stop.variable ? <OfProject path={path} /> : <OwnWord path={path} />}
+      {stop.variable ? <OfProject variable={stop.variable} /> : <OwnWord path={path} />}
       {whole && stop.variable && <MoreOfVariable variable={stop.variable} />}
       {!whole && stop.alsoOn.length > 0 && (
         <div className="small muted cut" title={stop.alsoOn.join(', ')}>
@@ -84,11 +85,11 @@ function OwnWord({ path }: { path: SignalPath }) {
   )
 }
 
-function OfProject({ path }: { path: SignalPath }) {
+/** A variable of the project; an edit of something else leaves it as it is on the screen. */
+const OfProject = memo(function OfProject({ variable: v }: { variable: Variable }) {
   const session = useSession()
-  const addresses = useStore(session.view, (v) => v.addresses)
-  const { id, name, address, variable } = path.variable!
-  const v = variable!
+  const addresses = useStore(session.view, (a) => a.addresses)
+  const { id, name, address } = v
   const now = useStore(session.live, (l) => l.values[id])
   const set = (values: Record<string, unknown>) => session.edit('set variable', { id, values })
   const start = <ValueField holds={v.holds} label="Starts at" value={v.initial} onChange={(initial) => set({ initial })} />
@@ -169,4 +170,4 @@ function OfProject({ path }: { path: SignalPath }) {
       )}
     </>
   )
-}
+})

@@ -1,7 +1,7 @@
 import { Button, Kbd, Menu, SimpleGrid } from '@mantine/core'
-import { useState } from 'react'
+import { memo, useState } from 'react'
 import { compounds } from '@moth-lamp/core/compounds'
-import type { Page, Project } from '@moth-lamp/core/project'
+import type { Page } from '@moth-lamp/core/project'
 import { isNumber, type Holds } from '@moth-lamp/core/variables'
 import { widgetKinds } from '@moth-lamp/core/widgets'
 import { useKeys } from '../../controls/keys.ts'
@@ -23,9 +23,8 @@ function offerKeys(): Map<string, string> {
 }
 
 /** Every kind of widget as a small picture, by a key each, and what is several of them held together. */
-export function AddMenu({ page }: { page: Page }) {
+export const AddMenu = memo(function AddMenu({ page }: { page: Page }) {
   const session = useSession()
-  const project = useProject()
   const [open, setOpen] = useState(false)
   /** A compound that has been chosen, and could show what there is already. */
   const [asked, setAsked] = useState<string | null>(null)
@@ -41,7 +40,7 @@ export function AddMenu({ page }: { page: Page }) {
     // The glass takes the focus, so that Enter puts it where there is room.
     requestAnimationFrame(() => document.querySelector<HTMLElement>('[data-glass="edit"]')?.focus({ preventScroll: true }))
   }
-  const choose = (name: string) => (fittingVariables(project, name).length ? setAsked(name) : add(name))
+  const choose = (name: string) => (fittingVariables(session.project, name).length ? setAsked(name) : add(name))
   const row = ({ name, label, meaning }: Offer) => (
     <Menu.Item
       key={name}
@@ -79,7 +78,7 @@ export function AddMenu({ page }: { page: Page }) {
         }}
       >
         {asked ? (
-          <Shows project={project} name={asked} onChoose={(variable) => add(asked, variable)} />
+          <Shows name={asked} onChoose={(variable) => add(asked, variable)} />
         ) : (
           <>
             <SimpleGrid cols={{ base: 1, sm: 2, lg: 3 }} spacing={2} verticalSpacing={0}>
@@ -95,7 +94,7 @@ export function AddMenu({ page }: { page: Page }) {
       </Menu.Dropdown>
     </Menu>
   )
-}
+})
 
 /** What a variable holds, in a few words. */
 const holdsWords = (holds: Holds): string =>
@@ -108,7 +107,8 @@ const holdsWords = (holds: Holds): string =>
         : holds.type
 
 /** Which variable a compound shows: one that is made for it, or one that there is. */
-function Shows({ project, name, onChoose }: { project: Project; name: string; onChoose(variable: string): void }) {
+function Shows({ name, onChoose }: { name: string; onChoose(variable: string): void }) {
+  const project = useProject()
   return (
     <>
       <Menu.Label>{labelOf(name)} of which variable?</Menu.Label>

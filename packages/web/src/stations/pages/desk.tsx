@@ -1,6 +1,6 @@
 import { Box, Button, Kbd, Radio, Stack } from '@mantine/core'
 import { Eye, Pointer } from 'lucide-react'
-import { useEffect, useRef, useState, type ReactNode } from 'react'
+import { memo, useEffect, useRef, useState, type ReactNode } from 'react'
 import type { PageId, WidgetId } from '@moth-lamp/core/base'
 import { sights, type Sight } from '@moth-lamp/core/palette'
 import { usersOf, type Page, type Project } from '@moth-lamp/core/project'
@@ -18,7 +18,8 @@ import { PageTools } from './page-tools.tsx'
 import styles from './pages.module.css'
 
 /** The glass in the middle of Pages, with what can be done to it above and what is known of the page below. */
-export function Desk({ project, page, touching }: { project: Project; page: Page; touching: boolean }) {
+export const Desk = memo(function Desk(props: { project: Project; page: Page; touching: boolean }) {
+  const { project, page, touching } = props
   const session = useSession()
   const ground = useRef<HTMLDivElement>(null)
   const [zoom, setZoom] = useState('auto')
@@ -62,26 +63,29 @@ export function Desk({ project, page, touching }: { project: Project; page: Page
       </div>
       <PageFoot project={project} page={page} scale={scale}>
         <SightChoice />
-        <Box component="span" w={84}>
-          <Choice
-            label="Size on the screen"
-            value={zoom}
-            options={[
-              { value: 'auto', label: scale >= 1 && zoom === 'auto' ? `${scale * 100} %` : 'fitted' },
-              { value: '1', label: '100 %' },
-              { value: '2', label: '200 %' },
-              { value: '3', label: '300 %' },
-            ]}
-            onChange={setZoom}
-          />
-        </Box>
+        <ZoomChoice zoom={zoom} fitted={scale >= 1 && zoom === 'auto' ? `${scale * 100} %` : 'fitted'} onChange={setZoom} />
       </PageFoot>
     </>
   )
-}
+})
+
+/** How large the glass is on the screen; `fitted`: what is said of the size that fits. */
+const ZoomChoice = memo(function ZoomChoice(props: { zoom: string; fitted: string; onChange(zoom: string): void }) {
+  const { zoom, fitted, onChange } = props
+  return (
+    <Box component="span" w={84}>
+      <Choice
+        label="Size on the screen"
+        value={zoom}
+        options={[{ value: 'auto', label: fitted }, ...['1', '2', '3'].map((n) => ({ value: n, label: `${n}00 %` }))]}
+        onChange={onChange}
+      />
+    </Box>
+  )
+})
 
 /** Whose eyes, or which light, the glass is shown for. */
-function SightChoice() {
+const SightChoice = memo(function SightChoice() {
   const session = useSession()
   const sight = useStore(session.view, (v) => v.sight)
   const [open, setOpen] = useState(false)
@@ -114,7 +118,7 @@ function SightChoice() {
       )}
     </Pop>
   )
-}
+})
 
 const sightWords: Record<Sight, string> = {
   'as it is': 'by who sees all colours, indoors',

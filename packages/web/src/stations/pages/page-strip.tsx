@@ -1,6 +1,6 @@
 import { dropAsPages } from '../../glass/drop-pictures.ts'
 import { Button, UnstyledButton } from '@mantine/core'
-import { useEffect, useRef, useState } from 'react'
+import { memo, useEffect, useRef, useState } from 'react'
 import type { PageId } from '@moth-lamp/core/base'
 import type { Project } from '@moth-lamp/core/project'
 import { FindField } from '../../controls/find-field.tsx'
@@ -16,7 +16,8 @@ import styles from './pages.module.css'
 const fewPages = 7
 
 /** The pages as small pictures: one is opened by a click, moved by a drag or by Alt with the arrows. */
-export function PageStrip({ project, current, touching }: { project: Project; current: string; touching: boolean }) {
+export const PageStrip = memo(function PageStrip(props: { project: Project; current: string; touching: boolean }) {
+  const { project, current, touching } = props
   const session = useSession()
   const [find, setFind] = useState('')
   const add = (kind: 'page' | 'layer') => {
@@ -89,9 +90,9 @@ export function PageStrip({ project, current, touching }: { project: Project; cu
       <PictureMenu page={current as PageId} />
     </nav>
   )
-}
+})
 
-function Thumbnail({ page, stamp }: { page: string; stamp: number }) {
+const Thumbnail = memo(function Thumbnail({ page, stamp }: { page: string; stamp: number }) {
   const session = useSession()
   const canvas = useRef<HTMLCanvasElement>(null)
   const letters = useStore(session.live, (l) => l.letters)
@@ -111,4 +112,4 @@ function Thumbnail({ page, stamp }: { page: string; stamp: number }) {
     }
   }, [session, page, stamp, letters])
   return <canvas ref={canvas} width={184} height={110} aria-hidden />
-}
+})

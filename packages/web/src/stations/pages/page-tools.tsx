@@ -22,7 +22,7 @@ import {
   Ungroup,
   type LucideIcon,
 } from 'lucide-react'
-import { useState } from 'react'
+import { memo, useState } from 'react'
 import type { WidgetId } from '@moth-lamp/core/base'
 import type { Page, Project } from '@moth-lamp/core/project'
 import { Pop } from '../../controls/pop.tsx'
@@ -93,23 +93,7 @@ function ForPicked({ project, page, picked }: { project: Project; page: Page; pi
   ])
   return (
     <>
-      <ActionIcon.Group>
-        {alignments.map((a) => {
-          const Icon = icons[a.label] ?? Scan
-          const words = picked.length === 1 ? `${a.label}, on the page` : a.label
-          return (
-            <ActionIcon
-              key={a.label}
-              aria-label={a.label}
-              title={words}
-              disabled={picked.length < a.least}
-              onClick={() => alignWidgets(session, a)}
-            >
-              <Icon size={15} />
-            </ActionIcon>
-          )
-        })}
-      </ActionIcon.Group>
+      <Alignments count={picked.length} />
       <Pop
         opened={repeating}
         onChange={setRepeating}
@@ -169,8 +153,31 @@ function ForPicked({ project, page, picked }: { project: Project; page: Page; pi
   )
 }
 
+/** Edges, middles, gaps and sizes of so many widgets. */
+const Alignments = memo(function Alignments({ count }: { count: number }) {
+  const session = useSession()
+  return (
+    <ActionIcon.Group>
+      {alignments.map((a) => {
+        const Icon = icons[a.label] ?? Scan
+        return (
+          <ActionIcon
+            key={a.label}
+            aria-label={a.label}
+            title={count === 1 ? `${a.label}, on the page` : a.label}
+            disabled={count < a.least}
+            onClick={() => alignWidgets(session, a)}
+          >
+            <Icon size={15} />
+          </ActionIcon>
+        )
+      })}
+    </ActionIcon.Group>
+  )
+})
+
 /** Which values the desk shows; the wire hears nothing of it. */
-function ShownValues() {
+const ShownValues = memo(function ShownValues() {
   const session = useSession()
   const shown = useStore(session.view, (v) => v.shown)
   return (
@@ -182,7 +189,7 @@ function ShownValues() {
       onChange={(value) => session.view.set({ shown: value as Shown })}
     />
   )
-}
+})
 
 function TouchAreas() {
   const session = useSession()

@@ -16,16 +16,18 @@ import station from '../../parts/station.module.css'
 export function PagesStation() {
   const session = useSession()
   const project = useProject()
-  const view = useStore(session.view, (v) => v)
   const live = useStore(session.live, (l) => l.page)
-  const touching = view.lamp === 'touch' || view.alt
-  const page = project.pages[(touching ? (live ?? view.page) : view.page) as PageId] ?? project.pages[project.pageOrder[0]!]!
-  const selected = view.widgets.filter((id) => id in project.widgets)
+  const touching = useStore(session.view, (v) => v.lamp === 'touch' || v.alt)
+  const viewed = useStore(session.view, (v) => v.page)
+  const table = useStore(session.view, (v) => v.table)
+  const picked = useStore(session.view, (v) => v.widgets)
+  const page = project.pages[(touching ? (live ?? viewed) : viewed) as PageId] ?? project.pages[project.pageOrder[0]!]!
+  const selected = picked.filter((id) => id in project.widgets)
   return (
     <div className={styles.pages} data-sided>
       <PageStrip project={project} current={page.id} touching={touching} />
       <section className={styles.desk} data-desk aria-label="Desk">
-        {view.table && !touching ? (
+        {table && !touching ? (
           <WidgetSheet key={page.id} project={project} page={page} onClose={() => session.view.set({ table: false })} />
         ) : (
           <Desk project={project} page={page} touching={touching} />

@@ -1,10 +1,11 @@
 import { Button, Menu } from '@mantine/core'
+import { memo } from 'react'
 import type { PageId } from '@moth-lamp/core/base'
 import { saveGlass, savePages, saveSheet } from '../../glass/save-pictures.ts'
 import { useSession } from '../../shell/context.tsx'
 
 /** Pages as pictures, for whoever is to look at them. */
-export function PictureMenu({ page }: { page: PageId }) {
+export const PictureMenu = memo(function PictureMenu({ page }: { page: PageId }) {
   const session = useSession()
   const doing = (what: Promise<void>) =>
     void what.catch((error: unknown) => session.say(error instanceof Error ? error.message : 'That could not be saved.', 'bad'))
@@ -22,4 +23,4 @@ export function PictureMenu({ page }: { page: PageId }) {
       </Menu.Dropdown>
     </Menu>
   )
-}
+})
