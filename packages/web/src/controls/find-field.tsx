@@ -1,5 +1,6 @@
 import { TextInput } from '@mantine/core'
 import { Search } from 'lucide-react'
+import { memo } from 'react'
 import { goHome } from './home.ts'
 
 interface Props {
@@ -11,7 +12,7 @@ interface Props {
 }
 
 /** Finds by a part of a name as one types; Escape empties it and gives the focus back. */
-export function FindField({ label, value, onChange, placeholder = 'Find …', width }: Props) {
+export const FindField = memo(function FindField({ label, value, onChange, placeholder = 'Find …', width }: Props) {
   return (
     <TextInput
       aria-label={label}
@@ -30,4 +31,4 @@ export function FindField({ label, value, onChange, placeholder = 'Find …', wi
       }}
     />
   )
-}
+})

@@ -1,6 +1,6 @@
 import { Button, Group, SegmentedControl } from '@mantine/core'
-import { useEffect, useRef, useState } from 'react'
-import { fromHex, sameBytes, type VariableId } from '@moth-lamp/core/base'
+import { memo, useEffect, useMemo, useRef, useState } from 'react'
+import { fromHex, sameBytes, sameJson, type VariableId } from '@moth-lamp/core/base'
 import { bookOf } from '@moth-lamp/core/compile'
 import { explainBytes } from '@moth-lamp/core/explain'
 import type { Direction } from '@moth-lamp/core/frames'
@@ -80,7 +80,7 @@ function sendable(project: Project): Sendable[] {
 
 function SendValue({ project }: { project: Project }) {
   const session = useSession()
-  const all = sendable(project)
+  const all = useMemo(() => sendable(project), [project])
   const [id, setId] = useState('')
   const chosen = all.find((s) => s.id === id) ?? all[0]
   const now = useStore(session.live, (l) => (chosen ? l.values[chosen.id as VariableId]?.value : undefined))
@@ -92,7 +92,8 @@ function SendValue({ project }: { project: Project }) {
   const value = chosen ? (typed?.id === chosen.id ? typed.value : (now ?? chosen.initial)) : 0
   useEffect(() => {
     let gone = false
-    if (chosen) void session.worker.previewWrite(chosen.id, value).then((b) => !gone && setBytes(b))
+    if (chosen)
+      void session.worker.previewWrite(chosen.id, value).then((b) => !gone && setBytes((was) => (sameJson(was, b) ? was : b)))
     return () => void (gone = true)
     // eslint-disable-next-line react-hooks/exhaustive-deps -- what is chosen is told by its id
   }, [session, chosen?.id, value, lastEntry])
@@ -112,18 +113,7 @@ function SendValue({ project }: { project: Project }) {
         taken.current = null
       }}
     >
-      <Choice
-        label="Variable to send"
-        value={chosen.id}
-        searchable
-        options={all.map((s) => ({
-          value: s.id,
-          label: s.name,
-          detail: `${s.holds.type} ${formatAddress(s.address)}`,
-          group: s.group,
-        }))}
-        onChange={setId}
-      />
+      <Which all={all} chosen={chosen.id} onChange={setId} />
       <ValueField
         holds={chosen.holds}
         label="Value to send"
@@ -145,6 +135,18 @@ function SendValue({ project }: { project: Project }) {
     </form>
   )
 }
+
+/** Which variable is said; drawn anew when it is another, while its value goes on. */
+const Which = memo(function Which(props: { all: Sendable[]; chosen: string; onChange(id: string): void }) {
+  const { all, chosen, onChange } = props
+  const options = all.map((s) => ({
+    value: s.id,
+    label: s.name,
+    detail: `${s.holds.type} ${formatAddress(s.address)}`,
+    group: s.group,
+  }))
+  return <Choice label="Variable to send" value={chosen} searchable options={options} onChange={onChange} />
+})
 
 /** Bytes as they are typed: explained before they go, and put right where one wishes. */
 function SendBytes({ direction }: { direction: Direction }) {
