@@ -14,8 +14,8 @@ class WaitingFirst extends BaseSequencer {
 
 export default defineConfig({
   test: {
-    // No more than there are cores: the server gives what comes from outside so many seconds, which must be its own.
-    maxWorkers: Math.min(8, Math.max(2, availableParallelism())),
+    // One more than there are cores: whoever waits for a browser or a server leaves its core to another.
+    maxWorkers: Math.min(8, Math.max(2, availableParallelism()) + 1),
     // What was made of a source is kept for the next run.
     experimental: { fsModuleCache: true, fsModuleCachePath: '.local/modules' },
     sequence: { sequencer: WaitingFirst },

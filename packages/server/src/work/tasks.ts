@@ -42,7 +42,7 @@ export default async function run(task: Task): Promise<Result<unknown>> {
   await readAllPictures()
   switch (task.do) {
     case 'ready':
-      return good(true)
+      return good(process.pid)
     case 'document':
       return documentOf(bytesOf(task.file))
     case 'asset':

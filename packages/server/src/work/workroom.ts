@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import Tinypool from 'tinypool'
 import { bad, type Result } from '@moth-lamp/core/base'
 import type { Project } from '@moth-lamp/core/project'
@@ -11,8 +12,44 @@ const mostHeapMb = 192
 /** How long a process may take to start, ms, and how often it is tried. */
 const startingMs = 10_000
 const mostStarts = 4
-/** How long a piece of work may take, ms. */
+/** How much of a processor's time a piece of work may take, ms. */
 const limitsMs = { document: 1800, asset: 4000, upload: 6000, unpack: 5000, picture: 5000, pack: 20_000 }
+
+/** On a machine that has much else to do it may take so many times longer by the clock. */
+const mostByTheClock = 5
+
+/**
+ * How long a process has had a processor since it began, ms: utime and stime of `/proc/…/stat` (proc(5)), in hundredths of a
+ * second. Null where the system does not tell it.
+ */
+function workedMs(pid: number): number | null {
+  try {
+    // The name of the program, in brackets, may hold anything.
+    const fields = readFileSync(`/proc/${pid}/stat`, 'latin1')
+      .replace(/^.*\) /s, '')
+      .split(' ')
+    return 10 * (Number(fields[11]) + Number(fields[12]))
+  } catch {
+    return null
+  }
+}
+
+/** Calls `over` once a process has worked for so long, or has had so much longer by the clock; what it returns ends the watch. */
+export function watchWork(pid: number, limitMs: number, over: () => void): () => void {
+  const before = workedMs(pid)
+  const untilMs = performance.now() + mostByTheClock * limitMs
+  let timer: NodeJS.Timeout
+  const wait = (ms: number) => {
+    timer = setTimeout(() => {
+      const now = workedMs(pid)
+      const leftMs = before === null || now === null ? 0 : Math.min(limitMs - (now - before), untilMs - performance.now())
+      if (leftMs > 0) wait(Math.max(20, leftMs))
+      else over()
+    }, ms)
+  }
+  wait(limitMs)
+  return () => clearTimeout(timer)
+}
 
 /**
  * One process, one piece of work after another. A piece that takes too long ends with its process, as one does that takes all
@@ -44,30 +81,30 @@ class Lane {
 
   private async now<T>(task: Task, limitMs: number): Promise<Result<T>> {
     const limit = new AbortController()
-    let timer: NodeJS.Timeout | undefined
+    let watched = () => undefined as void
     try {
       // A process that has still to start is not counted against the work.
-      await this.ready()
-      timer = setTimeout(() => limit.abort(), limitMs)
+      watched = watchWork(await this.ready(), limitMs, () => limit.abort())
       return (await this.pool.run(task, { signal: limit.signal })) as Result<T>
     } catch (error) {
       if (limit.signal.aborted) return bad('work.slow', { seconds: limitMs / 1000 })
       return bad('work.failed', { why: (error instanceof Error ? error.message : String(error)).slice(0, 200) })
     } finally {
-      clearTimeout(timer)
+      watched()
     }
   }
 
-  /** A process that has started. One that dies while it starts is given up at once, and another tried. */
-  private async ready(): Promise<void> {
+  /** The id of a process that has started. One that dies while it starts is given up at once, and another tried. */
+  private async ready(): Promise<number> {
     for (let tries = 1; ; tries++) {
       const stop = new AbortController()
       const giveUp = () => stop.abort()
       const timer = setTimeout(giveUp, startingMs)
       this.pool.once('error', giveUp)
       try {
-        await this.pool.run({ do: 'ready' } satisfies Task, { signal: stop.signal })
-        return
+        const started = (await this.pool.run({ do: 'ready' } satisfies Task, { signal: stop.signal })) as Result<number>
+        if (started.ok) return started.value
+        throw new Error(started.problem.code)
       } catch (error) {
         if (tries === mostStarts) throw error
       } finally {

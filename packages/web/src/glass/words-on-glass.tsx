@@ -27,21 +27,33 @@ function widened(
 export function WordsOnGlass({ widget, box, onDone }: Props) {
   const session = useSession()
   const [text, setText] = useState(String(widget.settings['text']))
-  /** How wide the words are: asked as they are typed, so that nothing is waited for when they are taken. */
-  const wanted = useRef<{ text: string; width: number | null }>({ text: '', width: null })
+  /** How wide the words are: asked as they are typed, so that it is known, as a rule, when they are taken. */
+  const wanted = useRef<{ text: string; width: number | null; asked: Promise<number | null> } | null>(null)
   const type = (next: string) => {
     setText(next)
     if (!widgetKind(widget.kind)?.grows) return
-    void session.worker.widthFor(widget.id, next).then((width) => (wanted.current = { text: next, width }))
+    const asking = { text: next, width: null as number | null, asked: session.worker.widthFor(widget.id, next) }
+    wanted.current = asking
+    void asking.asked.then((width) => (asking.width = width))
+  }
+  /** Words that were taken before it was known how wide they are: their room follows, if nobody has changed it meanwhile. */
+  const widenLater = async (asked: Promise<number | null>) => {
+    const width = await asked
+    const now = session.project.widgets[widget.id]
+    const place = now?.place.width === widget.place.width && now.settings['text'] === text ? widened(session, now, width) : null
+    if (place) session.edit('set each widget', { each: { [widget.id]: { place } } })
   }
   /** Taken or given up by a key: losing the focus then says nothing more. */
   const done = useRef(false)
   const take = () => {
     if (done.current) return
     done.current = true
-    const place = wanted.current.text === text ? widened(session, widget, wanted.current.width) : null
-    if (text !== widget.settings['text'])
+    const room = wanted.current
+    const place = widened(session, widget, room?.width ?? null)
+    if (text !== widget.settings['text']) {
       session.edit('set each widget', { each: { [widget.id]: { values: { text }, ...(place ? { place } : {}) } } })
+      if (room && room.width === null) void widenLater(room.asked)
+    }
     onDone()
   }
   return (
