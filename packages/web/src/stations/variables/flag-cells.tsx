@@ -18,7 +18,11 @@ export function FlagCells({ variable }: { variable: Variable }) {
   return (
     <div className={`${styles.row} ${styles.bits}`} role="group" aria-label={`Bits of ${variable.name}`}>
       {Array.from({ length: 16 }, (_, i) => 15 - i).map((bit) => (
-        <div key={bit} className={`${styles.bit} ${holds.names[bit] ? styles.named : ''}`}>
+        <div
+          key={bit}
+          className={`${styles.bit} ${holds.names[bit] ? styles.named : ''}`}
+          title={holds.names[bit] ? `bit ${bit}: ${holds.names[bit]}` : undefined}
+        >
           <span className={styles.bitHead}>
             {bit}
             <i className={now & (1 << bit) ? styles.lit : ''} title={now & (1 << bit) ? 'set now' : 'clear now'} />
