@@ -92,7 +92,8 @@ describe('a file that is made to stop others', () => {
     expect(problem.message.length).toBeLessThan(600)
     // Far above what it takes, far below what a stopped server would take: the figures are those of `npm run speed`.
     expect(slowest).toBeLessThan(1500)
-    expect(tookMs).toBeLessThan(8000)
+    // A piece of work has at most four seconds of the processor, and on a machine with much else to do five times that by the clock.
+    expect(tookMs).toBeLessThan(25_000)
   })
   test('fifteen fonts with flipped bits whose check values are right: each is taken or refused, none stays', async () => {
     let refused = 0
