@@ -171,6 +171,8 @@ export class Chromium {
   async page(stays: '' | 'stays' = ''): Promise<Page> {
     const page = await this.browser.newPage()
     if (!stays) this.passing?.push(page)
+    // What is evaluated in the page by a script under tsx has its functions named by a helper, which the page has not.
+    await page.evaluateOnNewDocument('globalThis.__name = (named) => named')
     const fault = (text: string) => void (this.serverAway || this.faults.push(text))
     page.on('pageerror', (error) => fault(`page error: ${String(error)}`))
     page.on(
