@@ -1,7 +1,6 @@
 import { ActionIcon, Button, Group, Stack, UnstyledButton } from '@mantine/core'
 import { Redo2, Undo2 } from 'lucide-react'
 import { Link } from 'react-router'
-import type { Finding } from '@moth-lamp/core/findings'
 import { problemWords } from '../session/session.ts'
 import { useStore } from '../session/store.ts'
 import { useSession } from './context.tsx'
@@ -88,10 +87,9 @@ function StationLamp({ path }: { path: string }) {
 /** How many findings a station has. */
 function Count({ name }: { name: string }) {
   const session = useSession()
-  const numberOf = (findings: Finding[], is: (f: Finding) => boolean) =>
-    findings.filter((f) => f.station === name && is(f)).length
-  const count = useStore(session.live, (l) => numberOf(l.findings, () => true))
-  const errors = useStore(session.live, (l) => numberOf(l.findings, (f) => f.severity === 'error'))
+  const findings = useStore(session.live, (l) => l.findings).filter((f) => f.station === name)
+  const count = findings.length
+  const errors = findings.filter((f) => f.severity === 'error').length
   if (!count) return null
   const words = `${count} ${count === 1 ? 'finding' : 'findings'}${errors ? `, ${errors} of them errors` : ''}`
   return (
