@@ -172,7 +172,14 @@ describe('Exchanges', () => {
       return [box.x + (x * box.width) / 800, box.y + (y * box.height) / 480]
     }
     // The glass is there once its pixels are.
-    await new Promise((resolve) => setTimeout(resolve, 600))
+    await hand.page.waitForFunction(
+      () => {
+        const canvas = document.querySelector<HTMLCanvasElement>('canvas[aria-label^="The glass of the run"]')
+        return canvas?.getContext('2d')?.getImageData(520, 215, 1, 1).data[3] === 255
+      },
+      { polling: 50 },
+    )
+    await new Promise((resolve) => setTimeout(resolve, 300))
     await hand.page.mouse.click(...(await onGlass(520, 215)))
     await hand.sees('shutter_order = open')
     expect((await steps()).map((s) => s.kind)).toEqual(['touch'])
