@@ -81,7 +81,7 @@ class Lane {
 
   private async now<T>(task: Task, limitMs: number): Promise<Result<T>> {
     const limit = new AbortController()
-    let watched = () => undefined as void
+    let watched: () => void = () => undefined
     try {
       // A process that has still to start is not counted against the work.
       watched = watchWork(await this.ready(), limitMs, () => limit.abort())

@@ -28,13 +28,12 @@ export function WordsOnGlass({ widget, box, onDone }: Props) {
   const session = useSession()
   const [text, setText] = useState(String(widget.settings['text']))
   /** How wide the words are: asked as they are typed, so that it is known, as a rule, when they are taken. */
-  const wanted = useRef<{ text: string; width: number | null; asked: Promise<number | null> } | null>(null)
+  const wanted = useRef<{ width: number | null; asked: Promise<number | null> } | null>(null)
   const type = (next: string) => {
     setText(next)
     if (!widgetKind(widget.kind)?.grows) return
-    const asking = { text: next, width: null as number | null, asked: session.worker.widthFor(widget.id, next) }
-    wanted.current = asking
-    void asking.asked.then((width) => (asking.width = width))
+    const room = (wanted.current = { width: null as number | null, asked: session.worker.widthFor(widget.id, next) })
+    void room.asked.then((width) => (room.width = width))
   }
   /** Words that were taken before it was known how wide they are: their room follows, if nobody has changed it meanwhile. */
   const widenLater = async (asked: Promise<number | null>) => {
