@@ -12,6 +12,9 @@ class WaitingFirst extends BaseSequencer {
   }
 }
 
+/** What is waited for comes on a slow machine too: a second, the default, is two looks at a glass. */
+const expect = { poll: { timeout: 15_000 } }
+
 export default defineConfig({
   test: {
     // No more than there are cores: one more saves a tenth of the time, and on a slow machine some tests are then too quick for it.
@@ -37,6 +40,7 @@ export default defineConfig({
           globalSetup: ['scripts/built-server.mjs'],
           include: ['packages/server/src/**/*.test.ts'],
           testTimeout: 60_000,
+          expect,
           hookTimeout: 60_000,
         },
       },
@@ -47,6 +51,7 @@ export default defineConfig({
           globalSetup: ['e2e/browsers.ts'],
           include: ['e2e/**/*.test.ts'],
           testTimeout: 240_000,
+          expect,
           hookTimeout: 120_000,
         },
       },
