@@ -292,13 +292,23 @@ export class Hand {
     await this.clickIt(found as ElementHandle<Element>)
   }
 
-  /** Clicks the middle of what is to be seen of something, once it is scrolled to. */
+  /** Clicks the middle of what is to be seen of something, once it is scrolled to and stands still: what opens finds its place first. */
   private async clickIt(found: ElementHandle<Element>, count = 1): Promise<void> {
-    const [x, y] = await found.evaluate((e) => {
+    const [x, y] = await found.evaluate(async (e) => {
       e.scrollIntoView({ block: 'nearest', inline: 'nearest' })
-      const box = e.getBoundingClientRect()
       const middle = (from: number, to: number, most: number) => (Math.max(0, from) + Math.min(most, to)) / 2
-      return [middle(box.left, box.right, innerWidth), middle(box.top, box.bottom, innerHeight)] as const
+      const place = () => {
+        const box = e.getBoundingClientRect()
+        return [middle(box.left, box.right, innerWidth), middle(box.top, box.bottom, innerHeight)] as const
+      }
+      let last = place()
+      for (let frames = 0; frames < 60; frames++) {
+        await new Promise(requestAnimationFrame)
+        const now = place()
+        if (now[0] === last[0] && now[1] === last[1]) break
+        last = now
+      }
+      return last
     })
     await this.page.mouse.click(x, y, { count })
   }

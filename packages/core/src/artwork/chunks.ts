@@ -280,13 +280,18 @@ const mostBytes = 64_000_000
 
 const cache = (most: number) => new LRUCache<string, Chunk | Problem>({ maxSize: most, sizeCalculation: sizeOfMade })
 
+/** Files by the SHA-256 of what is in them. */
+interface Assets {
+  get(sha: string): Uint8Array | undefined
+}
+
 /** Makes every chunk when it is asked for: for whoever can wait. */
 export class MadeChunks implements Chunks {
   private made: ReturnType<typeof cache>
 
   /** `assets` may grow: what was not there is asked for again. */
   constructor(
-    private assets: { get(sha: string): Uint8Array | undefined },
+    private assets: Assets,
     most = mostBytes,
   ) {
     this.made = cache(most)
@@ -304,6 +309,15 @@ export class MadeChunks implements Chunks {
   put(key: string, made: Result<Chunk>): void {
     this.made.set(key, made.ok ? made.value : made.problem)
   }
+}
+
+const madeOf = new WeakMap<Assets, MadeChunks>()
+
+/** One for each set of assets: whoever builds from the same ones makes each chunk once. */
+export function madeFrom(assets: Assets): MadeChunks {
+  let made = madeOf.get(assets)
+  if (!made) madeOf.set(assets, (made = new MadeChunks(assets)))
+  return made
 }
 
 /** Makes none: says what is wanted, and has what was put in by whoever made it. */

@@ -23,6 +23,7 @@ export {
   type PictureRequest,
   type Chunks,
   MadeChunks,
+  madeFrom,
   WantedChunks,
   chunkKey,
   makeChunk,

@@ -105,7 +105,7 @@ class Window {
   hear(event: SaverEvent, nowMs: number): void {
     if (!this.open) return
     for (const command of this.saver.hear(event, nowMs)) this.obey(command)
-    expect(sameJson(this.worker, this.saver.project)).toBe(true)
+    if (!sameJson(this.worker, this.saver.project)) expect(this.worker).toEqual(this.saver.project)
   }
 
   private obey(command: SaverCommand): void {

@@ -1,7 +1,7 @@
 import { lookNames, type Look } from '../palette/index.ts'
 import { checkLayout, lampBinary, type Direction, type EventKind, type Message } from '../frames/index.ts'
 import type { Rect } from '../base/index.ts'
-import { MadeChunks, type Chunks } from '../artwork/index.ts'
+import { madeFrom, type Chunks } from '../artwork/index.ts'
 import { Compiler, compileHost, type Build, type HostBuild } from '../compile/index.ts'
 import { compileExchange, Runner, type ExchangeResult } from '../exchanges/index.ts'
 import { checkProject, Viewer, widthFor, type Finding } from '../findings/index.ts'
@@ -39,7 +39,7 @@ export class Workbench {
     project: Project,
     assets: Assets,
     private seed = 7,
-    chunks: Chunks = new MadeChunks(assets),
+    chunks: Chunks = madeFrom(assets),
   ) {
     this.project = project
     this.compiler = new Compiler(chunks)
