@@ -28,7 +28,7 @@ export default defineConfig({
           name: 'core',
           // One world for all files of a worker: what a test registers it takes out again.
           isolate: false,
-          execArgv: ['--expose-gc'],
+          execArgv: ['--expose-gc', '--max-semi-space-size=64'],
           include: ['packages/core/src/**/*.test.ts', 'packages/contract/src/**/*.test.ts', 'packages/web/src/**/*.test.ts'],
           testTimeout: 30_000,
           setupFiles: ['scripts/seeds.ts'],
