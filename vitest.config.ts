@@ -17,8 +17,8 @@ const expect = { poll: { timeout: 15_000 } }
 
 export default defineConfig({
   test: {
-    // No more than there are cores: one more saves a tenth of the time, and on a slow machine some tests are then too quick for it.
-    maxWorkers: Math.min(8, Math.max(2, availableParallelism())),
+    // One more than there are cores: tests of the interface wait for the browser and for the clock, a fifth of their time.
+    maxWorkers: Math.min(8, 1 + Math.max(2, availableParallelism())),
     // What was made of a source is kept for the next run.
     experimental: { fsModuleCache: true, fsModuleCachePath: '.local/modules' },
     sequence: { sequencer: WaitingFirst },
