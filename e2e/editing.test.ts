@@ -356,7 +356,10 @@ test('a change that no longer applies after someone else’s is set aside by nam
   await other.sees('It is no longer there')
   chromium.serverAway = false
   await other.click('Remove', 'button')
-  await other.page.waitForFunction(() => !document.body.innerText.includes('set aside'))
+  await other.page.waitForFunction(
+    () => ![...document.querySelectorAll('button')].some((button) => button.textContent.includes('set aside')),
+    { polling: 50 },
+  )
   await other.page.close()
   await hand.page.bringToFront()
 })

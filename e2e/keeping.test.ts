@@ -198,6 +198,15 @@ describe('what was shown is there', () => {
   })
 })
 
+/** Starts the panel once more: what the glass said of it is gone, and nothing is offered any more. */
+async function goesOnAgain(hand: Hand): Promise<void> {
+  await hand.click('Start it again', 'button')
+  await hand.page.waitForFunction(
+    () => ![...document.querySelectorAll('button')].some((button) => button.textContent.includes('Start it again')),
+    { polling: 50 },
+  )
+}
+
 describe('a worker that does not go on', () => {
   test('sticks: one is told on the glass, and starts it again', async () => {
     const { id } = await project()
@@ -210,8 +219,7 @@ describe('a worker that does not go on', () => {
       .evaluate('for(;;){}')
       .catch(() => undefined)
     await hand.sees('The simulated panel is busy', 20_000)
-    await hand.click('Start it again', 'button')
-    await page.waitForFunction(() => !document.body.innerText.includes('The simulated panel'))
+    await goesOnAgain(hand)
     await page.keyboard.press('ArrowRight')
     await hand.sees('Saved · revision 2')
     chromium.serverAway = false
@@ -236,8 +244,7 @@ describe('a worker that does not go on', () => {
     await hand.sees('The simulated panel has stopped')
     await hand.sees('made to break')
     await page.evaluate(() => void ((window as { mended?: boolean }).mended = true))
-    await hand.click('Start it again', 'button')
-    await page.waitForFunction(() => !document.body.innerText.includes('The simulated panel'))
+    await goesOnAgain(hand)
     chromium.serverAway = false
     await page.close()
   })

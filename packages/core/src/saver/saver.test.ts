@@ -175,6 +175,7 @@ class History {
       window.hear({ on: this.pick(['undo', 'redo'] as const), changeId: newId('change', this.random) }, this.nowMs)
     else if (what < 10) this.close(window)
     else if (what < 12) window.hear({ on: 'told', revision: this.server.revision, form: currentForm }, this.nowMs)
+    else if (what === 12) window.hear({ on: 'online' }, this.nowMs)
     else if (what < 15) window.hear({ on: 'time' }, this.nowMs)
     else this.passWire(false)
   }
@@ -428,7 +429,16 @@ describe('the saver', () => {
     expect(two.saver.state).toBe('away')
     answer(1100)
     expect([server.project.note, two.saver.state]).toEqual(['two', 'saved'])
-    two.hear({ on: 'told', revision: 9, form: currentForm + 1 }, 1200)
+    // On a network again, nothing waits for its next try.
+    two.hear(note('d', 'again'), 1110)
+    two.hear({ on: 'time' }, 1500)
+    const failed = { on: 'failed', call: (wire.shift()!.command as { call: number }).call, why: 'away', problem: away } as const
+    two.hear(failed, 1510)
+    expect([two.saver.state, wire.length]).toEqual(['away', 0])
+    two.hear({ on: 'online' }, 1520)
+    expect(answer(1530)).toMatchObject({ do: 'save' })
+    expect([server.project.note, two.saver.state]).toEqual(['again', 'saved'])
+    two.hear({ on: 'told', revision: 9, form: currentForm + 1 }, 1600)
     two.hear(note('c', 'three'), 1300)
     two.hear({ on: 'time' }, 9000)
     expect([two.stopped, two.saver.state, wire.length]).toEqual([true, 'load again', 0])

@@ -20,6 +20,8 @@ export type SaverEvent =
   /** The server has committed a revision, or says which one there is. */
   | { on: 'told'; revision: number; form: number }
   | { on: 'time' }
+  /** The machine is on a network again: what failed may go through now. */
+  | { on: 'online' }
   | { on: 'leaving' }
 
 export type SaverCommand =
@@ -131,6 +133,8 @@ export class Saver {
       case 'known answer':
       case 'failed':
         return this.hearAnswer(event, nowMs)
+      case 'online':
+        return this.tryAtOnce()
       case 'time':
       case 'leaving':
     }
@@ -165,6 +169,10 @@ export class Saver {
     if (form > currentForm) return this.loadAgain({ code: 'saver.newer-form', facts: { form } })
     this.heard = Math.max(this.heard, revision)
     // A server that speaks is no longer away.
+    this.tryAtOnce()
+  }
+
+  private tryAtOnce(): void {
     if (this.trouble && !this.call) this.dueMs = 0
   }
 

@@ -10,6 +10,11 @@ class Live {
   private retry = 0
   private silence = 0
 
+  constructor() {
+    // On a network again: a line that waits to be made is made at once.
+    window.addEventListener('online', () => !this.socket && this.watched.size && this.connect())
+  }
+
   /** Hears of a project from now on, beginning with its newest revision; the result ends it. */
   watch(project: string, hear: (note: LiveNote) => void): () => void {
     this.watched.set(project, hear)
