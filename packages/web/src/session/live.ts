@@ -10,14 +10,15 @@ class Live {
   private retry = 0
   private silence = 0
 
-  constructor() {
-    // On a network again: a line that waits to be made is made at once.
-    window.addEventListener('online', () => !this.socket && this.watched.size && this.connect())
+  /** On a network again: a line that waits to be made is made at once. */
+  private online = (): void => {
+    if (!this.socket && this.watched.size) this.connect()
   }
 
   /** Hears of a project from now on, beginning with its newest revision; the result ends it. */
   watch(project: string, hear: (note: LiveNote) => void): () => void {
     this.watched.set(project, hear)
+    window.addEventListener('online', this.online)
     if (!this.socket) this.connect()
     else this.say({ watch: project })
     return () => {
@@ -63,6 +64,7 @@ class Live {
   private disconnect(): void {
     clearTimeout(this.retry)
     clearTimeout(this.silence)
+    window.removeEventListener('online', this.online)
     const { socket } = this
     this.socket = null
     socket?.close()

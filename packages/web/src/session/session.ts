@@ -211,7 +211,7 @@ export class Session {
     void this.assets.upload()
     this.unwatch = liveLine.watch(id, ({ revision: newest, form }) => this.hear({ on: 'told', revision: newest, form }))
     window.addEventListener('pagehide', this.leave)
-    window.addEventListener('online', this.tryAgain)
+    window.addEventListener('online', this.online)
   }
 
   static async open(id: string): Promise<Session> {
@@ -235,7 +235,7 @@ export class Session {
   }
 
   private leave = (): void => void this.hear({ on: 'leaving' })
-  private tryAgain = (): void => void this.hear({ on: 'online' })
+  private online = (): void => void this.hear({ on: 'online' })
 
   /** The window goes elsewhere: what waits is sent, and whatever comes of it is still heard. */
   close(): void {
@@ -243,7 +243,7 @@ export class Session {
     this.closed = true
     this.unwatch()
     window.removeEventListener('pagehide', this.leave)
-    window.removeEventListener('online', this.tryAgain)
+    window.removeEventListener('online', this.online)
     this.assets.close()
     this.studio.close()
     this.client.close()
