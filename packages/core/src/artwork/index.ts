@@ -1,15 +1,5 @@
-export {
-  type Embedding,
-  type Lettering,
-  type Typeface,
-  type TypefaceFacts,
-  embeddings,
-  factsOf,
-  lettersLacking,
-  measureText,
-  plainly,
-  readTypeface,
-} from './typeface.ts'
+export { type Embedding, type TypefaceFacts, embeddings } from './typeface-facts.ts'
+export { type Lettering, type Typeface, factsOf, lettersLacking, measureText, plainly, readTypeface } from './typeface.ts'
 export { fontDamage, fontSentences, isWoff2, mostFontBytes, woff2Damage } from './font-file.ts'
 export { makeSheet, usualCharacters } from './sheet.ts'
 export {

@@ -2,6 +2,7 @@ import * as opentypeModule from 'opentype.js'
 import type { Font, Glyph } from 'opentype.js'
 import { bad, clamp, good, sentence, type Result } from '../base/index.ts'
 import { fontDamage, fontSentences } from './font-file.ts'
+import type { Embedding, TypefaceFacts } from './typeface-facts.ts'
 
 // The package's two builds differ in their default export.
 const opentype = (opentypeModule as unknown as { default?: typeof opentypeModule }).default ?? opentypeModule
@@ -10,19 +11,6 @@ const opentype = (opentypeModule as unknown as { default?: typeof opentypeModule
 export interface Typeface {
   name: string
   font: Font
-}
-
-/** What the licence of a font file says of putting it into other things (OpenType 1.9, OS/2, fsType). */
-export const embeddings = ['unsaid', 'installable', 'editable', 'whole', 'preview', 'restricted'] as const
-export type Embedding = (typeof embeddings)[number]
-
-/** What a font file says of itself. */
-export interface TypefaceFacts {
-  name: string
-  embedding: Embedding
-  /** Lightest and boldest where it has any weight between them (axis `wght`: 1 to 1000); 0 and 0 where it has one. */
-  weightFrom: number
-  weightTo: number
 }
 
 interface Axis {
