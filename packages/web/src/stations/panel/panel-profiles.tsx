@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Pop } from '../../controls/pop.tsx'
 import { api } from '../../session/api.ts'
+import { readAgain } from '../../session/read-again.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
 import styles from './panel.module.css'
 
@@ -28,7 +29,7 @@ function Kept({ onDone }: { onDone(): void }) {
   const client = useQueryClient()
   const [name, setName] = useState('')
   const kept = useQuery({ queryKey: ['profiles'], queryFn: api.profiles })
-  const again = () => client.invalidateQueries({ queryKey: ['profiles'] })
+  const again = () => readAgain(client, 'profiles')
   const keep = useMutation({ mutationFn: api.keepProfile, onSuccess: () => (setName(''), again()) })
   const remove = useMutation({ mutationFn: api.removeProfile, onSuccess: again })
   const wrong = keep.error ?? remove.error ?? kept.error

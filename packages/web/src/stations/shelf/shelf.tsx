@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import type { ProjectSummary } from '@moth-lamp/contract'
 import { api } from '../../session/api.ts'
+import { readAgain } from '../../session/read-again.ts'
 import { useFilesGiven } from '../../controls/files.ts'
 import { Disclosure } from '../../controls/disclosure.tsx'
 import { NewPanel } from './new-panel.tsx'
@@ -45,7 +46,7 @@ export function Shelf() {
   const [making, setMaking] = useState(false)
   /** Forgets the file that was chosen, so that the same can be chosen again. */
   const again = useRef<() => void>(null)
-  const refresh = () => client.invalidateQueries({ queryKey: ['projects'] })
+  const refresh = () => readAgain(client, 'projects')
   const [reading, setReading] = useState<Reading | null>(null)
   const read = useMutation({
     mutationFn: ({ chosen, stop }: { chosen: File; stop: AbortController }) =>
