@@ -17,20 +17,31 @@ export interface ClientEvents {
 const silentMs = 3_000
 const stuckMs = 20_000
 const heartbeatMs = 5_000
+/** Whoever is asked by the time a project is left, and has not answered for so long, may be stuck. ms. */
+const promptMs = 1_000
 /** So many restarts within so long, and it is given up: what it is given breaks it. ms. */
 const mostRestarts = 3
 const restartsWithinMs = 90_000
 
 interface Asked {
+  /** When it was asked, or last told how far it has come. */
+  atMs: number
   resolve: (value: unknown) => void
   silent: number
   timer: number
   progress?: (progress: Progress) => void
 }
 
+/** A worker that is well and has no project: one that is started anew takes longer than to open one. */
+let spare: Worker | null = null
+let openings = 0
+
 /** The page's end of the worker: questions with answers, a restart when it breaks, told. */
 export class BenchClient {
   private worker: Worker
+  /** The last opening, and whether the worker has come to it: what it tells before is of another project. */
+  private opening = 0
+  private isOpen = false
   private asks = new Map<number, Asked>()
   private nextAsk = 1
   private closed = false
@@ -55,12 +66,15 @@ export class BenchClient {
   }
 
   private start(): Worker {
-    const worker = new Worker(new URL('./bench.worker.ts', import.meta.url), { type: 'module' })
+    const worker = spare ?? new Worker(new URL('./bench.worker.ts', import.meta.url), { type: 'module' })
+    this.opening = ++openings
+    this.isOpen = !spare
+    spare = null
     worker.onmessage = ({ data }: MessageEvent<FromWorker>) => this.hear(data)
     worker.onerror = (event) => this.restart(event.message || 'the worker could not be started')
     this.latestConversation += 1
-    const { assets, latestConversation: conversation } = this
-    worker.postMessage({ type: 'open', project: this.project(), assets, conversation } satisfies ToWorker)
+    const { assets, opening, latestConversation: conversation } = this
+    worker.postMessage({ type: 'open', project: this.project(), assets, conversation, opening } satisfies ToWorker)
     return worker
   }
 
@@ -103,6 +117,8 @@ export class BenchClient {
   }
 
   private hear(message: FromWorker): void {
+    if (message.type === 'opened') this.isOpen ||= message.opening === this.opening
+    if (!this.isOpen) return
     switch (message.type) {
       case 'frame':
         this.latestConversation = Math.max(this.latestConversation, message.conversation)
@@ -141,6 +157,7 @@ export class BenchClient {
   private arm(asked: Asked): void {
     clearTimeout(asked.silent)
     clearTimeout(asked.timer)
+    asked.atMs = performance.now()
     const why = 'it does not answer'
     asked.silent = window.setTimeout(() => this.setState({ is: 'silent', why }), silentMs)
     asked.timer = window.setTimeout(() => this.restart(why), stuckMs)
@@ -150,6 +167,7 @@ export class BenchClient {
     const ask = this.nextAsk++
     return new Promise((resolve) => {
       const asked: Asked = {
+        atMs: 0,
         resolve: resolve as (value: unknown) => void,
         silent: 0,
         timer: 0,
@@ -190,6 +208,19 @@ export class BenchClient {
       clearTimeout(silent)
       clearTimeout(timer)
     }
-    this.worker.terminate()
+    this.leave()
+  }
+
+  /** A worker that is well stays for the next project; one that is busy with something, or in trouble, goes with its own. */
+  private leave(): void {
+    const { worker } = this
+    const nowMs = performance.now()
+    const answers = [...this.asks.values()].every(({ atMs }) => nowMs - atMs < promptMs)
+    const isWell = this.state_.is === 'well' && answers && !this.restarts.length
+    if (!isWell || spare) return worker.terminate()
+    worker.onmessage = null
+    worker.onerror = () => (spare === worker && (spare = null), worker.terminate())
+    worker.postMessage({ type: 'close' } satisfies ToWorker)
+    spare = worker
   }
 }

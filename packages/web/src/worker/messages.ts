@@ -13,8 +13,10 @@ import type { LiveValue } from '@moth-lamp/core/workbench'
 
 /** What the page asks of the worker. */
 export type ToWorker =
-  /** `conversation`: above every number of a conversation that an earlier worker has told. */
-  | { type: 'open'; project: Project; assets: Map<string, Uint8Array>; conversation: number }
+  /** `conversation`: above every number of a conversation that an earlier worker has told. `opening` comes back with `opened`. */
+  | { type: 'open'; project: Project; assets: Map<string, Uint8Array>; conversation: number; opening: number }
+  /** Nothing of the project is needed any more. */
+  | { type: 'close' }
   | { type: 'change'; patches: Patch[]; count: number }
   | { type: 'take'; project: Project; count: number }
   /** A font file that a change names, or will. */
@@ -156,7 +158,8 @@ export interface RunGlass {
 
 export type FromWorker =
   | Frame
-  | { type: 'opened'; width: number; height: number }
+  /** What comes from now on is of that opening; what came before it was of another. */
+  | { type: 'opened'; opening: number }
   | { type: 'answer'; ask: number; value: unknown }
   | { type: 'progress'; ask: number; progress: Progress }
   | { type: 'lost step'; count: number }
