@@ -216,13 +216,36 @@ describe('a worker that does not go on', () => {
     chromium.serverAway = true
     void page
       .workers()[0]!
-      .evaluate('for(;;){}')
+      // It hangs without work for the machine.
+      .evaluate('Atomics.wait(new Int32Array(new WebAssembly.Memory({ initial: 1, maximum: 1, shared: true }).buffer), 0, 0)')
       .catch(() => undefined)
     await hand.sees('The simulated panel is busy', 20_000)
     await goesOnAgain(hand)
     await page.keyboard.press('ArrowRight')
     await hand.sees('Saved · revision 2')
     chromium.serverAway = false
+    await page.close()
+  })
+  test('is well: it stays for the next project, and has nothing of the one before', async () => {
+    const [first, next] = [await project(), await project()]
+    const page = await opened(next.id, 'bench')
+    const hand = new Hand(page)
+    const alone = await hand.quiet()
+    await hand.opens(`${server.url}/project/${first.id}/pages`)
+    await select(page)
+    for (let k = 0; k < 30; k++) await page.keyboard.press('ArrowRight')
+    await hand.isSaved()
+    await hand.station('Bench')
+    const clock = () => page.$eval('[aria-label="Time since power-on"]', (e) => parseFloat(e.textContent!.replaceAll(/\s/g, '')))
+    await hand.clickOn('[aria-label="Speed"] div:last-child > label')
+    await expect.poll(clock).toBeGreaterThan(20)
+    const mine = page.workers()
+    await hand.opens(`${server.url}/project/${next.id}/bench`)
+    await hand.sees(`Kept ${count}`)
+    await expect.poll(clock).toBeGreaterThan(0.1)
+    expect(await clock()).toBeLessThan(15)
+    expect(Buffer.compare(await hand.quiet(), alone)).toBe(0)
+    expect(mine.filter((worker) => page.workers().includes(worker)).map((worker) => /bench/.test(worker.url()))).toContain(true)
     await page.close()
   })
   test('breaks again and again: it is given up, and says why', async () => {

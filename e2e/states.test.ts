@@ -41,7 +41,7 @@ const rules = `axe.run({ resultTypes: ['violations'] }).then((r) => r.violations
 describe.each(states)('$name', (state) => {
   test('axe finds nothing, and nothing is cut or out of reach in any window', async () => {
     const { page } = hand
-    await page.setViewport({ width: 1280, height: 800 })
+    await page.setViewport({ width: windows[0][0], height: windows[0][1] })
     const { of, station, act, sees = 'Saved · revision' } = state
     // Where nothing was done the next station is a click away.
     if (station && of === untouched) await hand.station(station[0]!.toUpperCase() + station.slice(1))
@@ -56,9 +56,12 @@ describe.each(states)('$name', (state) => {
     mkdirSync(trees, { recursive: true })
     const file = `${trees}/${state.name.replaceAll(/\W+/g, '-')}.json`
     writeFileSync(file, JSON.stringify(await page.accessibility.snapshot(), null, 1))
-    for (const [width, height] of windows) {
-      await page.setViewport({ width, height })
-      await page.evaluate(settled)
+    for (const [at, [width, height]] of windows.entries()) {
+      // In the first it stands already.
+      if (at) {
+        await page.setViewport({ width, height })
+        await page.evaluate(settled)
+      }
       wrong.push(...(await page.evaluate(badBoxes)).map((words) => `${width} × ${height}: ${words}`))
     }
     expect(wrong.join('\n')).toBe('')
