@@ -15,6 +15,9 @@ class WaitingFirst extends BaseSequencer {
 /** What is waited for comes on a slow machine too: a second, the default, is two looks at a glass. */
 const expect = { poll: { timeout: 15_000 } }
 
+/** Room for what lives a moment: most of what tests make does. */
+const roomy = ['--max-semi-space-size=64']
+
 export default defineConfig({
   test: {
     // One more than there are cores: tests of the interface wait for the browser and for the clock, a fifth of their time.
@@ -28,7 +31,7 @@ export default defineConfig({
           name: 'core',
           // One world for all files of a worker: what a test registers it takes out again.
           isolate: false,
-          execArgv: ['--expose-gc', '--max-semi-space-size=64'],
+          execArgv: ['--expose-gc', ...roomy],
           include: ['packages/core/src/**/*.test.ts', 'packages/contract/src/**/*.test.ts', 'packages/web/src/**/*.test.ts'],
           testTimeout: 30_000,
           setupFiles: ['scripts/seeds.ts'],
@@ -37,6 +40,7 @@ export default defineConfig({
       {
         test: {
           name: 'server',
+          execArgv: roomy,
           globalSetup: ['scripts/built-server.mjs'],
           include: ['packages/server/src/**/*.test.ts'],
           testTimeout: 60_000,
