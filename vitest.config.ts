@@ -34,7 +34,7 @@ export default defineConfig({
           execArgv: ['--expose-gc', ...roomy],
           include: ['packages/core/src/**/*.test.ts', 'packages/contract/src/**/*.test.ts', 'packages/web/src/**/*.test.ts'],
           testTimeout: 30_000,
-          setupFiles: ['scripts/seeds.ts'],
+          setupFiles: ['scripts/core-tests.ts'],
         },
       },
       {

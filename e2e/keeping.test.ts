@@ -198,6 +198,10 @@ describe('what was shown is there', () => {
   })
 })
 
+/** A worker says so and hangs by it, without work for the machine. */
+const hangs = `new BroadcastChannel('hangs').postMessage('')
+Atomics.wait(new Int32Array(new WebAssembly.Memory({ initial: 1, maximum: 1, shared: true }).buffer), 0, 0)`
+
 /** Starts the panel once more: what the glass said of it is gone, and nothing is offered any more. */
 async function goesOnAgain(hand: Hand): Promise<void> {
   await hand.click('Start it again', 'button')
@@ -216,8 +220,7 @@ describe('a worker that does not go on', () => {
     chromium.serverAway = true
     void page
       .workers()[0]!
-      // It hangs without work for the machine.
-      .evaluate('Atomics.wait(new Int32Array(new WebAssembly.Memory({ initial: 1, maximum: 1, shared: true }).buffer), 0, 0)')
+      .evaluate(hangs)
       .catch(() => undefined)
     await hand.sees('The simulated panel is busy', 20_000)
     await goesOnAgain(hand)
@@ -246,6 +249,25 @@ describe('a worker that does not go on', () => {
     expect(await clock()).toBeLessThan(15)
     expect(Buffer.compare(await hand.quiet(), alone)).toBe(0)
     expect(mine.filter((worker) => page.workers().includes(worker)).map((worker) => /bench/.test(worker.url()))).toContain(true)
+    await page.close()
+  })
+  test('is stuck when its project is left: it goes with it, and the next has one that works', async () => {
+    const [first, next] = [await project(), await project()]
+    const page = await opened(first.id)
+    const hand = new Hand(page)
+    await select(page)
+    const stuck = page.workers().find((worker) => /bench/.test(worker.url()))!
+    const hung = page.evaluate(() => new Promise((resolve) => (new BroadcastChannel('hangs').onmessage = () => resolve(null))))
+    void stuck.evaluate(hangs).catch(() => undefined)
+    await hung
+    await hand.opens(`${server.url}/project/${next.id}/pages`)
+    await hand.sees(`Kept ${count}`)
+    await select(page)
+    await page.keyboard.press('ArrowRight')
+    await hand.sees('Saved · revision 2')
+    await hand.quiet()
+    expect(await hand.reads()).not.toContain('The simulated panel')
+    expect(page.workers().some((worker) => worker !== stuck && /bench/.test(worker.url()))).toBe(true)
     await page.close()
   })
   test('breaks again and again: it is given up, and says why', async () => {

@@ -281,7 +281,7 @@ const mostBytes = 64_000_000
 const cache = (most: number) => new LRUCache<string, Chunk | Problem>({ maxSize: most, sizeCalculation: sizeOfMade })
 
 /** Files by the SHA-256 of what is in them. */
-interface Assets {
+interface FilesBySha {
   get(sha: string): Uint8Array | undefined
 }
 
@@ -291,7 +291,7 @@ export class MadeChunks implements Chunks {
 
   /** `assets` may grow: what was not there is asked for again. */
   constructor(
-    private assets: Assets,
+    private assets: FilesBySha,
     most = mostBytes,
   ) {
     this.made = cache(most)
@@ -311,10 +311,10 @@ export class MadeChunks implements Chunks {
   }
 }
 
-const madeOf = new WeakMap<Assets, MadeChunks>()
+const madeOf = new WeakMap<FilesBySha, MadeChunks>()
 
 /** One for each set of assets: whoever builds from the same ones makes each chunk once. */
-export function madeFrom(assets: Assets): MadeChunks {
+export function madeFrom(assets: FilesBySha): MadeChunks {
   let made = madeOf.get(assets)
   if (!made) madeOf.set(assets, (made = new MadeChunks(assets)))
   return made

@@ -11,8 +11,7 @@ function hear(message: ToWorker): void {
   if (message.type !== 'open' && message.type !== 'close') return host?.hear(message)
   host?.end()
   host = null
-  if (message.type === 'close') return
-  post({ type: 'opened', opening: message.opening })
+  if (message.type === 'close') return post({ type: 'closed' })
   host = new BenchHost(message, post)
 }
 

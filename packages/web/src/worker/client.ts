@@ -17,31 +17,25 @@ export interface ClientEvents {
 const silentMs = 3_000
 const stuckMs = 20_000
 const heartbeatMs = 5_000
-/** Whoever is asked by the time a project is left, and has not answered for so long, may be stuck. ms. */
-const promptMs = 1_000
+/** A worker whose project is left has so long to say that it is through with it; one that does not is stuck. ms. */
+const closingMs = 1_000
 /** So many restarts within so long, and it is given up: what it is given breaks it. ms. */
 const mostRestarts = 3
 const restartsWithinMs = 90_000
 
 interface Asked {
-  /** When it was asked, or last told how far it has come. */
-  atMs: number
   resolve: (value: unknown) => void
   silent: number
   timer: number
   progress?: (progress: Progress) => void
 }
 
-/** A worker that is well and has no project: one that is started anew takes longer than to open one. */
+/** A worker that is well and has no project: to start one anew takes longer than to open one. */
 let spare: Worker | null = null
-let openings = 0
 
 /** The page's end of the worker: questions with answers, a restart when it breaks, told. */
 export class BenchClient {
   private worker: Worker
-  /** The last opening, and whether the worker has come to it: what it tells before is of another project. */
-  private opening = 0
-  private isOpen = false
   private asks = new Map<number, Asked>()
   private nextAsk = 1
   private closed = false
@@ -67,14 +61,12 @@ export class BenchClient {
 
   private start(): Worker {
     const worker = spare ?? new Worker(new URL('./bench.worker.ts', import.meta.url), { type: 'module' })
-    this.opening = ++openings
-    this.isOpen = !spare
     spare = null
     worker.onmessage = ({ data }: MessageEvent<FromWorker>) => this.hear(data)
     worker.onerror = (event) => this.restart(event.message || 'the worker could not be started')
     this.latestConversation += 1
-    const { assets, opening, latestConversation: conversation } = this
-    worker.postMessage({ type: 'open', project: this.project(), assets, conversation, opening } satisfies ToWorker)
+    const { assets, latestConversation: conversation } = this
+    worker.postMessage({ type: 'open', project: this.project(), assets, conversation } satisfies ToWorker)
     return worker
   }
 
@@ -117,8 +109,6 @@ export class BenchClient {
   }
 
   private hear(message: FromWorker): void {
-    if (message.type === 'opened') this.isOpen ||= message.opening === this.opening
-    if (!this.isOpen) return
     switch (message.type) {
       case 'frame':
         this.latestConversation = Math.max(this.latestConversation, message.conversation)
@@ -157,7 +147,6 @@ export class BenchClient {
   private arm(asked: Asked): void {
     clearTimeout(asked.silent)
     clearTimeout(asked.timer)
-    asked.atMs = performance.now()
     const why = 'it does not answer'
     asked.silent = window.setTimeout(() => this.setState({ is: 'silent', why }), silentMs)
     asked.timer = window.setTimeout(() => this.restart(why), stuckMs)
@@ -167,7 +156,6 @@ export class BenchClient {
     const ask = this.nextAsk++
     return new Promise((resolve) => {
       const asked: Asked = {
-        atMs: 0,
         resolve: resolve as (value: unknown) => void,
         silent: 0,
         timer: 0,
@@ -211,16 +199,21 @@ export class BenchClient {
     this.leave()
   }
 
-  /** A worker that is well stays for the next project; one that is busy with something, or in trouble, goes with its own. */
+  /** A worker that says it is through with its project stays for the next one; one that is stuck or broken goes with its own. */
   private leave(): void {
     const { worker } = this
-    const nowMs = performance.now()
-    const answers = [...this.asks.values()].every(({ atMs }) => nowMs - atMs < promptMs)
-    const isWell = this.state_.is === 'well' && answers && !this.restarts.length
-    if (!isWell || spare) return worker.terminate()
-    worker.onmessage = null
-    worker.onerror = () => (spare === worker && (spare = null), worker.terminate())
+    const end = () => worker.terminate()
+    const stuck = window.setTimeout(end, closingMs)
+    worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
+      if (data.type !== 'closed') return
+      clearTimeout(stuck)
+      if (spare) end()
+      else spare = worker
+    }
+    worker.onerror = () => {
+      if (spare === worker) spare = null
+      end()
+    }
     worker.postMessage({ type: 'close' } satisfies ToWorker)
-    spare = worker
   }
 }

@@ -13,9 +13,9 @@ import type { LiveValue } from '@moth-lamp/core/workbench'
 
 /** What the page asks of the worker. */
 export type ToWorker =
-  /** `conversation`: above every number of a conversation that an earlier worker has told. `opening` comes back with `opened`. */
-  | { type: 'open'; project: Project; assets: Map<string, Uint8Array>; conversation: number; opening: number }
-  /** Nothing of the project is needed any more. */
+  /** `conversation`: above every number of a conversation that an earlier worker has told. */
+  | { type: 'open'; project: Project; assets: Map<string, Uint8Array>; conversation: number }
+  /** Nothing of the project is needed any more: answered by `closed`. */
   | { type: 'close' }
   | { type: 'change'; patches: Patch[]; count: number }
   | { type: 'take'; project: Project; count: number }
@@ -158,8 +158,8 @@ export interface RunGlass {
 
 export type FromWorker =
   | Frame
-  /** What comes from now on is of that opening; what came before it was of another. */
-  | { type: 'opened'; opening: number }
+  /** Nothing more comes of the project that was open. */
+  | { type: 'closed' }
   | { type: 'answer'; ask: number; value: unknown }
   | { type: 'progress'; ask: number; progress: Progress }
   | { type: 'lost step'; count: number }
