@@ -1,10 +1,10 @@
-import type Joi from 'joi'
+import Joi from 'joi'
 import { describe, expect, test } from 'vitest'
 import { newId, seededRandom } from '../base/index.ts'
 import { EditMaker } from '../testing/edits.ts'
 import { testTypefaces } from '../testing/fonts.ts'
 import { widgetKind } from '../widgets/index.ts'
-import { clean, looksAcross } from './clean.ts'
+import { clean, cleanedWhole, keysOf } from './clean.ts'
 import { freshProject } from './fresh.ts'
 import { passGate } from './gate.ts'
 import { plainPanel } from './profile.ts'
@@ -49,14 +49,35 @@ const kept: [string, Joi.Schema, Values[]][] = [
   ]),
 ]
 
+test('a list that is no JSON is told from one with the same text', () => {
+  const schema = Joi.object({ list: Joi.array().items(Joi.number().unsafe(), null) })
+  for (const list of [
+    [1, null],
+    [1, Number.NaN],
+    [1, undefined],
+    [1, null],
+  ])
+    for (const _ of [0, 1]) expect(clean(schema, { list }, 'here')).toEqual(cleanedWhole(schema, { list }, 'here'))
+})
+
 describe('what changed in a record is looked at alone', () => {
   test('but where something is asked of it as a whole', () => {
-    const asks = kept.filter(([, schema]) => {
-      const { rules, dependencies } = schema.describe() as { rules?: unknown; dependencies?: unknown }
-      return rules !== undefined || dependencies !== undefined
-    })
-    expect(asks.map(([, schema]) => looksAcross.has(schema))).toEqual(asks.map(() => true))
-    expect(asks.length).toBe(looksAcross.size)
+    expect(kept.filter(([, schema]) => !keysOf(schema)).map(([where]) => where)).toEqual(['panel'])
+    const pair = { x: Joi.number(), y: Joi.number() }
+    for (const across of [
+      Joi.object(pair).and('x', 'y'),
+      Joi.object(pair).max(1),
+      Joi.object(pair).unknown(),
+      Joi.object(pair).rename('a', 'x'),
+      Joi.object(pair).custom((value: unknown) => value),
+      Joi.object(pair).when('.x', { is: 1, then: Joi.object({ y: Joi.required() }) }),
+      Joi.object(pair).valid(null),
+      Joi.object().pattern(/^x/, Joi.number()),
+      Joi.object(),
+      Joi.any(),
+    ])
+      expect(keysOf(across)).toBe(null)
+    expect(keysOf(Joi.object({ ...pair, z: Joi.any().required(), w: Joi.number().default(1) }))?.needed).toEqual(['z', 'w'])
   })
   test('there is some of everything', () => {
     expect(kept.filter(([, , records]) => !records.length).map(([where]) => where)).toEqual([])
@@ -69,9 +90,12 @@ describe('what changed in a record is looked at alone', () => {
         for (const value of [...odd, ...records.slice(0, 5).map((other) => other[key]), undefined]) {
           const { [key]: _gone, ...rest } = before
           const after = value === undefined ? rest : { ...before, [key]: value }
-          const alone = clean(schema, after, 'here', before)
-          expect(alone).toEqual(clean(schema, after, 'here'))
-          if (!alone.ok) refused++
+          const wanted = cleanedWhole(schema, after, 'here')
+          expect(clean(schema, after, 'here', before)).toEqual(wanted)
+          // With nothing that stood there before; and once more, when it has been let through.
+          expect(clean(schema, after, 'here')).toEqual(wanted)
+          expect(clean(schema, structuredClone(after), 'here')).toEqual(wanted)
+          if (!wanted.ok) refused++
         }
     expect(refused).toBeGreaterThan(0)
   })

@@ -21,7 +21,16 @@ import { pictureSettings } from './picture.ts'
 import { conductSettings, currentForm, pageKinds, pageSettings } from './types.ts'
 
 export const idSchema = (kind: IdKind): Joi.StringSchema => Joi.string().pattern(idPattern(kind), `${kind} id`)
-const order = (kind: IdKind) => Joi.array().items(idSchema(kind)).unique()
+/** Ids, each once. They may be thousands: what is wrong is found out only where something is. */
+const order = (kind: IdKind) => {
+  const pattern = idPattern(kind)
+  const isRight = (list: readonly unknown[]) =>
+    new Set(list).size === list.length && list.every((id) => typeof id === 'string' && pattern.test(id))
+  return Joi.alternatives().conditional(
+    Joi.array().custom((list: unknown[], helpers) => (isRight(list) ? list : helpers.error('any.invalid'))),
+    { then: Joi.any(), otherwise: Joi.array().items(idSchema(kind)).unique() },
+  )
+}
 const records = (kind: IdKind, record: Joi.Schema) => Joi.object().pattern(idPattern(kind), record).default({})
 const name = Joi.string().trim().min(1).max(60)
 const word = Joi.number().integer().min(0).max(0xffff)
