@@ -88,8 +88,17 @@ export type ChunkOf<R extends ChunkRequest> = R extends LetterRequest ? LetterCh
 
 export type Asset = (sha: string) => Uint8Array | null
 
-export const chunkKey = (request: ChunkRequest): string =>
-  `${request.make} ${request.asset} ${canonicalJson({ ...request, asset: '' })}`
+const keys = new WeakMap<ChunkRequest, string>()
+
+/** By which a chunk is kept: equal for equal requests. */
+export function chunkKey(request: ChunkRequest): string {
+  let key = keys.get(request)
+  if (key === undefined) {
+    key = `${request.make} ${request.asset} ${canonicalJson({ ...request, asset: '' })}`
+    keys.set(request, key)
+  }
+  return key
+}
 
 /** Letters in order, each once. */
 export const sortedLetters = (letters: Iterable<string>): string =>

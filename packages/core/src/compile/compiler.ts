@@ -1,5 +1,5 @@
 import { canonicalJson, checksumOf, sameJson, type PageId } from '../base/index.ts'
-import { sortedLetters, type Chunks } from '../artwork/index.ts'
+import type { Chunks } from '../artwork/index.ts'
 import {
   colourOf,
   conductSettings,
@@ -27,7 +27,7 @@ import { BookMaker } from './book.ts'
 import { builtLayout } from './layout.ts'
 import { PictureCollector, pictureUse, type PictureUse } from './pictures.ts'
 import { planned } from './plan.ts'
-import { SheetCollector, sheetKey, type FontUse } from './sheets.ts'
+import { joinedUses, SheetCollector, sheetKey, type FontUse } from './sheets.ts'
 import { typedLetters } from './typing.ts'
 
 /** A question of what is compiled, and what the project answered. */
@@ -83,6 +83,9 @@ export class Compiler {
   private widgets = new WeakMap<Widget, CompiledWidget>()
   private pages = new WeakMap<Page, CompiledPage>()
   private books = new BookMaker()
+  private texts = new WeakMap<object, string>()
+  /** What the stamp was last made of. */
+  private stamped = { text: '', version: 0 }
   private stamps = new WeakMap<object, { stamp: number; bytes: number }>()
   private lengths = new WeakMap<object, number>()
   private symbolParts = new WeakMap<object, unknown>()
@@ -322,7 +325,7 @@ export class Compiler {
       page,
       widgets,
       ground,
-      fonts: joined(widgets.flatMap((w) => w.fonts)),
+      fonts: joinedUses(widgets.flatMap((w) => w.fonts)),
       pictures: [...pictures, ...widgets.flatMap((w) => w.pictures)],
       symbols,
       built: {
@@ -376,11 +379,28 @@ export class Compiler {
   private version(header: Omit<BuildHeader, 'version'>): number {
     const { pages, cells, sheets, pictures, ...rest } = header
     const stamps = [...pages.map((p) => this.pageStamp(p)), this.remembered(cells, () => cells.map((c) => this.stamp(c)).join())]
-    const crc = checksumOf(
-      'crc-32',
-      ascii(canonicalJson([rest, sheets, stamps, ...(Object.keys(pictures).length ? [pictures] : [])])),
-    )
-    return (crc >>> 16) ^ (crc & 0xffff) || 1
+    const text = `[${[this.keysText(rest), this.keysText(sheets), canonicalJson(stamps), ...(Object.keys(pictures).length ? [canonicalJson(pictures)] : [])].join()}]`
+    if (this.stamped.text !== text) {
+      const crc = checksumOf('crc-32', ascii(text))
+      this.stamped = { text, version: (crc >>> 16) ^ (crc & 0xffff) || 1 }
+    }
+    return this.stamped.version
+  }
+
+  /** The canonical text of a record, of which each value is written once as long as it is the same object. */
+  private keysText(record: Readonly<Record<string, unknown>>): string {
+    const told = Object.keys(record)
+      .filter((key) => record[key] !== undefined)
+      .sort()
+      .map((key) => `${JSON.stringify(key)}:${this.text(record[key])}`)
+    return `{${told.join()}}`
+  }
+
+  private text(value: unknown): string {
+    if (typeof value !== 'object' || value === null) return JSON.stringify(value)
+    let text = this.texts.get(value)
+    if (text === undefined) this.texts.set(value, (text = canonicalJson(value)))
+    return text
   }
 
   private pageStamp(page: BuildPage): number {
@@ -447,18 +467,6 @@ const sameList = (a: readonly unknown[], b: readonly unknown[]): boolean =>
 function othersOf(values: Values, others: Values): Values | null {
   const changed = Object.entries(others).filter(([key, value]) => !sameJson(value, values[key]))
   return changed.length ? Object.fromEntries(changed) : null
-}
-
-/** The letters of one font at one size in one. */
-function joined(uses: readonly FontUse[]): FontUse[] {
-  const byKey = new Map<string, FontUse>()
-  for (const use of uses) {
-    const key = sheetKey(use.spec)
-    const known = byKey.get(key)
-    if (!known) byKey.set(key, use)
-    else if (known.letters !== use.letters) byKey.set(key, { ...known, letters: sortedLetters(known.letters + use.letters) })
-  }
-  return [...byKey.values()]
 }
 
 /** Bytes of a JSON text for a checksum; letters beyond Latin-1 keep both their bytes. */

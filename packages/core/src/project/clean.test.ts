@@ -63,6 +63,12 @@ test('a list that is no JSON is told from one with the same text', () => {
 describe('what changed in a record is looked at alone', () => {
   test('but where something is asked of it as a whole', () => {
     expect(kept.filter(([, schema]) => !keysOf(schema)).map(([where]) => where)).toEqual(['panel'])
+    // What is said of a schema is all there is to it.
+    for (const [, schema] of kept) {
+      const { type, flags, keys, ...more } = schema.describe() as Joi.Description & { keys?: object }
+      const plain = type === 'object' && keys && !('unknown' in (flags ?? {})) && !Object.keys(more).length
+      expect(keysOf(schema) && [...keysOf(schema)!.all]).toEqual(plain ? Object.keys(keys) : null)
+    }
     const pair = { x: Joi.number(), y: Joi.number() }
     for (const across of [
       Joi.object(pair).and('x', 'y'),
@@ -72,6 +78,8 @@ describe('what changed in a record is looked at alone', () => {
       Joi.object(pair).custom((value: unknown) => value),
       Joi.object(pair).when('.x', { is: 1, then: Joi.object({ y: Joi.required() }) }),
       Joi.object(pair).valid(null),
+      Joi.object(pair).invalid({ x: 1 }),
+      Joi.object(pair).external(() => undefined),
       Joi.object().pattern(/^x/, Joi.number()),
       Joi.object(),
       Joi.any(),
