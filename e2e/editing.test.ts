@@ -46,11 +46,8 @@ const desk = (project: Project) => {
 }
 const seesDesk = async (project: Project) => {
   const wanted = desk(project)
-  for (let tries = 0; tries < 40; tries++) {
-    if (Buffer.compare(Buffer.from(await hand.glass()), wanted) === 0) return
-    await hand.page.evaluate(() => new Promise((resolve) => requestAnimationFrame(resolve)))
-  }
-  throw new Error('the desk shows other pixels than the build')
+  // Letters may still be on their way.
+  await expect.poll(async () => Buffer.compare(Buffer.from(await hand.glass()), wanted)).toBe(0)
 }
 
 describe('on the desk', () => {

@@ -38,13 +38,13 @@ export function installPackages() {
 const postgresThere = () =>
   existsSync('/usr/lib/postgresql') &&
   readdirSync('/usr/lib/postgresql').some((v) => existsSync(`/usr/lib/postgresql/${v}/bin/initdb`))
-const chromiumThere = () => existsSync('/usr/bin/chromium')
+const chromiumThere = () => existsSync('/usr/bin/chromium-headless-shell')
 
 /** Debian's packages for what is missing: installs them as root, and says which command to run where it may not. */
 export function installPrograms({ chromium }) {
   const missing = [
     ...(postgresThere() || process.env.DATABASE_URL ? [] : ['postgresql']),
-    ...(chromium && !chromiumThere() ? ['chromium'] : []),
+    ...(chromium && !chromiumThere() ? ['chromium-headless-shell'] : []),
   ]
   if (!missing.length) return
   const command = `apt-get update && apt-get install -y --no-install-recommends ${missing.join(' ')}`
