@@ -10,13 +10,15 @@ import type { ExchangeRun, RunGlass, Frame, FromWorker, PaintedRect, ToWorker, W
 
 /** Several chunks that come one after another are compiled in together: so long the first of them waits, ms. */
 const chunksEveryMs = 60
+/** How often the page is told what time it is for the panel where nothing else is new, ms. */
+const timeEveryMs = 100
 /** So long an exchange runs before the worker hears what else is asked of it, ms. */
 const exchangeSliceMs = 20
 /** A pointer may come and go at once, where a finger never does: it stays on the glass for a little more than counts. */
 const shortestTouchUs = 45_000
 
 type Opening = Extract<ToWorker, { type: 'open' }>
-type Told = { values: string; own: string; host: string; outputs: string } & {
+type Told = { values: string; own: string; host: string; outputs: string; rest: string } & {
   findings: unknown
   plan: unknown
   wire: Frame['wire']
@@ -49,12 +51,13 @@ export class BenchHost {
   private awaiting = false
   /** Something was to be told while the last was not taken. */
   private owed = false
+  private toldAtMs = 0
   /** The glass is shown first: what is to be found in the project comes with what is told next. */
   private justOpened = true
   private count = 0
   /** Which conversation this is: entries of another begin at 1 again. */
   private conversation: number
-  private told: Told = { values: '', own: '', host: '', outputs: '', findings: null, plan: null, wire: null }
+  private told: Told = { values: '', own: '', host: '', outputs: '', rest: '', findings: null, plan: null, wire: null }
   private window: { us: number; toPanel: number; toHost: number }[] = []
   private stopped = new Set<number>()
   private downUs = 0
@@ -130,7 +133,8 @@ export class BenchHost {
       : { 'to panel': share(toPanel - first.toPanel), 'to host': share(toHost - first.toHost) }
   }
 
-  private tell(): void {
+  /** `onlyTime`: nothing was asked for since the last time: where there is no news either, the time is told a few times a second. */
+  private tell(onlyTime = false): void {
     this.maker.make(this.chunks.takeWanted())
     this.owed = this.awaiting
     if (this.awaiting) return
@@ -169,6 +173,9 @@ export class BenchHost {
       speed: this.speed,
       silent: rig.host.silent,
     }
+    const nowMs = performance.now()
+    if (!this.isNews(frame) && onlyTime && nowMs - this.toldAtMs < timeEveryMs) return
+    this.toldAtMs = nowMs
     if (findings) told.findings = findings
     this.owed = this.justOpened
     this.justOpened = false
@@ -180,11 +187,31 @@ export class BenchHost {
     )
   }
 
+  /** Whether a frame has more to say than the one before, besides what time it is. */
+  private isNews({
+    painted,
+    values,
+    own,
+    host,
+    outputs,
+    findings,
+    plan,
+    wire,
+    nowUs: _now,
+    busy: _busy,
+    ...rest
+  }: Frame): boolean {
+    const text = JSON.stringify(rest)
+    const others = text !== this.told.rest
+    this.told.rest = text
+    return others || painted.length > 0 || [values, own, host, outputs, findings, plan, wire].some((part) => part !== null)
+  }
+
   private tick(): void {
     const nowMs = performance.now()
     if (this.running) this.bench.advance(Math.floor(Math.min(100, nowMs - this.lastTickMs) * 1000 * this.speed))
     this.lastTickMs = nowMs
-    if (this.running) this.tell()
+    if (this.running) this.tell(true)
   }
 
   private kindPicture(kind: string, width: number): PaintedRect | null {
