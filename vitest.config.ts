@@ -13,7 +13,7 @@ class WaitingFirst extends BaseSequencer {
 }
 
 /** What is waited for comes on a slow machine too: a second, the default, is two looks at a glass. */
-const expect = { poll: { timeout: 15_000 } }
+const expect = { poll: { timeout: 40_000 } }
 
 /** Room for what lives a moment: most of what tests make does. */
 const roomy = ['--max-semi-space-size=64']
@@ -33,7 +33,7 @@ export default defineConfig({
           isolate: false,
           execArgv: ['--expose-gc', ...roomy],
           include: ['packages/core/src/**/*.test.ts', 'packages/contract/src/**/*.test.ts', 'packages/web/src/**/*.test.ts'],
-          testTimeout: 30_000,
+          testTimeout: 120_000,
           setupFiles: ['scripts/core-tests.ts'],
         },
       },
@@ -43,7 +43,7 @@ export default defineConfig({
           execArgv: roomy,
           globalSetup: ['scripts/built-server.mjs'],
           include: ['packages/server/src/**/*.test.ts'],
-          testTimeout: 60_000,
+          testTimeout: 120_000,
           expect,
           hookTimeout: 60_000,
         },

@@ -118,7 +118,7 @@ describe('Artwork', () => {
         ),
       )
     }
-    await expect.poll(asPanel, { timeout: 8000 }).toBe(hashOfWords(wanted))
+    await expect.poll(asPanel).toBe(hashOfWords(wanted))
   })
 
   test('a photo is fitted, its part moved by keys, and lies behind a page with a text over it, as Node has it', async () => {
@@ -156,7 +156,7 @@ describe('Artwork', () => {
         pixels[i] = ((rgba[4 * i]! >> 3) << 11) | ((rgba[4 * i + 1]! >> 2) << 5) | (rgba[4 * i + 2]! >> 3)
       return hashOfWords(pixels)
     }
-    await expect.poll(onScreen, { timeout: 10_000 }).toBe(hashOfWords(wanted.pixels))
+    await expect.poll(onScreen).toBe(hashOfWords(wanted.pixels))
     await hand.keys('a')
     await hand.clickOn('[role="menuitem"]', 'Label')
     await hand.keys('Enter')

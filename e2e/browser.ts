@@ -87,6 +87,9 @@ export class ServerProcess {
   }
 }
 
+/** What is waited for comes on a slow machine too; nobody waits so long for what has come, ms. */
+const patienceMs = 40_000
+
 const defaultViewport = { width: 1280, height: 800 }
 
 /**
@@ -256,7 +259,7 @@ export class Hand {
     )
   }
 
-  async find(name: string, role = '', timeout = 15_000): Promise<ElementHandle<Element>> {
+  async find(name: string, role = '', timeout = patienceMs): Promise<ElementHandle<Element>> {
     const selector = `::-p-aria([name="${name}"]${role ? `[role="${role}"]` : ''})`
     const untilMs = Date.now() + timeout
     for (let look = 0; ; look++) {
@@ -278,7 +281,7 @@ export class Hand {
   }
 
   /** Waits for the first thing of a selector that is seen and has these words in it, and clicks it. */
-  async clickOn(selector: string, words = '', timeout = 15_000): Promise<void> {
+  async clickOn(selector: string, words = '', timeout = patienceMs): Promise<void> {
     const found = await this.page
       .waitForFunction(
         (wanted, text) =>
@@ -319,7 +322,7 @@ export class Hand {
   }
 
   /** Waits until a text is to be read on the screen. */
-  async sees(text: string, timeout = 15_000): Promise<void> {
+  async sees(text: string, timeout = patienceMs): Promise<void> {
     await this.page
       .waitForFunction(
         (wanted, letters) =>
@@ -390,7 +393,7 @@ export class Hand {
   async choose(name: string, label: string): Promise<void> {
     const list = await this.find(name, 'combobox')
     await this.clickIt(list)
-    const option = await this.find(label, 'option', 5000).catch(() => null)
+    const option = await this.find(label, 'option').catch(() => null)
     if (!option) throw new Error(`${name} does not offer ${label}`)
     await this.clickIt(option)
     // While the list fades it still lies over what is below it.
@@ -399,27 +402,35 @@ export class Hand {
         e.textContent?.trim() === wanted &&
         e.getAttribute('aria-expanded') === 'false' &&
         ![...document.querySelectorAll('[role="option"]')].some((o) => o.checkVisibility()),
-      { timeout: 5000, polling: 50 },
+      { timeout: patienceMs, polling: 50 },
       list,
       label,
     )
   }
 
-  /** Where a pixel of the glass is on the screen. The glass finds its size when the window has told how much room there is. */
+  /**
+   * Where a pixel of the glass is on the screen. The glass finds its size when the window has told how much room there is, and what
+   * has just been chosen from a menu may still lie over it.
+   */
   async at(x: number, y: number): Promise<[number, number]> {
     return this.page.evaluate(
       async (x, y) => {
         const frame = () => new Promise(requestAnimationFrame)
-        const boxOf = () => document.querySelector('[data-bezel] canvas')?.getBoundingClientRect()
-        for (let before = boxOf(), same = 0; same < 3; same++) {
-          await frame()
-          const box = boxOf()
-          if (!box?.width || JSON.stringify(box) !== JSON.stringify(before)) same = -1
-          before = box
+        const canvasOf = () => document.querySelector<HTMLCanvasElement>('[data-bezel] canvas')
+        const pointOf = (canvas: HTMLCanvasElement): [number, number] => {
+          const box = canvas.getBoundingClientRect()
+          return [box.x + (x * box.width) / canvas.width, box.y + (y * box.width) / canvas.width]
         }
-        const canvas = document.querySelector<HTMLCanvasElement>('[data-bezel] canvas')!
-        const box = canvas.getBoundingClientRect()
-        return [box.x + (x * box.width) / canvas.width, box.y + (y * box.width) / canvas.width] as [number, number]
+        let before = ''
+        for (let same = 0, frames = 0; same < 3; frames++) {
+          await frame()
+          const canvas = canvasOf()
+          const at = canvas && canvas.clientWidth > 0 ? pointOf(canvas) : null
+          const isCovered = at !== null && frames < 120 && document.elementFromPoint(...at)?.closest('[data-portal]')
+          same = at && !isCovered && String(at) === before ? same + 1 : 0
+          before = String(at)
+        }
+        return pointOf(canvasOf()!)
       },
       x,
       y,

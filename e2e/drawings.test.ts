@@ -244,7 +244,7 @@ describe('Drawings', () => {
     const take = async (item: string, file: string) => {
       await hand.click('PNG …', 'button')
       await hand.clickOn('[role="menuitem"]', item)
-      await expect.poll(() => readdirSync(folder), { timeout: 10_000 }).toContain(file)
+      await expect.poll(() => readdirSync(folder)).toContain(file)
       return readFileSync(join(folder, file))
     }
     const one = PNG.sync.read(await take('This page as the glass shows it now', '1-page-1.png'))

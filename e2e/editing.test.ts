@@ -190,9 +190,7 @@ describe('a typeface from a file', () => {
     const project = await saved()
     const made = Object.values(project.typefaces).find((t) => t.name === 'Night letters')!
     expect((named(project, 'Target').settings['font'] as { typeface: string }).typeface).toBe(made.id)
-    await expect
-      .poll(async () => (await fetch(`${server.url}/api/assets/${made.asset}`)).status, { timeout: 10_000, interval: 100 })
-      .toBe(200)
+    await expect.poll(async () => (await fetch(`${server.url}/api/assets/${made.asset}`)).status, { interval: 100 }).toBe(200)
     chromium.serverAway = false
   })
 })
@@ -347,7 +345,7 @@ test('a change that no longer applies after someone else’s is set aside by nam
   await saved()
   await other.page.bringToFront()
   await other.page.setOfflineMode(false)
-  await other.sees('1 set aside', 30_000)
+  await other.sees('1 set aside')
   await other.click('1 set aside', 'button')
   await other.sees('Set variable a variable that is gone: name “park_at”')
   await other.sees('It is no longer there')

@@ -89,7 +89,7 @@ describe('on the glass', () => {
     await hand.keys('=Dome of the west observatory', 'Enter')
     await expect.poll(async () => (await saved()).widgets[title.id]!.settings['text']).toMatch(/west/)
     const width = async () => (await saved()).widgets[title.id]!.place.width
-    await expect.poll(width, { timeout: 5000 }).toBeGreaterThan(title.place.width)
+    await expect.poll(width).toBeGreaterThan(title.place.width)
     // Also where Enter comes before it is known how wide they are.
     const wide = (await saved()).widgets[title.id]!
     await hand.press(...middle(wide), 'left', 2)
@@ -102,7 +102,7 @@ describe('on the glass', () => {
       await null
       field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }))
     })
-    await expect.poll(width, { timeout: 5000 }).toBeGreaterThan(wide.place.width)
+    await expect.poll(width).toBeGreaterThan(wide.place.width)
     // It was called by its words, and still is.
     await hand.press(...middle(named(await saved(), 'Open it')), 'left', 2)
     await hand.find('Words of Open it')
@@ -131,9 +131,9 @@ describe('on the glass', () => {
   test('least, most and longest are shown on the desk, and never on the wire', async () => {
     const stored = await hand.quiet()
     await hand.keys('>')
-    await expect.poll(async () => Buffer.compare(await hand.glass(), stored), { timeout: 5000 }).not.toBe(0)
+    await expect.poll(async () => Buffer.compare(await hand.glass(), stored)).not.toBe(0)
     await hand.keys('<')
-    await expect.poll(async () => Buffer.compare(await hand.glass(), stored), { timeout: 5000 }).toBe(0)
+    await expect.poll(async () => Buffer.compare(await hand.glass(), stored)).toBe(0)
     expect((await server.opened(id)).revision).toBe(0)
   })
 })
@@ -188,11 +188,11 @@ describe('while one tries', () => {
     await hand.sees('never written')
     await hand.clickOn('button', 'never written')
     const framed = () => hand.page.$$eval('[data-starts]', (all) => all.map((e) => e.getAttribute('data-starts')))
-    await expect.poll(framed, { timeout: 8000 }).toContain('Open shutter')
+    await expect.poll(framed).toContain('Open shutter')
     // A page that has just opened does not count what touches it.
     await new Promise((resolve) => setTimeout(resolve, 250))
     await hand.press(...middle(named(await saved(), 'Open shutter')))
-    await expect.poll(framed, { timeout: 8000 }).not.toContain('Open shutter')
+    await expect.poll(framed).not.toContain('Open shutter')
   })
   test('a page clicked in the strip opens on the panel, by keys its buttons are pressed', async () => {
     await hand.quiet()
@@ -236,7 +236,7 @@ describe('while one tries', () => {
     await hand.keys('Delete')
     await hand.sees('One widget was deleted.')
     await hand.clickOn('.mantine-Notifications-notification button', 'Undo')
-    await expect.poll(async () => named(await saved(), 'Close shutter')?.place, { timeout: 5000 }).toEqual(moved)
+    await expect.poll(async () => named(await saved(), 'Close shutter')?.place).toEqual(moved)
   })
   test('pages are moved in the strip by Alt with the arrows', async () => {
     await (await hand.find('3 · Setup', 'button')).focus()

@@ -81,7 +81,7 @@ describe('what was shown is there', () => {
       })
       await page.close({ runBeforeUnload: false })
       const next = await opened(id)
-      await expect.poll(async () => (await place(id)).place.x, { timeout: 10_000 }).toBe(65)
+      await expect.poll(async () => (await place(id)).place.x).toBe(65)
       await next.close()
     }
   })
@@ -96,7 +96,7 @@ describe('what was shown is there', () => {
       void fetch(request.url(), { method: 'POST', headers: { 'content-type': 'application/json' }, body: request.postData()! })
     })
     await page.keyboard.press('ArrowDown')
-    await expect.poll(async () => (await place(id)).place.y, { timeout: 10_000 }).toBe(41)
+    await expect.poll(async () => (await place(id)).place.y).toBe(41)
     await page.close()
     const next = await opened(id)
     await new Hand(next).sees('Saved · revision 2')
@@ -140,7 +140,7 @@ describe('what was shown is there', () => {
       ...Array.from({ length: 10 }, () => one.keyboard.press('ArrowRight')),
       ...Array.from({ length: 10 }, () => two.keyboard.press('ArrowDown')),
     ])
-    await expect.poll(async () => (await place(id)).place, { timeout: 10_000 }).toMatchObject({ x: 50, y: 50 })
+    await expect.poll(async () => (await place(id)).place).toMatchObject({ x: 50, y: 50 })
     for (const page of [one, two]) {
       await page.bringToFront()
       await new Hand(page).sees('Saved · revision')
@@ -222,7 +222,7 @@ describe('a worker that does not go on', () => {
       .workers()[0]!
       .evaluate(hangs)
       .catch(() => undefined)
-    await hand.sees('The simulated panel is busy', 20_000)
+    await hand.sees('The simulated panel is busy')
     await goesOnAgain(hand)
     await page.keyboard.press('ArrowRight')
     await hand.sees('Saved · revision 2')
@@ -334,9 +334,9 @@ describe('what leaves a project', () => {
     await hand.click('Profiles', 'button')
     await hand.clickOn('button', 'Bench glass')
     const width = async () => (await saved(b.id)).project.panel.width
-    await expect.poll(width, { timeout: 5000 }).toBe(470)
+    await expect.poll(width).toBe(470)
     await hand.click('Undo', 'button')
-    await expect.poll(width, { timeout: 5000 }).not.toBe(470)
+    await expect.poll(width).not.toBe(470)
     await page.close()
   })
   test('a file that is saved spends its addresses first', async () => {
@@ -353,7 +353,7 @@ describe('what leaves a project', () => {
     await page.goto(server.url)
     await hand.click(`More for ${name}`, 'button')
     await hand.clickOn('[role=menuitem]', 'Save as a project file')
-    await expect.poll(spent, { timeout: 5000 }).toBe(1)
+    await expect.poll(spent).toBe(1)
     await page.close()
   })
 })

@@ -30,9 +30,7 @@ describe('a browser as an earlier version left it', () => {
       const { project: now } = await server.opened(project)
       return now.widgets['widget:azimuth-58' as never] as { place: unknown }
     }
-    await expect
-      .poll(async () => (await place()).place, { timeout: 10_000, interval: 100 })
-      .toEqual({ x: 122, y: 242, width: 172, height: 60 })
+    await expect.poll(async () => (await place()).place, { interval: 100 }).toEqual({ x: 122, y: 242, width: 172, height: 60 })
     await new Hand(page).sees('Saved · revision')
     await page.close()
   })

@@ -60,7 +60,7 @@ describe('Letters', () => {
     expect(project.styles['style:caption']).toMatchObject({ typeface: typeface.id, weight: 800, size: 30, bits: 2 })
     await hand.sees('its licence lets it be put into other things')
     await at('Pages')
-    await expect.poll(async () => (await hand.glass()).join(), { timeout: 10_000 }).not.toBe(plain.join())
+    await expect.poll(async () => (await hand.glass()).join()).not.toBe(plain.join())
     for (let k = 0; k < 5; k++) await hand.click('Undo', 'button')
     expect((await saved()).styles['style:caption']).toMatchObject({ weight: 0, bits: 8 })
   })

@@ -67,7 +67,7 @@ describe('npm start', () => {
     await serving(from + 1)
     // The first goes; what it started with stays for the second.
     process.kill(starterOf(first.child.pid!), 'SIGTERM')
-    await expect.poll(() => answers(from), { timeout: 15_000 }).toBeNull()
+    await expect.poll(() => answers(from)).toBeNull()
     expect((await fetch(`http://127.0.0.1:${from + 1}/api/projects`)).status).toBe(200)
     process.kill(starterOf(second.child.pid!), 'SIGINT')
     await nothingLeft()

@@ -86,6 +86,6 @@ test('with the server away every station says so, keeps working and loses nothin
   }
   expect(wrong.join('\n')).toBe('')
   await server.start()
-  await hand.sees('Saved · revision', 30_000)
+  await hand.sees('Saved · revision')
   chromium.serverAway = false
 })

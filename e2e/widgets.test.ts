@@ -75,6 +75,6 @@ describe('each kind is placed, bound, driven by the host and tried by touch', ()
     if (!touched) return
     await hand.press(x + (width * touched[0]) / 100, y + (height * touched[1]) / 100)
     await hand.sees(`← ${name} = `)
-    await expect.poll(() => hand.reads(), { timeout: 8000 }).toContain(`← ${name} = ${String(becomes)}`)
+    await expect.poll(() => hand.reads()).toContain(`← ${name} = ${String(becomes)}`)
   })
 })
