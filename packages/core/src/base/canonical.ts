@@ -26,9 +26,14 @@ export function sameJson(a: unknown, b: unknown): boolean {
   const left = a as Record<string, unknown>
   const right = b as Record<string, unknown>
   const keys = Object.keys(left)
-  return (
-    keys.length === Object.keys(right).length && keys.every((key) => Object.hasOwn(right, key) && sameJson(left[key], right[key]))
-  )
+  if (keys.length !== Object.keys(right).length) return false
+  for (const key of keys) {
+    const one = left[key]
+    const other = right[key]
+    if (one === other ? other === undefined && !Object.hasOwn(right, key) : !Object.hasOwn(right, key) || !sameJson(one, other))
+      return false
+  }
+  return true
 }
 
 /** SHA-256 as 64 lower-case hex digits: the name of an asset or of a chunk of a build. */

@@ -166,6 +166,8 @@ export function describe<X extends FollowContext, const F extends Fields<X>>(fie
     ))
   const refsOf = (field: NamedField<X>, value: unknown): readonly Ref[] =>
     field.follows && doesFollow(value) ? [{ to: value.follows, use: 'reads' }] : (field.type.refs?.(value) ?? [])
+  /** Most fields refer to nothing, ever. */
+  const referring = list.filter((field) => field.follows || field.type.refs)
   const unbound = (field: NamedField<X>, value: unknown, id: string, instead: string): unknown =>
     field.follows && doesFollow(value)
       ? value.follows === id
@@ -188,15 +190,15 @@ export function describe<X extends FollowContext, const F extends Fields<X>>(fie
       const { value, error } = schema().validate(stored, { convert: false })
       return error ? bad('describe.values', { message: error.message.slice(0, 300) }) : good(value as RawOf<F>)
     },
-    refs: (raw) =>
-      list.flatMap((field) =>
-        Object.hasOwn(raw, field.key)
-          ? refsOf(field, raw[field.key])
-              .filter((ref) => ref.to !== '')
-              .map((ref) => ({ ref, field }))
-          : [],
-      ),
-    isBound: (raw) => list.every((field) => refsOf(field, raw[field.key]).every((ref) => ref.to !== '')),
+    refs(raw) {
+      const found: { ref: Ref; field: NamedField<X> }[] = []
+      for (const field of referring) {
+        if (!Object.hasOwn(raw, field.key)) continue
+        for (const ref of refsOf(field, raw[field.key])) if (ref.to !== '') found.push({ ref, field })
+      }
+      return found
+    },
+    isBound: (raw) => referring.every((field) => refsOf(field, raw[field.key]).every((ref) => ref.to !== '')),
     without(raw, id, instead = '') {
       let out = raw
       for (const field of list) {

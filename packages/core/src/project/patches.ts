@@ -8,14 +8,18 @@ export interface Patch {
 }
 
 /** JSON pointer (RFC 6901) of a path. */
-export const pointer = (path: readonly (string | number)[]): string =>
-  path.map((key) => `/${String(key).replaceAll('~', '~0').replaceAll('/', '~1')}`).join('')
+export function pointer(path: readonly (string | number)[]): string {
+  let text = ''
+  for (const key of path) text += `/${/[~/]/.test(String(key)) ? String(key).replaceAll('~', '~0').replaceAll('/', '~1') : key}`
+  return text
+}
 
-export const pathOf = (pointer: string): string[] =>
-  pointer
-    .split('/')
-    .slice(1)
-    .map((key) => key.replaceAll('~1', '/').replaceAll('~0', '~'))
+export function pathOf(pointer: string): string[] {
+  const keys = pointer.split('/')
+  keys.shift()
+  // Hardly ever is anything written in another way.
+  return pointer.includes('~') ? keys.map((key) => key.replaceAll('~1', '/').replaceAll('~0', '~')) : keys
+}
 
 export const isRecord = (value: unknown): value is Record<string, unknown> =>
   typeof value === 'object' && value !== null && !Array.isArray(value)

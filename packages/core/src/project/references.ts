@@ -44,7 +44,7 @@ interface Describes {
 }
 
 const collect = (from: string, settings: Describes | undefined, values: Values): Reference[] =>
-  settings?.refs(values).map(({ ref, field }) => ({ ...ref, from, label: field.label })) ?? []
+  settings?.refs(values).map(({ ref: { to, use }, field }) => ({ to, use, from, label: field.label })) ?? []
 
 export const refsOfWidget = (widget: Widget): Reference[] =>
   remembered(widget, () => collect(widget.id, widgetKind(widget.kind)?.settings, widget.settings))
