@@ -147,6 +147,37 @@ describe('Bench', () => {
       () => Number(document.querySelector('[aria-label="outside_temp by hand"]')?.getAttribute('aria-valuenow')) > 6,
     )
   })
+  test('how fast the clock goes is chosen before the page has heard that it goes: it goes on', async () => {
+    const page = await chromium.page()
+    // What the worker tells comes late, as on a machine with much to do.
+    await page.evaluateOnNewDocument(() => {
+      const Prompt = window.Worker
+      window.Worker = class extends Prompt {
+        override set onmessage(hear: (event: MessageEvent) => void) {
+          this.addEventListener('message', (event) =>
+            setTimeout(() => {
+              hear(event)
+              document.documentElement.dataset['heard'] = event.data.type
+            }, 1000),
+          )
+        }
+      }
+    })
+    const slow = new Hand(page)
+    await page.goto(`${server.url}/project/${id}/pages`)
+    await slow.sees('Saved · revision')
+    await slow.quiet()
+    await page.evaluate(() => (document.documentElement.dataset['heard'] = ''))
+    await slow.station('Bench')
+    // It hears of the glass as it was a moment before the clock went.
+    await page.waitForSelector('[data-heard="frame"]')
+    await slow.clickOn('[aria-label="Speed"] div:last-child > label')
+    const clock = () => page.$eval('[aria-label="Time since power-on"]', (e) => parseFloat(e.textContent!.replaceAll(/\s/g, '')))
+    await expect.poll(clock).toBeGreaterThan(10)
+    await page.bringToFront()
+    await page.keyboard.press('h')
+    await slow.sees('held at')
+  })
   test('the glass darkens with its backlight, written by its name', async () => {
     await open('bench', 'wind_speed = ')
     await hand.choose('Variable to send', 'backlight')

@@ -417,8 +417,8 @@ export class Session {
 
   private takeFrame(frame: Frame): void {
     for (const paint of this.painters) paint(frame)
-    const { nowUs, lastEntry, lastBeside, light, conversation, page, busy, running, speed, silent, count, letters, width, height } = frame // prettier-ignore
-    const always = { nowUs, lastEntry, lastBeside, light, conversation, page, busy, running, speed, silent, count, letters, width, height } // prettier-ignore
+    const { nowUs, lastEntry, lastBeside, light, conversation, page, busy, silent, count, letters, width, height } = frame // prettier-ignore
+    const always = { nowUs, lastEntry, lastBeside, light, conversation, page, busy, silent, count, letters, width, height } // prettier-ignore
     this.live.set({
       ...always,
       ...(frame.values ? { values: frame.values } : {}),
@@ -466,7 +466,8 @@ export class Session {
     this.client.send({ type: 'show look', look })
   }
 
-  setClock(run: boolean, speed = this.live.value.speed): void {
+  /** What was asked for last counts: a frame that is on its way was made before. */
+  setClock(run = this.live.value.running, speed = this.live.value.speed): void {
     this.live.set({ running: run, speed })
     this.client.send({ type: 'clock', run, speed })
   }

@@ -169,8 +169,6 @@ export class BenchHost {
       count: this.count,
       reset: bench.reset,
       startsAt: bench.startsAt,
-      running: this.running,
-      speed: this.speed,
       silent: rig.host.silent,
     }
     const nowMs = performance.now()

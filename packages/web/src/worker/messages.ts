@@ -113,8 +113,6 @@ export interface Frame {
   /** Names of variables that the last change reset, and of those that started at something else than they have. */
   reset: string[]
   startsAt: string[]
-  running: boolean
-  speed: number
   silent: boolean
 }
 

@@ -24,7 +24,7 @@ export function ClockCard() {
   const speed = useStore(session.live, (l) => l.speed)
   const silent = useStore(session.live, (l) => l.silent)
   const [stepMs, setStepMs] = useState(100)
-  const hold = () => session.setClock(!running)
+  const hold = () => session.setClock(!session.live.value.running)
   useKeys([
     ['h', hold],
     ['space', () => document.activeElement instanceof HTMLButtonElement || hold()],
@@ -55,7 +55,7 @@ export function ClockCard() {
             fullWidth
             value={String(speed)}
             data={speeds}
-            onChange={(s) => session.setClock(running, Number(s))}
+            onChange={(s) => session.setClock(undefined, Number(s))}
           />
         </div>
         <div className={styles.line}>
