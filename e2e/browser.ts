@@ -271,7 +271,10 @@ export class Hand {
         const found = await this.page.$(selector).catch(() => null)
         if (await found?.isVisible().catch(() => false)) return found as ElementHandle<Element>
       }
-      if (Date.now() > untilMs) throw new Error(`nothing called ${name} is seen within ${timeout / 1000} s`)
+      if (Date.now() > untilMs)
+        throw new Error(
+          `nothing called ${name} is seen within ${timeout / 1000} s on the screen, which says: ${await this.says()}`,
+        )
       await new Promise((resolve) => setTimeout(resolve, 50))
     }
   }
@@ -334,10 +337,13 @@ export class Hand {
         text.replaceAll(/\s/g, '').toLowerCase(),
       )
       .catch(async () => {
-        throw new Error(
-          `“${text}” is not on the screen, which says: ${(await this.page.evaluate(() => document.body.innerText)).replaceAll('\n', ' | ').slice(0, 3000)}`,
-        )
+        throw new Error(`“${text}” is not on the screen, which says: ${await this.says()}`)
       })
+  }
+
+  /** All that is to be read on the screen, in a line. */
+  private async says(): Promise<string> {
+    return (await this.reads()).replaceAll('\n', ' | ').slice(0, 3000)
   }
 
   /** Waits until the bar says that all is saved. */
