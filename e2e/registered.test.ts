@@ -29,6 +29,8 @@ const station = async (name: string, sees: string) => {
   await hand.page.goto(`${server.url}/project/${id}/${name}`)
   await hand.sees('Saved · revision')
   await hand.sees(sees)
+  // All that comes a little after a page that was loaded has come.
+  if (name === 'pages') await hand.quiet()
 }
 const widgetOf = (project: Project, kind: string) => Object.values(project.widgets).find((w) => w.kind === kind)!
 const menuItem = async (label: string) => hand.clickOn('[role="menuitem"]', label)
