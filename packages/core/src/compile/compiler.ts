@@ -379,7 +379,9 @@ export class Compiler {
   private version(header: Omit<BuildHeader, 'version'>): number {
     const { pages, cells, sheets, pictures, ...rest } = header
     const stamps = [...pages.map((p) => this.pageStamp(p)), this.remembered(cells, () => cells.map((c) => this.stamp(c)).join())]
-    const text = `[${[this.keysText(rest), this.keysText(sheets), canonicalJson(stamps), ...(Object.keys(pictures).length ? [canonicalJson(pictures)] : [])].join()}]`
+    const parts = [this.keysText(rest), this.keysText(sheets), canonicalJson(stamps)]
+    if (Object.keys(pictures).length) parts.push(canonicalJson(pictures))
+    const text = `[${parts.join()}]`
     if (this.stamped.text !== text) {
       const crc = checksumOf('crc-32', ascii(text))
       this.stamped = { text, version: (crc >>> 16) ^ (crc & 0xffff) || 1 }

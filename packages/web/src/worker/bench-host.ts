@@ -172,7 +172,7 @@ export class BenchHost {
       silent: rig.host.silent,
     }
     const nowMs = performance.now()
-    if (!this.isNews(frame) && onlyTime && nowMs - this.toldAtMs < timeEveryMs) return
+    if (!this.hasNews(frame) && onlyTime && nowMs - this.toldAtMs < timeEveryMs) return
     this.toldAtMs = nowMs
     if (findings) told.findings = findings
     this.owed = this.justOpened
@@ -185,8 +185,8 @@ export class BenchHost {
     )
   }
 
-  /** Whether a frame has more to say than the one before, besides what time it is. */
-  private isNews({
+  /** Whether a frame has more to say than the one before, which it is from now on, besides what time it is. */
+  private hasNews({
     painted,
     values,
     own,
