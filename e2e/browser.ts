@@ -456,16 +456,8 @@ export class Hand {
     await this.page.mouse.up()
   }
 
-  /** Waits until the menu of what can be added is there, or has gone; where it never comes it is no menu that was asked for. */
-  private menu(there: boolean): Promise<unknown> {
-    return this.page
-      .waitForSelector('[role="menuitem"]', { ...(there ? { visible: true } : { hidden: true }), timeout: 2000 })
-      .catch(() => null)
-  }
-
   /** Presses keys one after another: `a`, `Enter`, `Control+d`; `=text` is typed. */
   async keys(...keys: string[]): Promise<void> {
-    let menu = false
     for (const key of keys) {
       if (key.startsWith('=')) await this.page.keyboard.type(key.slice(1))
       else {
@@ -473,11 +465,6 @@ export class Hand {
         for (const k of held) await this.page.keyboard.down(k)
         await this.page.keyboard.press(last)
         for (const k of held) await this.page.keyboard.up(k)
-        // What is added is chosen by the next key once the menu is there, and what that chose is done once it has gone.
-        const isMenu = key === 'a' && this.page.url().endsWith('/pages')
-        if (isMenu) await this.menu(true)
-        else if (menu) await this.menu(false)
-        menu = isMenu
       }
       await new Promise((resolve) => setTimeout(resolve, 40))
     }

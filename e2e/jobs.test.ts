@@ -1,3 +1,4 @@
+import type { KeyInput } from 'puppeteer-core'
 import { beforeAll, describe, expect, test } from 'vitest'
 import { withSettings, type Project } from '@moth-lamp/core/project'
 import type { FlagsHolds } from '@moth-lamp/core/variables'
@@ -292,6 +293,24 @@ test('three setpoints with − and + keys, in 40 gestures at most', async () => 
   )
   console.log(`three setpoints: ${job.gestures} gestures`)
   expect(job.gestures).toBeLessThanOrEqual(40)
+})
+
+test('what is added by its letter and put by Enter is there however fast the keys are pressed', async () => {
+  const job = await begin()
+  const pressed = (...keys: KeyInput[]) => Promise.all(keys.map((key) => hand.page.keyboard.press(key)))
+  for (let k = 1; k <= 3; k++) {
+    // The keys of one go reach the page one behind the other, before it has drawn what the first of them opens.
+    await pressed('a', 'n', 'Enter')
+    await job.sees(k === 1 ? '1 widget' : `${k} widgets`)
+    await job.sees('On the wire')
+    await pressed('Escape')
+  }
+  // The first answer of what is asked is taken: what is repeated is made, and a compound gets a variable of its own.
+  await pressed('[', 'r', 'Enter')
+  await job.sees('5 widgets')
+  await pressed('Escape', 'a', '2', 'Enter', 'Enter')
+  await job.sees('3 widgets are selected, held together')
+  expect(widgets(await job.saved(), 'number').length).toBe(6)
 })
 
 test('a page of nine touch areas with one action that counts up, in 25 gestures at most', async () => {

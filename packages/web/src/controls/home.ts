@@ -10,7 +10,11 @@ export function goHome(from: HTMLElement): void {
 }
 
 /**
- * The field of what has just opened is typed into at once: what is typed before it has the focus would be taken as keys of the
- * desk. Once what opened has noted where the focus was, which it gives back.
+ * What has just opened has the focus at once: what is typed before it does would be taken as keys of the desk. Once what opened has
+ * noted where the focus was, which it gives back.
  */
-export const takesFocus = (field: HTMLElement | null): void => queueMicrotask(() => field?.focus({ preventScroll: true }))
+export const takesFocus = (opened: HTMLElement | null): void => queueMicrotask(() => opened?.focus({ preventScroll: true }))
+
+/** The same for what holds several fields and buttons: the one that is meant to be first, or itself until its first has it. */
+export const takesFocusInside = (opened: HTMLElement | null): void =>
+  queueMicrotask(() => (opened?.querySelector<HTMLElement>('[data-autofocus]') ?? opened)?.focus({ preventScroll: true }))

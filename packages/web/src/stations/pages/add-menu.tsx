@@ -4,6 +4,7 @@ import { compounds } from '@moth-lamp/core/compounds'
 import type { Page } from '@moth-lamp/core/project'
 import { isNumber, type Holds } from '@moth-lamp/core/variables'
 import { widgetKinds } from '@moth-lamp/core/widgets'
+import { takesFocus } from '../../controls/home.ts'
 import { useKeys } from '../../controls/keys.ts'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
@@ -38,12 +39,13 @@ export const AddMenu = memo(function AddMenu({ page }: { page: Page }) {
     if (place) return addOffered(session, page, name, place, variable)
     session.view.set({ adding: name, addingFor: variable, widgets: [] })
     // The glass takes the focus, so that Enter puts it where there is room.
-    requestAnimationFrame(() => document.querySelector<HTMLElement>('[data-glass="edit"]')?.focus({ preventScroll: true }))
+    document.querySelector<HTMLElement>('[data-glass="edit"]')?.focus({ preventScroll: true })
   }
   const choose = (name: string) => (fittingVariables(session.project, name).length ? setAsked(name) : add(name))
-  const row = ({ name, label, meaning }: Offer) => (
+  const row = ({ name, label, meaning }: Offer, isFirst = false) => (
     <Menu.Item
       key={name}
+      ref={isFirst ? takesFocus : undefined}
       onClick={() => choose(name)}
       closeMenuOnClick={false}
       leftSection={<KindPicture kind={name} />}
@@ -82,12 +84,12 @@ export const AddMenu = memo(function AddMenu({ page }: { page: Page }) {
         ) : (
           <>
             <SimpleGrid cols={{ base: 1, sm: 2, lg: 3 }} spacing={2} verticalSpacing={0}>
-              {offeredKinds().map(row)}
+              {offeredKinds().map((offer, k) => row(offer, k === 0))}
             </SimpleGrid>
             <Menu.Divider />
             <Menu.Label>Several, held together</Menu.Label>
             <SimpleGrid cols={{ base: 1, sm: 2, lg: 3 }} spacing={2} verticalSpacing={0}>
-              {offeredCompounds().map(row)}
+              {offeredCompounds().map((offer) => row(offer))}
             </SimpleGrid>
           </>
         )}
@@ -112,7 +114,7 @@ function Shows({ name, onChoose }: { name: string; onChoose(variable: string): v
   return (
     <>
       <Menu.Label>{labelOf(name)} of which variable?</Menu.Label>
-      <Menu.Item onClick={() => onChoose('')} data-autofocus>
+      <Menu.Item onClick={() => onChoose('')} ref={takesFocus} data-autofocus>
         <strong>A new one</strong>
       </Menu.Item>
       {fittingVariables(project, name).map((v) => (
