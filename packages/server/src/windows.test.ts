@@ -82,16 +82,21 @@ class Window {
     return { on: 'changes answer', call, ...(await this.fetched<{ changes: SavedChange[] }>(`/changes?since=${command.since}`)) }
   }
 
-  async listen() {
-    const { revision } = await this.fetched<OpenedProject>()
+  /** Hears which revision is the newest, as over its line. */
+  private async told(): Promise<number> {
+    const { revision } = await running.store.changesSince(this.id, this.saver.revision)
     this.hear({ on: 'told', revision, form: currentForm })
+    return revision
+  }
+
+  async listen() {
+    await this.told()
     await this.call()
   }
 
   async settle() {
     for (let tries = 0; tries < 200; tries++) {
-      const { revision } = await this.fetched<OpenedProject>()
-      this.hear({ on: 'told', revision, form: currentForm })
+      const revision = await this.told()
       if (this.saver.state === 'saved' && this.saver.revision === revision) return
       await this.call(true)
     }
