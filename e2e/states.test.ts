@@ -57,13 +57,15 @@ describe.each(states)('$name', (state) => {
     const file = `${trees}/${state.name.replaceAll(/\W+/g, '-')}.json`
     writeFileSync(file, JSON.stringify(await page.accessibility.snapshot(), null, 1))
     for (const [at, [width, height]] of windows.entries()) {
-      // In the first it stands already.
+      // In the first it stands already. In the others boxes are looked at, not pixels: nothing is drawn.
+      if (at === 1) await page.evaluate(() => (document.documentElement.style.opacity = '0'))
       if (at) {
         await page.setViewport({ width, height })
         await page.evaluate(settled)
       }
       wrong.push(...(await page.evaluate(badBoxes)).map((words) => `${width} × ${height}: ${words}`))
     }
+    await page.evaluate(() => (document.documentElement.style.opacity = ''))
     expect(wrong.join('\n')).toBe('')
   })
 })
