@@ -295,7 +295,7 @@ test('three setpoints with − and + keys, in 40 gestures at most', async () => 
   expect(job.gestures).toBeLessThanOrEqual(40)
 })
 
-test('what is added by its letter and put by Enter is there however fast the keys are pressed', async () => {
+test('what keys open takes the keys after it however fast they come', async () => {
   const job = await begin()
   const pressed = (...keys: KeyInput[]) => Promise.all(keys.map((key) => hand.page.keyboard.press(key)))
   for (let k = 1; k <= 3; k++) {
@@ -305,6 +305,20 @@ test('what is added by its letter and put by Enter is there however fast the key
     await job.sees('On the wire')
     await pressed('Escape')
   }
+  // A list that is found in by typing takes what is typed as it opens.
+  await pressed('[')
+  await job.sees('On the wire')
+  for (const name of ['number_3', 'number_2']) {
+    await hand.page.focus('[aria-label="Variable"]')
+    await pressed('Enter', ...([...name] as KeyInput[]), 'Enter')
+    await hand.page.waitForFunction(
+      // And gives the focus back.
+      (shown) => document.activeElement?.ariaLabel === 'Variable' && document.activeElement.textContent === shown,
+      { polling: 50 },
+      name,
+    )
+  }
+  await hand.page.focus('[data-glass="edit"]')
   // The first answer of what is asked is taken: what is repeated is made, and a compound gets a variable of its own.
   await pressed('[', 'r', 'Enter')
   await job.sees('5 widgets')

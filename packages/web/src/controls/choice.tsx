@@ -1,5 +1,6 @@
 import { Combobox, InputBase, UnstyledButton, useCombobox } from '@mantine/core'
 import { useEffect, useId, useState, type KeyboardEvent, type ReactNode } from 'react'
+import { takesFocus } from './home.ts'
 import { useInPopover } from './pop.tsx'
 import { useInSentence } from './sentence.tsx'
 import { asHighAsThereIsRoom } from './theme.ts'
@@ -50,14 +51,13 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
   const words = find.toLowerCase().split(/\s+/).filter(Boolean)
   const shown = all.filter((o) => words.every((w) => `${o.label} ${o.detail ?? ''} ${o.group ?? ''}`.toLowerCase().includes(w)))
   const chosen = all.find((o) => o.value === value)
-  const { dropdownOpened, focusSearchInput, selectActiveOption, setListId } = store
+  const { dropdownOpened, selectActiveOption, setListId } = store
   // Named before it opens, so that what owns the list says so from its first moment.
   const listId = useId()
   useEffect(() => setListId(listId), [listId, setListId])
   // The list is there only while it is open: a station has hundreds of closed ones.
   useEffect(() => {
     if (!dropdownOpened) return
-    if (searches) focusSearchInput()
     selectActiveOption()
     // Once, when it has opened.
     // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -80,6 +80,8 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
       preventPositionChangeWhenVisible={false}
       middlewares={{ flip: true, shift: true, size: asHighAsThereIsRoom(200) }}
       onOptionSubmit={(picked) => {
+        // What was found in by typing goes with the list: the focus goes back before.
+        store.targetRef.current?.focus({ preventScroll: true })
         store.closeDropdown()
         if (picked !== value) onChange(picked)
       }}
@@ -116,6 +118,7 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
       <Combobox.Dropdown miw={120} maw={420} className={styles.dropdown} onKeyDown={(e) => e.stopPropagation()}>
         {searches && (
           <Combobox.Search
+            ref={takesFocus}
             value={find}
             placeholder="Find …"
             aria-label={`Find in ${label}`}
