@@ -8,8 +8,8 @@ import { projectsFor, states, type State } from './states.ts'
 
 const { server, chromium } = stage()
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
-/** The accessibility tree of each state is kept there, for who wants to read it. */
-const trees = `${root}build/trees`
+/** The accessibility tree of each state is kept there where `TREES=1` asks for it, to be read. */
+const trees = process.env['TREES'] ? `${root}build/trees` : null
 let projects: Record<State['of'], string>
 let hand: Hand
 /** The project that is open and as it was opened. */
@@ -53,9 +53,11 @@ describe.each(states)('$name', (state) => {
     await page.evaluate(settled)
     await withAxe()
     const wrong = (await page.evaluate(rules)) as string[]
-    mkdirSync(trees, { recursive: true })
-    const file = `${trees}/${state.name.replaceAll(/\W+/g, '-')}.json`
-    writeFileSync(file, JSON.stringify(await page.accessibility.snapshot(), null, 1))
+    if (trees) {
+      mkdirSync(trees, { recursive: true })
+      const file = `${trees}/${state.name.replaceAll(/\W+/g, '-')}.json`
+      writeFileSync(file, JSON.stringify(await page.accessibility.snapshot(), null, 1))
+    }
     for (const [at, [width, height]] of windows.entries()) {
       // In the first it stands already. In the others boxes are looked at, not pixels: nothing is drawn.
       if (at === 1) await page.evaluate(() => (document.documentElement.style.opacity = '0'))
