@@ -470,6 +470,11 @@ export class Hand {
     }
   }
 
+  /** Seconds since power-on, as the clock of Bench says. */
+  async secondsOn(): Promise<number> {
+    return this.page.$eval('[aria-label="Time since power-on"]', (e) => parseFloat(e.textContent.replaceAll(/\s/g, '')))
+  }
+
   /** The pixels of the glass on the screen, RGBA. */
   async glass(): Promise<Uint8Array> {
     const text = await this.page.$eval('[data-bezel] canvas', (c) => {

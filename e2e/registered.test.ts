@@ -32,10 +32,8 @@ const station = async (name: string, sees: string) => {
   // All that comes a little after a page that was loaded has come.
   if (name === 'pages') await hand.quiet()
   // A touch within 150 ms of a page's opening does not count.
-  if (name === 'bench') await expect.poll(clock).toBeGreaterThan(0.3)
+  if (name === 'bench') await expect.poll(() => hand.secondsOn()).toBeGreaterThan(0.3)
 }
-/** Seconds since power-on. */
-const clock = () => hand.page.$eval('[aria-label="Time since power-on"]', (e) => parseFloat(e.textContent!.replaceAll(/\s/g, '')))
 const widgetOf = (project: Project, kind: string) => Object.values(project.widgets).find((w) => w.kind === kind)!
 const menuItem = async (label: string) => hand.clickOn('[role="menuitem"]', label)
 const changed = async (edit: string, args: unknown) => {

@@ -1,6 +1,6 @@
 import { Combobox, InputBase, UnstyledButton, useCombobox } from '@mantine/core'
 import { useEffect, useId, useState, type KeyboardEvent, type ReactNode } from 'react'
-import { takesFocus } from './home.ts'
+import { takesFocus } from './focus.ts'
 import { useInPopover } from './pop.tsx'
 import { useInSentence } from './sentence.tsx'
 import { asHighAsThereIsRoom } from './theme.ts'

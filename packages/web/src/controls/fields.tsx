@@ -1,7 +1,7 @@
 import { Checkbox, Textarea, TextInput, Tooltip } from '@mantine/core'
 import { useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
 import { arithmetic, changeOf } from './arithmetic.ts'
-import { goHome } from './home.ts'
+import { goHome } from './focus.ts'
 import { useInSentence } from './sentence.tsx'
 import sentence from './sentence.module.css'
 

@@ -1,7 +1,7 @@
 import { TextInput } from '@mantine/core'
 import { Search } from 'lucide-react'
 import { memo } from 'react'
-import { goHome } from './home.ts'
+import { goHome } from './focus.ts'
 
 interface Props {
   label: string

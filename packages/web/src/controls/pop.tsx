@@ -1,6 +1,6 @@
 import { Popover, type PopoverProps } from '@mantine/core'
 import { createContext, use, type ReactNode } from 'react'
-import { takesFocusInside } from './home.ts'
+import { takesFocus } from './focus.ts'
 
 const InPopover = createContext(false)
 
@@ -18,7 +18,7 @@ export function Pop({ target, children, ...props }: Props) {
   return (
     <Popover trapFocus returnFocus withinPortal={!inside} withArrow {...props}>
       <Popover.Target>{target}</Popover.Target>
-      <Popover.Dropdown ref={takesFocusInside} onKeyDown={(e) => !e.ctrlKey && !e.metaKey && e.stopPropagation()}>
+      <Popover.Dropdown ref={takesFocus} onKeyDown={(e) => !e.ctrlKey && !e.metaKey && e.stopPropagation()}>
         <InPopover value>{children}</InPopover>
       </Popover.Dropdown>
     </Popover>

@@ -1,6 +1,6 @@
 import { useEffect } from 'react'
 import type { Page } from '@moth-lamp/core/project'
-import { goHome } from '../../controls/home.ts'
+import { goHome } from '../../controls/focus.ts'
 import { isTyping } from '../../controls/typing.ts'
 import { shownValues, type Session } from '../../session/session.ts'
 import { useSession } from '../../shell/context.tsx'

@@ -10,11 +10,8 @@ export function goHome(from: HTMLElement): void {
 }
 
 /**
- * What has just opened has the focus at once: what is typed before it does would be taken as keys of the desk. Once what opened has
- * noted where the focus was, which it gives back.
+ * What has just opened has the focus at once, or what in it is meant to be first: what is typed before it does would be taken as
+ * keys of the desk. Once what opened has noted where the focus was, which it gives back.
  */
-export const takesFocus = (opened: HTMLElement | null): void => queueMicrotask(() => opened?.focus({ preventScroll: true }))
-
-/** The same for what holds several fields and buttons: the one that is meant to be first, or itself until its first has it. */
-export const takesFocusInside = (opened: HTMLElement | null): void =>
+export const takesFocus = (opened: HTMLElement | null): void =>
   queueMicrotask(() => (opened?.querySelector<HTMLElement>('[data-autofocus]') ?? opened)?.focus({ preventScroll: true }))
