@@ -353,7 +353,7 @@ export class Hand {
     })
   }
 
-  /** The glass, once it has been the same for a moment: letters come a little after the page. */
+  /** The glass, once it has been the same for a moment and nothing is being made for it. */
   async quiet(): Promise<Uint8Array> {
     let last = 0
     for (let same = 0; same < 4;) {
@@ -365,10 +365,11 @@ export class Hand {
     return this.glass()
   }
 
-  /** Of the pixels of the glass on the screen; 0 while all of them are black. */
+  /** Of the pixels of the glass on the screen; 0 while all of them are black, or letters and pictures are being made. */
   private glassHash(): Promise<number> {
     return this.page.$eval('[data-bezel] canvas', (c) => {
       const canvas = c as HTMLCanvasElement
+      if (canvas.closest('[aria-busy="true"]')) return 0
       const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height)
       const pixels = new Uint32Array(data.buffer)
       let hash = 1

@@ -223,9 +223,13 @@ describe('a worker that does not go on', () => {
       .evaluate(hangs)
       .catch(() => undefined)
     await hand.sees('The simulated panel is busy')
-    await goesOnAgain(hand)
     await page.keyboard.press('ArrowRight')
     await hand.sees('Saved · revision 2')
+    await goesOnAgain(hand)
+    // It has what was changed meanwhile, and says so.
+    await hand.quiet()
+    await page.keyboard.press('ArrowRight')
+    await hand.sees('Saved · revision 3')
     chromium.serverAway = false
     await page.close()
   })

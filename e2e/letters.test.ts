@@ -104,6 +104,25 @@ describe('Letters', () => {
     await hand.sees('has the letter ש, which runs from right to left')
   })
 
+  test('while letters are being made the glass says so', async () => {
+    const { hand } = await begin('Making', 'Good night')
+    await hand.quiet()
+    await hand.page.evaluate(() => {
+      const glass = document.querySelector('[data-bezel]')!
+      const said: (string | null)[] = []
+      Object.assign(globalThis, { said })
+      new MutationObserver(() => said.push(glass.getAttribute('aria-busy'))).observe(glass, { attributeFilter: ['aria-busy'] })
+    })
+    await hand.fill('Text', 'Quartz 1 873, Ærø')
+    const said = () => hand.page.evaluate(() => (globalThis as unknown as { said: string[] }).said)
+    await expect.poll(said).toContain('true')
+    await expect.poll(async () => (await said()).at(-1)).toBe('false')
+    // What it has then is all of it.
+    const glass = await hand.quiet()
+    await new Promise((resolve) => setTimeout(resolve, 500))
+    expect((await hand.glass()).join()).toBe(glass.join())
+  })
+
   test('what takes how much is shown, and what would shrink it is done by a key and undone', async () => {
     const { hand, saved, at } = await begin('Room', 'Good night')
     await at('Artwork')

@@ -33,6 +33,7 @@ export function Glass({ page, scale, live, held, note, label, sight = 'as it is'
   const width = useStore(session.live, (l) => l.width)
   const height = useStore(session.live, (l) => l.height)
   const light = useStore(session.live, (l) => (page === null ? l.light : 100))
+  const making = useStore(session.live, (l) => l.making)
   const filter = useId()
   useEffect(() => {
     const stop = session.onPaint((frame) => {
@@ -46,7 +47,11 @@ export function Glass({ page, scale, live, held, note, label, sight = 'as it is'
     return stop
   }, [session, page])
   return (
-    <div className={`${styles.bezel} ${live ? (held ? styles.held : styles.rim) : ''}`} data-bezel={live ? 'live' : 'desk'}>
+    <div
+      className={`${styles.bezel} ${live ? (held ? styles.held : styles.rim) : ''}`}
+      data-bezel={live ? 'live' : 'desk'}
+      aria-busy={making}
+    >
       <canvas
         ref={canvas}
         width={width}
@@ -72,6 +77,7 @@ export function Glass({ page, scale, live, held, note, label, sight = 'as it is'
       <div className={styles.over} style={{ width: width * scale, height: height * scale }}>
         {children}
       </div>
+      {making && <span className={styles.making}>not all of it is drawn yet …</span>}
       {note && <span className={styles.note}>{note}</span>}
       <Stopped />
     </div>

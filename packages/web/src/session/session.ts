@@ -68,6 +68,8 @@ export interface LiveState {
   silent: boolean
   /** Changes on the glass. */
   letters: number
+  /** The glass goes without something yet: a change, or letters and pictures that are being made. */
+  making: boolean
   count: number
   width: number
   height: number
@@ -166,6 +168,7 @@ export class Session {
       silent: false,
       count: 0,
       letters: 0,
+      making: false,
       width: project.panel.width,
       height: project.panel.height,
     })
@@ -339,6 +342,7 @@ export class Session {
         }))
       case 'patch worker':
         this.changeCount++
+        this.live.set({ making: true })
         return this.client.send({ type: 'change', patches: [...command.patches], count: this.changeCount })
       case 'refuse':
         return this.say(problemWords(command.problem), 'bad')
@@ -417,25 +421,25 @@ export class Session {
 
   private takeFrame(frame: Frame): void {
     for (const paint of this.painters) paint(frame)
-    const { nowUs, lastEntry, lastBeside, light, conversation, page, busy, silent, count, letters, width, height } = frame // prettier-ignore
-    const always = { nowUs, lastEntry, lastBeside, light, conversation, page, busy, silent, count, letters, width, height } // prettier-ignore
+    const { type: _, painted: __, reset, startsAt, values, own, host, outputs, findings, plan, wire, ...always } = frame
     this.live.set({
       ...always,
-      ...(frame.values ? { values: frame.values } : {}),
-      ...(frame.own ? { own: frame.own } : {}),
-      ...(frame.host ? { host: frame.host } : {}),
-      ...(frame.outputs ? { outputs: frame.outputs } : {}),
-      ...(frame.findings ? { findings: frame.findings } : {}),
-      ...(frame.plan ? { plan: frame.plan } : {}),
-      ...(frame.wire ? { wire: frame.wire } : {}),
+      making: frame.making || frame.count < this.changeCount,
+      ...(values ? { values } : {}),
+      ...(own ? { own } : {}),
+      ...(host ? { host } : {}),
+      ...(outputs ? { outputs } : {}),
+      ...(findings ? { findings } : {}),
+      ...(plan ? { plan } : {}),
+      ...(wire ? { wire } : {}),
     })
-    if (frame.reset.length && frame.count !== this.toldReset) {
+    if (reset.length && frame.count !== this.toldReset) {
       this.toldReset = frame.count
-      this.say(`Reset to its start value: ${frame.reset.join(', ')}.`)
+      this.say(`Reset to its start value: ${reset.join(', ')}.`)
     }
-    if (frame.startsAt.length && frame.count !== this.toldStart) {
+    if (startsAt.length && frame.count !== this.toldStart) {
       this.toldStart = frame.count
-      this.say(`The panel keeps what was written since power-on: ${frame.startsAt.join(', ')}. The signal path has “reset”.`)
+      this.say(`The panel keeps what was written since power-on: ${startsAt.join(', ')}. The signal path has “reset”.`)
     }
   }
   private toldReset = -1

@@ -54,7 +54,7 @@ export class BenchHost {
   private toldAtMs = 0
   /** The glass is shown first: what is to be found in the project comes with what is told next. */
   private justOpened = true
-  private count = 0
+  private count: number
   /** Which conversation this is: entries of another begin at 1 again. */
   private conversation: number
   private told: Told = { values: '', own: '', host: '', outputs: '', rest: '', findings: null, plan: null, wire: null }
@@ -64,10 +64,11 @@ export class BenchHost {
   private liftsAtUs = 0
 
   constructor(
-    { project, assets, conversation }: Opening,
+    { project, count, assets, conversation }: Opening,
     private post: (message: FromWorker, transfer?: Transferable[]) => void,
   ) {
     this.assets = assets
+    this.count = count
     for (const [sha, bytes] of assets) this.maker.asset(sha, bytes)
     this.bench = new Workbench(project, assets, undefined, this.chunks)
     this.conversation = conversation
@@ -166,6 +167,7 @@ export class BenchHost {
       plan: told.plan === build.plan ? null : build.plan,
       wire: this.wireIfChanged(),
       letters: this.letters,
+      making: !this.maker.isIdle || this.chunksShown !== undefined,
       count: this.count,
       reset: bench.reset,
       startsAt: bench.startsAt,

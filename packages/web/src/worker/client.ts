@@ -66,7 +66,8 @@ export class BenchClient {
     worker.onerror = (event) => this.restart(event.message || 'the worker could not be started')
     this.latestConversation += 1
     const { assets, latestConversation: conversation } = this
-    worker.postMessage({ type: 'open', project: this.project(), assets, conversation } satisfies ToWorker)
+    const open: ToWorker = { type: 'open', project: this.project(), count: this.count(), assets, conversation }
+    worker.postMessage(open)
     return worker
   }
 

@@ -13,8 +13,8 @@ import type { LiveValue } from '@moth-lamp/core/workbench'
 
 /** What the page asks of the worker. */
 export type ToWorker =
-  /** `conversation`: above every number of a conversation that an earlier worker has told. */
-  | { type: 'open'; project: Project; assets: Map<string, Uint8Array>; conversation: number }
+  /** `count`: changes that the project has in it; `conversation`: above every number of one that an earlier worker has told. */
+  | { type: 'open'; project: Project; count: number; assets: Map<string, Uint8Array>; conversation: number }
   /** Nothing of the project is needed any more: answered by `closed`. */
   | { type: 'close' }
   | { type: 'change'; patches: Patch[]; count: number }
@@ -108,6 +108,8 @@ export interface Frame {
   wire: { layout: Layout; memory: Order; lastGood: boolean } | null
   /** Grows when letters have come that were still being made: whatever was painted without them may be painted again. */
   letters: number
+  /** Letters or pictures are being made which the panel goes without meanwhile. */
+  making: boolean
   /** Changes the build has taken in: the page knows by it that an edit is on the glass. */
   count: number
   /** Names of variables that the last change reset, and of those that started at something else than they have. */
