@@ -2,6 +2,7 @@ import { ActionIcon, Group, Menu } from '@mantine/core'
 import { Plus } from 'lucide-react'
 import { keypads } from '@moth-lamp/core/project'
 import { PagePicker } from '../controls/pickers.tsx'
+import { useStore } from '../session/store.ts'
 import { useProject, useSession } from '../shell/context.tsx'
 import { addKeypad } from '../stations/pages/add-commands.ts'
 import type { FieldProps } from './field.ts'
@@ -10,7 +11,7 @@ import type { FieldProps } from './field.ts'
 export function KeypadField({ setting, value, mixed, onChange }: FieldProps) {
   const session = useSession()
   const { label } = setting
-  const picked = session.view.value.widgets
+  const picked = useStore(session.view, (v) => v.widgets)
   return (
     <Group gap={4} wrap="nowrap">
       <div className="grow">

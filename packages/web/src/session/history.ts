@@ -16,6 +16,7 @@ interface Live {
 }
 
 const keptUs = 30_000_000
+const none: readonly Sample[] = []
 
 /** What the host's values were in the last thirty seconds, by variable; a power cycle begins anew. */
 export class HostHistory {
@@ -45,7 +46,8 @@ export class HostHistory {
     this.samples.set(id, [...list.slice(Math.max(0, first)), sample])
   }
 
+  /** The very same list until something is added to it. */
   of(id: string): readonly Sample[] {
-    return this.samples.get(id) ?? []
+    return this.samples.get(id) ?? none
   }
 }

@@ -16,8 +16,7 @@ export const requestOf = (project: Project, picture: PictureRecord): PictureRequ
 /** A picture, or letters, that are asked for: null until it is made, or where it cannot be. */
 export function useChunk<R extends ChunkRequest>(request: R): ChunkOf<R> | null {
   const { studio } = useSession()
-  useStore(studio.came, (c) => c.count)
-  const made = studio.get(request)
+  const made = useStore(studio.came, () => studio.get(request))
   return made && !isProblem(made) ? made : null
 }
 

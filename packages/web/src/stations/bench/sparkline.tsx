@@ -23,7 +23,7 @@ export function Sparkline({ variable, value, owned }: Props) {
   const nowUs = useStore(session.live, (l) => Math.floor(l.nowUs / 250_000) * 250_000)
   const taken = useRef<number | null>(null)
   const keyed = useRef({ value: 0, untilMs: 0 })
-  const samples = session.history.of(variable.id).filter((s) => typeof s.value === 'number')
+  const samples = useStore(session.live, () => session.history.of(variable.id)).filter((s) => typeof s.value === 'number')
   const { holds } = variable
   const now = typeof value === 'number' ? value : null
   if (now === null) return <span />

@@ -1,5 +1,5 @@
 import { around, type Rect, type WidgetId } from '@moth-lamp/core/base'
-import { heldWith, parentsOfCopies, type Page, type Widget } from '@moth-lamp/core/project'
+import { heldWith, parentsOfCopies, type Page, type Project, type Widget } from '@moth-lamp/core/project'
 import { freshId, type Session } from '../../session/session.ts'
 
 const pickedWidgets = (session: Session): Widget[] =>
@@ -19,14 +19,14 @@ export function lockWidgets(session: Session): void {
 export function holdWidgets(session: Session): void {
   const ids = pickedWidgets(session).map((w) => w.id)
   if (ids.length < 2) return session.say('Two widgets or more are held together: select them first.')
-  const together = !areHeld(session, ids)
+  const together = !areHeld(session.project, ids)
   if (!session.edit('hold together', { ids, together })) return
   session.say(`${ids.length} widgets are ${together ? 'held together' : 'each by itself again'}.`, 'info', true)
 }
 
 /** Whether some widgets are all that one thing is made of. */
-export function areHeld(session: Session, ids: readonly string[]): boolean {
-  const whole = ids.length > 1 ? heldWith(session.project, ids[0] as WidgetId) : []
+export function areHeld(project: Project, ids: readonly string[]): boolean {
+  const whole = ids.length > 1 ? heldWith(project, ids[0] as WidgetId) : []
   return whole.length === ids.length && whole.every((id) => ids.includes(id))
 }
 

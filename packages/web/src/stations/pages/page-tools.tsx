@@ -84,7 +84,7 @@ function ForPicked({ project, page, picked }: { project: Project; page: Page; pi
   const [repeating, setRepeating] = useState(false)
   const [cutting, setCutting] = useState(false)
   const locked = picked.every((id) => project.widgets[id as WidgetId]?.locked)
-  const held = areHeld(session, picked)
+  const held = areHeld(project, picked)
   useKeys([
     ['r', () => setRepeating(true)],
     ['x', () => setCutting(true)],
