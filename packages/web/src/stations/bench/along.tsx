@@ -9,30 +9,41 @@ interface Props {
   box: RefObject<HTMLElement | null>
   /** Another one each time something has come. */
   of: unknown
+  /** Another one when older rows are shown, or no longer. */
+  from: unknown
   children: ReactNode
 }
 
+/** Where a box stood before something came: at its end, or so far above a row that stays, px. */
+type Stand = 'at the end' | { row: HTMLElement; above: number }
+
 /**
  * What comes at the end of a box, which goes along with it where its end is seen at the moment before: a scroll that nobody has
- * been told of yet counts.
+ * been told of yet counts. Elsewhere what is seen stays where it is, whatever comes or goes above it.
  */
 export class Along extends Component<Props> {
   override componentDidMount(): void {
-    this.toEnd(true)
+    this.stands('at the end')
   }
 
-  override getSnapshotBeforeUpdate(before: Props): boolean {
+  override getSnapshotBeforeUpdate(before: Props): Stand | null {
     const box = this.props.box.current
-    return before.of !== this.props.of && box !== null && isAtEnd(box)
+    if (before.of === this.props.of && before.from === this.props.from) return null
+    if (!box || isAtEnd(box)) return 'at the end'
+    const rows = box.querySelectorAll<HTMLElement>('[data-row]')
+    const row = rows.item(rows.length - 1)
+    return row && { row, above: row.offsetTop - box.scrollTop }
   }
 
-  override componentDidUpdate(_before: Props, _state: unknown, wasAtEnd: boolean): void {
-    this.toEnd(wasAtEnd)
+  override componentDidUpdate(_before: Props, _state: unknown, stand: Stand | null): void {
+    if (stand) this.stands(stand)
   }
 
-  private toEnd(goes: boolean): void {
+  private stands(stand: Stand): void {
     const box = this.props.box.current
-    if (goes && box) box.scrollTop = box.scrollHeight
+    if (!box) return
+    if (stand === 'at the end') box.scrollTop = box.scrollHeight
+    else if (stand.row.isConnected) box.scrollTop = stand.row.offsetTop - stand.above
   }
 
   override render(): ReactNode {

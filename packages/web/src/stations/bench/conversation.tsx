@@ -76,7 +76,11 @@ function rowsOf(entries: readonly WireEntry[], beside: readonly BesideEntry[], b
       const answer = entry.answeredBy === null ? undefined : byId.get(entry.answeredBy)
       return { key: `f${entry.id}`, atUs: entry.toUs, words: wordsOf(entry), entry, answer, previous, gapUs: 0 }
     })
-  const others = beside.map((b): LogRow => ({ key: `b${b.id}`, atUs: b.atUs, words: b.words, beside: b, gapUs: 0 }))
+  // Of a time of which no frames are kept any more, nothing beside them is told either.
+  const [oldest] = entries
+  const fromUs = oldest && oldest.id > 1 ? oldest.fromUs : 0
+  const since = beside.filter((b) => b.atUs >= fromUs)
+  const others = since.map((b): LogRow => ({ key: `b${b.id}`, atUs: b.atUs, words: b.words, beside: b, gapUs: 0 }))
   const sorted = [...frames, ...others].sort((a, b) => a.atUs - b.atUs)
   let last: number | null = null
   return sorted.map((row) => {

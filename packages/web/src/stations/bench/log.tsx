@@ -1,4 +1,4 @@
-import { Button, UnstyledButton } from '@mantine/core'
+import { Box, Button, UnstyledButton } from '@mantine/core'
 import { Bell, CircleDot, CircleSlash, Cpu, FileText, Sun, Repeat2 } from 'lucide-react'
 import { memo, useEffect, useRef, useState, type KeyboardEvent } from 'react'
 import { hexByte } from '@moth-lamp/core/base'
@@ -22,6 +22,11 @@ export interface LogRow {
   gapUs: number
 }
 
+/** While the log goes along, so many of its newest rows are there, which fill any screen; for the others there is room. */
+const newest = 60
+/** What most rows take, px. */
+const usualHeight = 44
+
 /** What is silent for longer has a line of its own. */
 const silenceUs = 1_000_000
 
@@ -31,7 +36,7 @@ interface Props {
   onPick(key: string | null): void
 }
 
-/** The log: it goes along with what comes until one scrolls up; arrows walk it, F goes to the next fault. */
+/** The log, one stop of Tab: it goes along with what comes until one scrolls up; arrows walk it, F goes to the next fault. */
 export function Log({ rows, picked, onPick }: Props) {
   const log = useRef<HTMLDivElement>(null)
   const [atEnd, setAtEnd] = useState(true)
@@ -39,6 +44,7 @@ export function Log({ rows, picked, onPick }: Props) {
   useEffect(() => {
     if (picked) log.current?.querySelector(`[data-row="${picked}"]`)?.scrollIntoView({ block: 'nearest' })
   }, [picked])
+  const hidden = atEnd && picked === null ? Math.max(0, rows.length - newest) : 0
   const newer = left === null ? 0 : rows.length - 1 - rows.findIndex((r) => r.key === left)
   const onScroll = (e: { currentTarget: HTMLDivElement }) => {
     const ends = isAtEnd(e.currentTarget)
@@ -71,8 +77,9 @@ export function Log({ rows, picked, onPick }: Props) {
         onScroll={onScroll}
         onKeyDown={onKey}
       >
-        <Along box={log} of={rows}>
-          {rows.map((row) => (
+        <Along box={log} of={rows} from={hidden > 0}>
+          {hidden > 0 && <Box h={hidden * usualHeight} aria-hidden />}
+          {rows.slice(hidden).map((row) => (
             <Row key={row.key} row={row} picked={row.key === picked} onPick={onPick} />
           ))}
         </Along>
@@ -136,6 +143,7 @@ const Row = memo(function Row({ row, picked, onPick: pick }: RowProps) {
           className={`${styles.entry} ${styles.beside} ${picked ? styles.picked : ''}`}
           data-entry={picked ? 'picked' : ''}
           data-row={row.key}
+          tabIndex={-1}
           onClick={onPick}
         >
           <span className={styles.times}>{(atUs / 1e6).toFixed(4)}</span>
@@ -181,6 +189,7 @@ function FrameRow({ row, entry: e, picked, onPick }: { row: LogRow; entry: WireE
       className={`${styles.entry} ${toPanel ? '' : styles.toHost} ${wrong ? styles.wrong : ''} ${picked ? styles.picked : ''}`}
       data-entry={`${toPanel ? 'to-panel' : 'to-host'} ${wrong ? 'wrong' : ''} ${picked ? 'picked' : ''}`}
       data-row={row.key}
+      tabIndex={-1}
       onClick={onPick}
       aria-pressed={picked}
     >

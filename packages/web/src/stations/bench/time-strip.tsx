@@ -93,7 +93,7 @@ export function TimeStrip({ entries, beside, picked, onPick }: Props) {
           width={Math.max(1.6, x(e.toUs) - x(e.fromUs))}
           height="11"
           fill={e.kind !== 'frame' ? 'var(--bad)' : e.direction === 'to panel' ? 'var(--host)' : 'var(--panel)'}
-          opacity={e.answers === null ? 1 : 0.4}
+          fillOpacity={e.answers === null ? 1 : 0.4}
         />
       ))}
       {others.map((b) => (
