@@ -2,6 +2,7 @@ import type { KeyInput } from 'puppeteer-core'
 import { beforeAll, describe, expect, test } from 'vitest'
 import { withSettings, type Project } from '@moth-lamp/core/project'
 import type { FlagsHolds } from '@moth-lamp/core/variables'
+import { widgetKinds } from '@moth-lamp/core/widgets'
 import { Hand } from './browser.ts'
 import { stage } from './stage.ts'
 
@@ -30,7 +31,6 @@ class Counted {
     this.pointed++
     this.gestures++
     await this.hand.click(name, role)
-    await new Promise((resolve) => setTimeout(resolve, 150))
   }
 
   /** A click on words. */
@@ -50,13 +50,11 @@ class Counted {
     this.pointed++
     this.gestures++
     await this.hand.press(x, y)
-    await new Promise((resolve) => setTimeout(resolve, 120))
   }
 
   async drag(from: [number, number], to: [number, number]): Promise<void> {
     this.gestures++
     await this.hand.drag(from, to)
-    await new Promise((resolve) => setTimeout(resolve, 120))
   }
 
   /** How often the pointer was taken. */
@@ -318,6 +316,13 @@ test('what keys open takes the keys after it however fast they come', async () =
       name,
     )
   }
+  // A form is filled in from the moment it opens.
+  await hand.page.focus('[aria-label^="Scale of"]')
+  await pressed('Enter', '2', '5', 'Tab', 'Tab', 'Tab', 'V', 'Enter')
+  await expect
+    .poll(async () => variables(await job.saved()).map(({ holds }) => holds))
+    .toContainEqual(expect.objectContaining({ factor: 25, unit: 'V' }))
+  await pressed('Escape')
   await hand.page.focus('[data-glass="edit"]')
   // The first answer of what is asked is taken: what is repeated is made, and a compound gets a variable of its own.
   await pressed('[', 'r', 'Enter')
@@ -325,6 +330,11 @@ test('what keys open takes the keys after it however fast they come', async () =
   await pressed('Escape', 'a', '2', 'Enter', 'Enter')
   await job.sees('3 widgets are selected, held together')
   expect(widgets(await job.saved(), 'number').length).toBe(6)
+  // A menu is walked from the moment it opens.
+  await pressed('Escape', 'a', 'ArrowDown', 'Enter', 'Enter')
+  await job.sees('On the glass')
+  const [, second] = widgetKinds()
+  expect(widgets(await job.saved(), second!.kind).length).toBe(1)
 })
 
 test('a page of nine touch areas with one action that counts up, in 25 gestures at most', async () => {

@@ -83,7 +83,6 @@ class Job {
   async press(name: string, px = 50, py = 50): Promise<void> {
     const { x, y, width, height } = (await this.named(name)).place
     await this.hand.press(Math.floor(x + (width * px) / 100), Math.floor(y + (height * py) / 100))
-    await new Promise((resolve) => setTimeout(resolve, 250))
   }
   sees = (text: string) => this.hand.sees(text)
 }

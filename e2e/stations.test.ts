@@ -235,7 +235,6 @@ describe('Exchanges', () => {
       },
       { polling: 50 },
     )
-    await new Promise((resolve) => setTimeout(resolve, 300))
     await hand.page.mouse.click(...(await onGlass(520, 215)))
     await hand.sees('shutter_order = open')
     expect((await steps()).map((s) => s.kind)).toEqual(['touch'])

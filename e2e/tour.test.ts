@@ -162,7 +162,8 @@ describe('five minutes', () => {
     await hand.click('+ Exchange', 'button')
     await hand.sees('No step yet.')
     const canvas = (await hand.page.waitForSelector('canvas[aria-label^="The glass of the run"]'))!
-    await new Promise((resolve) => setTimeout(resolve, 700))
+    // The glass is there once its pixels are.
+    await hand.page.waitForFunction((c) => c.getContext('2d')!.getImageData(0, 0, 1, 1).data[3] === 255, { polling: 50 }, canvas)
     const { panel, ...rest } = await mine()
     const [x, y] = middle(named({ panel, ...rest } as Project, 'button'))
     const box = (await canvas.boundingBox())!

@@ -281,10 +281,11 @@ describe('what goes wrong', () => {
     await hand.page.goto(server.url)
     chromium.serverAway = true
     const input = await hand.page.waitForSelector('input[type="file"]')
+    // What the console says of it comes a little later.
+    const said = new Promise((resolve) => hand.page.once('console', resolve))
     await (input as unknown as { uploadFile(path: string): Promise<void> }).uploadFile(`${root}/LICENSE`)
     await hand.sees('This is not a project file')
-    // What the console says of it comes a little later.
-    await new Promise((resolve) => setTimeout(resolve, 400))
+    await said
     chromium.serverAway = false
     await (input as unknown as { uploadFile(path: string): Promise<void> }).uploadFile(
       `${root}/packages/server/demo/heron-hill-dome.mothlamp`,

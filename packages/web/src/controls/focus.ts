@@ -1,3 +1,5 @@
+import { focusable, tabbable } from 'tabbable'
+
 /**
  * Gives the focus back to where the work is: the row that a field stands in, else the glass or the list of the station.
  * Inside a dialog or a popover it stays where it is.
@@ -10,8 +12,11 @@ export function goHome(from: HTMLElement): void {
 }
 
 /**
- * What has just opened has the focus at once, or what in it is meant to be first: what is typed before it does would be taken as
- * keys of the desk. Once what opened has noted where the focus was, which it gives back.
+ * What has just opened has the focus at once: what in it is meant to be first, else what Tab would come to first, else itself. What
+ * is typed before it does would be taken as keys of the desk. Once what opened has noted where the focus was, which it gives back.
  */
 export const takesFocus = (opened: HTMLElement | null): void =>
-  queueMicrotask(() => (opened?.querySelector<HTMLElement>('[data-autofocus]') ?? opened)?.focus({ preventScroll: true }))
+  queueMicrotask(() => {
+    const first = opened && (opened.querySelector<HTMLElement>('[data-first]') ?? tabbable(opened)[0] ?? focusable(opened)[0])
+    ;(first ?? opened)?.focus({ preventScroll: true })
+  })

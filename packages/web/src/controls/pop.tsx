@@ -1,4 +1,4 @@
-import { Popover, type PopoverProps } from '@mantine/core'
+import { Menu, Popover, type MenuDropdownProps, type PopoverProps } from '@mantine/core'
 import { createContext, use, type ReactNode } from 'react'
 import { takesFocus } from './focus.ts'
 
@@ -6,6 +6,12 @@ const InPopover = createContext(false)
 
 /** Whether this stands in a popover: what opens from there stays inside it, or a click on it would close both. */
 export const useInPopover = (): boolean => use(InPopover)
+
+/**
+ * What whoever keeps the focus in here finds first to give it to, by a timer, and cannot: it has been taken already, and the next
+ * key may have led it on.
+ */
+const Taken = () => <span data-autofocus hidden />
 
 interface Props extends Omit<PopoverProps, 'children'> {
   target: ReactNode
@@ -19,8 +25,19 @@ export function Pop({ target, children, ...props }: Props) {
     <Popover trapFocus returnFocus withinPortal={!inside} withArrow {...props}>
       <Popover.Target>{target}</Popover.Target>
       <Popover.Dropdown ref={takesFocus} onKeyDown={(e) => !e.ctrlKey && !e.metaKey && e.stopPropagation()}>
+        <Taken />
         <InPopover value>{children}</InPopover>
       </Popover.Dropdown>
     </Popover>
+  )
+}
+
+/** The items of a menu that has opened, of which the first has the focus. */
+export function Items({ children, ...props }: MenuDropdownProps) {
+  return (
+    <Menu.Dropdown ref={takesFocus} {...props}>
+      <Taken />
+      {children}
+    </Menu.Dropdown>
   )
 }

@@ -3,6 +3,7 @@ import { useRef, useState } from 'react'
 import { around, type PageId, type Rect, type WidgetId } from '@moth-lamp/core/base'
 import { heldWith, type Page, type Project, type Widget } from '@moth-lamp/core/project'
 import { boundTo, widgetKind } from '@moth-lamp/core/widgets'
+import { Items } from '../controls/pop.tsx'
 import type { Session } from '../session/session.ts'
 import { useStore } from '../session/store.ts'
 import { useSession } from '../shell/context.tsx'
@@ -181,7 +182,7 @@ function StackMenu({ project, stack, onClose }: { project: Project; stack: Stack
           style={{ left: stack.x, top: stack.y }}
         />
       </Menu.Target>
-      <Menu.Dropdown onPointerDown={(e) => e.stopPropagation()}>
+      <Items onPointerDown={(e) => e.stopPropagation()}>
         <Menu.Label>What lies here, the uppermost first</Menu.Label>
         {stack.ids
           .filter((id) => id in project.widgets)
@@ -194,7 +195,7 @@ function StackMenu({ project, stack, onClose }: { project: Project; stack: Stack
               </span>
             </Menu.Item>
           ))}
-      </Menu.Dropdown>
+      </Items>
     </Menu>
   )
 }

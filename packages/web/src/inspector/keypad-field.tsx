@@ -2,6 +2,7 @@ import { ActionIcon, Group, Menu } from '@mantine/core'
 import { Plus } from 'lucide-react'
 import { keypads } from '@moth-lamp/core/project'
 import { PagePicker } from '../controls/pickers.tsx'
+import { Items } from '../controls/pop.tsx'
 import { useStore } from '../session/store.ts'
 import { useProject, useSession } from '../shell/context.tsx'
 import { addKeypad } from '../stations/pages/add-commands.ts'
@@ -29,14 +30,14 @@ export function KeypadField({ setting, value, mixed, onChange }: FieldProps) {
             <Plus size={13} />
           </ActionIcon>
         </Menu.Target>
-        <Menu.Dropdown>
+        <Items>
           <Menu.Label>A new keypad, restyled like any page</Menu.Label>
           {keypads.map(({ kind, label, meaning }) => (
             <Menu.Item key={kind} onClick={() => void addKeypad(session, kind, picked)}>
               {label} <span className="muted small">{meaning}</span>
             </Menu.Item>
           ))}
-        </Menu.Dropdown>
+        </Items>
       </Menu>
     </Group>
   )

@@ -45,7 +45,7 @@ export function DeleteUsed({ name, users, then, onDelete }: Props) {
             ))}
           </ul>
           <p className="small muted">{then} Undo brings all of it back.</p>
-          <Button variant="filled" data-autofocus onClick={onDelete}>
+          <Button variant="filled" data-first onClick={onDelete}>
             Delete it
           </Button>
         </Stack>

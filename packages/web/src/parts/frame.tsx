@@ -2,6 +2,7 @@ import { ActionIcon, CopyButton, Menu } from '@mantine/core'
 import { Copy } from 'lucide-react'
 import { frameAsCArray, frameAsHex, type Anatomy, type Piece } from '@moth-lamp/core/frames'
 import { hexByte } from '@moth-lamp/core/base'
+import { Items } from '../controls/pop.tsx'
 import styles from './frame.module.css'
 
 /** The tint of a piece: flags and constants share one, the control byte is told by its operation. */
@@ -89,7 +90,7 @@ export function CopyFrame({ bytes, call }: { bytes: Uint8Array; call?: string })
           <Copy size={12} />
         </ActionIcon>
       </Menu.Target>
-      <Menu.Dropdown>
+      <Items>
         {forms.map(({ name, text }) => (
           <CopyButton key={name} value={text}>
             {({ copied, copy }) => (
@@ -99,7 +100,7 @@ export function CopyFrame({ bytes, call }: { bytes: Uint8Array; call?: string })
             )}
           </CopyButton>
         ))}
-      </Menu.Dropdown>
+      </Items>
     </Menu>
   )
 }

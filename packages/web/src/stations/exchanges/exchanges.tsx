@@ -8,6 +8,7 @@ import { stepKind, stepKindNames, type Exchange, type StepKind } from '@moth-lam
 import { Choice } from '../../controls/choice.tsx'
 import { NumberField, TextField } from '../../controls/fields.tsx'
 import { useKeys } from '../../controls/keys.ts'
+import { Items } from '../../controls/pop.tsx'
 import { Sentence } from '../../controls/sentence.tsx'
 import { FindingBar } from '../../parts/finding-bar.tsx'
 import { freshId } from '../../session/session.ts'
@@ -295,13 +296,13 @@ function ExchangeHead({ exchange, busy, run, onRun, onStep }: HeadProps) {
           <Menu.Target>
             <Button>+ Step</Button>
           </Menu.Target>
-          <Menu.Dropdown>
+          <Items>
             {stepKindNames().map((kind) => (
               <Menu.Item key={kind} onClick={() => onStep(kind)}>
                 {stepKind(kind).label}
               </Menu.Item>
             ))}
-          </Menu.Dropdown>
+          </Items>
         </Menu>
         <Button onClick={() => session.edit('delete exchange', { id: exchange.id })}>Delete</Button>
       </header>

@@ -17,7 +17,7 @@ import {
   type Standing,
 } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
-import { Pop } from '../../controls/pop.tsx'
+import { Items, Pop } from '../../controls/pop.tsx'
 import { SettingRow } from '../../inspector/setting-fields.tsx'
 import { tintOf } from '../../parts/frame.tsx'
 import { useProtocol } from '../../parts/protocol.ts'
@@ -270,13 +270,13 @@ function AddPart({ where, onAdd }: { where: string; onAdd(kind: string): void })
           + {where}
         </Button>
       </Menu.Target>
-      <Menu.Dropdown>
+      <Items>
         {partKinds().map((kind) => (
           <Menu.Item key={kind.part} onClick={() => onAdd(kind.part)}>
             {kind.label}
           </Menu.Item>
         ))}
-      </Menu.Dropdown>
+      </Items>
     </Menu>
   )
 }

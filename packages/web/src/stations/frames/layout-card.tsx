@@ -18,6 +18,7 @@ import {
 import type { Project } from '@moth-lamp/core/project'
 import { Choice } from '../../controls/choice.tsx'
 import { NumberField, TextField } from '../../controls/fields.tsx'
+import { Items } from '../../controls/pop.tsx'
 import { Sentence } from '../../controls/sentence.tsx'
 import { useSession } from '../../shell/context.tsx'
 import { FrameDiagram } from './frame-diagram.tsx'
@@ -55,10 +56,10 @@ export function LayoutCard({ project }: { project: Project }) {
           <Menu.Target>
             <Button size="compact-xs">Start from ▾</Button>
           </Menu.Target>
-          <Menu.Dropdown>
+          <Items>
             <Menu.Item onClick={() => set({ ...lampBinary })}>lamp binary: flags, escapes, FCS-16</Menu.Item>
             <Menu.Item onClick={() => set({ ...lengthLedStart })}>length-led: start byte, length, CRC-16</Menu.Item>
-          </Menu.Dropdown>
+          </Items>
         </Menu>
         <FramingSentence layout={layout} set={set} />
         {!lines.length && (

@@ -6,6 +6,7 @@ import { isNumber, type Holds } from '@moth-lamp/core/variables'
 import { widgetKinds } from '@moth-lamp/core/widgets'
 import { takesFocus } from '../../controls/focus.ts'
 import { useKeys } from '../../controls/keys.ts'
+import { Items } from '../../controls/pop.tsx'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
 import { addOffered, fittingVariables, labelOf, offeredCompounds, offeredKinds, type Offer } from './add-commands.ts'
@@ -42,10 +43,9 @@ export const AddMenu = memo(function AddMenu({ page }: { page: Page }) {
     document.querySelector<HTMLElement>('[data-glass="edit"]')?.focus({ preventScroll: true })
   }
   const choose = (name: string) => (fittingVariables(session.project, name).length ? setAsked(name) : add(name))
-  const row = ({ name, label, meaning }: Offer, isFirst = false) => (
+  const row = ({ name, label, meaning }: Offer) => (
     <Menu.Item
       key={name}
-      ref={isFirst ? takesFocus : undefined}
       onClick={() => choose(name)}
       closeMenuOnClick={false}
       leftSection={<KindPicture kind={name} />}
@@ -68,7 +68,7 @@ export const AddMenu = memo(function AddMenu({ page }: { page: Page }) {
           + Add <Kbd size="xs">A</Kbd>
         </Button>
       </Menu.Target>
-      <Menu.Dropdown
+      <Items
         mah="min(640px, calc(100vh - 90px))"
         onKeyDown={(e) => {
           if (e.ctrlKey || e.metaKey || asked) return
@@ -84,16 +84,16 @@ export const AddMenu = memo(function AddMenu({ page }: { page: Page }) {
         ) : (
           <>
             <SimpleGrid cols={{ base: 1, sm: 2, lg: 3 }} spacing={2} verticalSpacing={0}>
-              {offeredKinds().map((offer, k) => row(offer, k === 0))}
+              {offeredKinds().map(row)}
             </SimpleGrid>
             <Menu.Divider />
             <Menu.Label>Several, held together</Menu.Label>
             <SimpleGrid cols={{ base: 1, sm: 2, lg: 3 }} spacing={2} verticalSpacing={0}>
-              {offeredCompounds().map((offer) => row(offer))}
+              {offeredCompounds().map(row)}
             </SimpleGrid>
           </>
         )}
-      </Menu.Dropdown>
+      </Items>
     </Menu>
   )
 })
@@ -114,7 +114,7 @@ function Shows({ name, onChoose }: { name: string; onChoose(variable: string): v
   return (
     <>
       <Menu.Label>{labelOf(name)} of which variable?</Menu.Label>
-      <Menu.Item onClick={() => onChoose('')} ref={takesFocus} data-autofocus>
+      <Menu.Item onClick={() => onChoose('')} ref={takesFocus}>
         <strong>A new one</strong>
       </Menu.Item>
       {fittingVariables(project, name).map((v) => (

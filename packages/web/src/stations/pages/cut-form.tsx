@@ -68,7 +68,7 @@ export function CutForm({ project, page, picked, onDone }: Props) {
           </p>
         )}
         <Group gap={6}>
-          <Button type="submit" variant="filled" disabled={!count} data-autofocus>
+          <Button type="submit" variant="filled" disabled={!count} data-first>
             {cuts.pictures.length ? `Cut ${cuts.pictures.length}` : 'Cut'}
           </Button>
           <Button onClick={onDone}>Cancel</Button>

@@ -1,6 +1,7 @@
 import { Button, Menu } from '@mantine/core'
 import { memo } from 'react'
 import type { PageId } from '@moth-lamp/core/base'
+import { Items } from '../../controls/pop.tsx'
 import { saveGlass, savePages, saveSheet } from '../../glass/save-pictures.ts'
 import { useSession } from '../../shell/context.tsx'
 
@@ -16,11 +17,11 @@ export const PictureMenu = memo(function PictureMenu({ page }: { page: PageId })
           PNG …
         </Button>
       </Menu.Target>
-      <Menu.Dropdown>
+      <Items>
         <Menu.Item onClick={() => doing(saveGlass(session, page))}>This page as the glass shows it now</Menu.Item>
         <Menu.Item onClick={() => doing(savePages(session))}>Every page, in a ZIP</Menu.Item>
         <Menu.Item onClick={() => doing(saveSheet(session))}>All pages on one sheet</Menu.Item>
-      </Menu.Dropdown>
+      </Items>
     </Menu>
   )
 })

@@ -139,7 +139,7 @@ export function RepeatForm({
           </p>
         ))}
         <Group gap={6}>
-          <Button type="submit" variant="filled" disabled={!request} data-autofocus>
+          <Button type="submit" variant="filled" disabled={!request} data-first>
             Make {request?.add.widgets.length ?? 0}
           </Button>
           <Button onClick={onDone}>Cancel</Button>

@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import type { ProjectSummary } from '@moth-lamp/contract'
+import { Items } from '../../controls/pop.tsx'
 import { api } from '../../session/api.ts'
 import { readAgain } from '../../session/read-again.ts'
 import { useFilesGiven } from '../../controls/files.ts'
@@ -186,11 +187,11 @@ function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void
               ⋯
             </ActionIcon>
           </Menu.Target>
-          <Menu.Dropdown>
+          <Items>
             <Menu.Item onClick={() => handOut.mutate()}>Save as a project file</Menu.Item>
             <Menu.Item onClick={() => duplicate.mutate()}>Duplicate</Menu.Item>
             <Menu.Item onClick={() => remove.mutate()}>Delete (can be brought back)</Menu.Item>
-          </Menu.Dropdown>
+          </Items>
         </Menu>
       </Group>
       {wrong && (
