@@ -229,10 +229,6 @@ function Drawn({ item, picked, decided, onClick }: DrawnProps) {
       <Arrow y={y + 12} toPanel={toPanel} colour={colour} width={decided ? 2.2 : 1.4} lost={entry.kind === 'lost'} />
       {answer && (
         <>
-          <text x={middle} y={y + 26} textAnchor="middle" className={styles.answer}>
-            {answer.message?.operation === 'refused' ? 'refused' : 'done'},{' '}
-            {Math.max(1, Math.round((answer.toUs - entry.toUs) / 1000))} ms
-          </text>
           <Arrow
             y={y + 24}
             toPanel={!toPanel}
@@ -241,6 +237,10 @@ function Drawn({ item, picked, decided, onClick }: DrawnProps) {
             lost={false}
             short
           />
+          <text x={middle} y={y + 26} textAnchor="middle" className={styles.answer}>
+            {answer.message?.operation === 'refused' ? 'refused' : 'done'},{' '}
+            {Math.max(1, Math.round((answer.toUs - entry.toUs) / 1000))} ms
+          </text>
         </>
       )}
     </g>
