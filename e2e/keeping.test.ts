@@ -243,7 +243,7 @@ describe('a worker that does not go on', () => {
     for (let k = 0; k < 30; k++) await page.keyboard.press('ArrowRight')
     await hand.isSaved()
     await hand.station('Bench')
-    const clock = () => page.$eval('[aria-label="Time since power-on"]', (e) => parseFloat(e.textContent!.replaceAll(/\s/g, '')))
+    const clock = () => hand.secondsOn()
     await hand.clickOn('[aria-label="Speed"] div:last-child > label')
     await expect.poll(clock).toBeGreaterThan(20)
     const mine = page.workers()

@@ -53,8 +53,7 @@ class Job {
       await expect.poll(() => this.clock()).toBeGreaterThan(before + 599)
     }
   }
-  clock = () =>
-    this.hand.page.$eval('[aria-label="Time since power-on"]', (e) => Number(e.textContent!.replaceAll(/[^\d.]/g, '')))
+  clock = () => this.hand.secondsOn()
   /** The host sends a value over the line. */
   async send(variable: string, value: string): Promise<void> {
     await this.hand.choose('Variable to send', variable)

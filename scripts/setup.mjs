@@ -1,5 +1,5 @@
 // What both commands need before anything else, with nothing but Node there: packages, Debian programs, PostgreSQL, builds.
-import { execFileSync, spawnSync } from 'node:child_process'
+import { execFileSync, spawn, spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
@@ -72,6 +72,17 @@ export function installPrograms({ chromium }) {
     console.error(`${done.stderr.split('\n').slice(-8).join('\n')}\nThat did not work. Run it yourself:  ${command}`)
     process.exit(69)
   }
+}
+
+/** The same by a process beside this one, which may install the packages meanwhile; when it is over. */
+export function programsBeside(wanted) {
+  const code = `(await import(${JSON.stringify(import.meta.url)})).installPrograms(${JSON.stringify(wanted)})`
+  const child = spawn(process.execPath, ['--input-type=module', '-e', code], { stdio: 'inherit' })
+  return new Promise((resolve, reject) => {
+    child.on('error', reject)
+    // It has said why.
+    child.on('close', (status) => (status === 0 ? resolve() : process.exit(status ?? 69)))
+  })
 }
 
 const pgEnv = (home, fsync) => ({ ...process.env, PGHOME: home, PGDB: 'mothlamp', PGFSYNC: fsync })

@@ -5,13 +5,14 @@ import { spawn, spawnSync } from 'node:child_process'
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { bin, build, installPackages, installPrograms, root, startPostgres } from './setup.mjs'
+import { bin, build, installPackages, programsBeside, root, startPostgres } from './setup.mjs'
 
 const wanted = process.argv.slice(2)
 const wants = (stage) => !wanted.length || wanted.includes(stage)
 process.env.NO_COLOR = '1'
+const programs = programsBeside({ chromium: wants('interface') })
 installPackages()
-installPrograms({ chromium: wants('interface') })
+await programs
 mkdirSync(join(root, 'build'), { recursive: true })
 
 const rows = []
