@@ -74,6 +74,10 @@ describe('on the glass', () => {
     expect(under).toBe('Hub')
     await hand.press(...middle(named(await saved(), 'Azimuth')), 'right')
     await hand.sees('What lies here')
+    // Its keys are its own: none locks what is selected, or leads out of it.
+    await hand.keys('k', 'Tab')
+    expect(await hand.page.evaluate(() => document.activeElement?.closest('[role="menu"]') !== null)).toBe(true)
+    expect(named(await saved(), 'Hub').locked).toBe(false)
     await hand.clickOn('[role="menuitem"]', 'Azimuth')
     expect(await shows('Name of the widget')).toBe('Azimuth')
   })

@@ -322,6 +322,9 @@ test('what keys open takes the keys after it however fast they come', async () =
   await expect
     .poll(async () => variables(await job.saved()).map(({ holds }) => holds))
     .toContainEqual(expect.objectContaining({ factor: 25, unit: 'V' }))
+  // Tab goes round in it.
+  await pressed(...Array<KeyInput>(20).fill('Tab'))
+  expect(await hand.page.evaluate(() => document.activeElement?.closest('[role="dialog"]')?.textContent)).toContain('Factor')
   await pressed('Escape')
   await hand.page.focus('[data-glass="edit"]')
   // The first answer of what is asked is taken: what is repeated is made, and a compound gets a variable of its own.

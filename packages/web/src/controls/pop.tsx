@@ -1,5 +1,5 @@
 import { Menu, Popover, type MenuDropdownProps, type PopoverProps } from '@mantine/core'
-import { createContext, use, type ReactNode } from 'react'
+import { createContext, use, type KeyboardEvent, type ReactNode } from 'react'
 import { takesFocus } from './focus.ts'
 
 const InPopover = createContext(false)
@@ -13,18 +13,23 @@ export const useInPopover = (): boolean => use(InPopover)
  */
 const Taken = () => <span data-autofocus hidden />
 
+/** Keys stop in what has opened, but those with Ctrl, which are the program's, and Tab, which is kept in there by whoever hears it. */
+const stops = (e: KeyboardEvent): void => {
+  if (!e.ctrlKey && !e.metaKey && e.key !== 'Tab') e.stopPropagation()
+}
+
 interface Props extends Omit<PopoverProps, 'children'> {
   target: ReactNode
   children: ReactNode
 }
 
-/** What opens beside a control: the focus goes in and comes back; keys stop there, but those with Ctrl. */
+/** What opens beside a control: the focus goes in, stays there, and comes back. */
 export function Pop({ target, children, ...props }: Props) {
   const inside = useInPopover()
   return (
     <Popover trapFocus returnFocus withinPortal={!inside} withArrow {...props}>
       <Popover.Target>{target}</Popover.Target>
-      <Popover.Dropdown ref={takesFocus} onKeyDown={(e) => !e.ctrlKey && !e.metaKey && e.stopPropagation()}>
+      <Popover.Dropdown ref={takesFocus} onKeyDown={stops}>
         <Taken />
         <InPopover value>{children}</InPopover>
       </Popover.Dropdown>
@@ -33,9 +38,9 @@ export function Pop({ target, children, ...props }: Props) {
 }
 
 /** The items of a menu that has opened, of which the first has the focus. */
-export function Items({ children, ...props }: MenuDropdownProps) {
+export function Items({ children, onKeyDown, ...props }: MenuDropdownProps) {
   return (
-    <Menu.Dropdown ref={takesFocus} {...props}>
+    <Menu.Dropdown ref={takesFocus} onKeyDown={(e) => (onKeyDown?.(e), stops(e))} {...props}>
       <Taken />
       {children}
     </Menu.Dropdown>

@@ -72,7 +72,6 @@ export const AddMenu = memo(function AddMenu({ page }: { page: Page }) {
         mah="min(640px, calc(100vh - 90px))"
         onKeyDown={(e) => {
           if (e.ctrlKey || e.metaKey || asked) return
-          e.stopPropagation()
           const name = [...keys].find(([, key]) => key === e.key.toLowerCase())?.[0]
           if (!name) return
           e.preventDefault()
