@@ -66,10 +66,11 @@ export interface LiveState {
   running: boolean
   speed: number
   silent: boolean
-  /** Changes on the glass. */
+  /** Grows when letters have come. */
   letters: number
   /** The glass goes without something yet: a change, or letters and pictures that are being made. */
   making: boolean
+  /** Changes on the glass. */
   count: number
   width: number
   height: number
