@@ -40,18 +40,41 @@ const postgres = process.env.DATABASE_URL
   ? null
   : startPostgres(process.env.MOTH_LAMP_PG || join(local, 'pg'), { joining: process.pid })
 
-// The channel tells the server when this process is gone, however it went.
-const server = spawn(process.execPath, [join(root, 'packages/server/dist/main.js')], {
-  stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
-  env: {
-    ...process.env,
-    PORT: String(port),
-    DATABASE_URL: process.env.DATABASE_URL || postgres.url,
-    MOTH_LAMP_ROOT: root,
-    NODE_ENV: 'production',
-  },
-})
 let stopping = false
+let server = null
+let served = false
+/** When it had to be started again, ms; more often than so many times a minute is no accident. */
+let fallsMs = []
+const mostFalls = 5
+
+function serve() {
+  // The channel tells the server when this process is gone, however it went.
+  server = spawn(process.execPath, [join(root, 'packages/server/dist/main.js')], {
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    env: {
+      ...process.env,
+      PORT: String(port),
+      DATABASE_URL: process.env.DATABASE_URL || postgres.url,
+      MOTH_LAMP_ROOT: root,
+      NODE_ENV: 'production',
+    },
+  })
+  server.on('message', () => (served = true))
+  server.on('exit', (code, signal) => {
+    fallsMs = [...fallsMs.filter((ms) => Date.now() - ms < 60_000), Date.now()]
+    if (served && !stopping && fallsMs.length <= mostFalls) {
+      console.error(`The server ended (${signal ?? `code ${code}`}); it is started again. Nothing that was saved is lost.`)
+      return setTimeout(() => (stopping ? end(0) : serve()), 300 * fallsMs.length)
+    }
+    if (served && !stopping) console.error(`The server ended ${fallsMs.length} times within a minute; it is not started again.`)
+    end(stopping ? 0 : (code ?? 1))
+  })
+}
+serve()
+function end(code) {
+  postgres?.leave()
+  process.exit(code)
+}
 function stop() {
   if (stopping) return
   stopping = true
@@ -60,10 +83,6 @@ function stop() {
   setTimeout(() => server.kill('SIGKILL'), 10_000).unref()
 }
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, stop)
-server.on('exit', (code) => {
-  postgres?.leave()
-  process.exit(stopping ? 0 : (code ?? 1))
-})
 
 // npm passes no signal on to what it started: so its going is noticed.
 const parentOf = (pid) => {

@@ -8,6 +8,7 @@ export {
   type ApiProblem,
   type ImportNote,
   type LiveNote,
+  noteSchema,
   type LiveRequest,
   createSchema,
   saveSchema,

@@ -124,6 +124,11 @@ export const knownSchema = Joi.object<{ ids: string[] }>({
 
 const projectId = Joi.string().pattern(idPattern('project'))
 export const liveSchema = Joi.object<LiveRequest>({ watch: projectId, unwatch: projectId }).xor('watch', 'unwatch').required()
+export const noteSchema = Joi.object<LiveNote>({
+  project: projectId.required(),
+  revision: revision.required(),
+  form: Joi.number().integer().required(),
+}).required()
 
 export const changesQuery = Joi.object({ since: revision.required() })
 export const idParams = Joi.object({ id: projectId.required() })

@@ -2,7 +2,7 @@ import { EventEmitter } from 'node:events'
 import pg from 'pg'
 import { sql, type Transaction } from 'kysely'
 import type { Logger } from 'pino'
-import type { LiveNote } from '@moth-lamp/contract'
+import { noteSchema, type LiveNote } from '@moth-lamp/contract'
 import type { Database, Tables } from './database.ts'
 
 const channel = 'moth_lamp_commits'
@@ -36,7 +36,7 @@ export class Commits {
 
   private async connect(): Promise<void> {
     const client = new pg.Client({ connectionString: this.url, application_name: 'moth-lamp commits', keepAlive: true })
-    client.on('notification', ({ payload }) => this.tell(JSON.parse(payload ?? '') as LiveNote))
+    client.on('notification', ({ payload }) => this.hear(payload ?? ''))
     client.on('error', (error) => this.lost(client, error))
     client.on('end', () => this.lost(client, new Error('the connection ended')))
     this.client = client
@@ -47,6 +47,17 @@ export class Commits {
       await this.readAgain()
     } catch (error) {
       this.lost(client, error)
+    }
+  }
+
+  /** Anyone who may write to the database may announce: what is not a note of ours is passed over. */
+  private hear(payload: string): void {
+    try {
+      const { value, error } = noteSchema.validate(JSON.parse(payload))
+      if (error) throw error
+      this.tell(value as LiveNote)
+    } catch (error) {
+      this.log.warn({ err: error, payload: payload.slice(0, 200) }, 'an announcement cannot be read')
     }
   }
 

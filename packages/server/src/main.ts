@@ -9,6 +9,13 @@ if (!databaseUrl) {
 const root = process.env['MOTH_LAMP_ROOT'] ?? fileURLToPath(new URL('../../..', import.meta.url))
 const port = Number(process.env['PORT'] || 4600)
 
+// Listeners catch what they may meet; what comes through all the same leaves nobody knows what behind, so the process ends with
+// its error told, and its starter begins anew. A promise that nobody waits for ends here as well.
+process.on('uncaughtException', (error) => {
+  console.error('The server met an error that nothing in it expected:', error)
+  process.exit(70)
+})
+
 try {
   const running = await startServer({
     databaseUrl,
@@ -19,6 +26,8 @@ try {
     demos: ['quay-ramp-remote', 'heron-hill-dome'].map((name) => `${root}/packages/server/demo/${name}.mothlamp`),
   })
   console.log(`Moth Lamp is at http://127.0.0.1:${running.port}`)
+  // Its starter starts it again from now on, whatever ends it.
+  process.send?.('serving')
   let stopping = false
   const stop = () => {
     if (stopping) return

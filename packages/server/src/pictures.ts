@@ -20,7 +20,7 @@ export class Pictures {
   ) {}
 
   async of(id: string): Promise<Picture> {
-    const head = await this.store.newest(id)
+    const [head] = await this.store.newest([id])
     const kept = await this.db.selectFrom('pictures').selectAll().where('project_id', '=', id).executeTakeFirst()
     if (head && kept?.revision === head.revision && kept.maker === maker)
       return kept.png ? { png: kept.png, problem: null } : { png: null, problem: kept.problem! }

@@ -148,10 +148,9 @@ export class Store {
     await announce(trx, { project: id, revision, form: currentForm })
   }
 
-  /** The newest revision of a project, as windows are told it; null where there is none. */
-  async newest(id: string): Promise<LiveNote | null> {
-    const row = await this.db.selectFrom('projects').select(['revision', 'form']).where('id', '=', id).executeTakeFirst()
-    return row ? { project: id, ...row } : null
+  /** The newest revisions of projects, as windows are told them; nothing of those that are not there. */
+  async newest(ids: readonly string[]): Promise<LiveNote[]> {
+    return this.db.selectFrom('projects').select(['id as project', 'revision', 'form']).where('id', 'in', ids).execute()
   }
 
   /** Which of these changes are saved in a project. */

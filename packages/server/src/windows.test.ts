@@ -1,117 +1,13 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { sql } from 'kysely'
-import { WebSocket } from 'ws'
-import { newId, sameJson, seededRandom, type ChangeId, type Random } from '@moth-lamp/core/base'
-import { currentForm, validateProject, type Project } from '@moth-lamp/core/project'
-import { Saver, type SavedChange, type SaverCommand, type SaverEvent } from '@moth-lamp/core/saver'
-import type { OpenedProject } from '@moth-lamp/contract'
-import { EditMaker } from '../../core/src/testing/edits.ts'
+import { sameJson, seededRandom } from '@moth-lamp/core/base'
+import { validateProject, type Project } from '@moth-lamp/core/project'
 import { serverForTest } from './testing.ts'
+import { newProject, Window } from './testing-windows.ts'
 import type { Running } from './server.ts'
 
 let running: Running
 beforeAll(async () => void (running = await serverForTest({ demos: [] })))
 afterAll(() => running.stop())
-
-/** One window on a line that loses and repeats requests and answers: its saver talks to the real server. */
-class Window {
-  saver!: Saver
-  maker: EditMaker
-  shown = new Set<ChangeId>()
-  aside = new Set<ChangeId>()
-  gone = new Set<ChangeId>()
-  waiting: Extract<SaverCommand, { call: number }>[] = []
-  nowMs = 0
-
-  constructor(
-    private id: string,
-    private random: Random,
-    private port: () => number = () => running.port,
-  ) {
-    this.maker = new EditMaker(random)
-  }
-
-  private async fetched<T>(path = '', body?: unknown): Promise<T> {
-    const answer = await fetch(`http://127.0.0.1:${this.port()}/api/projects/${this.id}${path}`, {
-      ...(body ? { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) } : {}),
-    })
-    expect(answer.status).toBe(200)
-    return (await answer.json()) as T
-  }
-
-  async open() {
-    const { project, revision } = await this.fetched<OpenedProject>()
-    this.saver = new Saver(project, revision)
-  }
-
-  hear(event: SaverEvent) {
-    for (const command of this.saver.hear(event, (this.nowMs += 100))) {
-      if (command.do === 'keep') this.shown.add(command.request.changeId)
-      else if (command.do === 'set aside') this.aside.add(command.aside.request.changeId)
-      else if (command.do === 'let go') for (const id of command.ids) this.gone.add(id)
-      else if ('call' in command) this.waiting.push(command)
-    }
-  }
-
-  edit() {
-    const request = this.maker.request(this.saver.project)
-    if (request && request.edit !== 'undo') this.hear({ on: 'edit', request })
-    if (this.random.below(9) === 0) this.hear({ on: 'undo', changeId: newId('change', this.random) })
-  }
-
-  /** Time goes on, and one call to the server is made, or lost, or its answer is lost, or it is made twice. */
-  async call(reliable = false) {
-    this.nowMs += 10_000
-    this.hear({ on: 'time' })
-    const command = this.waiting.shift()
-    if (!command) return
-    const { call } = command
-    const luck = reliable ? 9 : this.random.below(10)
-    const lost: SaverEvent = { on: 'failed', call, why: 'away', problem: { code: 'lost', facts: {} } }
-    if (luck === 0) return this.hear(lost)
-    const answer = await this.served(command)
-    if (luck === 2) await this.served(command)
-    this.hear(luck === 1 ? lost : answer)
-  }
-
-  private async served(command: Window['waiting'][number]): Promise<SaverEvent> {
-    const { call } = command
-    if (command.do === 'save') return { on: 'saved answer', call, answer: await this.fetched('/changes', command.request) }
-    if (command.do === 'ask known')
-      return { on: 'known answer', call, ...(await this.fetched<{ known: ChangeId[] }>('/known', { ids: command.ids })) }
-    return { on: 'changes answer', call, ...(await this.fetched<{ changes: SavedChange[] }>(`/changes?since=${command.since}`)) }
-  }
-
-  /** Hears which revision is the newest, as over its line. */
-  private async told(): Promise<number> {
-    const { revision } = await running.store.changesSince(this.id, this.saver.revision)
-    this.hear({ on: 'told', revision, form: currentForm })
-    return revision
-  }
-
-  async listen() {
-    await this.told()
-    await this.call()
-  }
-
-  async settle() {
-    for (let tries = 0; tries < 200; tries++) {
-      const revision = await this.told()
-      if (this.saver.state === 'saved' && this.saver.revision === revision) return
-      await this.call(true)
-    }
-    throw new Error('it never came to rest')
-  }
-}
-
-const newProject = async (port: number, name: string): Promise<string> => {
-  const answer = await fetch(`http://127.0.0.1:${port}/api/projects`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ name, width: 480, height: 320, diagonalInches: 4 }),
-  })
-  return ((await answer.json()) as { id: string }).id
-}
 
 /** Windows, server and each other have come to the same, and whatever was shown is saved or set aside. */
 async function agree(id: string, windows: readonly Window[]): Promise<number> {
@@ -151,7 +47,7 @@ describe('two windows on one project', () => {
     let setAside = 0
     for (let round = 0; round < rounds; round++) {
       const id = await newProject(running.port, newId('project', random))
-      const windows = [new Window(id, random), new Window(id, random)]
+      const windows = [new Window(running, id, random), new Window(running, id, random)]
       await Promise.all(windows.map((w) => w.open()))
       for (let step = 0; step < 26; step++) {
         const window = windows[random.below(2)]!
@@ -173,7 +69,7 @@ describe('two servers on one database', () => {
     try {
       const random = seededRandom(500)
       const id = await newProject(running.port, 'Two servers')
-      const windows = [new Window(id, random), new Window(id, random, () => other.port)]
+      const windows = [new Window(running, id, random), new Window(running, id, random, other)]
       const told = [running, other].map((server) => {
         const revisions: number[] = []
         server.commits.watch(id, ({ revision }) => revisions.push(revision))
@@ -194,62 +90,4 @@ describe('two servers on one database', () => {
       await other.stop()
     }
   }, 240_000)
-})
-
-describe('the line of a window', () => {
-  const heard = (socket: WebSocket) => {
-    const notes: unknown[] = []
-    // What only says that the line is there may come at any time.
-    socket.on('message', (data: Buffer) => String(data) === '{}' || notes.push(JSON.parse(String(data))))
-    return notes
-  }
-  const connected = (headers: Record<string, string> = {}) =>
-    new Promise<WebSocket>((resolve, reject) => {
-      const socket = new WebSocket(`ws://127.0.0.1:${running.port}/api/live`, { headers })
-      socket.on('open', () => resolve(socket))
-      socket.on('error', reject)
-    })
-  test('is told the revision there is, every new one, and what came while nobody listened to the database', async () => {
-    const id = await newProject(running.port, 'Live')
-    const socket = await connected()
-    const notes = heard(socket)
-    socket.send(JSON.stringify({ watch: id }))
-    await expect.poll(() => notes.length).toBe(1)
-    const window = new Window(id, seededRandom(3))
-    await window.open()
-    const save = async (note: string) => {
-      window.hear({
-        on: 'edit',
-        request: { changeId: newId('change', seededRandom(note.length)), edit: 'set project', args: { values: { note } } },
-      })
-      await window.settle()
-    }
-    await save('a')
-    await expect.poll(() => notes.at(-1)).toEqual({ project: id, revision: 1, form: currentForm })
-    // The connection that listens is killed; what is committed before it is back is read again.
-    await sql`select pg_terminate_backend(pid) from pg_stat_activity where application_name = 'moth-lamp commits'`.execute(
-      running.db,
-    )
-    await save('bb')
-    await expect.poll(() => notes.at(-1), { timeout: 10_000 }).toEqual({ project: id, revision: 2, form: currentForm })
-    socket.send(JSON.stringify({ unwatch: id }))
-    await save('ccc')
-    expect(notes.at(-1)).toMatchObject({ revision: 2 })
-    socket.close()
-  })
-  test('comes from a page of this server, says what is understood, and watches so much and no more', async () => {
-    await expect(connected({ origin: 'http://elsewhere.example' })).rejects.toThrow('403')
-    const closed = (socket: WebSocket) => new Promise<number>((resolve) => socket.on('close', resolve))
-    for (const bad of ['{oops', '{}', '{"watch":"page:a"}', '{"watch":"project:a","unwatch":"project:a"}', '[]']) {
-      const socket = await connected()
-      socket.send(bad)
-      expect([bad, await closed(socket)]).toEqual([bad, 1008])
-    }
-    const greedy = await connected({ origin: `http://127.0.0.1:${running.port}` })
-    for (let i = 0; i < 21; i++) greedy.send(JSON.stringify({ watch: `project:n${i}` }))
-    expect(await closed(greedy)).toBe(1008)
-    const long = await connected()
-    long.send('x'.repeat(5000))
-    expect(await closed(long)).toBe(1009)
-  })
 })
