@@ -74,7 +74,7 @@ export default tseslint.config(
   },
   {
     files: ['packages/core/src/**/*.ts'],
-    ignores: ['**/*.test.ts', 'packages/core/src/testing/**'],
+    ignores: ['**/*.test.ts', '**/*.test.tsx', 'packages/core/src/testing/**'],
     rules: {
       'no-restricted-properties': [
         'error',

@@ -1,54 +1,11 @@
 import { describe, expect, test } from 'vitest'
-import type { Page } from 'puppeteer-core'
+
 import { Hand } from './browser.ts'
+import { oneWidget } from './one-widget.ts'
 import { stage } from './stage.ts'
 
 const { server, chromium } = stage()
-let count = 0
-
-/** A project with one widget on its page; each test has its own. */
-async function project(): Promise<{ id: string; page: string; widget: string }> {
-  const { id } = await server.post<{ id: string }>('/projects', {
-    name: `Kept ${++count}`,
-    width: 480,
-    height: 320,
-    diagonalInches: 4,
-  })
-  const { project: made } = await saved(id)
-  const page = made.startPage
-  const widget = 'widget:only'
-  await server.post(`/projects/${id}/changes`, {
-    form: made.format,
-    base: 0,
-    changes: [
-      {
-        changeId: 'change:first',
-        edit: 'add widgets',
-        args: {
-          page,
-          after: '',
-          widgets: [{ id: widget, kind: 'shape', name: 'only', place: { x: 40, y: 40, width: 60, height: 60 } }],
-        },
-      },
-    ],
-  })
-  return { id, page, widget }
-}
-const saved = (id: string) => server.opened(id)
-const place = async (id: string) =>
-  (await saved(id)).project.widgets['widget:only' as never] as { place: { x: number; y: number } }
-
-async function opened(id: string, station = 'pages'): Promise<Page> {
-  const page = await chromium.page()
-  await page.goto(`${server.url}/project/${id}/${station}`)
-  await new Hand(page).sees('Saved · revision')
-  return page
-}
-const select = async (page: Page) => {
-  await page.bringToFront()
-  await new Hand(page).press(70, 70)
-  await new Hand(page).sees('only')
-}
+const { project, saved, place, opened, select, lastName } = oneWidget({ server, chromium })
 
 describe('what was shown is there', () => {
   test('renamed, clicked away to the shelf at once, opened again: in the same window and by a new load', async () => {
@@ -60,7 +17,7 @@ describe('what was shown is there', () => {
     await field.type('Harbour')
     // The click takes the focus, which commits the name, and leaves in the same moment.
     await page.click('header a')
-    await hand.sees(`Kept ${count}`)
+    await hand.sees(lastName())
     await page.goBack()
     await hand.find('Name of the page')
     expect(await page.$eval('[aria-label="Name of the page"]', (e) => (e as HTMLInputElement).value)).toBe('Harbour')
@@ -70,20 +27,6 @@ describe('what was shown is there', () => {
     expect(await page.$eval('[aria-label="Name of the page"]', (e) => (e as HTMLInputElement).value)).toBe('Harbour')
     expect((await saved(id)).revision).toBe(2)
     await page.close()
-  })
-  test('a burst of 25 moves and the tab closed at once: 25', async () => {
-    for (let round = 0; round < 3; round++) {
-      const { id } = await project()
-      const page = await opened(id)
-      await select(page)
-      await page.evaluate(() => {
-        for (let i = 0; i < 25; i++) window.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight', bubbles: true }))
-      })
-      await page.close({ runBeforeUnload: false })
-      const next = await opened(id)
-      await expect.poll(async () => (await place(id)).place.x).toBe(65)
-      await next.close()
-    }
   })
   test('a tab killed while it saves: the next window has it, once', async () => {
     const { id } = await project()
@@ -114,22 +57,6 @@ describe('what was shown is there', () => {
     })
     expect(left).toBe(0)
     await next.close()
-  })
-  test('ten windows of one project: all save, all hear', async () => {
-    const { id } = await project()
-    const pages: Page[] = []
-    for (let i = 0; i < 10; i++) pages.push(await opened(id, 'panel'))
-    for (const [i, page] of pages.entries()) {
-      await page.bringToFront()
-      await new Hand(page).fill('Project name', `By ${i}`)
-      await new Hand(page).sees(`Saved · revision ${i + 2}`)
-    }
-    for (const page of pages) {
-      await page.bringToFront()
-      await new Hand(page).sees('By 9')
-      await new Hand(page).sees('Saved · revision 11')
-    }
-    for (const page of pages) await page.close()
   })
   test('two windows move one widget, one right, one down: both, in both', async () => {
     const { id } = await project()
@@ -248,7 +175,7 @@ describe('a worker that does not go on', () => {
     await expect.poll(clock).toBeGreaterThan(20)
     const mine = page.workers()
     await hand.opens(`${server.url}/project/${next.id}/bench`)
-    await hand.sees(`Kept ${count}`)
+    await hand.sees(lastName())
     await expect.poll(clock).toBeGreaterThan(0.1)
     expect(await clock()).toBeLessThan(15)
     expect(Buffer.compare(await hand.quiet(), alone)).toBe(0)
@@ -265,7 +192,7 @@ describe('a worker that does not go on', () => {
     void stuck.evaluate(hangs).catch(() => undefined)
     await hung
     await hand.opens(`${server.url}/project/${next.id}/pages`)
-    await hand.sees(`Kept ${count}`)
+    await hand.sees(lastName())
     await select(page)
     await page.keyboard.press('ArrowRight')
     await hand.sees('Saved · revision 2')

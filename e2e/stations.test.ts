@@ -133,7 +133,7 @@ describe('Bench', () => {
   })
   test('scrolled up, the log stays and counts what is newer', async () => {
     await open('bench', 'wind_speed = ')
-    await hand.page.waitForFunction(() => document.querySelectorAll('[data-entry]').length > 30, { timeout: 20_000 })
+    await hand.page.waitForFunction(() => document.querySelectorAll('[data-entry]').length > 30, { timeout: 300_000 })
     await hand.page.$eval('[role="log"]', (log) => (log.scrollTop = 40))
     await hand.sees('newer ↓')
     await hand.clickOn('button', 'newer')

@@ -35,7 +35,7 @@ describe('five minutes', () => {
     says('On the shelf, click the picture of _Heron Hill dome_.')
     await hand.click('Open Heron Hill dome on the Bench')
     says('You are on the Bench: the dome turns towards its target, the host writes its values,')
-    await hand.page.waitForFunction(() => /dome_azimuth = 2(19|20)/.test(document.body.innerText), { timeout: 20_000 })
+    await hand.page.waitForFunction(() => /dome_azimuth = 2(19|20)/.test(document.body.innerText), { timeout: 300_000 })
     says('each frame stands in the log with its time, its bytes, what changed, and the answer folded under it.')
     await hand.page.waitForFunction(() => {
       return [...document.querySelectorAll('[data-entry~="to-panel"]')].some(

@@ -11,7 +11,7 @@ while (Date.now() < untilMs) {
   const run = spawnSync(bin('vitest'), ['run', '--project', 'core', '--reporter=dot'], {
     cwd: root,
     encoding: 'utf8',
-    env: { ...process.env, NO_COLOR: '1', SEED: seed, RUNS: '300', SAVER_HISTORIES: '6000' },
+    env: { ...process.env, NO_COLOR: '1', SEED: seed, RUNS: '300', SAVER_HISTORIES: '6000', TESTS: 'all' },
   })
   rounds++
   if (run.status !== 0) {

@@ -1,15 +1,19 @@
-// `npm test`: everything that must pass: checks that only read, then the tests, with their own database and browsers.
+// `npm test`: what a change is likely to break: checks that only read, then the tests, with their own database and browsers.
+// `npm run test:all` (`all` among the words): everything, the tests in `….all.test.ts` too.
 // One stage alone: `npm test -- core`; stages: lint, format, directions, types, core, server, interface.
 import { Buffer } from 'node:buffer'
-import { spawn, spawnSync } from 'node:child_process'
+import { spawn } from 'node:child_process'
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { join, relative } from 'node:path'
+import { countCpu } from './cpu.mjs'
 import { bin, build, installPackages, programsBeside, root, startPostgres } from './setup.mjs'
 
-const wanted = process.argv.slice(2)
+const isAll = process.argv.includes('all')
+const wanted = process.argv.slice(2).filter((word) => word !== 'all')
 const wants = (stage) => !wanted.length || wanted.includes(stage)
 process.env.NO_COLOR = '1'
+if (isAll) process.env.TESTS = 'all'
 const programs = programsBeside({ chromium: wants('interface') })
 installPackages()
 await programs
@@ -56,41 +60,67 @@ async function together(stages) {
 const stageOf = (file) =>
   file.startsWith(join(root, 'e2e')) ? 'interface' : file.startsWith(join(root, 'packages/server')) ? 'server' : 'core'
 
-/** The tests of some stages at once, so that nothing waits for the last of a stage. The seconds told are those of its tests. */
-function tests(names) {
+/** Runs Vitest over some projects, or some files of them, and gives its results by file; null where it broke. */
+async function vitest(names, files = []) {
   const file = join(root, 'build/tests.json')
   rmSync(file, { force: true })
-  console.log(`== ${names.join(', ')}`)
   const projects = names.flatMap((name) => ['--project', name])
-  const { status } = spawnSync(
-    bin('vitest'),
-    ['run', ...projects, '--reporter=dot', '--reporter=json', `--outputFile.json=${file}`],
-    {
-      cwd: root,
-      stdio: 'inherit',
-      env: process.env,
-    },
-  )
-  const results = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')).testResults : []
+  const args = ['run', ...files, ...projects, '--reporter=dot', '--reporter=json', `--outputFile.json=${file}`]
+  const child = spawn(bin('vitest'), args, { cwd: root, stdio: 'inherit', env: process.env })
+  const status = await new Promise((resolve) => child.on('close', resolve))
+  return { status, results: existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')).testResults : [] }
+}
+
+/** How many of a file's tests passed; what broke before its first test, or beside its tests, counts as one failure. */
+function countsOf({ status, assertionResults }) {
+  const right = assertionResults.filter((test) => test.status === 'passed').length
+  // One that was skipped has not passed.
+  const wrong = assertionResults.length - right
+  return { passed: right, failed: wrong || (status === 'passed' ? 0 : 1) }
+}
+
+const unsteady = []
+const dearest = []
+/**
+ * The tests of some stages at once, so that nothing waits for the last of a stage. A file of the interface that fails is run once
+ * more, alone: what passes only then is named at the end. The seconds told are those of its tests.
+ */
+async function tests(names) {
+  console.log(`== ${names.join(', ')}`)
+  const { status, results } = await vitest(names)
   let wrong = 0
+  for (const [i, result] of results.entries()) {
+    if (stageOf(result.name) !== 'interface' || !countsOf(result).failed) continue
+    const name = relative(root, result.name)
+    console.log(`== ${name} once more, alone`)
+    const again = (await vitest(['interface'], [name])).results.find((other) => other.name === result.name)
+    if (!again || countsOf(again).failed) continue
+    const failed = result.assertionResults.filter((test) => test.status !== 'passed').map((test) => test.fullName.trim())
+    unsteady.push(`${name}${failed.length ? `: ${failed.join('; ')}` : ''}`)
+    results[i] = again
+    wrong++
+  }
+  const secondsOf = ({ startTime, endTime }) => (endTime - startTime) / 1000
   for (const name of names) {
     const files = results.filter((result) => stageOf(result.name) === name)
-    const all = files.flatMap((result) => result.assertionResults)
-    const right = all.filter((test) => test.status === 'passed').length
-    // A file that broke before its first test, or beside its tests, counts as one failure.
-    const broken = files.filter(
-      (f) => f.status !== 'passed' && !f.assertionResults.some((test) => test.status === 'failed'),
-    ).length
-    // One that was skipped has not passed.
-    const result = { passed: right, failed: all.length - right + broken + (files.length ? 0 : 1) }
+    const counts = files.map(countsOf)
+    const sum = (key) => counts.reduce((all, one) => all + one[key], 0)
+    const result = { passed: sum('passed'), failed: sum('failed') + (files.length ? 0 : 1) }
     wrong += result.failed
-    told(name, result, files.reduce((sum, { startTime, endTime }) => sum + (endTime - startTime), 0) / 1000)
+    told(
+      name,
+      result,
+      files.reduce((all, one) => all + secondsOf(one), 0),
+    )
   }
+  const byTime = results.map((result) => [secondsOf(result), relative(root, result.name)]).sort((a, b) => b[0] - a[0])
+  dearest.push(...byTime.slice(0, 10))
   // What failed beside all tests: an error that nobody caught, a setup that broke.
   if (status !== 0 && !wrong) told('the run', { passed: 0, failed: 1 }, 0)
 }
 
 const from = Date.now()
+const cpu = countCpu()
 const sources = ['core', 'contract', 'server', 'web'].map((name) => `packages/${name}/src`)
 /** What was found right and is as it was is not looked at again. */
 const cache = (name) => join(root, '.local', name)
@@ -148,12 +178,25 @@ if (stages.length) {
   if (postgres) process.env.TEST_DATABASE_URL = postgres.url
   try {
     if (wants('interface')) build()
-    tests(stages)
+    await tests(stages)
   } finally {
     postgres?.destroy()
     rmSync(home, { recursive: true, force: true })
   }
 }
-console.log(`\n${rows.join('\n')}\n\nall of it ${((Date.now() - from) / 1000).toFixed(0)} s\n`)
-console.log(`${passed} passed, ${failed} failed`)
+console.log(`\n${rows.join('\n')}\n\nall of it ${((Date.now() - from) / 1000).toFixed(0)} s`)
+if (dearest.length) {
+  console.log('\nthe ten dearest files, seconds by the clock:')
+  for (const [seconds, name] of dearest) console.log(`${seconds.toFixed(1).padStart(7)}  ${name}`)
+}
+cpu?.look()
+if (cpu) {
+  const seconds = cpu.seconds()
+  console.log(`\n${seconds.toFixed(0)} CPU seconds after set-up`)
+  if (!isAll && seconds > 600)
+    console.log('That is more than the 600 that npm test may take: move the dearest tests to ….all.test.ts.')
+  if (!isAll && seconds > 900) told('the 900 CPU seconds that are the end of it', { passed: 0, failed: 1 }, 0)
+}
+if (unsteady.length) console.log(`\nunsteady: ${unsteady.join('\nunsteady: ')}`)
+console.log(`\n${passed} passed, ${failed} failed`)
 process.exit(failed || !passed ? 1 : 0)

@@ -54,7 +54,14 @@ const paths = [
   '/' + 'x'.repeat(30_000),
 ]
 const methods = ['GET', 'GET', 'GET', 'POST', 'POST', 'PUT', 'DELETE', 'OPTIONS', 'HEAD', 'PATCH', 'CONNECT', 'TRACE', 'BREW', '']
-const types = ['application/json', 'application/json; charset=klingon', 'text/plain', 'application/zip', 'multipart/form-data', '']
+const types = [
+  'application/json',
+  'application/json; charset=klingon',
+  'text/plain',
+  'application/zip',
+  'multipart/form-data',
+  '',
+]
 const bodies = [
   '',
   '{',
@@ -123,7 +130,8 @@ function frame(random: Random): Buffer {
   const payload = random.below(8) ? Buffer.from(one(random, texts)) : Buffer.alloc(random.below(6000), random.below(256))
   const first = one(random, [0x81, 0x81, 0x81, 0x82, 0x01, 0x80, 0x88, 0x89, 0x8a, 0x8f, 0xf1])
   const claimed = random.below(10) ? payload.length : 100_000
-  const length = claimed < 126 ? [claimed] : claimed < 65536 ? [126, claimed >> 8, claimed & 255] : [127, 0, 0, 0, 0, 0, 1, 134, 160]
+  const length =
+    claimed < 126 ? [claimed] : claimed < 65536 ? [126, claimed >> 8, claimed & 255] : [127, 0, 0, 0, 0, 0, 1, 134, 160]
   if (!random.below(8)) return Buffer.concat([Buffer.from([first, ...length]), payload])
   const mask = [1, 2, 3, 4]
   const masked = payload.map((byte, i) => byte ^ mask[i % 4]!)

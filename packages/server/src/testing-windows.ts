@@ -1,10 +1,11 @@
 import { expect } from 'vitest'
-import { newId, type ChangeId, type Random } from '@moth-lamp/core/base'
-import { currentForm } from '@moth-lamp/core/project'
+import { newId, sameJson, seededRandom, type ChangeId, type Random } from '@moth-lamp/core/base'
+import { currentForm, validateProject, type Project } from '@moth-lamp/core/project'
 import { Saver, type SavedChange, type SaverCommand, type SaverEvent } from '@moth-lamp/core/saver'
 import type { OpenedProject } from '@moth-lamp/contract'
 import { EditMaker } from '../../core/src/testing/edits.ts'
 import type { Running } from './server.ts'
+import { serverForTest } from './testing.ts'
 
 /** One window on a line that loses and repeats requests and answers: its saver talks to the real server. */
 export class Window {
@@ -106,4 +107,84 @@ export const newProject = async (port: number, name: string): Promise<string> =>
     body: JSON.stringify({ name, width: 480, height: 320, diagonalInches: 4 }),
   })
   return ((await answer.json()) as { id: string }).id
+}
+
+/** Windows, server and each other have come to the same, and whatever was shown is saved or set aside. */
+export async function agree(running: Running, id: string, windows: readonly Window[]): Promise<number> {
+  // Twice: what the second saves, the first has still to hear of.
+  for (const w of [...windows, ...windows]) await w.settle()
+  const { project, revision } = await running.store.open(id)
+  const saved = new Set<string>((await running.store.changesSince(id, 0)).changes.map((c) => c.changeId))
+  let aside = 0
+  let vanished = 0
+  let shown = 0
+  for (const w of windows) {
+    expect([w.saver.revision, w.saver.unsaved]).toEqual([revision, 0])
+    expect(sameJson(w.saver.project, project)).toBe(true)
+    for (const id of w.shown) if (!saved.has(id) && !w.aside.has(id) && w.gone.has(id)) vanished++
+    for (const id of w.shown) expect(saved.has(id) || w.aside.has(id) || w.gone.has(id)).toBe(true)
+    shown += w.shown.size
+    aside += w.aside.size
+  }
+  // What had nothing left to change on top of others' is rare.
+  expect(vanished).toBeLessThanOrEqual(Math.max(4, 0.03 * shown))
+  expect(validateProject(project)).toEqual({ ok: true, value: project })
+  uniqueNumbers(project)
+  return aside
+}
+
+function uniqueNumbers(project: Project) {
+  const pages = Object.values(project.pages).map((p) => p.number)
+  const widgets = Object.values(project.widgets).map((w) => w.number)
+  expect(new Set(pages).size).toBe(pages.length)
+  expect(new Set(widgets).size).toBe(widgets.length)
+}
+
+/** Two windows on one project, with delays, lost and repeated answers, end with one document; so many rounds. */
+export async function interleavings(running: Running, rounds: number): Promise<void> {
+  const random = seededRandom(Number(process.env['SEED'] ?? 4600))
+  let setAside = 0
+  for (let round = 0; round < rounds; round++) {
+    const id = await newProject(running.port, newId('project', random))
+    const windows = [new Window(running, id, random), new Window(running, id, random)]
+    await Promise.all(windows.map((w) => w.open()))
+    for (let step = 0; step < 26; step++) {
+      const window = windows[random.below(2)]!
+      const what = random.below(10)
+      if (what < 7) window.edit()
+      else if (what < 9) await window.call()
+      else await window.listen()
+    }
+    setAside += await agree(running, id, windows)
+  }
+  expect(setAside).toBeGreaterThan(0)
+}
+
+/** So many edits by windows on two servers of one database: the same document everywhere, and each hears of the other's commits. */
+export async function onTwoServers(running: Running, edits: number): Promise<void> {
+  const url = running.databaseUrl
+  const other = await serverForTest({ demos: [], databaseUrl: url })
+  try {
+    const random = seededRandom(500)
+    const id = await newProject(running.port, 'Two servers')
+    const windows = [new Window(running, id, random), new Window(running, id, random, other)]
+    const told = [running, other].map((server) => {
+      const revisions: number[] = []
+      server.commits.watch(id, ({ revision }) => revisions.push(revision))
+      return revisions
+    })
+    await Promise.all(windows.map((w) => w.open()))
+    for (let n = 0; windows[0]!.shown.size + windows[1]!.shown.size < edits && n < 10 * edits; n++) {
+      const window = windows[random.below(2)]!
+      if (random.below(4)) window.edit()
+      else await window.call(true)
+    }
+    expect(windows[0]!.shown.size + windows[1]!.shown.size).toBeGreaterThanOrEqual(edits)
+    await agree(running, id, windows)
+    const [here, there] = [await running.store.open(id), await other.store.open(id)]
+    expect(there).toEqual(here)
+    for (const revisions of told) await expect.poll(() => revisions.at(-1)).toBe(here.revision)
+  } finally {
+    await other.stop()
+  }
 }

@@ -1,16 +1,15 @@
 import { describe, expect, test } from 'vitest'
 import { hashOfWords, newId, seededRandom, type Rect } from '../base/index.ts'
-import { Compiler, compileHost } from '../compile/index.ts'
-import { passGate, type Project } from '../project/index.ts'
+import { Compiler } from '../compile/index.ts'
+import { type Project } from '../project/index.ts'
 import { demo, otherDemo, dome, edited, widgetNamed } from '../testing/demo.ts'
-import { EditMaker } from '../testing/edits.ts'
+
 import { bigEndianPlain } from '../testing/layouts.ts'
 import { oneMoreKind } from '../testing/one-more.ts'
 import { Workbench } from './index.ts'
 import { MadeChunks } from '../artwork/index.ts'
 
 const { project, assets } = demo
-const seed = Number(process.env['SEED'] ?? 4600)
 
 describe('the demo', () => {
   test.each(project.exchangeOrder.map((id) => [project.exchanges[id]!.name, id] as const))('%s passes', (_, id) => {
@@ -69,26 +68,6 @@ describe('the other demo', () => {
 })
 
 describe('painting', () => {
-  test('after anything at all, the dirty rectangles give what a full repaint gives', () => {
-    const random = seededRandom(seed)
-    const bench = new Workbench(project, assets)
-    for (let i = 0; i < 120; i++) {
-      const [x, y] = [random.below(800), random.below(480)]
-      bench.rig.panel.touchDown(x, y)
-      bench.advance(random.below(300_000))
-      bench.paint()
-      bench.rig.panel.touchUp(random.below(4) ? x : random.below(800), y)
-      if (random.below(6) === 0) bench.hostWrites('variable:weather_flags', random.below(16))
-      bench.advance(random.below(2_000_000))
-      bench.paint()
-      // As if it were painted for the first time, with whatever layer is open.
-      const { glass } = bench.rig.panel
-      const inParts = glass.surface.pixels.slice()
-      glass.markAll()
-      bench.paint()
-      expect([i, inParts]).toEqual([i, glass.surface.pixels])
-    }
-  })
   test('one changed number writes at most 1.5 times the pixels of its box', () => {
     const bench = new Workbench(project, assets)
     bench.rig.host.silent = true
@@ -130,29 +109,6 @@ describe('painting', () => {
 })
 
 describe('compiling', () => {
-  test('a compiler with a memory gives what one without gives, over all edits', () => {
-    const random = seededRandom(seed)
-    const maker = new EditMaker(random)
-    const warm = new Compiler(new MadeChunks(assets))
-    let at = project
-    let n = 0
-    for (let i = 0; i < 260; i++) {
-      const request = maker.request(at)
-      const done = request ? passGate(at, request) : null
-      if (!done?.ok || (request!.edit.startsWith('delete') && random.below(3))) continue
-      maker.saw(done.value.change)
-      at = done.value.project
-      const build = warm.compile(at)
-      const host = compileHost(at, warm.cells)
-      if (n++ % 4) continue
-      const cold = new Compiler(new MadeChunks(assets))
-      expect({ header: build.header, symbols: build.symbols, chunks: Object.keys(build.chunks).sort() }).toEqual(
-        (({ header, symbols, chunks }) => ({ header, symbols, chunks: Object.keys(chunks).sort() }))(cold.compile(at)),
-      )
-      expect(host).toEqual(compileHost(at))
-    }
-    expect(n).toBeGreaterThan(80)
-  })
   test('one edit compiles one widget again', () => {
     const compiler = new Compiler(new MadeChunks(assets))
     compiler.compile(project)

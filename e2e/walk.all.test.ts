@@ -85,7 +85,7 @@ describe('from an empty project to a checked exchange', () => {
     await hand.sees('done')
     const early = await hand.glass()
     await hand.page.waitForFunction(() => Number(document.querySelector('output')?.textContent?.split(' ')[0]) > 2.2, {
-      timeout: 20_000,
+      timeout: 300_000,
     })
     expect(Buffer.compare(Buffer.from(await hand.glass()), Buffer.from(early))).not.toBe(0)
   })
@@ -257,7 +257,7 @@ describe('what goes wrong', () => {
     await other.page.bringToFront()
     await other.page.waitForFunction(
       () => (document.querySelector('[aria-label="The panel answers after"]') as HTMLInputElement)?.value === '13',
-      { timeout: 10_000 },
+      { timeout: 300_000 },
     )
     await other.page.close()
     await hand.page.bringToFront()

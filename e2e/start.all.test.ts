@@ -31,7 +31,7 @@ function begin(port: number): { child: ChildProcess; said: () => string } {
   return { child, said: () => text }
 }
 const serving = (port: number) =>
-  expect.poll(() => answers(port), { timeout: 60_000, interval: 100 }).toMatchObject({ app: 'Moth Lamp' })
+  expect.poll(() => answers(port), { timeout: 300_000, interval: 100 }).toMatchObject({ app: 'Moth Lamp' })
 
 /** Everything that runs for this folder: starters, servers, the database, whoever watches it. */
 function left(): string[] {
@@ -46,7 +46,7 @@ function left(): string[] {
     }
   })
 }
-const nothingLeft = () => expect.poll(left, { timeout: 20_000, interval: 200 }).toEqual([])
+const nothingLeft = () => expect.poll(left, { timeout: 300_000, interval: 200 }).toEqual([])
 const starterOf = (group: number) =>
   Number(
     spawnSync('pgrep', ['-g', String(group), '-f', 'scripts/start.mjs'], { encoding: 'utf8' })
