@@ -75,22 +75,34 @@ describe('npm start', () => {
   test.each([
     ['SIGTERM to npm', 'SIGTERM', 'npm'],
     ['kill -9 of the starter', 'SIGKILL', 'starter'],
-    ['kill -9 of the server', 'SIGKILL', 'server'],
     ['kill -9 of everything but the database', 'SIGKILL', 'all'],
   ] as const)('%s: nothing stays behind, and it starts again with all there', async (_, signal, who) => {
     const { child } = begin(from + 2)
     await serving(from + 2)
     const before = await (await fetch(`http://127.0.0.1:${from + 2}/api/projects`)).json()
-    const { pid } = (await answers(from + 2))!
     if (who === 'npm') process.kill(child.pid!, signal)
     else if (who === 'starter') process.kill(starterOf(child.pid!), signal)
-    else if (who === 'server') process.kill(pid, signal)
     else process.kill(-child.pid!, signal)
     await nothingLeft()
     const again = begin(from + 2)
     await serving(from + 2)
     expect(await (await fetch(`http://127.0.0.1:${from + 2}/api/projects`)).json()).toEqual(before)
     process.kill(starterOf(again.child.pid!), 'SIGTERM')
+    await nothingLeft()
+  })
+  test('kill -9 of the server, twice: its starter says so and starts it again, with all there', async () => {
+    const { child, said } = begin(from + 4)
+    await serving(from + 4)
+    const projects = async () => (await fetch(`http://127.0.0.1:${from + 4}/api/projects`)).json()
+    const before = await projects()
+    for (const _ of [1, 2]) {
+      const { pid } = (await answers(from + 4))!
+      process.kill(pid, 'SIGKILL')
+      await expect.poll(async () => (await answers(from + 4))?.pid ?? pid, { timeout: 300_000, interval: 100 }).not.toBe(pid)
+      expect(await projects()).toEqual(before)
+    }
+    expect(said()).toContain('The server ended (SIGKILL); it is started again.')
+    process.kill(starterOf(child.pid!), 'SIGTERM')
     await nothingLeft()
   })
   test('a port that another program has, and one that is none, are told in a line', async () => {

@@ -1,72 +1,133 @@
 import { sha256Hex } from '@moth-lamp/core/base'
 import { assetsOf, type Project } from '@moth-lamp/core/project'
-import { api, ServerProblem } from './api.ts'
-import { keepAsset, keptAssets, letAssetGo } from './queue.ts'
+import { ServerProblem } from './api.ts'
+import type { SessionParts } from './parts.ts'
 
 /** How long after the server was away it is tried again, ms. */
 const againMs = 5_000
 
-/** The files of a project: given to the worker as they come, kept in the browser until the server has them. */
+/** A file that the document names and nobody else can have: neither here nor on the server, or refused by the server. */
+export interface MissingAsset {
+  sha: string
+  /** Why the server does not take it; null: it has never come there, and is not kept here. */
+  why: string | null
+}
+
+interface Events {
+  give(sha: string, bytes: Uint8Array): void
+  /** What is missing has changed. */
+  missing(list: readonly MissingAsset[]): void
+}
+
+/**
+ * The files of a project: given to the worker as they come, kept in the browser until the server has them. One that the server
+ * refuses stays here for as long as this browser lets it: a document may name it.
+ */
 export class AssetKeeper {
   private asked = new Set<string>()
-  private timer = 0
+  private named: ReadonlySet<string> = new Set()
+  /** Those that are kept here and are not on the server yet. */
+  private unsent = new Set<string>()
+  private refused = new Map<string, string>()
+  private lacking = new Set<string>()
+  private sending: Promise<void> | null = null
+  private timer: ReturnType<typeof setTimeout> | undefined
   private closed = false
 
   constructor(
     private known: Map<string, Uint8Array>,
-    private give: (sha: string, bytes: Uint8Array) => void,
-    private say: (text: string) => void,
+    private parts: Pick<SessionParts, 'api' | 'queue'>,
+    private events: Events,
   ) {}
 
   /** A file of one's own: there at once, also while the server is away. Its name is the SHA-256 of its bytes. */
   async add(bytes: Uint8Array): Promise<string> {
     const sha = sha256Hex(bytes)
-    await keepAsset(sha, bytes)
+    await this.parts.queue.keepAsset(sha, bytes)
+    this.unsent.add(sha)
+    this.refused.delete(sha)
     this.take(sha, bytes)
-    void this.upload()
+    void this.upload().catch(() => undefined)
     return sha
   }
 
   private take(sha: string, bytes: Uint8Array): void {
+    if (this.lacking.delete(sha)) this.tell()
     if (this.known.has(sha)) return
     this.known.set(sha, bytes)
-    this.give(sha, bytes)
+    this.events.give(sha, bytes)
+  }
+
+  private tell(): void {
+    const refused = [...this.refused].filter(([sha]) => this.named.has(sha)).map(([sha, why]) => ({ sha, why }))
+    const lacking = [...this.lacking].filter((sha) => this.named.has(sha)).map((sha) => ({ sha, why: null }))
+    this.events.missing([...refused, ...lacking])
   }
 
   /** Fetches what a document names and is not here: a change of another window named it. */
   look(project: Project): void {
-    for (const sha of assetsOf(project)) {
+    this.named = new Set(assetsOf(project))
+    for (const sha of this.named) {
       if (this.known.has(sha) || this.asked.has(sha)) continue
       this.asked.add(sha)
       void this.fetch(sha)
     }
+    if (this.refused.size || this.lacking.size) this.tell()
   }
 
   private async fetch(sha: string): Promise<void> {
-    const kept = (await keptAssets().catch(() => [])).find((asset) => asset.sha === sha)
+    const kept = (await this.parts.queue.keptAssets().catch(() => [])).find((asset) => asset.sha === sha)
     try {
-      this.take(sha, kept?.bytes ?? (await api.asset(sha)))
-    } catch {
+      this.take(sha, kept?.bytes ?? (await this.parts.api.asset(sha)))
+    } catch (error) {
+      if (this.closed) return
       // Whoever named it may still be sending it.
-      if (!this.closed) window.setTimeout(() => void this.fetch(sha), againMs)
+      if (error instanceof ServerProblem && error.status === 404 && !this.known.has(sha)) {
+        this.lacking.add(sha)
+        this.tell()
+      }
+      setTimeout(() => !this.closed && !this.known.has(sha) && void this.fetch(sha), againMs)
     }
   }
 
-  /** Sends what the server has not yet, whichever window kept it. What it will never take is said, and let go. */
-  async upload(): Promise<void> {
+  /** Whether the server lacks something that a document names and that is kept here: it is not saved for others before it has it. */
+  get isSending(): boolean {
+    return [...this.unsent].some((sha) => this.named.has(sha))
+  }
+
+  /** When the server has what the document names and is kept here, or has refused it. Fails as a save does where it is away. */
+  async sent(): Promise<void> {
+    while (this.isSending) await this.upload()
+  }
+
+  /** Sends what the server has not yet, whichever window kept it; again after a while where the server is away. */
+  upload(): Promise<void> {
     clearTimeout(this.timer)
-    for (const { sha, bytes } of await keptAssets().catch(() => [])) {
+    this.sending ??= this.send().finally(() => (this.sending = null))
+    return this.sending
+  }
+
+  private async send(): Promise<void> {
+    const kept = await this.parts.queue.keptAssets().catch((): { sha: string; bytes: Uint8Array }[] => [])
+    // What the browser could not keep is here all the same.
+    for (const sha of this.unsent)
+      if (!kept.some((asset) => asset.sha === sha)) kept.push({ sha, bytes: this.known.get(sha) ?? new Uint8Array(0) })
+    for (const { sha, bytes } of kept) {
+      if (this.refused.has(sha)) continue
+      this.unsent.add(sha)
       try {
-        await api.putAsset(sha, bytes)
-        await letAssetGo(sha)
+        await this.parts.api.putAsset(sha, bytes)
+        this.unsent.delete(sha)
+        await this.parts.queue.letAssetGo(sha).catch(() => undefined)
       } catch (error) {
         if (error instanceof ServerProblem && !error.away) {
-          this.say(error.message)
-          await letAssetGo(sha)
-        } else if (!this.closed) {
-          this.timer = window.setTimeout(() => void this.upload(), againMs)
-          return
+          this.unsent.delete(sha)
+          this.refused.set(sha, error.message)
+          this.tell()
+          continue
         }
+        if (!this.closed) this.timer = setTimeout(() => void this.upload().catch(() => undefined), againMs)
+        throw error
       }
     }
   }

@@ -152,6 +152,8 @@ export async function takeIn(
     if (same) {
       all.push(same)
       cameFrom.set(same, file)
+      // Its record may be here while its file has never come: then it has now.
+      await session.bring(taken.value.bytes)
       known.push(`“${name}” is here already as “${same.name}”.`)
       continue
     }

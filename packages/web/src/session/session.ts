@@ -1,19 +1,28 @@
-import { sentence, type ChangeId, type Problem, type Rect } from '@moth-lamp/core/base'
+import { sentence, sha256Hex, type ChangeId, type Problem, type Rect } from '@moth-lamp/core/base'
 import type { ArtworkPlan } from '@moth-lamp/core/compile'
 import type { Finding } from '@moth-lamp/core/findings'
 import { assetsOf, firstPage, gateSentences, fileSentences, withSettings, type Project } from '@moth-lamp/core/project'
-import { Saver, saverSentences, type Failure, type SaverCommand, type SaverEvent, type SetAside } from '@moth-lamp/core/saver'
+import {
+  Saver,
+  saverSentences,
+  type Failure,
+  type SaveAnswer,
+  type SaveRequest,
+  type SaverCommand,
+  type SaverEvent,
+  type SetAside,
+} from '@moth-lamp/core/saver'
 import type { Look, Sight } from '@moth-lamp/core/palette'
 import type { Value } from '@moth-lamp/core/variables'
-import { BenchClient, type WorkerState } from '../worker/client.ts'
+import type { BenchClient, WorkerState } from '../worker/client.ts'
 import type { Frame, HostValue, PaintedRect } from '../worker/messages.ts'
-import { AssetKeeper } from './assets.ts'
-import { Studio } from './studio.ts'
-import { api, ServerProblem } from './api.ts'
+import { AssetKeeper, type MissingAsset } from './assets.ts'
+import type { Studio } from './studio.ts'
+import { ServerProblem } from './api.ts'
 import { freshId } from './chance.ts'
-import { live as liveLine } from './live.ts'
 import { HostHistory } from './history.ts'
-import { keepAside, keepEdit, leftBehind, letGo, type Left } from './queue.ts'
+import { browserParts, type SessionParts } from './parts.ts'
+import type { Left } from './queue.ts'
 import { Store } from './store.ts'
 
 export { freshId } from './chance.ts'
@@ -37,6 +46,8 @@ export interface DocumentState {
   revision: number
   save: SaveWords
   setAside: readonly SetAside[]
+  /** Files that it names and that nobody else can have. */
+  missing: readonly MissingAsset[]
   canUndo: boolean
   canRedo: boolean
   /** Something to say once: why an edit was refused, how many users were unbound. */
@@ -109,9 +120,6 @@ export interface ViewState {
 export const shownValues = ['now', 'least', 'most', 'longest', 'stale'] as const
 export type Shown = (typeof shownValues)[number]
 
-/** A page that has loaded itself again for a server's sake does so once: sessionStorage remembers for which. */
-const loadedAgainKey = 'moth-lamp loaded again'
-
 /** One open project in one window: what the screens see of document, saving and worker, and what they look at. */
 export class Session {
   readonly document: Store<DocumentState>
@@ -125,8 +133,9 @@ export class Session {
   private assets: AssetKeeper
   private client: BenchClient
   private unwatch: () => void
+  private unlisten: () => void
   private painters = new Set<(frame: Frame) => void>()
-  private wakeTimer = 0
+  private wakeTimer: ReturnType<typeof setTimeout> | undefined
   private closed = false
   private changeCount = 0
   private noticeCount = 0
@@ -137,6 +146,7 @@ export class Session {
     project: Project,
     revision: number,
     assets: Map<string, Uint8Array>,
+    private parts: SessionParts,
   ) {
     this.saver = new Saver(project, revision)
     this.document = new Store<DocumentState>({
@@ -144,6 +154,7 @@ export class Session {
       revision,
       save: { kind: 'saved' },
       setAside: [],
+      missing: [],
       canUndo: false,
       canRedo: false,
       notice: null,
@@ -192,7 +203,7 @@ export class Session {
       swept: null,
     })
     this.history = new HostHistory(this.live)
-    this.client = new BenchClient(
+    this.client = parts.client(
       () => this.saver.project,
       assets,
       () => this.changeCount,
@@ -202,30 +213,29 @@ export class Session {
         restarted: () => this.say('The simulated panel was started anew.', 'bad'),
       },
     )
-    this.studio = new Studio(assets)
-    this.assets = new AssetKeeper(
-      assets,
-      (sha, bytes) => {
+    this.studio = parts.studio(assets)
+    this.assets = new AssetKeeper(assets, parts, {
+      give: (sha, bytes) => {
         this.client.asset(sha, bytes)
         this.studio.asset(sha, bytes)
       },
-      (text) => this.say(text, 'bad'),
-    )
+      missing: (missing) => this.document.set({ missing }),
+    })
     this.assets.look(project)
-    void this.assets.upload()
-    this.unwatch = liveLine.watch(id, ({ revision: newest, form }) => this.hear({ on: 'told', revision: newest, form }))
-    window.addEventListener('pagehide', this.leave)
-    window.addEventListener('online', this.online)
+    void this.assets.upload().catch(() => undefined)
+    this.unwatch = parts.live.watch(id, ({ revision: newest, form }) => this.hear({ on: 'told', revision: newest, form }))
+    this.unlisten = parts.page.listen({ leave: this.leave, online: () => this.hear({ on: 'online' }) })
   }
 
-  static async open(id: string): Promise<Session> {
+  static async open(id: string, parts: SessionParts = browserParts): Promise<Session> {
+    const { api, queue } = parts
     // First what is kept, then the document: what is saved in between is in both, and known by its id.
-    const left = await leftBehind(id).catch((error: unknown) => error as Error)
+    const left = await queue.leftBehind(id).catch((error: unknown) => error as Error)
     const { project, revision } = await api.open(id)
     // One that is not there yet is asked for again: whoever named it may still be sending it.
     const found = await Promise.all(assetsOf(project).map(async (sha) => [sha, await api.asset(sha).catch(() => null)] as const))
     const assets = new Map(found.flatMap(([sha, bytes]) => (bytes ? [[sha, bytes] as const] : [])))
-    const session = new Session(id, project, revision, assets)
+    const session = new Session(id, project, revision, assets, parts)
     if (left instanceof Error) session.say(cannotKeep, 'bad')
     else session.takeUp(left)
     return session
@@ -239,15 +249,13 @@ export class Session {
   }
 
   private leave = (): void => void this.hear({ on: 'leaving' })
-  private online = (): void => void this.hear({ on: 'online' })
 
   /** The window goes elsewhere: what waits is sent, and whatever comes of it is still heard. */
   close(): void {
     this.leave()
     this.closed = true
     this.unwatch()
-    window.removeEventListener('pagehide', this.leave)
-    window.removeEventListener('online', this.online)
+    this.unlisten()
     this.assets.close()
     this.studio.close()
     this.client.close()
@@ -312,19 +320,20 @@ export class Session {
   }
 
   private obey(command: SaverCommand): void {
+    const { api, queue } = this.parts
     switch (command.do) {
       case 'keep':
-        return this.storing(keepEdit(this.id, command.request))
+        return this.storing(queue.keepEdit(this.id, command.request))
       case 'let go':
-        return this.storing(letGo(command.ids, command.aside))
+        return this.storing(queue.letGo(command.ids, command.aside))
       case 'set aside':
-        return this.storing(keepAside(this.id, command.aside))
+        return this.storing(queue.keepAside(this.id, command.aside))
       case 'wake':
         clearTimeout(this.wakeTimer)
-        this.wakeTimer = window.setTimeout(() => this.hear({ on: 'time' }), Math.max(0, command.atMs - Date.now()))
+        this.wakeTimer = setTimeout(() => this.hear({ on: 'time' }), Math.max(0, command.atMs - Date.now()))
         return
       case 'save':
-        return this.calling(command.call, api.save(this.id, command.request, command.last), (call, answer) => ({
+        return this.calling(command.call, this.save(command.request, command.last), (call, answer) => ({
           on: 'saved answer',
           call,
           answer,
@@ -355,6 +364,16 @@ export class Session {
     }
   }
 
+  /** First the files that the document names, then the changes that name them: nobody sees a picture that is not there. */
+  private async save(request: SaveRequest, last: boolean): Promise<SaveAnswer> {
+    const { api } = this.parts
+    if (!this.assets.isSending) return api.save(this.id, request, last)
+    // A window that is left has no time for files: all of it waits in the browser for the next one.
+    if (last) throw new ServerProblem('away', 'Files are still being sent.', 0)
+    await this.assets.sent()
+    return api.save(this.id, request, false)
+  }
+
   private storing(done: Promise<void>): void {
     done.catch(() => this.say(cannotKeep, 'bad'))
   }
@@ -372,9 +391,7 @@ export class Session {
   /** The server and this page do not fit any more. What waits is in the browser; a page that came no further says so. */
   private loadAgain(problem: Problem): void {
     const why = `${problem.code} ${JSON.stringify(problem.facts)}`
-    if (this.closed || sessionStorage.getItem(loadedAgainKey) === why) return
-    sessionStorage.setItem(loadedAgainKey, why)
-    location.reload()
+    if (!this.closed) this.parts.page.loadAgain(why)
   }
 
   private show(): void {
@@ -395,6 +412,14 @@ export class Session {
 
   /** A file of the project: its SHA-256. */
   addAsset = (bytes: Uint8Array): Promise<string> => this.assets.add(bytes)
+
+  /** A file that is missing has come by another hand: whether it was one of them. */
+  async bring(bytes: Uint8Array): Promise<boolean> {
+    const sha = sha256Hex(bytes)
+    if (!this.document.value.missing.some((one) => one.sha === sha)) return false
+    await this.assets.add(bytes)
+    return true
+  }
 
   /** What was deleted is selected no more. */
   private keepSelection(): void {

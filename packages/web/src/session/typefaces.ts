@@ -61,7 +61,7 @@ export async function takeTypeface(session: Session, name: string, file: Uint8Ar
   }
   const sha = sha256Hex(bytes)
   const known = Object.values(session.project.typefaces).find(({ asset }) => asset === sha)
-  if (known) return known.id
+  if (known) return (await session.bring(bytes), known.id)
   await session.addAsset(bytes)
   const { embedding, weightFrom, weightTo } = looked.value
   const id = freshId('typeface')

@@ -1,6 +1,8 @@
-import { ActionIcon, Button, Group, Stack, UnstyledButton } from '@mantine/core'
+import { ActionIcon, Button, FileButton, Group, Stack, UnstyledButton } from '@mantine/core'
 import { Redo2, Undo2 } from 'lucide-react'
 import { Link } from 'react-router'
+import { sha256Hex } from '@moth-lamp/core/base'
+import type { Project } from '@moth-lamp/core/project'
 import { problemWords } from '../session/session.ts'
 import { useStore } from '../session/store.ts'
 import { useSession } from './context.tsx'
@@ -121,6 +123,7 @@ function SaveWords() {
           Load again
         </Button>
       )}
+      <MissingFiles />
       {setAside.length > 0 && (
         <Pop position="bottom-start" width={440} target={<Button size="compact-xs">{setAside.length} set aside</Button>}>
           <Stack gap={8}>
@@ -144,6 +147,47 @@ function SaveWords() {
       )}
     </Group>
   )
+}
+
+/** Files that the project names and that only another browser has, if any: by name, each with a way to bring it. */
+function MissingFiles() {
+  const session = useSession()
+  const missing = useStore(session.document, (d) => d.missing)
+  const project = useStore(session.document, (d) => d.project)
+  if (!missing.length) return null
+  const count = missing.length === 1 ? '1 file missing' : `${missing.length} files missing`
+  const bring = async (file: File | null, sha: string) => {
+    if (!file) return
+    const bytes = new Uint8Array(await file.arrayBuffer())
+    if (sha256Hex(bytes) !== sha || !(await session.bring(bytes)))
+      session.say(`“${file.name}” is another file than the one that is missing.`, 'bad')
+  }
+  return (
+    <Pop position="bottom-start" width={440} target={<Button size="compact-xs">{count}</Button>}>
+      <Stack gap={8}>
+        <p>The server does not have these files. Open the window in which they were added, or choose them again:</p>
+        {missing.map(({ sha, why }) => (
+          <div key={sha} className={form.sub}>
+            <strong>{usersOfAsset(project, sha).join(', ')}</strong>
+            {why && <span>{why}</span>}
+            <FileButton onChange={(file) => void bring(file, sha)}>
+              {(props) => (
+                <Button size="compact-xs" {...props}>
+                  Choose file …
+                </Button>
+              )}
+            </FileButton>
+          </div>
+        ))}
+      </Stack>
+    </Pop>
+  )
+}
+
+/** What of a project is made of a file, by name. */
+function usersOfAsset(project: Project, sha: string): string[] {
+  const records = [...Object.values(project.pictures), ...Object.values(project.typefaces)]
+  return records.filter(({ asset }) => asset === sha).map(({ name, ...more }) => ('file' in more && more.file) || name)
 }
 
 function UndoButtons() {

@@ -25,21 +25,56 @@ const restartsWithinMs = 90_000
 
 interface Asked {
   resolve: (value: unknown) => void
-  silent: number
-  timer: number
+  silent: ReturnType<typeof setTimeout> | undefined
+  timer: ReturnType<typeof setTimeout> | undefined
   progress?: (progress: Progress) => void
 }
 
-/** A worker that is well and has no project: to start one anew takes longer than to open one. */
-let spare: Worker | null = null
+/** A worker as the page speaks to it. */
+export type WorkerEnd = Pick<Worker, 'onmessage' | 'onerror' | 'postMessage' | 'terminate'>
+
+/** Workers, of which one that is well and has no project is kept: to start one anew takes longer than to open one. */
+export class WorkerPool {
+  private spare: WorkerEnd | null = null
+
+  constructor(private make: () => WorkerEnd) {}
+
+  take(): WorkerEnd {
+    const worker = this.spare ?? this.make()
+    this.spare = null
+    return worker
+  }
+
+  /** Whether it is kept for the next project. */
+  keep(worker: WorkerEnd): boolean {
+    this.spare ??= worker
+    return this.spare === worker
+  }
+
+  forget(worker: WorkerEnd): void {
+    if (this.spare === worker) this.spare = null
+  }
+}
+
+/** What a client stands on besides. */
+export interface ClientParts {
+  workers: WorkerPool
+  /** Calls back when the screen is drawn next. */
+  nextFrame(call: () => void): void
+}
+
+const browserParts: ClientParts = {
+  workers: new WorkerPool(() => new Worker(new URL('./bench.worker.ts', import.meta.url), { type: 'module' })),
+  nextFrame: (call) => void requestAnimationFrame(call),
+}
 
 /** The page's end of the worker: questions with answers, a restart when it breaks, told. */
 export class BenchClient {
-  private worker: Worker
+  private worker: WorkerEnd
   private asks = new Map<number, Asked>()
   private nextAsk = 1
   private closed = false
-  private heartbeat: number
+  private heartbeat: ReturnType<typeof setInterval>
   private restarts: number[] = []
   /** The newest conversation heard of. */
   private latestConversation = 0
@@ -52,16 +87,16 @@ export class BenchClient {
     private assets: Map<string, Uint8Array>,
     private count: () => number,
     private events: ClientEvents,
+    private parts: ClientParts = browserParts,
   ) {
     this.worker = this.start()
     const listen = () => void (this.state_.is === 'given up' || this.ask((ask) => ({ type: 'are you there', ask })))
-    this.heartbeat = window.setInterval(listen, heartbeatMs)
+    this.heartbeat = setInterval(listen, heartbeatMs)
     listen()
   }
 
-  private start(): Worker {
-    const worker = spare ?? new Worker(new URL('./bench.worker.ts', import.meta.url), { type: 'module' })
-    spare = null
+  private start(): WorkerEnd {
+    const worker = this.parts.workers.take()
     worker.onmessage = ({ data }: MessageEvent<FromWorker>) => this.hear(data)
     worker.onerror = (event) => this.restart(event.message || 'the worker could not be started')
     this.latestConversation += 1
@@ -114,7 +149,7 @@ export class BenchClient {
       case 'frame':
         this.latestConversation = Math.max(this.latestConversation, message.conversation)
         this.events.frame(message)
-        requestAnimationFrame(() => this.send({ type: 'taken' }))
+        this.parts.nextFrame(() => this.send({ type: 'taken' }))
         return
       case 'answer': {
         const ask = this.asks.get(message.ask)
@@ -149,8 +184,8 @@ export class BenchClient {
     clearTimeout(asked.silent)
     clearTimeout(asked.timer)
     const why = 'it does not answer'
-    asked.silent = window.setTimeout(() => this.setState({ is: 'silent', why }), silentMs)
-    asked.timer = window.setTimeout(() => this.restart(why), stuckMs)
+    asked.silent = setTimeout(() => this.setState({ is: 'silent', why }), silentMs)
+    asked.timer = setTimeout(() => this.restart(why), stuckMs)
   }
 
   private ask<T>(make: (ask: number) => ToWorker, progress?: Asked['progress']): Promise<T | null> {
@@ -158,8 +193,8 @@ export class BenchClient {
     return new Promise((resolve) => {
       const asked: Asked = {
         resolve: resolve as (value: unknown) => void,
-        silent: 0,
-        timer: 0,
+        silent: undefined,
+        timer: undefined,
         ...(progress ? { progress } : {}),
       }
       this.arm(asked)
@@ -203,16 +238,16 @@ export class BenchClient {
   /** A worker that says it is through with its project stays for the next one; one that is stuck or broken goes with its own. */
   private leave(): void {
     const { worker } = this
+    const { workers } = this.parts
     const end = () => worker.terminate()
-    const stuck = window.setTimeout(end, closingMs)
+    const stuck = setTimeout(end, closingMs)
     worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
       if (data.type !== 'closed') return
       clearTimeout(stuck)
-      if (spare) end()
-      else spare = worker
+      if (!workers.keep(worker)) end()
     }
     worker.onerror = () => {
-      if (spare === worker) spare = null
+      workers.forget(worker)
       end()
     }
     worker.postMessage({ type: 'close' } satisfies ToWorker)

@@ -1,0 +1,94 @@
+import { afterEach, beforeEach, expect, test, vi } from 'vitest'
+import { demo, otherDemo, widgetNamed } from '../../../core/src/testing/demo.ts'
+import { withChunks } from '../testing/parts.ts'
+import { BenchHost } from './bench-host.ts'
+import type { Frame, FromWorker, PaintedRect } from './messages.ts'
+
+let told: FromWorker[]
+let host: BenchHost
+beforeEach(() => {
+  vi.useFakeTimers()
+  withChunks()
+  told = []
+})
+afterEach(() => {
+  host.end()
+  vi.unstubAllGlobals()
+  vi.useRealTimers()
+})
+const opens = ({ project, assets } = demo) =>
+  (host = new BenchHost({ type: 'open', project, count: 0, assets: new Map(assets), conversation: 1 }, (message) =>
+    told.push(message),
+  ))
+const frames = () => told.filter((m): m is Frame => m.type === 'frame')
+/** Takes what is told as the page does, for so long. */
+async function passes(ms: number) {
+  for (let at = 0; at < ms; at += 20) {
+    await vi.advanceTimersByTimeAsync(20)
+    host.hear({ type: 'taken' })
+  }
+}
+
+test('the glass is told first, all of it; what the check finds comes after; then only what is new', async () => {
+  opens()
+  expect(frames().map((f) => [f.painted.length, f.findings])).toEqual([[1, null]])
+  expect(frames()[0]!.painted[0]!.rect).toEqual({ x: 0, y: 0, width: 800, height: 480 })
+  await passes(400)
+  expect(frames().find((f) => f.findings !== null)!.findings).toEqual([])
+  expect(frames().at(-1)!.making).toBe(false)
+  const before = frames().length
+  await passes(1000)
+  // The clock stands: nothing is told.
+  expect(frames().length).toBe(before)
+})
+
+test('a touch that comes and goes at once still counts, and its report is in the conversation', async () => {
+  opens()
+  await passes(300)
+  host.hear({ type: 'clock', run: true, speed: 1 })
+  await passes(3000)
+  const { x, y } = widgetNamed(demo.project, 'Stop shutter').place
+  host.hear({ type: 'touch', phase: 'down', x: x + 5, y: y + 5 })
+  host.hear({ type: 'touch', phase: 'up', x: x + 5, y: y + 5 })
+  await passes(500)
+  host.hear({ type: 'conversation', since: 0, beside: 0, ask: 1 })
+  const answer = told.findLast((m) => m.type === 'answer') as { value: { entries: { said: unknown; direction: string }[] } }
+  const reports = answer.value.entries.filter(
+    ({ direction, said }) => direction === 'to host' && JSON.stringify(said).includes('shutter_order'),
+  )
+  expect(reports.length).toBeGreaterThan(0)
+})
+
+test('an exchange runs in slices, hears that it is stopped, and has no result then; a page asked for is drawn small', async () => {
+  opens(otherDemo)
+  await passes(300)
+  const id = otherDemo.project.exchangeOrder[0]!
+  host.hear({ type: 'run exchange', id, ask: 5 })
+  await passes(2000)
+  const resultOf = (ask: number) => told.find((m) => m.type === 'answer' && m.ask === ask) as { value: unknown } | undefined
+  expect(resultOf(5)?.value).toMatchObject({ id, passed: true })
+  host.hear({ type: 'stop exchange', ask: 6 })
+  host.hear({ type: 'run exchange', id, ask: 6 })
+  await passes(2000)
+  expect(resultOf(6)?.value).toBeNull()
+  host.hear({ type: 'thumbnail', page: otherDemo.project.pageOrder[0]!, width: 64, ask: 7 })
+  expect((resultOf(7)!.value as PaintedRect).rect.width).toBe(64)
+})
+
+test('a restart is another conversation; a change that does not fit is told, and the whole document mends it', async () => {
+  opens()
+  await passes(300)
+  const before = frames().at(-1)!.conversation
+  host.hear({ type: 'restart' })
+  await passes(100)
+  expect(frames().at(-1)!.conversation).toBe(before + 1)
+  host.hear({
+    type: 'change',
+    patches: [{ op: 'replace', path: '/variables/variable:none/name', value: 'x' }] as never,
+    count: 4,
+  })
+  expect(told).toContainEqual({ type: 'lost step', count: 4 })
+  host.hear({ type: 'take', project: otherDemo.project, count: 5 })
+  await passes(200)
+  expect([frames().at(-1)!.width, frames().at(-1)!.count]).toEqual([320, 5])
+})
