@@ -1,5 +1,5 @@
 import { Combobox, InputBase, UnstyledButton, useCombobox } from '@mantine/core'
-import { useEffect, useId, useState, type KeyboardEvent, type ReactNode } from 'react'
+import { useEffect, useId, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
 import { takesFocus } from './focus.ts'
 import { useInPopover } from './pop.tsx'
 import { useInSentence } from './sentence.tsx'
@@ -32,6 +32,8 @@ interface Props {
   picture?: ReactNode
 }
 
+/** Letters that come within so long of each other are one word, ms. */
+const lettersWithinMs = 900
 /** More than so many are found by typing. */
 const searchedFrom = 12
 
@@ -62,12 +64,28 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
     // Once, when it has opened.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [dropdownOpened])
+  /** What has been typed in an open list that has no field to find in, and when: letters that come soon after each other are one word. */
+  const typed = useRef({ text: '', atMs: 0 })
+  const findByLetters = (e: KeyboardEvent) => {
+    if (searches || e.key.length !== 1 || e.ctrlKey || e.metaKey || e.altKey) return
+    // A blank chooses, but in the middle of a word.
+    const goesOn = e.timeStamp - typed.current.atMs < lettersWithinMs
+    if (e.key === ' ' && !(goesOn && typed.current.text)) return
+    typed.current = { text: (goesOn ? typed.current.text : '') + e.key.toLowerCase(), atMs: e.timeStamp }
+    e.preventDefault()
+    const at = foundByLetters(ordered(shown), typed.current.text)
+    if (at >= 0) store.selectOption(at)
+  }
   const shared = {
     'aria-label': label,
     disabled: disabled ?? false,
     onClick: () => store.toggleDropdown(),
     // While it is open its keys are its own: none reaches the station.
-    onKeyDown: (e: KeyboardEvent) => store.dropdownOpened && e.stopPropagation(),
+    onKeyDown: (e: KeyboardEvent) => {
+      if (!store.dropdownOpened) return
+      e.stopPropagation()
+      findByLetters(e)
+    },
   }
   return (
     <Combobox
@@ -132,6 +150,17 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
       </Combobox.Dropdown>
     </Combobox>
   )
+}
+
+/** Options as they stand below each other: those of a group together. */
+const ordered = (options: readonly Option[]): Option[] =>
+  [...new Set(options.map((o) => o.group))].flatMap((group) => options.filter((o) => o.group === group))
+
+/** The first option that begins with the letters, or else has a word that does; −1 where none has. */
+export function foundByLetters(options: readonly Option[], text: string): number {
+  const labels = options.map(({ label }) => label.toLowerCase())
+  const begins = labels.findIndex((label) => label.startsWith(text))
+  return begins >= 0 ? begins : labels.findIndex((label) => label.split(/\W+/).some((word) => word.startsWith(text)))
 }
 
 function grouped(options: readonly Option[], value: string): ReactNode {

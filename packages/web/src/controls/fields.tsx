@@ -1,5 +1,6 @@
 import { Checkbox, Textarea, TextInput, Tooltip } from '@mantine/core'
-import { useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
+import { useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent, type ReactNode, type RefObject } from 'react'
+import { holdDraft, sayLost } from '../session/drafts.ts'
 import { arithmetic, changeOf } from './arithmetic.ts'
 import { goHome } from './focus.ts'
 import { useInSentence } from './sentence.tsx'
@@ -20,9 +21,88 @@ interface TextProps {
   left?: ReactNode
   right?: ReactNode
   rightWidth?: number
-  onKeyDown?(e: KeyboardEvent<HTMLInputElement>): void
+  /** What else keys do; `giveUp` lets go of what is typed, since something else was taken. */
+  onKeyDown?(e: KeyboardEvent<HTMLInputElement>, giveUp: () => void): void
   /** What may stand there: told above the field while it is in hand. */
   note?: (() => string) | undefined
+}
+
+/** What is typed in a field and not taken yet. */
+interface Typed {
+  text: string
+  /** The value that it was begun on: when that changes from outside, it is gone, but never from under the hands. */
+  on: string
+  wrong: string | null
+}
+
+/**
+ * The draft of a field: what is typed is kept here until it is taken or given up, and taken for the record it was typed for,
+ * whatever becomes of the field (`session/drafts`).
+ */
+function useDraft({ value, onCommit, label, check, isName }: TextProps) {
+  const [typed, setTyped] = useState<Typed | null>(null)
+  const [inHand, setInHand] = useState(false)
+  /** The same as `typed`, at once; and what of the newest rendering it needs. */
+  const pending = useRef<Typed | null>(null)
+  const release = useRef<() => void>(() => undefined)
+  const newest = useRef({ value, onCommit, label, check, isName })
+  const box = useRef<HTMLInputElement & HTMLTextAreaElement>(null)
+  useLayoutEffect(() => void (newest.current = { value, onCommit, label, check, isName }))
+  const put = (next: Typed | null) => {
+    if (next && !pending.current)
+      release.current = holdDraft({
+        holds: (target) => box.current?.contains(target) ?? false,
+        take: (leaving) => void take(leaving),
+      })
+    if (!next) release.current()
+    pending.current = next
+    setTyped(next)
+  }
+  /** Whether nothing is left to say. */
+  const take = (leaving = false): boolean => {
+    const draft = pending.current
+    if (!draft) return true
+    const { value, onCommit, label, check, isName } = newest.current
+    const text = isName ? draft.text.trim() : draft.text
+    const problem = check?.(text) ?? null
+    if (problem && leaving) sayLost(label, draft.text, problem)
+    else if (problem) return (put({ ...draft, wrong: problem }), false)
+    else if (text !== value && onCommit(text) === false && !leaving) return false
+    put(null)
+    return true
+  }
+  // Another value from outside, while nobody types: what was wrong there is of the past.
+  useLayoutEffect(() => {
+    if (!inHand && pending.current && pending.current.on !== value) put(null)
+  })
+  // The field goes, and what was typed in it is taken as it goes.
+  useEffect(() => () => void (take(true), release.current()), []) // eslint-disable-line react-hooks/exhaustive-deps
+  const now = inHand || typed?.on === value ? typed : null
+  return {
+    box,
+    text: now?.text ?? value,
+    wrong: now?.wrong ?? null,
+    inHand,
+    enter: () => setInHand(true),
+    leave: () => (setInHand(false), void take()),
+    type: (text: string) => put({ text, on: pending.current?.on ?? value, wrong: null }),
+    take,
+    giveUp: () => put(null),
+  }
+}
+
+/** A field with a way of its own to take what is typed: it is taken as well before something else is shown, or the window is left. */
+export function useTaken(field: RefObject<HTMLElement | null>, take: () => void): void {
+  const newest = useRef(take)
+  useLayoutEffect(() => void (newest.current = take))
+  useEffect(
+    () =>
+      holdDraft({
+        holds: (target) => field.current?.contains(target) ?? false,
+        take: () => newest.current(),
+      }),
+    [field],
+  )
 }
 
 /**
@@ -30,53 +110,31 @@ interface TextProps {
  * is. What is wrong stays, and says why.
  */
 export function TextField(props: TextProps) {
-  const { value, onCommit, label, check, mono, placeholder, lines, disabled, isName, left, right, rightWidth, note } = props
+  const { label, mono, placeholder, lines, disabled, left, right, rightWidth, note } = props
   const inSentence = useInSentence()
-  // A draft belongs to the value it was begun on: when that changes from outside, it is gone, but never from under the hands.
-  const [typed, setTyped] = useState<{ text: string; on: string; wrong: string | null } | null>(null)
-  const [inHand, setInHand] = useState(false)
-  const now = inHand || typed?.on === value ? typed : null
-  const draft = now?.text ?? null
-  const wrong = now?.wrong ?? null
-  /** Taken or given up by a key: the field that loses the focus then has nothing more to say. */
-  const done = useRef(false)
-  /** Whether nothing is left to say. */
-  const commit = (): boolean => {
-    if (draft === null || done.current) return true
-    const text = isName ? draft.trim() : draft
-    const problem = check?.(text) ?? null
-    if (problem) return (setTyped({ text: draft, on: value, wrong: problem }), false)
-    if (text !== value && onCommit(text) === false) return false
-    setTyped(null)
-    return true
-  }
+  const draft = useDraft(props)
+  const { text, wrong } = draft
   const back = (e: KeyboardEvent<HTMLElement>) => {
     e.stopPropagation()
-    setTyped(null)
-    leave(e.currentTarget)
+    draft.giveUp()
+    goHome(e.currentTarget)
   }
-  const leave = (field: HTMLElement) => {
-    done.current = true
-    goHome(field)
-    done.current = false
-  }
-  const shown = draft ?? value
   const shared = {
-    value: shown,
+    ref: draft.box,
+    value: text,
     'aria-label': label,
     error: wrong && <span role="alert">{wrong}</span>,
     placeholder,
     disabled: disabled ?? false,
-    onBlur: () => (setInHand(false), commit()),
+    onBlur: draft.leave,
     leftSection: left,
     ...(left ? { leftSectionWidth: typeof left === 'string' ? 17 : 26 } : {}),
     rightSection: inSentence ? undefined : right,
     rightSectionWidth: rightWidth,
     classNames: mono ? { input: 'mono' } : {},
-    onChange: (e: { currentTarget: { value: string } }) => setTyped({ text: e.currentTarget.value, on: value, wrong: null }),
+    onChange: (e: { currentTarget: { value: string } }) => draft.type(e.currentTarget.value),
   }
-  if (lines)
-    return <Textarea {...shared} rows={lines} onFocus={() => setInHand(true)} onKeyDown={(e) => e.key === 'Escape' && back(e)} />
+  if (lines) return <Textarea {...shared} rows={lines} onFocus={draft.enter} onKeyDown={(e) => e.key === 'Escape' && back(e)} />
   const field = (
     <TextInput
       {...shared}
@@ -85,19 +143,22 @@ export function TextField(props: TextProps) {
             classNames: { input: `${sentence.input} ${mono ? 'mono' : ''}` },
             leftSection: undefined,
             size: 'xs',
-            styles: { input: { width: `${Math.max(2, shown.length + 1)}ch` } },
+            styles: { input: { width: `${Math.max(2, text.length + 1)}ch` } },
           }
         : {})}
-      onFocus={(e) => (setInHand(true), e.currentTarget.select())}
+      // Words beside the field are a part of it: a click on them is for it.
+      leftSectionPointerEvents={typeof left === 'string' ? 'none' : 'all'}
+      rightSectionPointerEvents={typeof right === 'string' ? 'none' : 'all'}
+      onFocus={(e) => (draft.enter(), e.currentTarget.select())}
       onKeyDown={(e) => {
-        props.onKeyDown?.(e)
-        if (e.key === 'Enter' && commit()) leave(e.currentTarget)
+        props.onKeyDown?.(e, draft.giveUp)
+        if (e.key === 'Enter' && draft.take()) goHome(e.currentTarget)
         if (e.key === 'Escape') back(e)
       }}
     />
   )
   return note ? (
-    <Tooltip label={inHand ? note() : ''} opened={inHand && !wrong} position="top-start" offset={3} withinPortal>
+    <Tooltip label={draft.inHand ? note() : ''} opened={draft.inHand && !wrong} position="top-start" offset={3} withinPortal>
       {field}
     </Tooltip>
   ) : (
@@ -142,13 +203,13 @@ export function NumberField(props: NumberProps) {
     if (max !== undefined && rounded > max) return { why: `At most ${max}.` }
     return { ok: rounded }
   }
-  const stepBy = (e: KeyboardEvent<HTMLInputElement>) => {
+  const stepBy = (e: KeyboardEvent<HTMLInputElement>, giveUp: () => void) => {
     if (e.key !== 'ArrowUp' && e.key !== 'ArrowDown') return
     const now = e.currentTarget.value === zero ? 0 : arithmetic(e.currentTarget.value)
     if (now === null) return
     e.preventDefault()
     const next = read(String(Math.round((now + (e.key === 'ArrowUp' ? 1 : -1) * step * (e.shiftKey ? 10 : 1)) * 1e6) / 1e6))
-    if ('ok' in next) onCommit(next.ok)
+    if ('ok' in next && onCommit(next.ok) !== false) giveUp()
   }
   return (
     <TextField

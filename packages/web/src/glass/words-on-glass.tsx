@@ -2,6 +2,7 @@ import { Textarea } from '@mantine/core'
 import { useRef, useState } from 'react'
 import type { Widget } from '@moth-lamp/core/project'
 import { widgetKind } from '@moth-lamp/core/widgets'
+import { useTaken } from '../controls/fields.tsx'
 import { goHome } from '../controls/focus.ts'
 import type { Session } from '../session/session.ts'
 import { useSession } from '../shell/context.tsx'
@@ -55,8 +56,11 @@ export function WordsOnGlass({ widget, box, onDone }: Props) {
     }
     onDone()
   }
+  const field = useRef<HTMLTextAreaElement>(null)
+  useTaken(field, take)
   return (
     <Textarea
+      ref={field}
       autoFocus
       aria-label={`Words of ${widget.name}`}
       className={styles.wording}

@@ -20,6 +20,7 @@ import { AssetKeeper, type MissingAsset } from './assets.ts'
 import type { Studio } from './studio.ts'
 import { ServerProblem } from './api.ts'
 import { freshId } from './chance.ts'
+import { onLost, takeDrafts } from './drafts.ts'
 import { HostHistory } from './history.ts'
 import { browserParts, type SessionParts } from './parts.ts'
 import type { Left } from './queue.ts'
@@ -184,24 +185,28 @@ export class Session {
       width: project.panel.width,
       height: project.panel.height,
     })
-    this.view = new Store<ViewState>({
-      lamp: 'edit',
-      alt: false,
-      page: firstPage(project),
-      widgets: [],
-      variable: null,
-      addresses: 'hex',
-      adding: null,
-      addingFor: '',
-      addAt: null,
-      areas: false,
-      starts: false,
-      sight: 'as it is',
-      shown: 'now',
-      table: false,
-      columns: true,
-      swept: null,
-    })
+    this.view = new Store<ViewState>(
+      {
+        lamp: 'edit',
+        alt: false,
+        page: firstPage(project),
+        widgets: [],
+        variable: null,
+        addresses: 'hex',
+        adding: null,
+        addingFor: '',
+        addAt: null,
+        areas: false,
+        starts: false,
+        sight: 'as it is',
+        shown: 'now',
+        table: false,
+        columns: true,
+        swept: null,
+      },
+      // What is typed is for what is selected until now.
+      (change) => ('widgets' in change || 'page' in change || 'variable' in change) && takeDrafts(),
+    )
     this.history = new HostHistory(this.live)
     this.client = parts.client(
       () => this.saver.project,
@@ -223,6 +228,7 @@ export class Session {
     })
     this.assets.look(project)
     void this.assets.upload().catch(() => undefined)
+    onLost((label, text, why) => this.say(`“${text}” was not taken for ${label}: ${why}`, 'bad'))
     this.unwatch = parts.live.watch(id, ({ revision: newest, form }) => this.hear({ on: 'told', revision: newest, form }))
     this.unlisten = parts.page.listen({ leave: this.leave, online: () => this.hear({ on: 'online' }) })
   }
@@ -248,7 +254,10 @@ export class Session {
       this.say(`${requests.length} change(s) that were not saved yet have been found in this browser, and are here.`)
   }
 
-  private leave = (): void => void this.hear({ on: 'leaving' })
+  private leave = (): void => {
+    takeDrafts()
+    this.hear({ on: 'leaving' })
+  }
 
   /** The window goes elsewhere: what waits is sent, and whatever comes of it is still heard. */
   close(): void {

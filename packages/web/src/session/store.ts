@@ -4,12 +4,17 @@ import { useSyncExternalStore } from 'react'
 export class Store<T> {
   private listeners = new Set<() => void>()
 
-  constructor(public value: T) {}
+  /** `before`: hears of a change before it is one. */
+  constructor(
+    public value: T,
+    private before?: (change: Partial<T>) => void,
+  ) {}
 
   /** Those who watch hear of it where something is another value than before. */
   set(change: Partial<T>): void {
     const keys = Object.keys(change) as (keyof T)[]
     if (keys.every((key) => Object.is(change[key], this.value[key]))) return
+    this.before?.(change)
     this.value = { ...this.value, ...change }
     for (const listener of this.listeners) listener()
   }

@@ -1,4 +1,6 @@
 import { ColorSwatch, Table, TextInput } from '@mantine/core'
+import { useRef } from 'react'
+import { useTaken } from '../../../controls/fields.tsx'
 import styles from './sheet.module.css'
 
 interface Props {
@@ -34,20 +36,30 @@ export function SheetCell({ text, label, isColour, here, within, typing, onPick,
           {text ?? '·'}
         </span>
       ) : (
-        <TextInput
-          autoFocus
-          size="xs"
-          aria-label={label}
-          defaultValue={typing}
-          classNames={{ input: styles.input! }}
-          onBlur={(e) => onDone(e.currentTarget.value, 0)}
-          onKeyDown={(e) => {
-            e.stopPropagation()
-            if (e.key === 'Enter') onDone(e.currentTarget.value, e.shiftKey ? -1 : 1)
-            if (e.key === 'Escape') onDone(null, 0)
-          }}
-        />
+        <CellField label={label} typing={typing} onDone={onDone} />
       )}
     </Table.Td>
+  )
+}
+
+/** The field in which a cell is typed. */
+function CellField({ label, typing, onDone }: { label: string; typing: string; onDone: Props['onDone'] }) {
+  const field = useRef<HTMLInputElement>(null)
+  useTaken(field, () => field.current && onDone(field.current.value, 0))
+  return (
+    <TextInput
+      ref={field}
+      autoFocus
+      size="xs"
+      aria-label={label}
+      defaultValue={typing}
+      classNames={{ input: styles.input! }}
+      onBlur={(e) => onDone(e.currentTarget.value, 0)}
+      onKeyDown={(e) => {
+        e.stopPropagation()
+        if (e.key === 'Enter') onDone(e.currentTarget.value, e.shiftKey ? -1 : 1)
+        if (e.key === 'Escape') onDone(null, 0)
+      }}
+    />
   )
 }
