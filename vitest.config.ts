@@ -13,7 +13,7 @@ class WaitingFirst extends BaseSequencer {
 }
 
 /** What is waited for comes on a slow machine too: a second, the default, is two looks at a glass. */
-const expect = { poll: { timeout: 120_000 } }
+const expect = { poll: { timeout: Number(process.env['PATIENCE'] ?? 120_000) } }
 
 /** Room for what lives a moment: most of what tests make does. */
 const roomy = ['--max-semi-space-size=64']

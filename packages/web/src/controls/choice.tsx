@@ -84,6 +84,7 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
     onKeyDown: (e: KeyboardEvent) => {
       if (!store.dropdownOpened) return
       e.stopPropagation()
+      if (e.key === 'Escape') e.preventDefault()
       findByLetters(e)
     },
   }
@@ -133,7 +134,15 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
           </InputBase>
         )}
       </Combobox.Target>
-      <Combobox.Dropdown miw={120} maw={420} className={styles.dropdown} onKeyDown={(e) => e.stopPropagation()}>
+      <Combobox.Dropdown
+        miw={120}
+        maw={420}
+        className={styles.dropdown}
+        onKeyDown={(e) => {
+          e.stopPropagation()
+          if (e.key === 'Escape') store.targetRef.current?.focus({ preventScroll: true })
+        }}
+      >
         {searches && (
           <Combobox.Search
             ref={takesFocus}

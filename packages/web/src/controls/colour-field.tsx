@@ -19,6 +19,9 @@ interface Props {
   swatchOnly?: boolean
 }
 
+/** Nothing, or the word that stands there for it. */
+const isNone = (text: string): boolean => ['', 'none'].includes(text.trim().toLowerCase())
+
 /** A colour as a swatch that opens a picker, the project's own first, and its name or digits beside it. */
 export function ColourField({ value, onCommit, label, optional, swatchOnly }: Props) {
   const project = useProject()
@@ -31,9 +34,9 @@ export function ColourField({ value, onCommit, label, optional, swatchOnly }: Pr
       left={left}
       placeholder={optional ? 'none' : undefined}
       check={(text) =>
-        readColour(project, text) !== null || (optional && text === '')
+        readColour(project, text) !== null || (optional && isNone(text))
           ? null
-          : 'A colour is one of the project by name, #rrggbb, or four hex digits.'
+          : `A colour is one of the project by name, #rrggbb, or four hex digits${optional ? '; or none' : ''}.`
       }
       onCommit={(text) => onCommit(readColour(project, text) ?? '')}
     />

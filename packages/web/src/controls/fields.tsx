@@ -3,6 +3,7 @@ import { useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent, type 
 import { holdDraft, sayLost } from '../session/drafts.ts'
 import { arithmetic, changeOf } from './arithmetic.ts'
 import { goHome } from './focus.ts'
+import { useInPopover } from './pop.tsx'
 import { useInSentence } from './sentence.tsx'
 import sentence from './sentence.module.css'
 
@@ -88,6 +89,7 @@ function useDraft({ value, onCommit, label, check, isName }: TextProps) {
     type: (text: string) => put({ text, on: pending.current?.on ?? value, wrong: null }),
     take,
     giveUp: () => put(null),
+    isTyped: () => pending.current !== null,
   }
 }
 
@@ -114,9 +116,13 @@ export function TextField(props: TextProps) {
   const inSentence = useInSentence()
   const draft = useDraft(props)
   const { text, wrong } = draft
+  const inPopover = useInPopover()
   const back = (e: KeyboardEvent<HTMLElement>) => {
-    e.stopPropagation()
+    const typed = draft.isTyped()
     draft.giveUp()
+    // In a popover the first Escape is for what is typed, the next one closes it.
+    if (inPopover && !typed) return
+    e.stopPropagation()
     goHome(e.currentTarget)
   }
   const shared = {

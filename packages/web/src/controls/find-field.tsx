@@ -1,6 +1,6 @@
 import { TextInput } from '@mantine/core'
 import { Search } from 'lucide-react'
-import { memo } from 'react'
+import { memo, useLayoutEffect, useRef } from 'react'
 import { goHome } from './focus.ts'
 
 interface Props {
@@ -9,12 +9,21 @@ interface Props {
   onChange(text: string): void
   placeholder?: string
   width?: number
+  /** It has the focus as soon as it is there, and is scrolled to. */
+  first?: boolean
 }
 
 /** Finds by a part of a name as one types; Escape empties it and gives the focus back. */
-export const FindField = memo(function FindField({ label, value, onChange, placeholder = 'Find …', width }: Props) {
+export const FindField = memo(function FindField({ label, value, onChange, placeholder = 'Find …', width, first }: Props) {
+  const field = useRef<HTMLInputElement>(null)
+  useLayoutEffect(() => {
+    if (!first) return
+    field.current?.scrollIntoView({ block: 'nearest' })
+    field.current?.focus({ preventScroll: true })
+  }, [first])
   return (
     <TextInput
+      ref={field}
       aria-label={label}
       placeholder={placeholder}
       value={value}

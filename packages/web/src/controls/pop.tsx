@@ -1,5 +1,16 @@
 import { Menu, Popover, type MenuDropdownProps, type PopoverProps } from '@mantine/core'
-import { createContext, use, type KeyboardEvent, type ReactNode } from 'react'
+import {
+  cloneElement,
+  createContext,
+  use,
+  useLayoutEffect,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type MouseEventHandler,
+  type ReactElement,
+  type ReactNode,
+} from 'react'
 import { takesFocus } from './focus.ts'
 
 const InPopover = createContext(false)
@@ -18,18 +29,44 @@ const stops = (e: KeyboardEvent): void => {
   if (!e.ctrlKey && !e.metaKey && e.key !== 'Tab') e.stopPropagation()
 }
 
-interface Props extends Omit<PopoverProps, 'children'> {
-  target: ReactNode
+interface Props extends Omit<PopoverProps, 'children' | 'defaultOpened'> {
+  target: ReactElement<{ onClick?: MouseEventHandler }>
   children: ReactNode
 }
 
-/** What opens beside a control: the focus goes in, stays there, and comes back. */
-export function Pop({ target, children, ...props }: Props) {
+/**
+ * What opens beside a control: the focus goes in, stays there, and comes back. Escape closes it when nothing inside has more use for
+ * it: a list that is open there closes first, and what is typed there is put back first.
+ */
+export function Pop({ target, children, opened: given, onChange, ...props }: Props) {
   const inside = useInPopover()
+  const [own, setOwn] = useState(false)
+  const opened = given ?? own
+  const set = (now: boolean) => (setOwn(now), onChange?.(now))
+  /** Where the focus was. */
+  const before = useRef<HTMLElement | null>(null)
+  useLayoutEffect(() => {
+    if (opened && document.activeElement instanceof HTMLElement) before.current = document.activeElement
+  }, [opened])
+  const onKeyDown = (e: KeyboardEvent) => {
+    stops(e)
+    if (e.key !== 'Escape') return
+    set(false)
+    before.current?.focus({ preventScroll: true })
+  }
   return (
-    <Popover trapFocus returnFocus withinPortal={!inside} withArrow {...props}>
-      <Popover.Target>{target}</Popover.Target>
-      <Popover.Dropdown ref={takesFocus} onKeyDown={stops}>
+    <Popover
+      trapFocus
+      returnFocus
+      withinPortal={!inside}
+      withArrow
+      closeOnEscape={false}
+      {...props}
+      opened={opened}
+      onChange={set}
+    >
+      <Popover.Target>{given === undefined ? cloneElement(target, { onClick: () => set(!opened) }) : target}</Popover.Target>
+      <Popover.Dropdown ref={takesFocus} onKeyDown={onKeyDown}>
         <Taken />
         <InPopover value>{children}</InPopover>
       </Popover.Dropdown>

@@ -61,7 +61,8 @@ export const theme = createTheme({
         classNames: { item: styles.menuItem, label: styles.menuLabel, dropdown: styles.menu },
       },
     }),
-    Popover: Popover.extend({ defaultProps: { transitionProps: { duration: 0 }, shadow: 'md' } }),
+    // Escape is for what is innermost; whoever opens something closes it (`Pop`, `Choice`).
+    Popover: Popover.extend({ defaultProps: { closeOnEscape: false, transitionProps: { duration: 0 }, shadow: 'md' } }),
     Combobox: Combobox.extend({
       defaultProps: { transitionProps: { duration: 0 }, shadow: 'md', classNames: { groupLabel: styles.groupLabel } },
     }),

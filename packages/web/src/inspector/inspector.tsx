@@ -15,7 +15,9 @@ export function Inspector({ project, ids }: { project: Project; ids: string[] })
   const session = useSession()
   const [open, setOpen] = useState(false)
   const [find, setFind] = useState('')
-  useKeys([['/', () => setOpen((was) => !was)]])
+  /** Opened by its key: then what is typed next is what is sought. */
+  const [byKey, setByKey] = useState(false)
+  useKeys([['/', () => (setOpen((was) => !was), setByKey(true))]])
   const widgets = ids.map((id) => project.widgets[id as WidgetId]).filter((w): w is Widget => w !== undefined)
   const first = widgets[0]
   if (!first) return null
@@ -40,7 +42,7 @@ export function Inspector({ project, ids }: { project: Project; ids: string[] })
         fullWidth
         justify="space-between"
         aria-expanded={open}
-        onClick={() => setOpen(!open)}
+        onClick={() => (setOpen(!open), setByKey(false))}
         rightSection={<span className="key">/</span>}
       >
         All settings
@@ -49,7 +51,7 @@ export function Inspector({ project, ids }: { project: Project; ids: string[] })
         {open && (
           <>
             <Box py={6} px={0}>
-              <FindField label="Find a setting" placeholder="Find a setting …" value={find} onChange={setFind} />
+              <FindField label="Find a setting" placeholder="Find a setting …" value={find} onChange={setFind} first={byKey} />
             </Box>
             {groups.map((group) => (
               <div key={group}>

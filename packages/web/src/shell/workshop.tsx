@@ -47,7 +47,7 @@ export function Workshop({ station }: { station: string }) {
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       const control = e.ctrlKey || e.metaKey
-      if (isTyping(e.target)) return
+      if (e.defaultPrevented || isTyping(e.target)) return
       else if (control && e.key.toLowerCase() === 'z') {
         e.preventDefault()
         if (e.shiftKey) session.redo()

@@ -14,7 +14,7 @@ export function useDeskKeys(page: Page, touching: boolean) {
   useEffect(() => {
     if (touching) return
     const onKey = (e: KeyboardEvent) => {
-      if (isTyping(e.target)) return
+      if (e.defaultPrevented || isTyping(e.target)) return
       const onDesk = !(e.target instanceof Element) || e.target === document.body || e.target.closest('[data-desk]') !== null
       if (deskKey(session, page, e, onDesk)) e.preventDefault()
     }

@@ -78,6 +78,12 @@ export function NewPanel({ onClose, onMade }: { onClose(): void; onMade(id: stri
               key={`${s.width} ${s.height} ${s.inches}`}
               aria-pressed={here}
               onClick={() => setGlass(s)}
+              // Picked already, Enter goes on.
+              onKeyDown={(e) => {
+                if (e.key !== 'Enter' || !here) return
+                e.preventDefault()
+                e.currentTarget.form?.requestSubmit()
+              }}
             >
               <i style={{ width: mm.width * pxPerMm, height: mm.height * pxPerMm }}>
                 <b style={{ width: fingerMm * pxPerMm, height: fingerMm * pxPerMm }} />
