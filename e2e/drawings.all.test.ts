@@ -7,22 +7,14 @@ import { beforeAll, describe, expect, test } from 'vitest'
 import { hashOfWords, type PictureId } from '@moth-lamp/core/base'
 import type { Project } from '@moth-lamp/core/project'
 import { Workbench } from '@moth-lamp/core/workbench'
-import { softPicture } from '../packages/core/src/testing/pictures.ts'
 import { Hand } from './browser.ts'
+import { dropDrawings, type Drawn } from './drawn.ts'
 import { stage } from './stage.ts'
 
 const { server, chromium } = stage()
 let hand: Hand
 
 beforeAll(async () => void (hand = new Hand(await chromium.page())))
-
-interface Drawn {
-  name: string
-  width: number
-  height: number
-  /** Drawings of another shade are other pictures. */
-  shade?: number
-}
 
 interface Job {
   hand: Hand
@@ -44,29 +36,7 @@ async function begin(name: string, width = 320, height = 240): Promise<Job> {
       return (await server.opened(id)).project
     },
     at: (station) => hand.station(station),
-    drop: async (selector, at, drawings) => {
-      const files = drawings.map(({ name: file, width: wide, height: high, shade = 0 }) => {
-        const made = new PNG({ width: wide, height: high })
-        made.data = Buffer.from(softPicture(wide, high).rgba)
-        for (let i = 0; i < made.data.length; i += 4) made.data[i] = (made.data[i]! + shade) & 0xff
-        return { name: file, bytes: PNG.sync.write(made).toString('base64') }
-      })
-      await hand.page.waitForSelector(selector)
-      await hand.page.evaluate(
-        (where, point, list) => {
-          const data = new DataTransfer()
-          for (const { name: file, bytes } of list)
-            data.items.add(new File([Uint8Array.from(atob(bytes), (c) => c.charCodeAt(0))], file, { type: 'image/png' }))
-          const [clientX, clientY] = point ?? [0, 0]
-          document
-            .querySelector(where)!
-            .dispatchEvent(new DragEvent('drop', { bubbles: true, cancelable: true, dataTransfer: data, clientX, clientY }))
-        },
-        selector,
-        at,
-        files,
-      )
-    },
+    drop: (selector, at, drawings) => dropDrawings(hand, selector, at, drawings),
   }
 }
 

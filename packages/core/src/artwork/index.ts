@@ -38,7 +38,7 @@ export {
   pictureSentences,
 } from './picture-file.ts'
 export type { Pixels } from './pixels.ts'
-export { type PictureCodecs, decodePicture, turnedAs } from './picture-decode.ts'
+export { type PictureCodecs, decodePicture, seesThrough, turnedAs } from './picture-decode.ts'
 export {
   type Dither,
   type Fitting,

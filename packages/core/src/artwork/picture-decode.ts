@@ -12,6 +12,12 @@ export interface PictureCodecs {
   svg(bytes: Uint8Array, width: number): Pixels
 }
 
+/** Whether anything can be seen through a picture. */
+export function seesThrough({ rgba }: Pixels): boolean {
+  for (let at = 3; at < rgba.length; at += 4) if (rgba[at]! < 255) return true
+  return false
+}
+
 /**
  * The pixels of a picture file, the same bytes in Node and in a browser, turned as its camera says. Problems: those of
  * `lookIntoPicture`, and `picture.damaged` (what) where a decoder finds it to be. `zoom`: how many pixels a drawing in SVG has to one of

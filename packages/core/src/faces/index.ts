@@ -17,6 +17,7 @@ export {
   type CompiledFace,
   type ShownPicture,
   compileFace,
+  darkerOf,
   inverseOf,
   isEmptyFace,
   paintFace,

@@ -62,3 +62,6 @@ export {
   turnWords,
 } from './picture.ts'
 export { type CutOf, type Cuts, cutFaces, facesOf } from './cut.ts'
+export { byStem, keyPictures, pictureRole, pictureStem, type KeyPictures, type PictureRole } from './picture-names.ts'
+export type { NewVariable } from './edits/variables.ts'
+export type { NewWidget } from './edits/widgets.ts'

@@ -34,7 +34,8 @@ export function patchesAreSound(rounds: number): EditMaker {
   // What chance has not come to by then is tried by name, for as long again.
   for (let i = 0; i < rounds || (i < 2 * rounds && untried().length); i++) {
     const missing = i < rounds ? [] : untried()
-    const request = missing.length ? maker.request(project, missing[random.below(missing.length)]) : maker.request(project)
+    const named = missing.length ? maker.request(project, missing[random.below(missing.length)]) : null
+    const request = named ?? maker.request(project)
     if (!request) continue
     const done = passGate(project, request)
     if (!done.ok) continue

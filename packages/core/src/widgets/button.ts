@@ -1,5 +1,5 @@
 import { oneOf } from '../describe/index.ts'
-import { inverseOf, isEmptyFace, noFace, paintFace, solidOf, type CompiledFace, type Face } from '../faces/index.ts'
+import { darkerOf, inverseOf, isEmptyFace, noFace, paintFace, solidOf, type CompiledFace, type Face } from '../faces/index.ts'
 import { actionsType, stepped, type Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import type { Rect } from '../base/index.ts'
@@ -126,14 +126,20 @@ interface Dress extends Looks {
   failedFace: CompiledFace
 }
 
-/** What it stands on now, what it would at rest, and the ink that goes with its state. */
+/**
+ * What it stands on now, what it would at rest, and the ink that goes with its state. The look of a state goes before that of “on”;
+ * a look without a picture never takes the place of one with: then the picture stays, darker while it is pressed.
+ */
 function facesNow(s: Dress, live: Live, kept: Kept) {
   const { state, isOn } = stateOf(s, live)
   const phase = phaseOf(s, live, kept)
   const pressed = live.pressed && s.pressedLook !== 'as at rest'
   const dressed = state && !isEmptyFace(state.face) ? state : null
-  const rest = phase === 'failed' ? s.failedFace : isOn ? s.onFace : (dressed?.face ?? s.face)
-  const face = !pressed ? rest : s.pressedLook === 'inverse' ? inverseOf(rest, s.colour) : s.pressedFace
+  const stands = dressed?.face ?? s.face
+  const instead = (look: CompiledFace) => (stands.picture && !look.picture ? null : look)
+  const rest = (phase === 'failed' && instead(s.failedFace)) || (isOn && !dressed && instead(s.onFace)) || stands
+  const held = s.pressedLook === 'inverse' ? (rest.picture ? null : inverseOf(rest, s.colour)) : instead(s.pressedFace)
+  const face = pressed ? (held ?? darkerOf(rest)) : rest
   return { face, rest, own: dressed?.textColour ?? s.colour, isOn, phase, pressed }
 }
 
@@ -319,6 +325,11 @@ export const button = kindOf({
     if (works && raw.variable === '')
       found.push({ code: 'no-own-variable', facts: {}, says: `it ${raw.works}, and has no variable to do it to` })
     const same = JSON.stringify(raw.face) === JSON.stringify(raw.pressedFace)
+    // Its press brings another picture.
+    const changes =
+      (raw.works === 'switches' || raw.works === 'is on while held') &&
+      (raw.onFace.picture !== '' || raw.states.some(({ face }) => face.picture !== ''))
+    if (changes) return found
     if (
       raw.pressedLook === 'as at rest' ||
       (raw.pressedLook === 'its own face' && same && (!raw.sill || raw.colour === raw.pressedColour))

@@ -156,6 +156,11 @@ export const slider = kindOf({
     variable: { type: 'u16', factor: 1, offset: 0, decimals: 0, unit: '%', min: 0, max: 100 },
   }),
   state: (): Held => ({ value: null }),
+  sizedFor(face, { width, height }, { way }) {
+    const [along, across] = isLying(way) ? [width, height] : [height, width]
+    if (face === 'face') return { knob: Math.min(200, Math.max(8, along)) }
+    return face === 'track' ? { trackWidth: Math.min(200, across) } : {}
+  },
   touch(gesture, place, s, held, live) {
     const cell = s.variable
     if (!cell) return []

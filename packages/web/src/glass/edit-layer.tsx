@@ -8,7 +8,7 @@ import type { Session } from '../session/session.ts'
 import { useStore } from '../session/store.ts'
 import { useSession } from '../shell/context.tsx'
 import { addOffered } from '../stations/pages/add-commands.ts'
-import { dropBehind, dropOnWidgets } from './drop-pictures.ts'
+import { dropOnGlass, dropOnWidgets } from './drop-pictures.ts'
 import { handles, useDeskDrag, widgetsAt, type Handle, type Pointer } from './desk-drag.ts'
 import { FaceHandles } from './face-handles.tsx'
 import styles from './glass.module.css'
@@ -95,8 +95,7 @@ export function EditLayer({ project, page, scale }: Props) {
         const several = widget && widgets.length > 1 && widgets.includes(widget.id)
         const onto = several ? page.widgets.filter((id) => widgets.includes(id)).map((id) => project.widgets[id]!) : [widget]
         if (widget) void dropOnWidgets(session, files, onto as Widget[])
-        else if (files.length === 1) void dropBehind(session, files[0]!, page)
-        else session.say('Several pictures are dropped on a widget, on the pages at the left, or on Artwork.')
+        else void dropOnGlass(session, files, page, at(e))
       }}
       onContextMenu={(e) => {
         e.preventDefault()

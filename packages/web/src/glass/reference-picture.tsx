@@ -1,7 +1,7 @@
 import type { PictureId } from '@moth-lamp/core/base'
 import { pictureRect } from '@moth-lamp/core/faces'
 import { shownSize, type Page, type Project } from '@moth-lamp/core/project'
-import { Pixels, requestOf } from '../stations/artwork/pixels.tsx'
+import { Pixels, requestOf } from '../parts/pixels.tsx'
 import { placed } from './placed.ts'
 import styles from './glass.module.css'
 

@@ -10,6 +10,7 @@ import { ColourField } from '../controls/colour-field.tsx'
 import { Pop } from '../controls/pop.tsx'
 import { NumberField, TextField, YesNo } from '../controls/fields.tsx'
 import { colourWords, useColours } from '../parts/colours.ts'
+import { SmallPicture } from '../parts/pixels.tsx'
 import { freshId } from '../session/session.ts'
 import { useProject, useSession } from '../shell/context.tsx'
 import { IconField, Sign } from './icon-field.tsx'
@@ -34,6 +35,9 @@ export const faceCss = (f: Face, hexOf: (stored: string) => string) => ({
   ...(f.shade ? { boxShadow: `inset 0 ${Math.min(4, f.shade)}px 3px rgb(0 0 0 / 0.45)` } : {}),
 })
 
+/** A picture that comes takes the place of what was drawn. */
+const withoutBox: Partial<Face> = { fill: '', fillTo: '', stops: [], border: '', borderTo: '', borderWidth: 0 }
+
 /** A face as a swatch that opens what it is made of. */
 export function FaceField({ label, value, onChange }: { label: string; value: Face; onChange(face: Face): void }) {
   const hexOf = useColours()
@@ -53,6 +57,7 @@ export function FaceField({ label, value, onChange }: { label: string; value: Fa
       target={
         <Button fullWidth justify="flex-start" aria-label={`${label}: ${fill}`}>
           <span className={form.faceDemo} style={faceCss(face, hexOf)}>
+            {face.picture && <SmallPicture id={face.picture} width={28} height={20} />}
             {face.icon && <Sign name={face.icon} size={14} colour={hexOf(face.iconColour)} />}
           </span>
           <span className="cut small">{fill}</span>
@@ -235,7 +240,11 @@ export function FaceParts({ label, value, set }: { label: string; value: Face; s
       {number('Shadow inside', 'shade', 40)}
       {number('Ridges, every', 'ridges', 40)}
       <Line name="Picture">
-        <PicturePicker label={`${label}: picture`} value={value.picture} onChange={(picture) => set({ picture })} />
+        <PicturePicker
+          label={`${label}: picture`}
+          value={value.picture}
+          onChange={(picture) => set({ picture, ...(picture && !value.picture ? withoutBox : {}) })}
+        />
       </Line>
       {value.picture &&
         number('Sides keep', 'pictureKeeps', 400, {

@@ -1,6 +1,7 @@
 import { mostPictureBytes, pictureSentences, type PictureInfo } from '@moth-lamp/core/artwork'
 import { bad, good, readArchive, sentence, sha256Hex, unpackEntry, type PictureId, type Result } from '@moth-lamp/core/base'
 import { cutOf, pictureSettings, type PictureRecord, type Project } from '@moth-lamp/core/project'
+import type { LookedPicture } from '../worker/messages.ts'
 import { freshId, type Session } from './session.ts'
 
 /** How far files are that are being taken in. */
@@ -18,7 +19,7 @@ export interface Refusal {
 
 interface Taken {
   bytes: Uint8Array
-  info: PictureInfo
+  info: LookedPicture
   sha: string
 }
 
@@ -111,12 +112,13 @@ const originalOf = (name: string, { info, sha }: Taken) => ({
 
 /** Where pictures are shown as soon as they are in: how large, and what the edit that adds them says besides. */
 export interface Shown {
-  size(file: File): Size
+  /** As large as that; null: as it is itself. */
+  size(file: File): Size | null
   /** All of them in the order of their files, those that were there already among them. */
   where(
     all: readonly PictureRecord[],
     fileOf: (picture: PictureRecord) => File | undefined,
-  ): { pages?: unknown; afterPage?: string | null; widgets?: unknown; background?: unknown }
+  ): { pages?: unknown; afterPage?: string | null; widgets?: unknown; background?: unknown; variables?: unknown; add?: unknown }
 }
 
 /**
@@ -161,6 +163,7 @@ export async function takeIn(
     const picture: PictureRecord = {
       ...pictureSettings.defaults,
       ...sizeFor(session.project, taken.value.info, place),
+      keepsAlpha: session.project.panel.blends && taken.value.info.seesThrough,
       dither: taken.value.info.format === 'jpeg' ? 'spread' : 'none',
       id: freshId('picture'),
       name: nameOf(name),

@@ -1,15 +1,8 @@
 import { LRUCache } from 'lru-cache'
-import {
-  chunkKey,
-  sizeOfMade,
-  type Chunk,
-  type ChunkOf,
-  type ChunkRequest,
-  type PictureInfo,
-  type TypefaceFacts,
-} from '@moth-lamp/core/artwork'
+import { chunkKey, sizeOfMade, type Chunk, type ChunkOf, type ChunkRequest, type TypefaceFacts } from '@moth-lamp/core/artwork'
 import { isProblem, type Problem, type Result } from '@moth-lamp/core/base'
 import { ChunkMaker } from '../worker/chunk-maker.ts'
+import type { LookedPicture } from '../worker/messages.ts'
 import { Store } from './store.ts'
 
 /** Pictures and letters as the screens show them, made in a worker of their own: what is asked for comes a little later. */
@@ -58,7 +51,7 @@ export class Studio {
     return null
   }
 
-  look = (bytes: Uint8Array): Promise<Result<PictureInfo>> => this.maker.look(bytes)
+  look = (bytes: Uint8Array): Promise<Result<LookedPicture>> => this.maker.look(bytes)
   lookAtFont = (bytes: Uint8Array): Promise<Result<TypefaceFacts>> => this.maker.lookAtFont(bytes)
 
   close(): void {

@@ -1,8 +1,8 @@
 import { bad, good, type Result } from '@moth-lamp/core/base'
-import { chunkKey, type Chunk, type ChunkRequest, type PictureInfo, type TypefaceFacts } from '@moth-lamp/core/artwork'
+import { chunkKey, type Chunk, type ChunkRequest, type TypefaceFacts } from '@moth-lamp/core/artwork'
 import { KeptChunks } from './kept-chunks.ts'
 import makerUrl from './chunks.worker.ts?worker&url'
-import type { FromChunks, ToChunks } from './messages.ts'
+import type { FromChunks, LookedPicture, ToChunks } from './messages.ts'
 
 /**
  * A chunk takes milliseconds, a large original seconds, ms. What takes longer is tried once more after all others, with more time:
@@ -95,7 +95,7 @@ export class ChunkMaker {
   private lacking = (request: ChunkRequest): string[] => filesOf(request).filter((sha) => !this.assets.has(sha))
 
   /** Whether a file is a picture that can be shown, and what it says of itself. */
-  look(bytes: Uint8Array): Promise<Result<PictureInfo>> {
+  look(bytes: Uint8Array): Promise<Result<LookedPicture>> {
     const key = `look ${this.looks++}`
     return new Promise((resolve) => {
       const begin = () => (answer: FromChunks) => resolve('looked' in answer ? answer.looked : failed(answer))

@@ -8,13 +8,13 @@ import {
   makeChunk,
   pictureFormat,
   pictureCodecs,
+  seesThrough,
   type ChunkRequest,
-  type PictureInfo,
   type TypefaceFacts,
 } from '@moth-lamp/core/artwork'
 import { bad, good, type Result } from '@moth-lamp/core/base'
 import { readPictures } from './codecs.ts'
-import type { FromChunks, ToChunks } from './messages.ts'
+import type { FromChunks, LookedPicture, ToChunks } from './messages.ts'
 
 // Makes what builds want and do not make themselves, away from the panel: whatever a damaged file does here, the panel runs on.
 
@@ -29,9 +29,9 @@ function answer(data: Extract<ToChunks, { type: 'make' | 'look' }>): void {
 }
 
 /** Whether a file is a picture that can be shown, and what of it: it is decoded to know. */
-function lookAt(bytes: Uint8Array): Result<PictureInfo> {
+function lookAt(bytes: Uint8Array): Result<LookedPicture> {
   const made = decodePicture(bytes, pictureCodecs())
-  return made.ok ? good(made.value.info) : made
+  return made.ok ? good({ ...made.value.info, seesThrough: seesThrough(made.value) }) : made
 }
 
 /** What a font file says of itself, if it can be drawn: its letters are drawn to know. */

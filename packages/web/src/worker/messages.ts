@@ -55,6 +55,9 @@ export type ToWorker =
   /** The glass of a run of an exchange as it was at a moment. */
   | { type: 'glass of exchange'; id: string; atUs: number; ask: number }
 
+/** What a picture file says of itself, and whether anything is seen through it. */
+export type LookedPicture = PictureInfo & { seesThrough: boolean }
+
 /** What is asked of the worker that makes chunks, and what it answers. */
 export type ToChunks =
   | { type: 'asset'; sha: string; bytes: Uint8Array }
@@ -63,7 +66,7 @@ export type ToChunks =
   | { type: 'look at font'; key: string; bytes: Uint8Array }
 export type FromChunks =
   | { key: string; made: Result<Chunk> }
-  | { key: string; looked: Result<PictureInfo> }
+  | { key: string; looked: Result<LookedPicture> }
   | { key: string; font: Result<TypefaceFacts> }
 
 /** Pixels of a rectangle of the glass, RGBA. */

@@ -71,14 +71,17 @@ const setPage = setsValues<{ id: PageId; values: Values }>({
 })
 
 /** Pages are shown one after another for so long each, then another, as a splash is. */
-const playPages: Edit<{ ids: PageId[]; showsForMs: number; then: PageId | '' }> = {
+const playPages: Edit<{ ids: PageId[]; showsForMs: number; then: PageId | ''; starts?: boolean }> = {
   name: 'play pages',
   args: Joi.object({
     ids: Joi.array().items(page).min(1).max(200).unique().required(),
     showsForMs: Joi.number().required(),
     then: idSchema('page').allow('').required(),
+    /** The first of them is shown at power-on. */
+    starts: Joi.boolean(),
   }),
-  apply(draft, { ids, showsForMs, then }) {
+  apply(draft, { ids, showsForMs, then, starts }) {
+    if (starts) draft.startPage = ids[0]!
     ids.forEach((id, k) => {
       draft.pages[id] = { ...mustFind(draft.pages, id), showsForMs, thenPage: ids[k + 1] ?? then }
     })

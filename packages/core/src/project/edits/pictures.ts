@@ -5,7 +5,8 @@ import { usersOf } from '../references.ts'
 import { changeFaces } from './faces.ts'
 import { idSchema, recordSchemas } from '../schema.ts'
 import { addPage } from './pages.ts'
-import { setIn } from './widgets.ts'
+import { newVariableSchema, putVariables, type NewVariable } from './variables.ts'
+import { addWidgets, newWidgets, setIn, type NewWidget } from './widgets.ts'
 import { freeName, mustBeNew, mustFind, placed, setsValues, takeOut, valuesFor, type Edit, type Values } from './edit.ts'
 
 const id = idSchema('picture').required()
@@ -21,6 +22,10 @@ interface AddPictures {
   widgets?: Record<WidgetId, Values>
   /** A page that one of them lies behind. */
   background?: { page: PageId; picture: PictureId }
+  /** Variables of widgets that are set, or new. */
+  variables?: readonly NewVariable[]
+  /** New widgets that show them, above all that is on a page. */
+  add?: { page: PageId; widgets: NewWidget[] }
 }
 
 /**
@@ -38,8 +43,10 @@ const addPictures: Edit<AddPictures> = {
     afterPage: Joi.string().allow('', null),
     widgets: Joi.object().pattern(/^widget:/, Joi.object().max(40)),
     background: Joi.object({ page: idSchema('page').required(), picture: id }),
+    variables: Joi.array().items(Joi.object(newVariableSchema)).max(500),
+    add: Joi.object({ page: idSchema('page').required(), widgets: newWidgets }),
   }),
-  apply(draft, { pictures, after, pages = [], afterPage = '', widgets = {}, background }, before) {
+  apply(draft, { pictures, after, pages = [], afterPage = '', widgets = {}, background, variables = [], add }, before) {
     for (const picture of pictures) {
       mustBeNew(draft.pictures, picture.id)
       draft.pictures[picture.id] = {
@@ -61,6 +68,8 @@ const addPictures: Edit<AddPictures> = {
       const made = mustFind(draft.pages, background.page)
       draft.pages[background.page] = { ...made, background: { ...made.background, picture: background.picture } }
     }
+    putVariables(draft, before, variables)
+    if (add) addWidgets.apply(draft, { ...add, after: '' }, before)
     for (const [widget, values] of Object.entries(widgets)) setIn(draft, mustFind(draft.widgets, widget), values)
   },
 }

@@ -1,9 +1,9 @@
 import { Button, Group, UnstyledButton } from '@mantine/core'
 import { createElement } from 'react'
-import { sameJson } from '@moth-lamp/core/base'
+import { sameJson, type PictureId } from '@moth-lamp/core/base'
 import type { FormField } from '@moth-lamp/core/describe'
-import type { Face } from '@moth-lamp/core/faces'
-import { heldWith, pixelsPerMm, type Project, type Widget } from '@moth-lamp/core/project'
+import { noFace, type Face } from '@moth-lamp/core/faces'
+import { heldWith, pixelsPerMm, shownSize, type Project, type Widget } from '@moth-lamp/core/project'
 import type { FontSetting } from '@moth-lamp/core/settings'
 import { widgetKind, type State } from '@moth-lamp/core/widgets'
 import { ColourField } from '../../controls/colour-field.tsx'
@@ -11,6 +11,7 @@ import { NumberField, TextField } from '../../controls/fields.tsx'
 import { Pop } from '../../controls/pop.tsx'
 import { useColours } from '../../parts/colours.ts'
 import { useSession } from '../../shell/context.tsx'
+import { SmallPicture } from '../../parts/pixels.tsx'
 import { faceCss, FaceFields } from '../face-field.tsx'
 import { holdsOf } from '../lookups.ts'
 import { nextState, StateFields, statesFromWords } from '../record-fields.tsx'
@@ -32,6 +33,13 @@ export function GlassStop({ project, widgets }: { project: Project; widgets: Wid
   const size = `${(first.place.width / px).toFixed(1)} × ${(first.place.height / px).toFixed(1)} mm`
   const set = (key: string, value: unknown) =>
     session.edit('set widgets', { ids: widgets.map((w) => w.id), values: { [key]: value } })
+  /** A face, and with its first picture what that brings. */
+  const setFace = (key: string, face: Face) => {
+    const picture = project.pictures[face.picture as PictureId]
+    const had = (first.settings[key] as Face).picture
+    const more = picture && !had ? kind?.sizedFor?.(key, shownSize(picture), first.settings as never) : {}
+    session.edit('set widgets', { ids: widgets.map((w) => w.id), values: { [key]: face, ...more } })
+  }
   const setFont = (next: (old: FontSetting) => FontSetting) =>
     session.edit('set each widget', {
       each: Object.fromEntries(widgets.map((w) => [w.id, { values: { font: next(w.settings['font'] as FontSetting) } }])),
@@ -93,7 +101,7 @@ export function GlassStop({ project, widgets }: { project: Project; widgets: Wid
         </Line>
       )}
       {one && <LikeLine project={project} widget={first} />}
-      {one && <Looks widget={first} fields={fields} set={set} project={project} />}
+      {one && <Looks widget={first} fields={fields} set={set} setFace={setFace} project={project} />}
     </Stop>
   )
 }
@@ -172,10 +180,11 @@ interface LooksProps {
   project: Project
   fields: Map<string, FormField>
   set(key: string, value: unknown): void
+  setFace(key: string, face: Face): void
 }
 
 /** The faces of a widget as miniatures, each opening what it is made of: at rest and pressed, or one a state. */
-function Looks({ widget, fields, set, project }: LooksProps) {
+function Looks({ widget, fields, set, setFace, project }: LooksProps) {
   const s = widget.settings
   const words = typeof s['text'] === 'string' ? s['text'] : ''
   const ink = typeof s['colour'] === 'string' ? s['colour'] : 'colour:ink'
@@ -195,10 +204,12 @@ function Looks({ widget, fields, set, project }: LooksProps) {
           label={fields.get(key)!.label}
           name={name}
           face={s[key] as Face}
+          instead={key !== 'face' && !(s[key] as Face).picture ? (s['face'] as Face | undefined)?.picture : ''}
+          isPressed={key === 'pressedFace'}
           words={words}
           ink={key === 'pressedFace' && typeof s['pressedColour'] === 'string' && s['sill'] === true ? s['pressedColour'] : ink}
         >
-          <FaceFields label={fields.get(key)!.label} value={s[key] as Face} onChange={(face) => set(key, face)} />
+          <FaceFields label={fields.get(key)!.label} value={s[key] as Face} onChange={(face) => setFace(key, face)} />
         </Mini>
       ))}
       {states?.map((state, i) => (
@@ -247,8 +258,21 @@ function Looks({ widget, fields, set, project }: LooksProps) {
   )
 }
 
-function Mini(props: { label: string; name: string; face: Face; words: string; ink: string; children: React.ReactNode }) {
-  const { label, name, face, words, ink, children } = props
+interface MiniProps {
+  label: string
+  name: string
+  face: Face
+  words: string
+  ink: string
+  /** A picture at rest that the panel shows instead, since this face has none. */
+  instead?: string | undefined
+  /** Such a picture is darker then. */
+  isPressed?: boolean
+  children: React.ReactNode
+}
+
+function Mini({ label, name, face, words, ink, instead, isPressed, children }: MiniProps) {
+  const picture = face.picture || instead
   const hexOf = useColours()
   return (
     <Pop
@@ -259,9 +283,13 @@ function Mini(props: { label: string; name: string; face: Face; words: string; i
           <span
             aria-hidden
             className={`${styles.mini} ${face.shape === 'ellipse' ? styles.round : ''}`}
-            style={{ ...faceCss(face, hexOf), color: hexOf(ink) }}
+            style={{
+              ...faceCss(instead ? noFace : face, hexOf),
+              color: hexOf(ink),
+              ...(instead && isPressed ? { filter: 'brightness(0.62)' } : {}),
+            }}
           >
-            {words}
+            {picture ? <SmallPicture id={picture} width={52} height={22} /> : words}
           </span>
           <span className="visually-hidden">{label}: </span>
           {name}

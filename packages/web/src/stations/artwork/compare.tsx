@@ -1,6 +1,6 @@
 import { useState, type PointerEvent } from 'react'
 import type { PictureRequest } from '@moth-lamp/core/artwork'
-import { Pixels } from './pixels.tsx'
+import { Pixels } from '../../parts/pixels.tsx'
 import styles from './artwork.module.css'
 
 /** Sides of what the lens looks at in pixels of the picture, and how much larger it shows them. */

@@ -9,7 +9,7 @@ import { manyPictureFiles, takeIn, type Intake, type Refusal } from '../../sessi
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
 import { FaceList } from './faces.tsx'
-import { Pixels, requestOf } from './pixels.tsx'
+import { Pixels, requestOf } from '../../parts/pixels.tsx'
 import { bytesWords } from './words.ts'
 import styles from './artwork.module.css'
 import station from '../../parts/station.module.css'

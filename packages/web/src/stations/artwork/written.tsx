@@ -3,7 +3,7 @@ import { sortedLetters, type LetterChunk, type LetterSpec } from '@moth-lamp/cor
 import { colourOf, type Project } from '@moth-lamp/core/project'
 import { colourToRgb565, drawText, Surface, textWidth } from '@moth-lamp/core/raster'
 import { useProject } from '../../shell/context.tsx'
-import { imageOf, useChunk } from './pixels.tsx'
+import { imageOf, useChunk } from '../../parts/pixels.tsx'
 import styles from './artwork.module.css'
 
 interface Props {

@@ -1,8 +1,18 @@
 import type { PageId, Rect, VariableId } from '@moth-lamp/core/base'
 import { compounds, type Compound } from '@moth-lamp/core/compounds'
-import { freeName, keypadPages, type KeypadKind, type Page, type Project, type Variable } from '@moth-lamp/core/project'
+import {
+  freeName,
+  keypadPages,
+  shownSize,
+  type PictureRecord,
+  type KeypadKind,
+  type Page,
+  type Project,
+  type Variable,
+} from '@moth-lamp/core/project'
 import type { Holds } from '@moth-lamp/core/variables'
 import { boundKey, widgetKind, widgetKinds, type WidgetKind } from '@moth-lamp/core/widgets'
+import { placedPictures } from '../../glass/drop-pictures.ts'
 import { freshId, type Session } from '../../session/session.ts'
 
 /** Where something new is put: a point it is centred on, a rectangle, or wherever there is room. */
@@ -99,6 +109,19 @@ function addWidget(session: Session, page: Page, kind: WidgetKind, at: At): void
     ],
   })
   if (done) session.view.set({ widgets: [id], variable: null })
+}
+
+/** Adds pictures of the project: one as it is, those of a key as a key that switches. */
+export function addPictured(session: Session, page: Page, pictures: readonly PictureRecord[], at: Rect | null): void {
+  const [first] = pictures
+  if (!first) return
+  const { x, y, width, height } = at ?? freePlace(session, page, shownSize(first))
+  const made = placedPictures(session.project, pictures, ({ file, name }) => file || name, {
+    x: x + width / 2,
+    y: y + height / 2,
+  })
+  if (session.edit('add widgets', { page: page.id, after: '', ...made }))
+    session.view.set({ widgets: made.widgets.map(({ id }) => id), variable: null })
 }
 
 /** `flat_level` → `Flat level`. */

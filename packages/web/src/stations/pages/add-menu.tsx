@@ -1,7 +1,8 @@
 import { Button, Kbd, Menu, SimpleGrid } from '@mantine/core'
-import { memo, useState } from 'react'
+import { Image, ImageOff } from 'lucide-react'
+import { memo, useRef, useState, type ReactNode } from 'react'
 import { compounds } from '@moth-lamp/core/compounds'
-import type { Page } from '@moth-lamp/core/project'
+import { byStem, keyPictures, type Page, type PictureRecord } from '@moth-lamp/core/project'
 import { isNumber, type Holds } from '@moth-lamp/core/variables'
 import { widgetKinds } from '@moth-lamp/core/widgets'
 import { takesFocus } from '../../controls/focus.ts'
@@ -9,8 +10,12 @@ import { useKeys } from '../../controls/keys.ts'
 import { Items } from '../../controls/pop.tsx'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
-import { addOffered, fittingVariables, labelOf, offeredCompounds, offeredKinds, type Offer } from './add-commands.ts'
+import { addOffered, addPictured, fittingVariables, labelOf, offeredCompounds, offeredKinds, type Offer } from './add-commands.ts'
+import { dropOnGlass } from '../../glass/drop-pictures.ts'
+import { SmallPicture } from '../../parts/pixels.tsx'
+import { pictureFiles } from '../../session/intake.ts'
 import { KindPicture } from './kind-picture.tsx'
+import styles from './pages.module.css'
 
 /** A letter for each kind, the first of its name that no other has; where there is none, any that is free. Compounds have figures. */
 function offerKeys(): Map<string, string> {
@@ -20,7 +25,8 @@ function offerKeys(): Map<string, string> {
     const letter = [...label.toLowerCase(), ...'abcdefghijklmnopqrstuvwxyz'].find(isFree)
     if (letter) taken.set(kind, letter)
   }
-  compounds.slice(0, 9).forEach(({ compound }, k) => taken.set(compound, String(k + 1)))
+  const figured = [...compounds.map(({ compound }) => compound), ...pictured.map(({ name }) => name)]
+  figured.slice(0, 9).forEach((name, k) => taken.set(name, String(k + 1)))
   return taken
 }
 
@@ -42,13 +48,26 @@ export const AddMenu = memo(function AddMenu({ page }: { page: Page }) {
     // The glass takes the focus, so that Enter puts it where there is room.
     document.querySelector<HTMLElement>('[data-glass="edit"]')?.focus({ preventScroll: true })
   }
-  const choose = (name: string) => (fittingVariables(session.project, name).length ? setAsked(name) : add(name))
-  const row = ({ name, label, meaning }: Offer) => (
+  const addPictures = (pictures: readonly PictureRecord[]) => {
+    const place = at
+    close()
+    addPictured(session, page, pictures, place)
+  }
+  const addFiles = (files: File[]) => {
+    const { panel } = session.project
+    const place = at
+    close()
+    const middle = place ?? { x: 0, y: 0, width: panel.width, height: panel.height }
+    void dropOnGlass(session, files, page, { x: middle.x + middle.width / 2, y: middle.y + middle.height / 2 })
+  }
+  const choose = (name: string) => (pictured.some((offer) => offer.name === name) ? setAsked(name) : chooseWidgets(name))
+  const chooseWidgets = (name: string) => (fittingVariables(session.project, name).length ? setAsked(name) : add(name))
+  const row = ({ name, label, meaning }: Offer, picture: ReactNode = <KindPicture kind={name} />) => (
     <Menu.Item
       key={name}
       onClick={() => choose(name)}
       closeMenuOnClick={false}
-      leftSection={<KindPicture kind={name} />}
+      leftSection={picture}
       rightSection={<Kbd size="xs">{keys.get(name)?.toUpperCase()}</Kbd>}
     >
       <strong>{label}</strong>
@@ -78,17 +97,20 @@ export const AddMenu = memo(function AddMenu({ page }: { page: Page }) {
           choose(name)
         }}
       >
-        {asked ? (
+        {pictured.some(({ name }) => name === asked) ? (
+          <Pictures isKey={asked === 'picture key'} onFiles={addFiles} onPictures={addPictures} />
+        ) : asked ? (
           <Shows name={asked} onChoose={(variable) => add(asked, variable)} />
         ) : (
           <>
             <SimpleGrid cols={{ base: 1, sm: 2, lg: 3 }} spacing={2} verticalSpacing={0}>
-              {offeredKinds().map(row)}
+              {offeredKinds().map((offer) => row(offer))}
+              {pictured.map((offer) => row(offer, <PictureSign isKey={offer.name === 'picture key'} />))}
             </SimpleGrid>
             <Menu.Divider />
             <Menu.Label>Several, held together</Menu.Label>
             <SimpleGrid cols={{ base: 1, sm: 2, lg: 3 }} spacing={2} verticalSpacing={0}>
-              {offeredCompounds().map(row)}
+              {offeredCompounds().map((offer) => row(offer))}
             </SimpleGrid>
           </>
         )}
@@ -96,6 +118,58 @@ export const AddMenu = memo(function AddMenu({ page }: { page: Page }) {
     </Menu>
   )
 })
+
+/** What is made of pictures. */
+const pictured: readonly Offer[] = [
+  { name: 'picture', label: 'Picture', meaning: 'at its own size, with its transparency' },
+  { name: 'picture key', label: 'Picture key', meaning: 'switches: one picture off, one on, by their names' },
+]
+
+/** Stands for a picture, or a key of two. */
+const PictureSign = ({ isKey }: { isKey: boolean }) => (
+  <span className={styles.kindPicture} aria-hidden>
+    {isKey && <ImageOff size={22} />}
+    <Image size={22} />
+  </span>
+)
+
+/** Which pictures: files, or those that the project has; for a key two of one thing. */
+function Pictures(props: { isKey: boolean; onFiles(files: File[]): void; onPictures(all: readonly PictureRecord[]): void }) {
+  const { isKey, onFiles, onPictures } = props
+  const project = useProject()
+  const input = useRef<HTMLInputElement>(null)
+  const all = project.pictureOrder.map((id) => project.pictures[id]!)
+  const nameOf = ({ file, name }: PictureRecord) => file || name
+  const keys = byStem(all, nameOf).filter(([, group]) => keyPictures(group, nameOf).on)
+  const offers: [string, readonly PictureRecord[]][] = isKey ? keys : all.map((picture) => [picture.name, [picture]])
+  return (
+    <>
+      <Menu.Label>{isKey ? 'A key of which pictures?' : 'Which picture?'}</Menu.Label>
+      <Menu.Item onClick={() => input.current?.click()} closeMenuOnClick={false} ref={takesFocus}>
+        <strong>From files …</strong>
+        <div className="muted small">{isKey ? 'its picture off and on, together' : 'one, or several side by side'}</div>
+      </Menu.Item>
+      <input
+        ref={input}
+        hidden
+        type="file"
+        multiple
+        accept={pictureFiles}
+        aria-label="Picture files"
+        onChange={(e) => e.currentTarget.files?.length && onFiles([...e.currentTarget.files])}
+      />
+      {offers.map(([words, pictures]) => (
+        <Menu.Item
+          key={pictures[0]!.id}
+          onClick={() => onPictures(pictures)}
+          leftSection={<SmallPicture id={pictures[0]!.id} width={44} height={30} />}
+        >
+          {words || pictures[0]!.name}
+        </Menu.Item>
+      ))}
+    </>
+  )
+}
 
 /** What a variable holds, in a few words. */
 const holdsWords = (holds: Holds): string =>

@@ -43,7 +43,10 @@ export function SplashForm({ project, page }: { project: Project; page: Page }) 
           ]}
           onChange={setThen}
         />
-        <Button onClick={() => session.edit('play pages', { ids, showsForMs, then: last })}>Play them one after another</Button>
+        {project.startPage !== ids[0] && <p className="small muted">{page.name} becomes the page that is shown at power-on.</p>}
+        <Button onClick={() => session.edit('play pages', { ids, showsForMs, then: last, starts: true })}>
+          Play them one after another
+        </Button>
       </Stack>
     </Disclosure>
   )

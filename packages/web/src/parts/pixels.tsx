@@ -1,13 +1,12 @@
 import { useEffect, useMemo, useRef } from 'react'
 import type { ChunkOf, ChunkRequest, PictureRequest } from '@moth-lamp/core/artwork'
-import { isProblem } from '@moth-lamp/core/base'
+import { isProblem, type PictureId } from '@moth-lamp/core/base'
 import { pictureUse } from '@moth-lamp/core/compile'
-import { colourOf, type PictureRecord, type Project } from '@moth-lamp/core/project'
-import { firstLook } from '@moth-lamp/core/project'
+import { colourOf, firstLook, shownSize, type PictureRecord, type Project } from '@moth-lamp/core/project'
 import { expand565 } from '@moth-lamp/core/raster'
-import { useStore } from '../../session/store.ts'
-import { useSession } from '../../shell/context.tsx'
-import styles from './artwork.module.css'
+import { useStore } from '../session/store.ts'
+import { useProject, useSession } from '../shell/context.tsx'
+import styles from './pixels.module.css'
 
 /** How a picture of the project is made, in the first look there is. */
 export const requestOf = (project: Project, picture: PictureRecord): PictureRequest =>
@@ -70,6 +69,21 @@ export function Pixels({ request, label, scale = 1, part }: PixelsProps) {
       data-made={chunk ? '' : undefined}
       className={styles.pixels}
       style={{ width: width * scale, height: height * scale }}
+    />
+  )
+}
+
+/** A picture of the project, as much smaller as it must be for a place on the screen; at its true pixels where there is room. */
+export function SmallPicture({ id, width, height }: { id: string; width: number; height: number }) {
+  const project = useProject()
+  const picture = project.pictures[id as PictureId]
+  if (!picture) return null
+  const size = shownSize(picture)
+  return (
+    <Pixels
+      request={requestOf(project, picture)}
+      label={picture.name}
+      scale={Math.min(1, width / size.width, height / size.height)}
     />
   )
 }
