@@ -152,7 +152,8 @@ export class Runner {
     const leftOver = failed || this.exchange.allowsOthers ? null : this.spoken()()
     const endUs = this.rig.nowUs
     if (failed) this.rig.advance(afterUs)
-    return { passed: !failed && !leftOver, steps: this.results, leftOver, endUs, rig: this.rig }
+    // One that asks for nothing has not shown anything.
+    return { passed: this.results.length > 0 && !failed && !leftOver, steps: this.results, leftOver, endUs, rig: this.rig }
   }
 
   /** What a step cannot do without has been named by nobody, or was deleted. */

@@ -192,6 +192,22 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
     at: button('Stop shutter'),
     fixed: true,
   },
+  unfit: {
+    edits: [
+      [
+        'add variable',
+        {
+          id: 'variable:odd',
+          name: 'odd',
+          values: { holds: { type: 'u16', factor: 1, offset: 0, decimals: 0, unit: '', min: 0, max: 9 }, travels: 'both' },
+        },
+      ],
+      ['set widgets', { ids: [button('Stop shutter')], values: { shows: 'variable:odd' } }],
+      ['set variable', { id: 'variable:odd', values: { holds: { type: 'colour' } } }],
+    ],
+    at: button('Stop shutter'),
+    fixed: false,
+  },
   'none-in-range': {
     edits: [
       [

@@ -1,8 +1,9 @@
+import type { VariableId } from '../base/index.ts'
 import { doesFollow } from '../describe/index.ts'
 import type { Widget } from '../project/index.ts'
 import type { Line } from '../rules/index.ts'
 import { formatDecimals, isNumber, noneValue, type Holds } from '../variables/index.ts'
-import type { State } from '../widgets/index.ts'
+import { widgetKind, type State } from '../widgets/index.ts'
 import { actionsOf, widgetsOf, type Check, type Finding } from './finding.ts'
 
 const plainWords = (text: unknown): string => (typeof text === 'string' ? text.trim().toLowerCase() : '')
@@ -142,3 +143,22 @@ export const setsWholeWord: Check = ({ project }) =>
       },
     ]
   })
+
+/** A variable whose type a widget can do nothing with: it became another after it was bound. */
+export const unfitVariable: Check = ({ project }) =>
+  widgetsOf(project).flatMap((w) =>
+    (widgetKind(w.kind)?.settings.list ?? []).flatMap(({ key, accepts }): Finding[] => {
+      const variable = project.variables[w.settings[key] as VariableId]
+      if (!accepts?.length || !variable || accepts.includes(variable.holds.type)) return []
+      return [
+        {
+          code: 'unfit',
+          severity: 'error',
+          station: 'Pages',
+          at: w.id,
+          facts: { name: w.name, variable: variable.name, type: variable.holds.type },
+          fix: null,
+        },
+      ]
+    }),
+  )

@@ -9,6 +9,7 @@ export const findingSentences: Record<string, string> = {
   'no-memory': '{name} lies where the panel has no memory.',
   'range-beyond-type': 'The range of {name} goes beyond {type}, which holds {low} to {high}.',
   unused: 'Nothing uses {name}.',
+  unfit: '“{name}” can do nothing with {variable}, whose type is {type}.',
   'same-name': 'There are two variables called {name}.',
   outside: '“{name}” lies partly outside the glass.',
   'touch-overlap': '“{name}” and “{other}” overlap: a finger there gets “{name}”.',

@@ -287,6 +287,7 @@ export class Panel implements End<Build, Carried> {
         this.lockedUntilUs = this.timers.nowUs + effect.ms * 1000
         break
       case 'send values':
+        if (effect.all && this.page) this.set.putAll(this.page)
         this.sendSet()
         break
       case 'clear':

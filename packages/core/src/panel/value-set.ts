@@ -1,4 +1,5 @@
-import type { Cell } from '../variables/index.ts'
+import type { BuildPage } from '../compile/index.ts'
+import type { Cell, Travels } from '../variables/index.ts'
 
 /** Words that are told in one frame. */
 export interface Span {
@@ -7,12 +8,27 @@ export interface Span {
   widget: number
 }
 
+const reports: readonly Travels[] = ['panel to host', 'both']
+
+/** Every cell in settings as a build has them, however deep it stands. */
+function cellsIn(value: unknown): Cell[] {
+  if (typeof value !== 'object' || value === null) return []
+  if ('address' in value && 'holds' in value && 'travels' in value) return [value as Cell]
+  return Object.values(value).flatMap(cellsIn)
+}
+
 /** What was changed on a page whose values travel as one set: told together, those side by side in one frame. */
 export class ValueSet {
   private changed = new Map<number, { cell: Cell; widget: number }>()
 
   put(cell: Cell, widget: number): void {
     this.changed.set(cell.address, { cell, widget })
+  }
+
+  /** Whatever widgets of a page refer to, and may be told. */
+  putAll(page: BuildPage): void {
+    for (const widget of page.widgets)
+      for (const cell of cellsIn(widget.settings)) if (reports.includes(cell.travels)) this.put(cell, widget.number)
   }
 
   /** The frames it takes, in the order of their addresses, none longer than `mostWords`; nothing is left to be told. */

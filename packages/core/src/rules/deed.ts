@@ -26,7 +26,7 @@ export type Effect =
   /** No touch counts for so long: while the glass is cleaned. */
   | { do: 'lock'; ms: number }
   /** What was changed on a page whose values travel as one set is told now. */
-  | { do: 'send values' }
+  | { do: 'send values'; all: boolean }
   /** What a widget has gathered is thrown away. */
   | { do: 'clear'; widget: number }
   /** What is typed on a keypad, for the widget that opened it: a character, or `delete`, `clear`, `sign`, `accept`. */

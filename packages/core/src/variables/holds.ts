@@ -109,3 +109,23 @@ export function freshHolds(type: HoldsType): Holds {
     }
   }
 }
+
+/** Off and on: what a variable holds that a key switches. */
+export const offOn = (): ChoiceHolds => freshHolds('choice') as ChoiceHolds
+
+/** The same variable as another type: of numbers scale, unit and range stay, as far as the new type holds them. */
+export function retyped(holds: Holds, type: HoldsType): Holds {
+  const fresh = freshHolds(type)
+  if (!isNumber(holds) || !isNumber(fresh)) return holds.type === type ? holds : fresh
+  const limits = rawLimits[fresh.type]
+  const ends = [limits.min * holds.factor + holds.offset, limits.max * holds.factor + holds.offset]
+  const [least, most] = [Math.min(...ends), Math.max(...ends)]
+  const min = Math.max(least, Math.min(holds.min, most))
+  const max = Math.min(most, Math.max(holds.max, min))
+  // All that the old type could hold is all that the new one can: nobody has said a range.
+  const old = rawLimits[holds.type]
+  const wasAll = holds.factor === 1 && holds.offset === 0 && holds.min === old.min && holds.max === old.max
+  const { none: _, ...plain } = holds
+  const none = holds.none && holds.none.raw >= limits.min && holds.none.raw <= limits.max ? { none: holds.none } : {}
+  return wasAll ? { ...fresh, unit: holds.unit, decimals: holds.decimals } : { ...plain, ...none, type: fresh.type, min, max }
+}

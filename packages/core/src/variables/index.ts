@@ -12,6 +12,8 @@ export {
   rawLimits,
   wordsOf,
   freshHolds,
+  offOn,
+  retyped,
 } from './holds.ts'
 export {
   encodeValue,

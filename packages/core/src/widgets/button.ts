@@ -5,7 +5,7 @@ import { described, settingTypes as t } from '../settings/index.ts'
 import type { Rect } from '../base/index.ts'
 import { iconGrid } from '../artwork/index.ts'
 import { fillPath, textWidth, type Rgb565, type Surface } from '../raster/index.ts'
-import type { Cell, Holds, Value } from '../variables/index.ts'
+import { offOn, type Cell, type Holds, type Value } from '../variables/index.ts'
 import { kindOf, type Live } from './kind.ts'
 import { paintSill, type Sill } from './marks.ts'
 import { faceType, iconType, statesFindings, statesType, stateThatHolds, type CompiledState } from './setting-types.ts'
@@ -319,6 +319,11 @@ export const button = kindOf({
     typeof s.text === 'string'
       ? [s.text, s.pendingText, s.failedText, ...s.states.map((state) => state.meaning)].filter(Boolean)
       : [],
+  holdsFor(key, { works, bit, states }) {
+    if (key !== 'variable' || bit >= 0 || (works !== 'switches' && works !== 'is on while held')) return null
+    if (states.length < 3) return offOn()
+    return { type: 'choice', choices: states.map((_, k) => ({ id: `choice:${k + 1}`, value: k, word: String(k) })) } as Holds
+  },
   findings(raw, holdsOf) {
     const works = raw.works !== 'by its actions'
     const found = [...statesFindings(raw.states, holdsOf(raw.shows || raw.variable))]

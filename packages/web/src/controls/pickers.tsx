@@ -2,7 +2,7 @@ import { useInSentence } from './sentence.tsx'
 import { ActionIcon, Group } from '@mantine/core'
 import type { Project } from '@moth-lamp/core/project'
 import { ownWordsOf } from '@moth-lamp/core/project'
-import { formatAddress, formatValue, freshHolds, type HoldsType } from '@moth-lamp/core/variables'
+import { formatAddress, formatValue, freshHolds, type Holds, type HoldsType, type Value } from '@moth-lamp/core/variables'
 import { Plus } from 'lucide-react'
 import { freshId, type Session } from '../session/session.ts'
 import { useStore } from '../session/store.ts'
@@ -17,6 +17,8 @@ interface VariableProps {
   accepts?: readonly HoldsType[] | undefined
   /** Offers to make a variable by this name, which is bound at once. */
   makes?: string | undefined
+  /** What a variable that is made holds, and where it starts; without it the first type that fits. */
+  fresh?: { holds: Holds; initial?: Value } | undefined
 }
 
 const none: Option = { value: '', label: 'none' }
@@ -30,21 +32,23 @@ const nameFor = (words: string): string =>
     .slice(0, 24) || 'value'
 
 /** Any variable of the project that fits, with its address and value now; the panel's own words; and beside it, a new one. */
-export function VariablePicker({ session, project, value, onChange, label, accepts, makes }: VariableProps) {
+export function VariablePicker({ session, project, value, onChange, label, accepts, makes, fresh }: VariableProps) {
   const values = useStore(session.live, (l) => l.values)
   const inSentence = useInSentence()
   const fits = (type: HoldsType) => !accepts?.length || accepts.includes(type)
   const make = () => {
     const id = freshId('variable')
-    const holds = freshHolds(accepts?.[0] ?? 'u16')
-    if (session.edit('add variable', { id, name: nameFor(makes ?? 'value'), values: { holds, travels: 'both' } })) onChange(id)
+    const start = fresh ?? { holds: freshHolds(accepts?.[0] ?? 'u16') }
+    if (session.edit('add variable', { id, name: nameFor(makes ?? 'value'), values: { ...start, travels: 'both' } })) onChange(id)
   }
   const variables = project.variableOrder
     .map((id) => project.variables[id]!)
-    .filter((v) => fits(v.holds.type))
+    // The one that is there is shown, also where its type does not fit any more.
+    .filter((v) => fits(v.holds.type) || v.id === value)
     .map((v) => {
       const now = values[v.id]
-      const detail = `${v.holds.type} ${formatAddress(v.address)}${now ? ` ${formatValue(v.holds, now.value)}` : ''}`
+      const odd = fits(v.holds.type) ? '' : 'does not fit: '
+      const detail = `${odd}${v.holds.type} ${formatAddress(v.address)}${now ? ` ${formatValue(v.holds, now.value)}` : ''}`
       return { value: v.id, label: v.name, detail, group: 'Variables' }
     })
   const own = ownWordsOf(project.panel)

@@ -1,7 +1,10 @@
 import { Button, Group } from '@mantine/core'
 import { formatValue, isNumber, parseValue, usedBits, type FlagsHolds, type Holds, type Value } from '@moth-lamp/core/variables'
 import { valueProblem } from '../parts/value-words.ts'
+import { colourToRgb565 } from '@moth-lamp/core/raster'
+import { hexOf565, useColours } from '../parts/colours.ts'
 import { Choice } from './choice.tsx'
+import { ColourField } from './colour-field.tsx'
 import { NumberField, TextField } from './fields.tsx'
 
 interface Props {
@@ -34,6 +37,7 @@ export function ValueField({ holds, value, onChange, label, isStep }: Props) {
       />
     )
   }
+  if (holds.type === 'colour') return <ColourValue label={label} value={Number(value)} onChange={onChange} />
   if (holds.type === 'flags') return <BitChips holds={holds} mask={Number(value)} label={label} onChange={onChange} />
   return (
     <TextField
@@ -49,6 +53,12 @@ export function ValueField({ holds, value, onChange, label, isStep }: Props) {
       }}
     />
   )
+}
+
+/** A colour of the glass, picked or written. */
+function ColourValue({ label, value, onChange }: { label: string; value: number; onChange(value: number): void }) {
+  const hexOf = useColours()
+  return <ColourField label={label} value={hexOf565(value)} onCommit={(colour) => onChange(colourToRgb565(hexOf(colour)))} />
 }
 
 /** The bits of a word as chips, by their names where they have some; `most` keeps at least one. */

@@ -2,7 +2,8 @@ import type { VariableId } from '@moth-lamp/core/base'
 import type { FormField } from '@moth-lamp/core/describe'
 import { unspentAddresses, usersOf, type Project, type Widget } from '@moth-lamp/core/project'
 import { nameOfId } from '@moth-lamp/core/signal-path'
-import { ownWordById, type Holds } from '@moth-lamp/core/variables'
+import { colourToRgb565 } from '@moth-lamp/core/raster'
+import { freshHolds, offOn, ownWordById, type Holds, type Value } from '@moth-lamp/core/variables'
 import { widgetKind } from '@moth-lamp/core/widgets'
 
 /** What a variable or an own word holds, by its id; null where there is none. */
@@ -39,3 +40,25 @@ export const usersOffGlass = (project: Project, variable: string): string[] => [
       .map(({ from }) => nameOfId(project, from)),
   ),
 ]
+
+/** What a variable holds that is made for a setting of a widget; undefined: whatever the setting accepts first. */
+export function freshFor(project: Project, settings: unknown, key: string): { holds: Holds } | undefined {
+  const widget = Object.values(project.widgets).find((w) => w.settings === settings)
+  const holds = widget && widgetKind(widget.kind)?.holdsFor?.(key, widget.settings as never)
+  return holds ? { holds } : undefined
+}
+
+/** What a variable holds that a setting is to follow, starting at the value it was fixed at. */
+export function freshToFollow(
+  type: string,
+  fixed: unknown,
+  hexOf: (stored: string) => string,
+): { holds: Holds; initial?: Value } {
+  if (type === 'colour') return { holds: freshHolds('colour'), initial: colourToRgb565(hexOf(String(fixed)) || '#000000') }
+  if (type === 'text') {
+    const text = typeof fixed === 'string' ? fixed : ''
+    return { holds: { type: 'text', bytes: Math.max(16, 2 * Math.ceil(text.length)), encoding: 'latin-1' }, initial: text }
+  }
+  if (type === 'yesNo') return { holds: offOn(), initial: fixed === true ? 1 : 0 }
+  return { holds: freshHolds('i16'), initial: typeof fixed === 'number' ? Math.round(fixed) : 0 }
+}

@@ -1,12 +1,12 @@
 import { useInSentence } from '../controls/sentence.tsx'
-import { fromHex, toHex } from '@moth-lamp/core/base'
+import { fromHex, sameJson, toHex } from '@moth-lamp/core/base'
 import type { Face } from '@moth-lamp/core/faces'
 import { doesFollow, type ValueOf } from '@moth-lamp/core/describe'
 import type { FontSetting } from '@moth-lamp/core/settings'
 import { formatAddress, parseAddress, type HoldsType } from '@moth-lamp/core/variables'
 import { ActionIcon, Group } from '@mantine/core'
 import { Link2 } from 'lucide-react'
-import type { ReactNode } from 'react'
+import { useState, type ReactNode } from 'react'
 import { Choice } from '../controls/choice.tsx'
 import { PicturePicker } from '../controls/picture-picker.tsx'
 import { ColourField } from '../controls/colour-field.tsx'
@@ -20,7 +20,8 @@ import { IconField } from './icon-field.tsx'
 import { ItemsField } from './items-field.tsx'
 import type { FieldProps, NestingProps } from './field.ts'
 import { KeypadField } from './keypad-field.tsx'
-import { holdsOf } from './lookups.ts'
+import { useColours } from '../parts/colours.ts'
+import { freshFor, freshToFollow, holdsOf } from './lookups.ts'
 import { ActionsField } from './action-sentences.tsx'
 import { EffectsField, StatesField } from './record-fields.tsx'
 import form from './fields.module.css'
@@ -52,11 +53,13 @@ const number = (whole: boolean): Field =>
     )
   }
 
-function VariableField({ setting, value, mixed, onChange, nameHint }: FieldProps) {
+function VariableField({ setting, value, mixed, onChange, nameHint, beside }: FieldProps) {
+  const project = useProject()
   return (
     <VariablePicker
       session={useSession()}
-      project={useProject()}
+      project={project}
+      fresh={freshFor(project, beside, setting.key)}
       label={setting.label}
       value={mixed ? '' : String(value)}
       accepts={setting.accepts as readonly HoldsType[] | undefined}
@@ -241,7 +244,11 @@ export function SettingField(props: FieldProps) {
   const session = useSession()
   const project = useProject()
   const inSentence = useInSentence()
+  const hexOf = useColours()
   const follows = setting.follows && doesFollow(value) ? value : null
+  /** As it was before it followed: there a variable that is made for it starts. */
+  const [lastFixed, setLastFixed] = useState<unknown>(setting.default)
+  if (!follows && !sameJson(lastFixed, value)) setLastFixed(value)
   const Field = fields[setting.type.name]?.field ?? (setting.type.items ? ItemsField : JsonField)
   const field = follows ? (
     <VariablePicker
@@ -250,6 +257,8 @@ export function SettingField(props: FieldProps) {
       label={`${setting.label} follows`}
       value={follows.follows}
       makes={props.nameHint}
+      accepts={setting.type.name === 'colour' ? ['colour'] : undefined}
+      fresh={freshToFollow(setting.type.name, lastFixed, hexOf)}
       onChange={(id) => onChange({ follows: id })}
     />
   ) : setting.of && !props.mixed ? (
@@ -267,7 +276,7 @@ export function SettingField(props: FieldProps) {
         aria-pressed={follows !== null}
         title={follows ? 'fix it again' : 'let it follow a variable'}
         aria-label={`${setting.label}: follows a variable`}
-        onClick={() => onChange(follows ? setting.default : { follows: '' })}
+        onClick={() => onChange(follows ? lastFixed : { follows: '' })}
       >
         <Link2 size={13} />
       </ActionIcon>

@@ -38,12 +38,12 @@ export function readColour(project: Project, text: string): ColourText | null {
   const long = /^#?([0-9a-f]{6})( tint)?$/.exec(trimmed)
   if (long) return `#${long[1]}${long[2] ?? ''}`
   const short = /^(?:#|0x)?([0-9a-f]{4})$/.exec(trimmed)
-  return short ? of565(parseInt(short[1]!, 16)) : null
+  return short ? hexOf565(parseInt(short[1]!, 16)) : null
 }
 
 const two = (n: number): string => n.toString(16).padStart(2, '0')
 /** The colour a glass of 16 bits shows for a pixel. */
-function of565(pixel: number): string {
+export function hexOf565(pixel: number): string {
   const { red, green, blue } = expand565(pixel)
   return `#${two(red)}${two(green)}${two(blue)}`
 }

@@ -1,3 +1,4 @@
+import { oneOf } from '../../describe/index.ts'
 import { described, settingTypes as t } from '../../settings/index.ts'
 import { deedOf, named } from '../deed.ts'
 
@@ -44,11 +45,13 @@ export const clear = deedOf({
   },
 })
 
-/** What was changed on a page whose values travel as one set is told now. */
+/** The values of a page are told now: all that its widgets may report, or what was changed and not told yet. */
 export const sendValues = deedOf({
   deed: 'send values',
   label: 'sends the values of the page',
-  settings: described({}),
-  words: () => 'sends the values of the page',
-  run: (_, world) => world.do({ do: 'send values' }),
+  settings: described({
+    which: { label: 'which', before: '', type: oneOf('what changed', 'all of them'), default: 'what changed', group: 'Deed' },
+  }),
+  words: ({ which }) => (which === 'what changed' ? 'sends what changed on the page' : 'sends all values of the page'),
+  run: ({ which }, world) => world.do({ do: 'send values', all: which === 'all of them' }),
 })

@@ -6,7 +6,7 @@ import type { SignalPath } from '@moth-lamp/core/signal-path'
 import {
   formatAddress,
   formatValue,
-  freshHolds,
+  retyped,
   holdsTypes,
   parseAddress,
   travelKinds,
@@ -22,7 +22,7 @@ import { ScaleButton } from '../../parts/holds-fields.tsx'
 import { nameProblem } from '../../parts/names.ts'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../shell/context.tsx'
-import { cameWith } from '../lookups.ts'
+import { cameWith, freshFor } from '../lookups.ts'
 import { Line, Stop } from './stop.tsx'
 import { MoreOfVariable } from './variable-more.tsx'
 
@@ -48,6 +48,7 @@ export function VariableStop({ project, path, widget, binding, whole }: Props) {
       value={String(widget.settings[binding.key])}
       accepts={binding.accepts as readonly HoldsType[] | undefined}
       makes={widget.name}
+      fresh={freshFor(project, widget.settings, binding.key)}
       onChange={(id) =>
         session.edit('set widgets', {
           ids: [widget.id],
@@ -127,7 +128,7 @@ const OfProject = memo(function OfProject({ variable: v }: { variable: Variable 
               label="Type of the variable"
               value={v.holds.type}
               options={holdsTypes}
-              onChange={(type) => set({ holds: freshHolds(type as HoldsType) })}
+              onChange={(type) => set({ holds: retyped(v.holds, type as HoldsType) })}
             />
           </Box>
           <div className="grow">

@@ -14,9 +14,10 @@ import { FindingBar } from '../../parts/finding-bar.tsx'
 import { freshId } from '../../session/session.ts'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
-import type { ExchangeRun, WireEntry } from '../../worker/messages.ts'
+import type { ExchangeRun } from '../../worker/messages.ts'
 import { Diagram, Mark } from './diagram.tsx'
 import { RunGlassCard } from './run-glass.tsx'
+import { expectationOf } from './expectation.ts'
 import { runNow, runsOf, settleUs } from './runs.ts'
 import styles from './exchanges.module.css'
 import station from '../../parts/station.module.css'
@@ -48,8 +49,7 @@ export function ExchangesStation() {
     if (!current) return
     const id = freshId('step')
     const after = step && step in current.steps ? step : (current.stepOrder.at(-1) ?? '')
-    if (!session.edit('add step', { exchange: current.id, id, kind, after })) return
-    if (values) session.edit('set step', { exchange: current.id, id, values })
+    if (!session.edit('add step', { exchange: current.id, id, kind, after, ...(values ? { settings: values } : {}) })) return
     setStep(id)
     return id
   }
@@ -157,39 +157,6 @@ export function ExchangesStation() {
   )
 }
 
-/** The step that expects a frame of the run. */
-function expectationOf(
-  project: Project,
-  { message, said, direction }: WireEntry,
-): { kind: StepKind; values: Record<string, unknown> } | null {
-  if (!message || !said) return null
-  const variable = Object.values(project.variables).find((v) => v.name === said.name)?.id
-  // As it is typed: without its unit.
-  const value = said.value.replace(/\s[^\s\d]+$/, '')
-  switch (message.operation) {
-    case 'report':
-      return variable ? { kind: 'expect report', values: { variable, value } } : null
-    case 'write':
-      return variable ? { kind: 'expect memory', values: { variable, value } } : null
-    case 'event': {
-      const widget = Object.values(project.widgets).find((w) => w.number === message.address)?.id
-      return widget ? { kind: 'expect event', values: { widget, what: message.what } } : null
-    }
-    case 'done':
-    case 'refused':
-      return {
-        kind: 'expect answer',
-        values: {
-          from: direction === 'to panel' ? 'host' : 'panel',
-          answer: message.operation,
-          ...(message.operation === 'refused' ? { reason: message.reason } : {}),
-        },
-      }
-    default:
-      return null
-  }
-}
-
 interface ListProps {
   project: Project
   current: Exchange | undefined
@@ -258,6 +225,7 @@ function ExchangeList({ project, current, onPick, onAdd }: ListProps) {
 
 function verdictWords(run: ExchangeRun): string {
   if (run.passed) return `${(run.endUs / 1e6).toFixed(1)} s`
+  if (!run.steps.length) return 'no step yet'
   const failed = run.steps.findIndex((s) => s.status === 'failed')
   return failed >= 0 ? `step ${failed + 1}` : 'unexpected report'
 }
@@ -342,7 +310,11 @@ function Verdict({ run }: { run: ExchangeRun | null }) {
         </p>
       )}
       <strong className={run.passed ? 'ok' : 'bad'} role="status">
-        {run.passed ? `Passed in ${(run.endUs / 1e6).toFixed(3)} s of the panel’s time.` : 'Failed.'}
+        {run.passed
+          ? `Passed in ${(run.endUs / 1e6).toFixed(3)} s of the panel’s time.`
+          : run.steps.length
+            ? 'Failed.'
+            : 'It has no step: nothing was checked.'}
       </strong>
     </div>
   )

@@ -5,7 +5,7 @@ import type { Project, Variable } from '@moth-lamp/core/project'
 import {
   formatAddress,
   formatValue,
-  freshHolds,
+  retyped,
   holdsTypes,
   parseAddress,
   travelKinds,
@@ -84,7 +84,7 @@ const VariableRow = memo(function VariableRow({ project, variable: v, picked }: 
           label={`Type of ${v.name}`}
           value={v.holds.type}
           options={holdsTypes}
-          onChange={(type) => set({ holds: freshHolds(type as HoldsType) })}
+          onChange={(type) => set({ holds: retyped(v.holds, type as HoldsType) })}
         />
       </Table.Td>
       <Table.Td className="cut" maw={1}>
