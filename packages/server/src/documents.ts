@@ -5,6 +5,7 @@ import {
   migrate,
   projectText,
   validateProject,
+  withinMemory,
   type Patch,
   type Project,
 } from '@moth-lamp/core/project'
@@ -55,7 +56,7 @@ export class Documents {
     if (known && known.revision < revision)
       return { revision, project: (await replayed(db, id, known.revision, revision, known.project)) as Project }
     const stored = await this.stored(db, id, revision)
-    const project = mustRead(validateProject(stored))
+    const project = mustRead(validateProject(withinMemory(stored)))
     if (!sameJson(project, stored)) await keepSnapshot(db, id, revision, project)
     return { revision, project }
   }
@@ -78,7 +79,7 @@ export class Documents {
    */
   async migrated(trx: Transaction<Tables>, id: string, { revision, form }: Head): Promise<Remembered> {
     const current = migrate(await this.stored(trx, id, revision))
-    const project = mustRead(current.ok ? validateProject(current.value) : current)
+    const project = mustRead(current.ok ? validateProject(withinMemory(current.value)) : current)
     const next = revision + 1
     await trx
       .insertInto('changes')

@@ -121,6 +121,8 @@ export const gateSentences: Record<string, string> = {
   'gate.order': 'The order of {where} and what is in it would disagree.',
   'edit.gone': 'It is no longer there: {id} was deleted.',
   'edit.taken': 'There is one already with the id {id}.',
+  'gate.past-memory':
+    '{name} at {address} has {words} word(s), and the last address is 0xFFFF: it reaches past the end of memory.',
   'edit.memory-full': 'The memory of the panel has no free place of {words} word(s).',
   'edit.address-in-use': 'The address is in use by {name}.',
   'edit.last-page': 'A panel needs a page: the last one cannot be deleted.',

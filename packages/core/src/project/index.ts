@@ -21,7 +21,7 @@ export { mostChangeSize } from './keepable.ts'
 export { keypadPages, keypads, type KeypadKind, type KeypadPage } from './keypad.ts'
 export { heldWith, withHeld, parentsOfCopies } from './together.ts'
 export { edits, retiredAddresses, unspentAddresses, takenSpans, freeName } from './edits/index.ts'
-export { validateProject } from './validate.ts'
+export { validateProject, withinMemory } from './validate.ts'
 export { migrate, migrateRequest, formOf } from './migrate.ts'
 export {
   type Assets,

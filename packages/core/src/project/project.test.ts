@@ -9,6 +9,8 @@ import {
   currentForm,
   freshProject,
   packProject,
+  validateProject,
+  withinMemory,
   passGate,
   plainPanel,
   projectText,
@@ -108,6 +110,27 @@ describe('the gate', () => {
     expect(undo('/nowhere/at/all', 1)).toBe('edit.changed-since')
     expect(undo('/extra', 1, 'add')).toBe('gate.schema')
     expect(undo('/widgets/widget:a/place', { x: 5, y: 5, width: 10, height: 10 })).toBe('ok')
+  })
+  test('a variable that reaches past the last address is refused, typed, by its type, in a file, and by an undo', () => {
+    const at = (values: object) => code(fresh(), 'add variable', { id: 'variable:v', name: 'v', values })
+    const text = { type: 'text', bytes: 8, encoding: 'latin-1' }
+    expect([at({ address: 0xffff }), at({ address: 0xffff, holds: text }), at({ address: 0xfffc, holds: text })]).toEqual([
+      'ok',
+      'gate.past-memory',
+      'ok',
+    ])
+    const last = must(fresh(), 'add variable', { id: 'variable:v', name: 'v', values: { address: 0xffff } })
+    expect(code(last, 'set variable', { id: 'variable:v', values: { holds: text } })).toBe('gate.past-memory')
+    const whole = {
+      ...last,
+      variables: { 'variable:v': { ...last.variables['variable:v']!, holds: text } },
+    } as unknown as Project
+    const read = validateProject(whole)
+    expect(read.ok ? 'ok' : read.problem.code).toBe('gate.past-memory')
+    // One that was kept before that was asked for is moved back so far.
+    const back = validateProject(withinMemory(whole))
+    expect(back.ok && back.value.variables['variable:v']!.address).toBe(0xfffc)
+    expect(withinMemory(last)).toBe(last)
   })
   test('what is only unwise goes through: overlap, out of range, another variable’s address', () => {
     let project = must(fresh(), 'add variable', { id: 'variable:a', name: 'a' })

@@ -5,7 +5,8 @@ import { widgetKind } from '../widgets/index.ts'
 import { recordSchemas, recordsBefore, singleSchemas } from './schema.ts'
 import type { Exchange } from '../scripts/index.ts'
 import { isRecord, pathOf } from './patches.ts'
-import type { Project, Widget } from './types.ts'
+import { formatAddress, wordsOf } from '../variables/index.ts'
+import type { Project, Variable, Widget } from './types.ts'
 
 type Maps = keyof typeof recordSchemas
 const isMap = (key: string): key is Maps => Object.hasOwn(recordSchemas, key)
@@ -17,9 +18,33 @@ function cleanRecord(map: Maps, id: string, record: unknown, before?: unknown): 
   if ((cleaned.value as { id: string }).id !== id)
     return bad('gate.schema', { path: `${path}/id`, message: 'a record stands under its own id' })
   if (map === 'widgets') return cleanWidget(cleaned.value as Widget, path, before as Widget | undefined)
+  if (map === 'variables') return pastMemory(cleaned.value as Variable) ?? cleaned
   if (map === 'exchanges')
     return sameMembers((cleaned.value as Exchange).steps, (cleaned.value as Exchange).stepOrder, path) ?? cleaned
   return cleaned
+}
+
+/** Addresses have 16 bits: nothing stands beyond the last. */
+const memoryEnd = 0x10000
+
+/** A variable that reaches past the end of all addresses could be neither written nor shown. */
+function pastMemory({ name, address, holds }: Variable): { ok: false; problem: Problem } | null {
+  const words = wordsOf(holds)
+  return address + words > memoryEnd ? bad('gate.past-memory', { name, address: formatAddress(address), words }) : null
+}
+
+/**
+ * A document with its variables moved back to where all of them has an address: as it was kept before that was asked for. What is no
+ * document stays as it is.
+ */
+export function withinMemory(stored: unknown): unknown {
+  const { variables } = (stored ?? {}) as { variables?: Record<string, Partial<Variable>> }
+  if (typeof variables !== 'object' || variables === null) return stored
+  const moved = Object.entries(variables).map(([id, v]) => {
+    const reaches = typeof v?.address === 'number' && v.holds ? v.address + wordsOf(v.holds) - memoryEnd : 0
+    return [id, reaches > 0 ? { ...v, address: v.address! - reaches } : v] as const
+  })
+  return moved.some(([id, v]) => v !== variables[id]) ? { ...(stored as object), variables: Object.fromEntries(moved) } : stored
 }
 
 function cleanWidget(widget: Widget, path: string, before?: Widget): Result<Widget> {

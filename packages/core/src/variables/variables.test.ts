@@ -12,6 +12,7 @@ import {
   formatDecimals,
   formatValue,
   freshHolds,
+  retyped,
   holdsTypes,
   isInRange,
   isNone,
@@ -286,4 +287,16 @@ describe('extremes', () => {
     expect(extremeOf({ ...tenths, min: -40, max: 9 } as Holds, 'longest')).toBe(-40)
     expect(extremeOf({ type: 'text', bytes: 3, encoding: 'latin-1' }, 'longest')).toBe('WWW')
   })
+})
+
+test('another type of number keeps scale, unit and range as far as it holds them; what nobody had said is not kept', () => {
+  const tenths: NumberHolds = { type: 'i16', factor: 0.1, offset: 0, decimals: 1, unit: '°C', min: -40, max: 60 }
+  expect(retyped(tenths, 'i32')).toEqual({ ...tenths, type: 'i32' })
+  expect(retyped(tenths, 'u16')).toEqual({ ...tenths, type: 'u16', min: 0 })
+  expect(retyped({ ...tenths, none: { raw: -32768, word: 'open' } }, 'u16')).not.toHaveProperty('none')
+  expect(retyped({ ...tenths, none: { raw: -32768, word: 'open' } }, 'i32')).toHaveProperty('none')
+  expect(retyped(freshHolds('u16'), 'i16')).toEqual(freshHolds('i16'))
+  expect(retyped({ ...(freshHolds('u16') as NumberHolds), unit: 'm' }, 'u32')).toMatchObject({ unit: 'm', max: 4294967295 })
+  expect(retyped(tenths, 'choice')).toEqual(freshHolds('choice'))
+  expect(retyped(tenths, 'i16')).toEqual(tenths)
 })

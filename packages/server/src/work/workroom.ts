@@ -51,6 +51,12 @@ export function watchWork(pid: number, limitMs: number, over: () => void): () =>
   return () => clearTimeout(timer)
 }
 
+/** Why a piece of work failed: an error of another process comes as plain data. */
+function whyOf(error: unknown): string {
+  const { message } = (error ?? {}) as { message?: unknown }
+  return typeof message === 'string' && message ? message : typeof error === 'string' ? error : 'it broke'
+}
+
 /**
  * One process, one piece of work after another. A piece that takes too long ends with its process, as one does that takes all
  * memory: in a thread, that would end the server too. The next piece gets a new process.
@@ -88,7 +94,7 @@ class Lane {
       return (await this.pool.run(task, { signal: limit.signal })) as Result<T>
     } catch (error) {
       if (limit.signal.aborted) return bad('work.slow', { seconds: limitMs / 1000 })
-      return bad('work.failed', { why: (error instanceof Error ? error.message : String(error)).slice(0, 200) })
+      return bad('work.failed', { why: whyOf(error).slice(0, 200) })
     } finally {
       watched()
     }

@@ -77,7 +77,7 @@ test('one that does not answer is told, then started again with the page and the
   expect(told).toEqual(expect.arrayContaining(['open', 'clock 10', 'page page:x']))
 })
 
-test('one that breaks three times in a row is given up, and starts again when it is asked to', async () => {
+test('one that breaks three times in a row is given up, and starts again with the next change, or when it is asked to', async () => {
   const client = started()
   await passes(100)
   for (const n of [1, 2, 3]) {
@@ -85,6 +85,15 @@ test('one that breaks three times in a row is given up, and starts again when it
     await passes(10)
   }
   expect([restarts.length, states.at(-1)]).toEqual([2, 'given up'])
+  // A change may be the undo of what broke it.
+  client.send({ type: 'change', patches: [], count: 1 })
+  await passes(100)
+  expect(states.at(-1)).toBe('well')
+  for (const n of [4, 5, 6]) {
+    worker().breaks(`broke ${n}`)
+    await passes(10)
+  }
+  expect(states.at(-1)).toBe('given up')
   client.startAgain()
   await passes(100)
   expect(states.at(-1)).toBe('well')

@@ -176,7 +176,10 @@ export class BenchClient {
   send(message: ToWorker): void {
     if (message.type === 'clock') this.state = { ...this.state, running: message.run, speed: message.speed }
     if (message.type === 'look at') this.state = { ...this.state, page: message.page }
-    if (!this.closed) this.worker.postMessage(message)
+    if (this.closed) return
+    // What broke it may have been undone by this.
+    if (message.type === 'change' && this.state_.is === 'given up') this.startAgain()
+    else this.worker.postMessage(message)
   }
 
   /** Whoever is asked has so long from now on. */
