@@ -6,7 +6,7 @@ import { join } from 'node:path'
 import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
 import { mostFontBytes, mostPictureBytes } from '@moth-lamp/core/artwork'
-import { assetsOf, freshProject, plainPanel, type BundledTypeface } from '@moth-lamp/core/project'
+import { assetNames, assetsOf, freshProject, plainPanel, type BundledTypeface } from '@moth-lamp/core/project'
 import type { Random } from '@moth-lamp/core/base'
 import {
   assetParams,
@@ -162,7 +162,10 @@ function projectRoutes(router: express.Router, { store, work, pictures }: AppPar
   })
   // A project that is handed out is frozen first: what has been seen outside is nobody else's again.
   router.post('/projects/:id/spend', async (req, res) => {
-    res.json({ spent: await store.spendAddresses(idOf(req.params)) })
+    const id = idOf(req.params)
+    const { project } = await store.open(id)
+    const there = await store.assetsThere(assetsOf(project))
+    res.json({ spent: await store.spendAddresses(id), missing: assetNames(project, (sha) => !there.has(sha)) })
   })
   router.get('/projects/:id/file', async (req, res) => {
     const { project } = await store.open(idOf(req.params))

@@ -307,6 +307,13 @@ export class Store {
     return new Map(rows.map((r) => [r.sha, new Uint8Array(r.bytes)]))
   }
 
+  /** Which of these assets there are. */
+  async assetsThere(shas: readonly string[]): Promise<ReadonlySet<string>> {
+    if (!shas.length) return new Set()
+    const rows = await this.db.selectFrom('assets').select('sha').where('sha', 'in', shas).execute()
+    return new Set(rows.map(({ sha }) => sha))
+  }
+
   /**
    * Deletes the assets that no document and no change names, so long as they were not sent after `before`: what names them may be on
    * its way. What a project had once is kept, since an undo may want it. How many went.

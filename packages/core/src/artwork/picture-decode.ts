@@ -1,5 +1,5 @@
 import { decode as decodePng } from 'fast-png'
-import { bad, good, type Result } from '../base/index.ts'
+import { bad, good, joinBytes, type Result } from '../base/index.ts'
 import { decodeGif } from './gif.ts'
 import type { Pixels } from './pixels.ts'
 import { bmpHead, lookIntoPicture, mostPixels, mostSide, type BmpHead, type PictureInfo } from './picture-file.ts'
@@ -56,8 +56,24 @@ function unpacked(data: ArrayLike<number>, count: number, rows: number, depth: n
   return out
 }
 
+/** The chunks that pixels are made of. All others are left out: a profile or a text may unpack to far more than the picture. */
+const pixelChunks = new Set(['IHDR', 'PLTE', 'tRNS', 'IDAT', 'IEND'])
+
+/** A PNG with its signature and the chunks of its pixels alone (PNG 3, section 5). */
+function pixelsOnly(bytes: Uint8Array): Uint8Array {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
+  const parts = [bytes.subarray(0, 8)]
+  for (let at = 8; at + 12 <= bytes.length;) {
+    const end = at + 12 + view.getUint32(at)
+    if (end > bytes.length) break
+    if (pixelChunks.has(String.fromCharCode(...bytes.subarray(at + 4, at + 8)))) parts.push(bytes.subarray(at, end))
+    at = end
+  }
+  return joinBytes(parts)
+}
+
 function png(bytes: Uint8Array): Pixels {
-  const { width, height, data, depth, channels, palette, transparency } = decodePng(bytes)
+  const { width, height, data, depth, channels, palette, transparency } = decodePng(pixelsOnly(bytes))
   const samples = unpacked(data, width * channels, height, depth)
   const rgba = new Uint8Array(4 * width * height)
   const most = depth === 16 ? 65_535 : (1 << depth) - 1

@@ -1,8 +1,9 @@
+import { deflateSync } from 'node:zlib'
 import { describe, expect, test } from 'vitest'
 import { PNG } from 'pngjs'
-import { mustHold, seededRandom } from '../base/index.ts'
+import { joinBytes, mustHold, seededRandom } from '../base/index.ts'
 import { testCodecs } from '../testing/codecs.ts'
-import { pictureSet, type TestPicture } from '../testing/pictures.ts'
+import { chunk, pictureSet, type TestPicture } from '../testing/pictures.ts'
 import { decodePicture, lookIntoPicture, mostPixels, type Pixels } from './index.ts'
 
 const read = (bytes: Uint8Array) => decodePicture(bytes, testCodecs)
@@ -74,6 +75,18 @@ describe('pictures that are not', () => {
   test('one that unpacks to more than it says is refused', () => {
     const small = encoded({ width: 4000, height: 4000, rgba: new Uint8Array(4 * 4000 * 4000) })
     expect(code(withSize(small, 10, 10))).toBe('picture.damaged')
+  })
+  test('a profile in a PNG is never unpacked, whatever it would come to', () => {
+    const plain = encoded({ width: 2, height: 2, rgba: new Uint8Array(16).fill(9) })
+    const withProfile = (packed: Uint8Array) =>
+      joinBytes([
+        plain.subarray(0, 33),
+        chunk('iCCP', joinBytes([new TextEncoder().encode('p\0\0'), packed])),
+        plain.subarray(33),
+      ])
+    // One that cannot be unpacked, and one of 64 MB: neither is looked at.
+    for (const packed of [Uint8Array.of(1, 2, 3), new Uint8Array(deflateSync(new Uint8Array(64_000_000)))])
+      expect(mustHold(read(withProfile(packed))).rgba).toEqual(new Uint8Array(16).fill(9))
   })
   test('no picture, an ending that lies, nothing at all', () => {
     expect(code(new TextEncoder().encode('GIF is what I would like to be'))).toBe('picture.kind')

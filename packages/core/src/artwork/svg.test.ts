@@ -107,3 +107,43 @@ describe('a drawing in SVG', () => {
     expect([green(6, 6), green(22, 6), green(12, 6)]).toEqual([true, true, false])
   })
 })
+
+test('a picture in a drawing is as large as the glass may need, and no larger: its head is looked at before it is unpacked', () => {
+  const head = (width: number, height: number) => {
+    const bytes = new Uint8Array(40)
+    bytes.set([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10, 0, 0, 0, 13, 0x49, 0x48, 0x44, 0x52])
+    new DataView(bytes.buffer).setUint32(16, width)
+    new DataView(bytes.buffer).setUint32(20, height)
+    return Buffer.from(bytes).toString('base64')
+  }
+  const jpeg = Buffer.from([
+    0xff,
+    0xd8,
+    0xff,
+    0xe0,
+    0,
+    4,
+    0,
+    0,
+    0xff,
+    0xc0,
+    0,
+    11,
+    8,
+    0x75,
+    0x30,
+    0x75,
+    0x30,
+    3,
+    ...Array<number>(20).fill(0),
+  ])
+  const holding = (url: string, times = 1) => {
+    const info = lookIntoPicture(svg(`<image width="9" height="9" href="${url}"/>`.repeat(times)))
+    return info.ok ? 'taken' : String(info.problem.facts['what'])
+  }
+  expect(holding(`data:image/png;base64,${head(300, 200)}`)).toBe('taken')
+  expect(holding(`data:image/png;base64,${head(20_000, 20_000)}`)).toContain('more than 16000000 pixels')
+  expect(holding(`data:image/png;base64,${head(3000, 2000)}`, 3)).toContain('more than 16000000 pixels')
+  expect(holding(`data:image/jpeg;base64,${jpeg.toString('base64')}`)).toContain('more than 16000000 pixels')
+  expect(holding('data:image/png;base64,AAAA')).toContain('cannot be read')
+})

@@ -36,6 +36,42 @@ export function isSvg(bytes: Uint8Array): boolean {
   return bytes[at] === 0x3c && bytesToText(bytes.subarray(at, at + 4096), 'latin-1').includes('<svg')
 }
 
+/** Pixels of all pictures in a drawing together. */
+const mostEmbedded = 16_000_000
+
+/** The size that the head of a PNG or a JPEG says, in `data:image/…;base64,…`; null where there is none. */
+function embeddedSize(url: string): { width: number; height: number } | null {
+  const head = fromBase64(url.slice(url.indexOf(',') + 1, url.indexOf(',') + 1 + 4 * 32_768))
+  if (head.length < 26) return null
+  const view = new DataView(head.buffer, head.byteOffset, head.byteLength)
+  if (head[0] === 0x89) return { width: view.getUint32(16), height: view.getUint32(20) }
+  // The frame header of a JPEG (T.81, B.2.2), whatever segments come before it.
+  for (let at = 2; at + 9 < head.length && head[at] === 0xff;) {
+    const marker = head[at + 1]!
+    const isFrame = marker >= 0xc0 && marker <= 0xcf && ![0xc4, 0xc8, 0xcc].includes(marker)
+    if (isFrame) return { width: view.getUint16(at + 7), height: view.getUint16(at + 5) }
+    at += 2 + view.getUint16(at + 2)
+  }
+  return null
+}
+
+const base64Letters = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/'
+
+/** The bytes of base64 (RFC 4648), blanks and line ends left out; it ends at whatever else is none of its letters. */
+function fromBase64(text: string): Uint8Array {
+  const out: number[] = []
+  let [held, bits] = [0, 0]
+  for (const letter of text) {
+    if (/\s/.test(letter)) continue
+    const value = base64Letters.indexOf(letter)
+    if (value < 0) break
+    held = ((held << 6) | value) & 0xffffff
+    bits += 6
+    if (bits >= 8) out.push((held >> (bits -= 8)) & 0xff)
+  }
+  return Uint8Array.from(out)
+}
+
 interface Node {
   /** Elements in it, itself included. */
   own: number
@@ -50,6 +86,8 @@ class Walk {
   private root: Node | null = null
   private count = 0
   private fault: string | null = null
+  /** Pixels of the pictures in it. */
+  private embedded = 0
   size: { width: number; height: number } | null = null
 
   constructor(text: string) {
@@ -103,11 +141,20 @@ class Walk {
     if (key === 'href' || key.endsWith(':href')) {
       const inside = value.startsWith('#')
       if (!inside && !/^data:image\/(png|jpeg);base64,/.test(value)) return this.refuse('it needs something from outside')
+      if (!inside) return this.embeds(value)
       if (!inside || element !== 'use') return
       for (const { node } of this.open) node.uses.push(value.slice(1))
       return
     }
     if (key === 'style' || value.includes('url(')) this.styles(value)
+  }
+
+  /** A picture in the drawing: its size is told by its head, before anything unpacks it. */
+  private embeds(url: string): void {
+    const size = embeddedSize(url)
+    if (!size) return this.refuse('a picture in it cannot be read')
+    this.embedded += size.width * size.height
+    if (this.embedded > mostEmbedded) this.refuse(`the pictures in it have more than ${mostEmbedded} pixels`)
   }
 
   private styles(words: string): void {

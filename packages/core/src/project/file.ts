@@ -1,5 +1,5 @@
 import { strFromU8, strToU8, zipSync, type Zippable } from 'fflate'
-import { bad, canonicalJson, good, readArchive, sha256Hex, unpackEntry, type Result } from '../base/index.ts'
+import { bad, canonicalJson, good, readArchive, sha256Hex, unpackEntry, type ArchiveEntry, type Result } from '../base/index.ts'
 import { migrate } from './migrate.ts'
 import type { Project } from './types.ts'
 import { validateProject } from './validate.ts'
@@ -12,6 +12,8 @@ export const mostFileBytes = 144 * 1024 * 1024
 export const mostDocumentBytes = 16 * 1024 * 1024
 export const mostAssetBytes = 20 * 1024 * 1024
 export const mostAssetsBytes = 128 * 1024 * 1024
+/** The list of assets that a file lacks, unpacked. */
+const mostMissingBytes = 1024 * 1024
 /** Values in a document (every number, text, list and object), and levels of lists and objects. */
 const mostValues = 2_000_000
 const mostLevels = 60
@@ -20,23 +22,33 @@ const mostLevels = 60
 export const assetsOf = ({ typefaces, pictures }: Project): string[] =>
   [...new Set([...Object.values(typefaces), ...Object.values(pictures)].map(({ asset }) => asset))].sort()
 
+/** What of a project is made of some assets, by the names of their files where they had one. */
+export function assetNames({ typefaces, pictures }: Project, which: (sha: string) => boolean): string[] {
+  const fonts = Object.values(typefaces).filter(({ asset }) => which(asset))
+  const files = Object.values(pictures).filter(({ asset }) => which(asset))
+  return [...fonts.map(({ name }) => name), ...files.map(({ name, file }) => file || name)]
+}
+
 /** The document as the text that is kept: canonical key order, two blanks of indent. */
 export const projectText = (project: Project): string => canonicalJson(project, 2) + '\n'
 
 /** ZIP: `project.json` and `assets/<sha256>`, always in the same order and without times: equal projects, equal bytes. */
 export function packProject(project: Project, assets: Assets): Uint8Array {
   const entries: Zippable = { 'project.json': [strToU8(projectText(project)), { mtime: '1980-01-01T00:00:00' }] }
+  const lacking = assetsOf(project).filter((sha) => !assets.has(sha))
   for (const sha of assetsOf(project)) {
     const bytes = assets.get(sha)
     if (bytes) entries[`assets/${sha}`] = [bytes, { mtime: '1980-01-01T00:00:00', level: 0 }]
   }
+  // It says so itself: then it opens without them, where one that lost them on its way does not.
+  if (lacking.length) entries['missing.json'] = [strToU8(JSON.stringify(lacking)), { mtime: '1980-01-01T00:00:00' }]
   return zipSync(entries)
 }
 
 /** A project file that has been looked into: its document, and its assets still packed. */
 export interface OpenFile {
   project: Project
-  /** Names of the assets that the document refers to, each of them in the file: see `unpackAsset`. */
+  /** Names of the assets that the document refers to and the file holds: see `unpackAsset`. It may say that it lacks others. */
   assets: readonly string[]
 }
 
@@ -58,11 +70,20 @@ export function openFile(bytes: Uint8Array): Result<OpenFile> {
   if (!project.ok) return project
   const assets = assetsOf(project.value)
   const found = assets.map((sha) => entries.get(`assets/${sha}`))
-  const missing = found.findIndex((e) => !e)
+  const known = lackingOf(bytes, entries)
+  const missing = found.findIndex((e, i) => !e && !known.has(assets[i]!))
   if (missing >= 0) return bad('file.asset', { name: assets[missing]!.slice(0, 12), missing: true })
-  const total = found.reduce((sum, e) => sum + e!.size, 0)
+  const total = found.reduce((sum, e) => sum + (e?.size ?? 0), 0)
   if (total > mostAssetsBytes) return bad('file.large', { bytes: total, most: mostAssetsBytes })
-  return good({ project: project.value, assets })
+  return good({ project: project.value, assets: assets.filter((_, i) => found[i]) })
+}
+
+/** The assets that a file says it was packed without. */
+function lackingOf(bytes: Uint8Array, entries: ReadonlyMap<string, ArchiveEntry>): ReadonlySet<string> {
+  const entry = entries.get('missing.json')
+  const source = entry && unpackEntry(bytes, entry, mostMissingBytes)
+  const list = source?.ok ? parse(strFromU8(source.value)) : null
+  return new Set(list?.ok && Array.isArray(list.value) ? list.value.filter((sha) => typeof sha === 'string') : [])
 }
 
 /** One asset of a project file alone. Problems: `file.zip`, `file.large`, `file.asset` (name, missing). */

@@ -28,6 +28,7 @@ export {
   packProject,
   unpackProject,
   assetsOf,
+  assetNames,
   projectText,
   fileSentences,
   mostFileBytes,

@@ -225,6 +225,15 @@ describe('the project file', () => {
     const result = unpackProject(bytes)
     return result.ok ? 'ok' : result.problem.code
   }
+  test('one that was packed without an asset says so and opens without it; one that has lost it does not', () => {
+    const project = filled()
+    const [first] = assetsOf(project)
+    const without = new Map([...testAssets].filter(([sha]) => sha !== first))
+    const packed = packProject(project, without)
+    const opened = unpackProject(packed)
+    expect(opened.ok && [opened.value.project, opened.value.assets.has(first!)]).toEqual([project, false])
+    expect(packProject(project, testAssets).length).toBeGreaterThan(packed.length)
+  })
   test('anything else gets a clear answer', () => {
     const text = projectText(filled())
     expect(code(strToU8('hello'))).toBe('file.zip')

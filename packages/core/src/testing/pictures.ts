@@ -175,7 +175,8 @@ function pngs(opaque: Pixels, clear: Pixels): TestPicture[] {
 }
 
 /** A chunk of a PNG: length, type, content, CRC-32. */
-function chunk(type: string, content: Uint8Array): Uint8Array {
+/** A chunk of a PNG: length, type, content, CRC-32. */
+export function chunk(type: string, content: Uint8Array): Uint8Array {
   const out = new Uint8Array(12 + content.length)
   const view = new DataView(out.buffer)
   view.setUint32(0, content.length)

@@ -117,7 +117,7 @@ export const api = {
   },
   asset: async (sha: string) => new Uint8Array(await (await call(`/assets/${sha}`)).arrayBuffer()),
   spendAddresses: async (id: string) =>
-    (await call(`/projects/${id}/spend`, { method: 'POST' })).json() as Promise<{ spent: number }>,
+    (await call(`/projects/${id}/spend`, { method: 'POST' })).json() as Promise<{ spent: number; missing: string[] }>,
   profiles: () => get<KeptProfile[]>('/profiles'),
   keepProfile: (profile: KeptProfile) => send('/profiles', profile, { method: 'PUT' }),
   removeProfile: (name: string) => call(`/profiles/${encodeURIComponent(name)}`, { method: 'DELETE' }),

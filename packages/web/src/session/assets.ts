@@ -51,6 +51,20 @@ export class AssetKeeper {
     return sha
   }
 
+  /**
+   * Asks the server for a file before anything names it: why it refuses it, or null. Where the server is away the file is taken, and
+   * sent when it is back.
+   */
+  async offer(bytes: Uint8Array): Promise<string | null> {
+    const sha = await this.add(bytes)
+    await this.upload().catch(() => undefined)
+    const why = this.refused.get(sha)
+    if (why === undefined || this.named.has(sha)) return null
+    this.refused.delete(sha)
+    await this.parts.queue.letAssetGo(sha).catch(() => undefined)
+    return why
+  }
+
   private take(sha: string, bytes: Uint8Array): void {
     if (this.lacking.delete(sha)) this.tell()
     if (this.known.has(sha)) return

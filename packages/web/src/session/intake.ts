@@ -159,7 +159,11 @@ export async function takeIn(
       known.push(`“${name}” is here already as “${same.name}”.`)
       continue
     }
-    await session.addAsset(taken.value.bytes)
+    const why = await session.offerAsset(taken.value.bytes)
+    if (why) {
+      refused.push({ name, why: why.replace(/\.$/, '') })
+      continue
+    }
     const picture: PictureRecord = {
       ...pictureSettings.defaults,
       ...sizeFor(session.project, taken.value.info, place),
@@ -182,7 +186,8 @@ export async function takeIn(
 export async function replaceOriginal(session: Session, picture: PictureRecord, file: File): Promise<string | null> {
   const taken = await read(session, { file, name: file.name, bytes: async () => good(new Uint8Array(await file.arrayBuffer())) })
   if (!taken.ok) return sentence(pictureSentences[taken.problem.code] ?? taken.problem.code, taken.problem.facts)
-  await session.addAsset(taken.value.bytes)
+  const why = await session.offerAsset(taken.value.bytes)
+  if (why) return why.replace(/\.$/, '')
   session.edit('replace picture', { id: picture.id, ...originalOf(file.name, taken.value) })
   return null
 }

@@ -164,3 +164,16 @@ test('the glass follows each edit, and a preview leaves no trace in the document
   await passes(100)
   expect(session.project).toBe(before)
 })
+
+test('a file that the server refuses is refused before anything names it, and nothing of it stays', async () => {
+  const session = await opened()
+  near.refusesFiles = 'It took too long.'
+  const refused = session.offerAsset(drawing(1))
+  await passes(100)
+  expect([await refused, near.keptFiles.size, session.document.value.missing]).toEqual(['It took too long.', 0, []])
+  near.refusesFiles = null
+  near.away = true
+  const taken = session.offerAsset(drawing(2))
+  await passes(100)
+  expect([await taken, near.keptFiles.size]).toEqual([null, 1])
+})

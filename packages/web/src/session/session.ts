@@ -422,6 +422,9 @@ export class Session {
   /** A file of the project: its SHA-256. */
   addAsset = (bytes: Uint8Array): Promise<string> => this.assets.add(bytes)
 
+  /** A file of the project, if the server takes it: why not, or null. */
+  offerAsset = (bytes: Uint8Array): Promise<string | null> => this.assets.offer(bytes)
+
   /** A file that is missing has come by another hand: whether it was one of them. */
   async bring(bytes: Uint8Array): Promise<boolean> {
     const sha = sha256Hex(bytes)

@@ -62,7 +62,8 @@ export async function takeTypeface(session: Session, name: string, file: Uint8Ar
   const sha = sha256Hex(bytes)
   const known = Object.values(session.project.typefaces).find(({ asset }) => asset === sha)
   if (known) return (await session.bring(bytes), known.id)
-  await session.addAsset(bytes)
+  const why = await session.offerAsset(bytes)
+  if (why) return refuse(why.replace(/\.$/, ''))
   const { embedding, weightFrom, weightTo } = looked.value
   const id = freshId('typeface')
   return session.edit('add typeface', { id, name: name.slice(0, 60), asset: sha, embedding, weightFrom, weightTo }) ? id : null

@@ -2,7 +2,7 @@ import { ActionIcon, Button, FileButton, Group, Stack, UnstyledButton } from '@m
 import { Redo2, Undo2 } from 'lucide-react'
 import { Link } from 'react-router'
 import { sha256Hex } from '@moth-lamp/core/base'
-import type { Project } from '@moth-lamp/core/project'
+import { assetNames } from '@moth-lamp/core/project'
 import { problemWords } from '../session/session.ts'
 import { useStore } from '../session/store.ts'
 import { useSession } from './context.tsx'
@@ -168,7 +168,7 @@ function MissingFiles() {
         <p>The server does not have these files. Open the window in which they were added, or choose them again:</p>
         {missing.map(({ sha, why }) => (
           <div key={sha} className={form.sub}>
-            <strong>{usersOfAsset(project, sha).join(', ')}</strong>
+            <strong>{assetNames(project, (other) => other === sha).join(', ')}</strong>
             {why && <span>{why}</span>}
             <FileButton onChange={(file) => void bring(file, sha)}>
               {(props) => (
@@ -182,12 +182,6 @@ function MissingFiles() {
       </Stack>
     </Pop>
   )
-}
-
-/** What of a project is made of a file, by name. */
-function usersOfAsset(project: Project, sha: string): string[] {
-  const records = [...Object.values(project.pictures), ...Object.values(project.typefaces)]
-  return records.filter(({ asset }) => asset === sha).map(({ name, ...more }) => ('file' in more && more.file) || name)
 }
 
 function UndoButtons() {

@@ -164,6 +164,7 @@ function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void
     },
   })
   const wrong = duplicate.error ?? remove.error ?? handOut.error
+  const lacking = handOut.data?.missing ?? []
   return (
     <article className={styles.tile}>
       <Link to={`/project/${id}/bench`} className={styles.picture} aria-label={`Open ${name} on the Bench`}>
@@ -197,6 +198,11 @@ function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void
       {wrong && (
         <p className="bad" role="alert">
           {said(wrong)}
+          {lacking.length > 0 && (
+            <p className="small bad" role="alert">
+              The file was saved without {lacking.join(', ')}: the server does not have {lacking.length === 1 ? 'it' : 'them'}.
+            </p>
+          )}
         </p>
       )}
     </article>
