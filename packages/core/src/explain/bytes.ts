@@ -7,6 +7,7 @@ import {
   type Direction,
   type Layout,
   type Message,
+  type Outcome,
 } from '../frames/index.ts'
 import { protocolFor, type Book, type Protocol } from '../protocols/index.ts'
 import { sayMessage, sentenceOf } from './message.ts'
@@ -47,10 +48,12 @@ export function explainBytes(layout: Layout, book: Book, bytes: Uint8Array, as?:
 /** As frames of one direction. */
 export function explainAs(book: Book, protocol: Protocol, bytes: Uint8Array, direction: Direction): Explanation {
   const decoder = protocol.decoder(direction)
-  const outcomes = [...decoder.feed(bytes, 0, 0), ...decoder.expire(Number.MAX_SAFE_INTEGER)]
+  const outcomes = together(decoder.feed(bytes, 0, 0), decoder.expire(Number.MAX_SAFE_INTEGER))
   const parts = outcomes.map((o): Explained => {
     const part = bytes.slice(o.from, o.to)
-    const anatomy = protocol.dissect(direction, part)
+    // Of what is no frame, as much is looked into as anybody could mean.
+    const looked = o.kind === 'frame' ? part : part.subarray(0, mostLooked)
+    const anatomy = protocol.dissect(direction, looked)
     const seen = { from: o.from, to: o.to, bytes: part, anatomy }
     if (o.kind === 'frame') return { ...seen, good: true, code: null, says: readingsWords(book, protocol, o.readings), hint: '' }
     return {
@@ -58,10 +61,35 @@ export function explainAs(book: Book, protocol: Protocol, bytes: Uint8Array, dir
       good: false,
       code: o.code,
       says: badWords[o.code],
-      hint: hintWords(book, protocol, direction, part, o.code),
+      hint: hintWords(book, protocol, direction, looked, o.code),
     }
   })
   return { direction, parts }
+}
+
+/** Bytes that are no frame, so few that nothing is to be said of them beside the next such. */
+const fewBytes = 3
+/** So many bytes of a stretch that is no frame are looked into. */
+const mostLooked = 1024
+/** So many stretches that are no frame are told one by one; what follows is told together. */
+const mostBad = 1000
+
+/** Outcomes in order, those that are no frame and lie side by side taken together: many of them say no more than one. */
+function together(...lists: readonly (readonly Outcome[])[]): Outcome[] {
+  const out: Outcome[] = []
+  let bad = 0
+  for (const list of lists)
+    for (const next of list) {
+      const last = out.at(-1)
+      const isMore =
+        last?.kind === 'bad' &&
+        next.kind === 'bad' &&
+        (bad >= mostBad || (last.code === next.code && next.to - next.from <= fewBytes && last.to === next.from))
+      if (isMore) out[out.length - 1] = { ...last, to: next.to }
+      else out.push(next)
+      if (next.kind === 'bad' && !isMore) bad++
+    }
+  return out
 }
 
 const wordsOf = (book: Book, protocol: Protocol, message: Message): string =>

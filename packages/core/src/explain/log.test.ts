@@ -81,3 +81,13 @@ describe('a pasted log', () => {
   })
   test('rubbish is passed over', () => expect(explain('hello\n\nworld').passedOver).toBe(2))
 })
+
+test('bytes without end that are no frame are told together, and every frame among them by itself', () => {
+  const book = bookOf(demo.project)
+  const frame = '7E 51 12 00 06 09 97 82 7E '
+  const explained = explainLog(demo.project.layout, book, '7E '.repeat(60_000) + frame + '7E 01 '.repeat(30_000) + frame)!
+  expect(explained.good).toBe(2)
+  // Counted, not timed: as many stretches as anyone would read.
+  expect(explained.parts.length).toBeLessThan(2_200)
+  expect(explained.parts.reduce((sum, part) => sum + part.bytes.length, 0)).toBe(60_000 + 9 + 60_000 + 9)
+})

@@ -118,14 +118,14 @@ function stretches(book: Book, protocol: Protocol, read: BothWays, as: Direction
   let at = 0
   for (const from of [...byPlace.keys()].sort((a, b) => a - b)) {
     if (from < at) continue
-    if (from > at) out.push(...between(book, protocol, bytes, at, from))
+    if (from > at) for (const part of between(book, protocol, bytes, at, from)) out.push(part)
     const chosen = byPlace.get(from)!.reduce((best, next) => (fit(next) > fit(best) ? next : best))
     const [message] = chosen.anatomy.readings
     if (message && !isAnswer(message)) asked.set(message.sequence, chosen.direction)
     out.push(chosen)
     at = chosen.to
   }
-  if (at < bytes.length) out.push(...between(book, protocol, bytes, at, bytes.length))
+  if (at < bytes.length) for (const part of between(book, protocol, bytes, at, bytes.length)) out.push(part)
   return out
 }
 

@@ -78,6 +78,7 @@ export interface LiveState {
   running: boolean
   speed: number
   silent: boolean
+  stepping: Frame['stepping']
   /** Grows when letters have come. */
   letters: number
   /** The glass goes without something yet: a change, or letters and pictures that are being made. */
@@ -179,6 +180,7 @@ export class Session {
       running: false,
       speed: 1,
       silent: false,
+      stepping: null,
       count: 0,
       letters: 0,
       making: false,

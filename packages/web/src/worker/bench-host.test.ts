@@ -92,3 +92,26 @@ test('a restart is another conversation; a change that does not fit is told, and
   await passes(200)
   expect([frames().at(-1)!.width, frames().at(-1)!.count]).toEqual([320, 5])
 })
+
+test('a long step passes in slices, is told how far it is, hears what else is asked, and is stopped at will', async () => {
+  opens()
+  await passes(300)
+  const before = frames().at(-1)!.nowUs
+  // Ten milliseconds go by with every look at the clock.
+  let clock = 0
+  vi.spyOn(performance, 'now').mockImplementation(() => (clock += 10))
+  host.hear({ type: 'step', us: 200_000 })
+  const parts = () => frames().flatMap((f) => (f.stepping ? [f.stepping.doneUs] : []))
+  for (let n = 0; n < 400 && parts().length < 3; n++) await passes(20)
+  expect(parts().length).toBeGreaterThanOrEqual(3)
+  host.hear({ type: 'are you there', ask: 9 })
+  expect(told).toContainEqual({ type: 'answer', ask: 9, value: true })
+  for (let n = 0; n < 20_000 && frames().at(-1)!.stepping; n++) await passes(20)
+  expect(frames().at(-1)!.nowUs - before).toBe(200_000)
+  host.hear({ type: 'step', us: 600_000_000 })
+  host.hear({ type: 'stop step' })
+  await passes(100)
+  expect(frames().at(-1)!.stepping).toBeNull()
+  expect(frames().at(-1)!.nowUs - before).toBeLessThan(600_000_000)
+  vi.restoreAllMocks()
+})

@@ -14,6 +14,9 @@ const chunksEveryMs = 60
 const timeEveryMs = 100
 /** So long an exchange runs before the worker hears what else is asked of it, ms. */
 const exchangeSliceMs = 20
+/** So long a step of the clock runs before the worker hears what else is asked of it, ms; and what passes of it at once, µs. */
+const stepSliceMs = 20
+const stepPartUs = 1_000
 /** A pointer may come and go at once, where a finger never does: it stays on the glass for a little more than counts. */
 const shortestTouchUs = 45_000
 
@@ -60,6 +63,9 @@ export class BenchHost {
   private told: Told = { values: '', own: '', host: '', outputs: '', rest: '', findings: null, plan: null, wire: null }
   private window: { us: number; toPanel: number; toHost: number }[] = []
   private stopped = new Set<number>()
+  /** A step of the clock that is under way. */
+  private step: { doneUs: number; ofUs: number } | null = null
+  private stepTimer: ReturnType<typeof setTimeout> | undefined
   private downUs = 0
   private liftsAtUs = 0
 
@@ -81,6 +87,7 @@ export class BenchHost {
     this.ended = true
     clearInterval(this.ticking)
     clearTimeout(this.chunksShown)
+    clearTimeout(this.stepTimer)
     this.maker.close()
   }
 
@@ -172,6 +179,7 @@ export class BenchHost {
       reset: bench.reset,
       startsAt: bench.startsAt,
       silent: rig.host.silent,
+      stepping: this.step && { ...this.step },
     }
     const nowMs = performance.now()
     if (!this.hasNews(frame) && onlyTime && nowMs - this.toldAtMs < timeEveryMs) return
@@ -307,6 +315,23 @@ export class BenchHost {
     }
   }
 
+  /** Lets what is left of a step pass, for a slice of the worker's time; the rest follows when it has heard what else is asked. */
+  private stepOn(): void {
+    if (this.ended || !this.step) return
+    const { bench, step } = this
+    for (const untilMs = performance.now() + stepSliceMs; step.doneUs < step.ofUs && performance.now() < untilMs;) {
+      const us = Math.min(stepPartUs, step.ofUs - step.doneUs)
+      bench.advance(us)
+      step.doneUs += us
+    }
+    if (step.doneUs >= step.ofUs) this.step = null
+    else
+      this.stepTimer = setTimeout(() => {
+        this.stepOn()
+        this.tell()
+      })
+  }
+
   /** How long a finger whose pointer is gone still stays on the glass; 0 where there is none, and after a power cycle of the clock. */
   private stillDownUs({ nowUs }: Rig): number {
     const { liftsAtUs } = this
@@ -351,12 +376,19 @@ export class BenchHost {
       case 'reset variable':
         return bench.resetVariable(message.id)
       case 'step':
-        return bench.advance(message.us)
+        this.step = { doneUs: this.step?.doneUs ?? 0, ofUs: (this.step?.ofUs ?? 0) + message.us }
+        clearTimeout(this.stepTimer)
+        return this.stepOn()
+      case 'stop step':
+        this.step = null
+        clearTimeout(this.stepTimer)
+        return
       case 'power':
         rig.powerCycle(message.which)
         this.glassStale = true
         return
       case 'restart':
+        this.step = null
         bench.restart()
         this.conversation++
         this.window = []
@@ -376,6 +408,7 @@ type Operating = Extract<
       | 'host silent'
       | 'clock'
       | 'step'
+      | 'stop step'
       | 'power'
       | 'restart'
       | 'reset variable'

@@ -29,7 +29,10 @@ export type ToWorker =
   | { type: 'host asks'; id: string }
   | { type: 'host silent'; silent: boolean }
   | { type: 'clock'; run: boolean; speed: number }
+  /** Lets so much of the panel's time pass, in slices, after what is still to pass of a step before. */
   | { type: 'step'; us: number }
+  /** What is still to pass does not. */
+  | { type: 'stop step' }
   | { type: 'power'; which: 'panel' | 'host' | 'both' }
   | { type: 'restart' }
   /** Which page the desk draws; null: the glass shows the live panel. */
@@ -119,6 +122,8 @@ export interface Frame {
   reset: string[]
   startsAt: string[]
   silent: boolean
+  /** A step that is under way: how much of it has passed. */
+  stepping: { doneUs: number; ofUs: number } | null
 }
 
 export type WireEntry = Pick<

@@ -1,4 +1,4 @@
-import { Box, Button, SegmentedControl } from '@mantine/core'
+import { Box, Button, Group, Progress, SegmentedControl } from '@mantine/core'
 import { Power } from 'lucide-react'
 import { useState } from 'react'
 import { NumberField, YesNo } from '../../controls/fields.tsx'
@@ -48,6 +48,7 @@ export function ClockCard() {
           </Button>
           <NumberField label="Length of a step" value={stepMs} min={1} max={600_000} whole unit="ms" onCommit={setStepMs} />
         </span>
+        <Stepping />
         <div className={styles.line}>
           <span className="muted small">Speed</span>
           <SegmentedControl
@@ -84,6 +85,22 @@ export function ClockCard() {
         />
       </div>
     </section>
+  )
+}
+
+/** A step that takes long: how much of it has passed, and a way to stop it. */
+function Stepping() {
+  const session = useSession()
+  const part = useStore(session.live, (l) => (l.stepping ? Math.floor((100 * l.stepping.doneUs) / l.stepping.ofUs) : null))
+  if (part === null) return null
+  return (
+    <Group gap={6} wrap="nowrap" role="status">
+      <Progress flex={1} aria-label="The step that is under way" value={part} />
+      <span className="small mono">{part} %</span>
+      <Button size="compact-xs" onClick={() => session.worker.send({ type: 'stop step' })}>
+        Stop
+      </Button>
+    </Group>
   )
 }
 
