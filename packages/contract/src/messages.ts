@@ -142,6 +142,8 @@ export const assetParams = Joi.object({
 export const apiSentences: Record<string, string> = {
   'api.request': 'The request is not understood: {why}.',
   'api.unknown': 'There is nothing at this address.',
+  'api.method': '{method} does nothing at this address; it takes {allowed}.',
+  'api.not-json': 'The body must be JSON (application/json), and is {type}.',
   'api.no-project': 'There is no such project. It may have been deleted.',
   'api.newer-form':
     'The project was kept by a later version of Moth Lamp (form {found}; this one knows forms up to {known}). Start the later version to open it.',

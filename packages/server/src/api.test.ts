@@ -24,6 +24,30 @@ const change = (id: string, edit: string, args: unknown) => ({ changeId: `change
 const save = (id: string, base: number, ...changes: unknown[]) =>
   http.post(`/api/projects/${id}/changes`).send({ form: currentForm, base, changes })
 
+describe('a request that is wrong', () => {
+  test('is answered by what is wrong with it: the method, the sort of its body, or its content in a few words', async () => {
+    const method = await http.patch('/api/projects')
+    expect([method.status, (method.body as { message: string }).message]).toEqual([
+      405,
+      expect.stringContaining('it takes GET, POST'),
+    ])
+    expect((await http.put(`/api/projects/${demo.id}/changes`)).status).toBe(405)
+    expect((await http.get('/api/nothing/here')).status).toBe(404)
+    const sort = await http.post('/api/projects').set('content-type', 'text/plain').send('hello')
+    expect([sort.status, (sort.body as { message: string }).message]).toEqual([415, expect.stringContaining('text/plain')])
+    const long = await http.get(`/api/projects/${'p'.repeat(3000)}`)
+    expect([long.status, long.text.length < 1200]).toEqual([400, true])
+  })
+  test('a profile called by a dot is kept and removed like any other', async () => {
+    const { panel } = ((await http.get(`/api/projects/${demo.id}`)).body as OpenedProject).project
+    expect((await http.put('/api/profiles').send({ name: '.', panel })).status).toBe(204)
+    const names = async () => ((await http.get('/api/profiles')).body as KeptProfile[]).map(({ name }) => name)
+    expect(await names()).toContain('.')
+    expect((await http.delete('/api/profiles').query({ name: '.' })).status).toBe(204)
+    expect(await names()).not.toContain('.')
+  })
+})
+
 describe('projects', () => {
   test('the demo is there, with its figures and its picture', async () => {
     expect(demo).toMatchObject({
@@ -86,8 +110,8 @@ describe('projects', () => {
       id: string
     }
     await save(id, 0, change('v', 'add variable', { id: 'variable:v', name: 'v' })).expect(200)
-    await http.post(`/api/projects/${id}/spend`).expect(200, { spent: 1 })
-    await http.post(`/api/projects/${id}/spend`).expect(200, { spent: 0 })
+    await http.post(`/api/projects/${id}/spend`).expect(200, { spent: 1, missing: [] })
+    await http.post(`/api/projects/${id}/spend`).expect(200, { spent: 0, missing: [] })
     const opened = (await http.get(`/api/projects/${id}`)).body as OpenedProject
     expect([opened.revision, Object.values(opened.project.spent.addresses)]).toEqual([2, [{ address: 16, words: 1, name: 'v' }]])
     await http.post('/api/projects/project:none/spend').expect(404)

@@ -51,9 +51,12 @@ const mostJsonBytes = 8 * 1024 * 1024
 /** The value a schema makes of a part of the request, or a 400 that says what is wrong. */
 function valid<T>(schema: Joi.Schema, value: unknown): T {
   const result = schema.required().validate(value, { convert: true })
-  if (result.error) throw new HttpProblem(400, 'api.request', { why: result.error.message })
+  if (result.error) throw new HttpProblem(400, 'api.request', { why: shortened(result.error.message) })
   return result.value as T
 }
+
+/** What was sent may be as long as it likes, and is not said back whole. */
+const shortened = (text: string): string => (text.length > 300 ? `${text.slice(0, 300)} …` : text)
 
 const idOf = (params: unknown): string => valid<{ id: string }>(idParams, params).id
 
@@ -96,14 +99,14 @@ function serveWeb(app: Express, web: string): void {
 function api(parts: AppParts): express.Router {
   const { store, db } = parts
   const router = express.Router()
-  const json = express.json({ limit: mostJsonBytes, strict: true })
+  const json = [jsonOnly, express.json({ limit: mostJsonBytes, strict: true })]
 
   router.get('/health', async (_req, res) => {
     await ping(db)
     res.json({ ok: true, app: 'Moth Lamp', pid: process.pid, root: parts.root })
   })
   router.get('/projects', async (_req, res) => void res.json(await store.list()))
-  router.post('/projects', json, async (req, res) => {
+  router.post('/projects', json, async (req: express.Request, res: express.Response) => {
     const { name, ...panel } = valid<{ name: string; width: number; height: number; diagonalInches: number }>(
       createSchema,
       req.body,
@@ -113,8 +116,13 @@ function api(parts: AppParts): express.Router {
   })
   router.post('/projects/import', (req, res) => importFile(parts, req, res))
   router.get('/profiles', async (_req, res) => void res.json(await parts.profiles.list()))
-  router.put('/profiles', json, async (req, res) => {
+  router.put('/profiles', json, async (req: express.Request, res: express.Response) => {
     await parts.profiles.keep(valid<KeptProfile>(profileSchema, req.body))
+    res.status(204).end()
+  })
+  // By a query as well: a path of dots is another path.
+  router.delete('/profiles', async (req, res) => {
+    await parts.profiles.remove(valid<{ name: string }>(profileParams, req.query).name)
     res.status(204).end()
   })
   router.delete('/profiles/:name', async (req, res) => {
@@ -142,22 +150,43 @@ function api(parts: AppParts): express.Router {
     res.set('cache-control', 'private, max-age=31536000, immutable').type('application/octet-stream').send(bytes)
   })
   projectRoutes(router, parts, json)
-  router.use(() => {
+  router.use((req) => {
+    const allowed = methodsOf(router, req.path)
+    if (allowed.length) throw new HttpProblem(405, 'api.method', { method: req.method, allowed: allowed.join(', ') })
     throw new HttpProblem(404, 'api.unknown')
   })
   return router
 }
 
-function projectRoutes(router: express.Router, { store, work, pictures }: AppParts, json: RequestHandler): void {
+/** What a layer of Express 5 can say of a path. */
+interface Matching {
+  match(path: string): boolean
+}
+
+/** The methods of the routes that a path is one of. */
+function methodsOf(router: express.Router, path: string): string[] {
+  const routes = router.stack.flatMap((layer) => (layer.route && (layer as unknown as Matching).match(path) ? [layer.route] : []))
+  return [...new Set(routes.flatMap((route) => route.stack.map(({ method }) => method.toUpperCase())))]
+}
+
+/** A body that is no JSON is refused as such, where it would be taken for none. */
+const jsonOnly: RequestHandler = (req, _res, next) => {
+  const hasBody = Number(req.headers['content-length'] ?? 0) > 0 || req.headers['transfer-encoding'] !== undefined
+  if (hasBody && !req.is('application/json'))
+    throw new HttpProblem(415, 'api.not-json', { type: shortened(req.headers['content-type'] ?? 'none') })
+  next()
+}
+
+function projectRoutes(router: express.Router, { store, work, pictures }: AppParts, json: RequestHandler[]): void {
   router.get('/projects/:id', async (req, res) => void res.json(await store.open(idOf(req.params))))
   router.get('/projects/:id/changes', async (req, res) => {
     const { since } = valid<{ since: number }>(changesQuery, req.query)
     res.json(await store.changesSince(idOf(req.params), since))
   })
-  router.post('/projects/:id/changes', json, async (req, res) => {
+  router.post('/projects/:id/changes', json, async (req: express.Request, res: express.Response) => {
     res.json(await store.save(idOf(req.params), valid<SaveRequest>(saveSchema, req.body)))
   })
-  router.post('/projects/:id/known', json, async (req, res) => {
+  router.post('/projects/:id/known', json, async (req: express.Request, res: express.Response) => {
     res.json({ known: await store.known(idOf(req.params), valid<{ ids: string[] }>(knownSchema, req.body).ids) })
   })
   // A project that is handed out is frozen first: what has been seen outside is nobody else's again.
@@ -194,7 +223,7 @@ function projectRoutes(router: express.Router, { store, work, pictures }: AppPar
     res.json({ ok: true })
   })
   router.get('/projects/:id/results', async (req, res) => void res.json(await store.results(idOf(req.params))))
-  router.post('/projects/:id/results', json, async (req, res) => {
+  router.post('/projects/:id/results', json, async (req: express.Request, res: express.Response) => {
     await store.addResult(idOf(req.params), valid<Omit<ExchangeRecord, 'ranAt'>>(resultSchema, req.body))
     res.json({ ok: true })
   })

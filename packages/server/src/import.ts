@@ -1,5 +1,5 @@
 import { createWriteStream } from 'node:fs'
-import { mkdtemp, rm } from 'node:fs/promises'
+import { mkdtemp, readdir, rm, stat } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { Transform } from 'node:stream'
@@ -20,13 +20,39 @@ const ofFile = ({ code, facts }: Problem): Problem => (code === 'work.slow' ? { 
  * be killed. Who accepts `application/x-ndjson` is told line by line how far it is (`ImportNote`), the last line is the end
  * of it; everyone else gets one answer. When whoever asked goes away, it stops.
  */
-export async function importFile({ store, work }: { store: Store; work: Workroom }, req: Request, res: Response): Promise<void> {
+export async function importFile(...about: Parameters<typeof takeFile>): Promise<void> {
+  const taking = takeFile(...about)
+  const over = taking.catch(() => undefined).finally(() => underWay.delete(over))
+  underWay.add(over)
+  return taking
+}
+
+const underWay = new Set<Promise<void>>()
+
+/** When no file is being taken in any more, and nothing of one is left behind. */
+export const importsOver = async (): Promise<void> => void (await Promise.all(underWay))
+
+const folderPrefix = 'moth-lamp-file-'
+/** A folder that a server which was killed left behind is nobody's after so long, ms. */
+const forgottenMs = 24 * 3600 * 1000
+
+/** Takes away what servers that were killed have left of files that they were taking in. */
+export async function sweepImports(nowMs: number): Promise<void> {
+  for (const name of await readdir(tmpdir())) {
+    if (!name.startsWith(folderPrefix)) continue
+    const folder = join(tmpdir(), name)
+    const found = await stat(folder).catch(() => null)
+    if (found && nowMs - found.mtimeMs > forgottenMs) await rm(folder, { recursive: true, force: true })
+  }
+}
+
+async function takeFile({ store, work }: { store: Store; work: Workroom }, req: Request, res: Response): Promise<void> {
   if (Number(req.headers['content-length'] ?? 0) > mostFileBytes) {
     // What is still being sent is not waited for.
     res.set('connection', 'close')
     throw new HttpProblem(413, 'api.large', { most: mostFileBytes })
   }
-  const folder = await mkdtemp(join(tmpdir(), 'moth-lamp-file-'))
+  const folder = await mkdtemp(join(tmpdir(), folderPrefix))
   try {
     const file = join(folder, 'project')
     await pipeline(req, noMoreThan(mostFileBytes), createWriteStream(file))

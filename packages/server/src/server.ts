@@ -8,6 +8,7 @@ import { makeApp } from './app.ts'
 import { Commits } from './commits.ts'
 import { connect, migrateToLatest, type Database } from './database.ts'
 import { bundledFonts } from './fonts.ts'
+import { importsOver, sweepImports } from './import.ts'
 import { serveLive } from './live.ts'
 import { Pictures } from './pictures.ts'
 import { Profiles } from './profiles.ts'
@@ -59,6 +60,7 @@ export async function startServer(options: Options): Promise<Running> {
     web: options.web,
   })
   const collecting = collectNowAndThen(store, log)
+  void sweepImports(Date.now()).catch((error: unknown) => log.warn({ err: error }, 'old folders could not be taken away'))
   const commits = new Commits(options.databaseUrl, db, log)
   await commits.start()
   const server = createServer(app)
@@ -83,7 +85,8 @@ export async function startServer(options: Options): Promise<Running> {
       endLive()
       server.closeAllConnections()
       await new Promise((resolve) => server.close(resolve))
-      await Promise.all([commits.stop(), work.close()])
+      // What is being taken in loses its connection, and takes its folder with it.
+      await Promise.all([commits.stop(), work.close(), importsOver()])
       await db.destroy()
     },
   }

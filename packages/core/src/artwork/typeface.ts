@@ -39,7 +39,11 @@ export function readTypeface(bytes: Uint8Array, weight = 0): Result<Typeface> {
     const names = font.names as unknown as Record<string, { en?: string } | undefined>
     return good({ name: names['fullName']?.en ?? 'typeface', font })
   } catch (error) {
-    return bad('typeface.unreadable', { reason: error instanceof Error ? error.message : 'not a font file' })
+    // A reader that meets what it does not expect says so in words of its own.
+    const said = error instanceof Error ? error.message : ''
+    const reason =
+      !said || /undefined|null|not a function|Offset|bounds/i.test(said) ? 'it lacks a table that its letters need' : said
+    return bad('typeface.unreadable', { reason })
   }
 }
 

@@ -77,6 +77,13 @@ function checkForm(layout: Layout, form: Form, say: Say, problems: Problem[]): v
   if (!Number.isInteger(form.code) || form.code < 0 || form.code > (packed ? 15 : 255))
     say('code', { operation, code: form.code, most: packed ? 15 : 255 })
   checkSizes(layout, form, say)
+  for (const [at, part] of parts.entries()) {
+    if (part.part !== 'checksum') continue
+    // It ends right before itself: what it is to cover must stand there.
+    const late = { payload: 'payload', 'after the length': 'length' }[part.covers as string]
+    const place = late ? parts.findIndex((p) => p.part === late) : -1
+    if (late && place > at) say('check-early', { operation, covers: late })
+  }
 }
 
 const neededParts = (form: Form): string[] =>
@@ -150,6 +157,7 @@ export const layoutSentences: Record<string, string> = {
   'layout.start': 'The start bytes must be bytes, and a fixed length needs at least one of them to find a frame by.',
   'layout.fixed': '“{operation}” has {has} bytes without its payload, but every frame is to have {wants}.',
   'layout.needs': '“{operation}” needs a part “{part}”.',
+  'layout.check-early': 'The checksum of {operation} stands before the {covers} that it covers: put it behind.',
   'layout.twice': '“{operation}” has more than one “{part}”: which one counts?',
   'layout.stray-part': '“{operation}” has no use for a part “{part}”.',
   'layout.code': 'The code of “{operation}” must be 0 to {most}, not {code}.',

@@ -1,5 +1,6 @@
 import { strFromU8, strToU8, zipSync, type Zippable } from 'fflate'
 import { bad, canonicalJson, good, readArchive, sha256Hex, unpackEntry, type ArchiveEntry, type Result } from '../base/index.ts'
+import { unkeepable } from './keepable.ts'
 import { migrate } from './migrate.ts'
 import type { Project } from './types.ts'
 import { validateProject } from './validate.ts'
@@ -102,6 +103,9 @@ export function readDocument(source: Uint8Array): Result<Project> {
   if (!isBounded(source)) return bad('file.many', { most: mostValues, levels: mostLevels })
   const parsed = parse(strFromU8(source))
   if (!parsed.ok) return parsed
+  // What no edit could bring in comes in by no file either.
+  const wrong = unkeepable(parsed.value, Infinity)
+  if (wrong) return { ok: false, problem: wrong }
   const migrated = migrate(parsed.value)
   return migrated.ok ? validateProject(migrated.value) : migrated
 }

@@ -13,7 +13,7 @@ const loneSurrogate = /\p{Surrogate}/u
  * deep, too large. Problems: `gate.text` (path, what), `gate.number` (path), `gate.key` (path), `gate.deep` (most),
  * `gate.large` (most).
  */
-export function unkeepable(value: unknown): Problem | null {
+export function unkeepable(value: unknown, mostSize = mostChangeSize): Problem | null {
   let size = 0
   const textProblem = (text: string, path: string): Problem | null => {
     size += text.length
@@ -23,7 +23,7 @@ export function unkeepable(value: unknown): Problem | null {
   const walk = (at: unknown, path: string, depth: number): Problem | null => {
     if (typeof at === 'string') return textProblem(at, path)
     size += 8
-    if (size > mostChangeSize) return problem('gate.large', { most: mostChangeSize })
+    if (size > mostSize) return problem('gate.large', { most: mostSize })
     if (typeof at === 'number') return Number.isFinite(at) ? null : problem('gate.number', { path })
     if (typeof at !== 'object' || at === null) return null
     if (depth >= deepest) return problem('gate.deep', { most: deepest })
@@ -35,7 +35,7 @@ export function unkeepable(value: unknown): Problem | null {
     }
     return null
   }
-  return walk(value, '', 0) ?? (size > mostChangeSize ? problem('gate.large', { most: mostChangeSize }) : null)
+  return walk(value, '', 0) ?? (size > mostSize ? problem('gate.large', { most: mostSize }) : null)
 }
 
 const problem = (code: string, facts: Problem['facts']): Problem => bad(code, facts).problem

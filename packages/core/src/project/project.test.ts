@@ -241,6 +241,8 @@ describe('the project file', () => {
     expect(code(zipSync({ 'other.txt': strToU8('x') }))).toBe('file.no-project')
     expect(code(zip('{"format": 2,'))).toBe('file.json')
     expect(code(zip({ format: 99 }))).toBe('file.form')
+    expect(code(zip({ ...JSON.parse(text), name: 'a\0b' }))).toBe('gate.text')
+    expect(code(zip(text.replace('"note": "', '"note": "\\ud800')))).toBe('gate.text')
     expect(code(zip('null'))).toBe('file.damaged')
     expect(code(zip({ format: 1 }))).toBe('file.damaged')
     expect(code(zip('[]'))).toBe('file.damaged')

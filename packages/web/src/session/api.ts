@@ -120,7 +120,7 @@ export const api = {
     (await call(`/projects/${id}/spend`, { method: 'POST' })).json() as Promise<{ spent: number; missing: string[] }>,
   profiles: () => get<KeptProfile[]>('/profiles'),
   keepProfile: (profile: KeptProfile) => send('/profiles', profile, { method: 'PUT' }),
-  removeProfile: (name: string) => call(`/profiles/${encodeURIComponent(name)}`, { method: 'DELETE' }),
+  removeProfile: (name: string) => call(`/profiles?name=${encodeURIComponent(name)}`, { method: 'DELETE' }),
   duplicate: async (id: string) =>
     (await call(`/projects/${id}/duplicate`, { method: 'POST' })).json() as Promise<{ id: string }>,
   remove: async (id: string) => (await call(`/projects/${id}`, { method: 'DELETE' })).json() as Promise<unknown>,

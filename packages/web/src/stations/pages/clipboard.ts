@@ -51,7 +51,10 @@ export function readCopied(text: string): Copied | null {
   if (!Array.isArray(widgets) || !Array.isArray(variables) || !widgets.length) return null
   const filled = widgets.map((w: unknown) => {
     const settings = isRecord(w) ? widgetKind(String(w['kind']))?.settings.fill(w['settings']) : undefined
-    return settings?.ok && isRecord(w) && isRecord(w['place']) ? { ...w, settings: settings.value } : null
+    if (!settings?.ok || !isRecord(w) || !isRecord(w['place'])) return null
+    // What no schema lets through is no widget: nothing else here could read it.
+    const checked = widgetKind(String(w['kind']))!.settings.schema.validate(settings.value, { convert: false })
+    return checked.error ? null : { ...w, settings: settings.value }
   })
   if (filled.includes(null) || !variables.every((v) => isRecord(v) && isRecord(v['holds']))) return null
   return { ...found, widgets: filled, variables } as unknown as Copied
