@@ -192,6 +192,16 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
     at: button('Stop shutter'),
     fixed: true,
   },
+  'quantity-twice': {
+    edits: [
+      [
+        'add to host',
+        { part: 'quantities', id: 'quantity:twice', kind: 'constant', after: '', settings: { variable: 'variable:humidity' } },
+      ],
+    ],
+    at: 'variable:humidity',
+    fixed: true,
+  },
   unfit: {
     edits: [
       [

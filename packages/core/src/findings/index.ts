@@ -16,7 +16,7 @@ import {
 import { keypadLacks } from './keypads.ts'
 import { sharedFrame, twoReadings } from './layout.ts'
 import { targetTooSmall, textTooSmall, textTooTall, tooLittleContrast } from './legible.ts'
-import { noneInRange, setsWholeWord, stateOrAction, unfitVariable, unitWithoutScale } from './meaning.ts'
+import { noneInRange, setsWholeWord, sharedQuantity, stateOrAction, unfitVariable, unitWithoutScale } from './meaning.ts'
 import { backlightToZero, cannotBeLeft, cannotBeReached } from './pages.ts'
 import { absentFromPanel, tooDark } from './profile.ts'
 import { findingSentences } from './words.ts'
@@ -41,6 +41,7 @@ const checks: Check[] = [
   notReported,
   withoutVariable,
   unfitVariable,
+  sharedQuantity,
   foundByKind,
   keypadLacks,
   setsWholeWord,

@@ -162,3 +162,23 @@ export const unfitVariable: Check = ({ project }) =>
       ]
     }),
   )
+
+/** Two values of the simulated host that move one variable: each undoes what the other does. */
+export const sharedQuantity: Check = ({ project }) => {
+  const { quantities, quantityOrder } = project.host
+  const all = quantityOrder.map((id) => quantities[id]!)
+  return all.flatMap((quantity, k): Finding[] => {
+    const variable = project.variables[quantity.settings.variable as VariableId]
+    if (!variable || !all.slice(0, k).some((other) => other.settings.variable === variable.id)) return []
+    return [
+      {
+        code: 'quantity-twice',
+        severity: 'warning',
+        station: 'Variables',
+        at: variable.id,
+        facts: { name: variable.name },
+        fix: { label: 'Take one away', edit: 'delete from host', args: { part: 'quantities', id: quantity.id } },
+      },
+    ]
+  })
+}

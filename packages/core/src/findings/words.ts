@@ -10,6 +10,7 @@ export const findingSentences: Record<string, string> = {
   'range-beyond-type': 'The range of {name} goes beyond {type}, which holds {low} to {high}.',
   unused: 'Nothing uses {name}.',
   unfit: '“{name}” can do nothing with {variable}, whose type is {type}.',
+  'quantity-twice': 'Two values of the host move {name}: each undoes what the other does.',
   'same-name': 'There are two variables called {name}.',
   outside: '“{name}” lies partly outside the glass.',
   'touch-overlap': '“{name}” and “{other}” overlap: a finger there gets “{name}”.',

@@ -299,3 +299,13 @@ test('outputs follow what the host knows, with their active level', () => {
     { name: 'loose', on: false, level: 'low' },
   ])
 })
+
+test('what somebody writes in its place it knows as well, also where a frame is damaged beside', () => {
+  const bench = withHost({})
+  bench.advance(1_000_000)
+  const bytes = bench.previewWrite(level, 42)!
+  const heard = () => bench.rig.host.values().find(({ name }) => name === 'flat_level')!.value
+  bench.sendRaw('to panel', Uint8Array.from([...bytes.slice(0, 4), ...bytes]))
+  bench.advance(100_000)
+  expect([heard(), now(bench)]).toEqual([42, 42])
+})

@@ -263,6 +263,14 @@ export class StandIn implements End<HostBuild> {
     }
   }
 
+  /** Bytes that somebody says in its place: what they write, it knows from then on as if it had written it itself. */
+  says(bytes: Uint8Array): void {
+    for (const outcome of this.protocol.decoder('to panel').feed(bytes, 0, 0)) {
+      const [message] = outcome.kind === 'frame' ? outcome.readings : []
+      if (message?.operation === 'write') this.remember(message.address, message.payload)
+    }
+  }
+
   private versionHeard(): void {
     if (this.build.synchronises && this.timers.nowUs - this.lastSyncUs >= syncGapUs) this.synchronise()
   }

@@ -109,6 +109,7 @@ export class Rig {
   /** Types bytes into the line as one of the two sides. */
   sendRaw(direction: Direction, bytes: Uint8Array): void {
     this.line.send(direction, bytes, typed, true)
+    if (direction === 'to panel') this.host.says(bytes)
   }
 
   /** Nothing happens any more: both ends are off, and nothing is on its way. */

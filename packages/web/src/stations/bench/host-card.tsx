@@ -1,7 +1,11 @@
-import { Button } from '@mantine/core'
+import { Button, UnstyledButton } from '@mantine/core'
+import { useState } from 'react'
 import type { VariableId } from '@moth-lamp/core/base'
-import type { Project } from '@moth-lamp/core/project'
-import { formatValue } from '@moth-lamp/core/variables'
+import type { Project, Variable } from '@moth-lamp/core/project'
+import { formatValue, isNumber, type Value } from '@moth-lamp/core/variables'
+import { Pop } from '../../controls/pop.tsx'
+import { Sentence } from '../../controls/sentence.tsx'
+import { ValueField } from '../../controls/value-field.tsx'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../shell/context.tsx'
 import { Sparkline } from './sparkline.tsx'
@@ -13,6 +17,7 @@ export function HostCard({ project, onScript }: { project: Project; onScript(): 
   const session = useSession()
   const host = useStore(session.live, (l) => l.host)
   const outputs = useStore(session.live, (l) => l.outputs)
+  const isTold = ({ id }: { id: string }) => project.variables[id as VariableId]?.travels !== 'stays'
   return (
     <section className={station.card} aria-label="Host">
       <header>
@@ -22,17 +27,14 @@ export function HostCard({ project, onScript }: { project: Project; onScript(): 
         </Button>
       </header>
       <div className={station.body}>
-        {host.map((h) => {
+        {host.filter(isTold).map((h) => {
           const v = project.variables[h.id as VariableId]
           return (
             <div key={h.name} className={styles.value}>
-              <span className="cut" title={h.owned ? 'kept by the host' : 'heard from the panel'}>
-                {h.name}
-                {h.owned ? '' : ' ←'}
+              <span className="cut" title={h.owned ? 'the host says what it is' : 'the panel says what it is'}>
+                <span className={h.owned ? 'to-panel' : 'to-host'}>{h.owned ? '→' : '←'}</span> {h.name}
               </span>
-              <span className="mono cut">
-                {h.value === null || !v ? <span className="muted">not heard</span> : formatValue(v.holds, h.value)}
-              </span>
+              {v ? <HostValue variable={v} value={h.value} /> : <span className="muted">none</span>}
               {v && <Sparkline variable={v} value={h.value} owned={h.owned} />}
             </div>
           )
@@ -49,5 +51,45 @@ export function HostCard({ project, onScript }: { project: Project; onScript(): 
         {!host.length && <p className="muted">The host knows no variable yet.</p>}
       </div>
     </section>
+  )
+}
+
+/** What the host has of a variable, sent to the panel as soon as another is taken: Enter, or a choice. */
+function HostValue({ variable, value }: { variable: Variable; value: Value | null }) {
+  const session = useSession()
+  const [given, setGiven] = useState(false)
+  if (value === null && !given)
+    return (
+      <Button size="compact-xs" variant="subtle" title="give it a value" onClick={() => setGiven(true)}>
+        not heard
+      </Button>
+    )
+  const field = (
+    <ValueField
+      holds={variable.holds}
+      label={`${variable.name}: value of the host`}
+      value={value ?? variable.initial}
+      onChange={(next) => session.hostWrites(variable.id, next)}
+    />
+  )
+  if (variable.holds.type !== 'flags')
+    return (
+      <Sentence>
+        {field}
+        {isNumber(variable.holds) && variable.holds.unit && <span className="small muted">{variable.holds.unit}</span>}
+      </Sentence>
+    )
+  return (
+    <Pop
+      position="top"
+      width={240}
+      target={
+        <UnstyledButton className={`mono cut ${styles.hostFlags}`} title="change them">
+          {formatValue(variable.holds, value ?? variable.initial)}
+        </UnstyledButton>
+      }
+    >
+      {field}
+    </Pop>
   )
 }

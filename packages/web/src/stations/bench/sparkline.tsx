@@ -7,7 +7,7 @@ import { useStore } from '../../session/store.ts'
 import { useSession } from '../../shell/context.tsx'
 import styles from './bench.module.css'
 
-const size = { width: 78, height: 22 }
+const size = { width: 60, height: 22 }
 const spanUs = 30_000_000
 
 interface Props {
