@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { sha256Hex } from '../base/index.ts'
-import { pictureSettings, usersOf, type Project } from '../project/index.ts'
+import { leastTargetMm, pictureSettings, usersOf, type Project } from '../project/index.ts'
 import { noFace } from '../faces/index.ts'
 import { does } from '../testing/actions.ts'
 import { demo, dome, edited, widgetNamed } from '../testing/demo.ts'
@@ -10,7 +10,7 @@ import { Job, whole } from '../testing/job.ts'
 import { oneMoreCheck, oneMoreKind } from '../testing/one-more.ts'
 import { pictureSet } from '../testing/pictures.ts'
 import { Workbench } from '../workbench/index.ts'
-import { checkProject, findingSentences, findingWords, leastTargetMm, Viewer, type Finding } from './index.ts'
+import { checkProject, findingSentences, findingWords, Viewer, type Finding } from './index.ts'
 
 const { project, assets } = demo
 

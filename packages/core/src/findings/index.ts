@@ -80,6 +80,5 @@ export const checkProject = (view: View): Finding[] => checks.flatMap((check) =>
 
 export { shrinkings, type Shrinking } from './shrinkings.ts'
 export { widthFor } from './glass.ts'
-export { leastTargetMm } from './legible.ts'
 export { Viewer, type Finding, type FindingStation, type Severity, type View } from './finding.ts'
 export { findingWords, findingSentences } from './words.ts'

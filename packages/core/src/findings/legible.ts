@@ -1,7 +1,17 @@
 import { holdsPoint, holdsRect, overlaps } from '../base/index.ts'
 import type { Face } from '../faces/index.ts'
 import { contrastOf, lookNames, type Look } from '../palette/index.ts'
-import { colourOf, faceOf, firstLook, fontOf, pixelsPerMm, type Page, type Project, type Widget } from '../project/index.ts'
+import {
+  colourOf,
+  faceOf,
+  firstLook,
+  fontOf,
+  pixelsPerMm,
+  type Page,
+  type Project,
+  type Widget,
+  leastTargetMm,
+} from '../project/index.ts'
 import { rawOf, widgetKind } from '../widgets/index.ts'
 import { glassOf, widgetsOf, type Check, type Finding } from './finding.ts'
 
@@ -35,9 +45,6 @@ export const textTooSmall: Check = ({ project }) => {
     return [at(w, 'text-small', { mm: ((now.size * capital) / px).toFixed(1), least: leastCapitalMm }, fix)]
   })
 }
-
-/** What a finger hits without looking twice, mm: bare, and in a glove (ISO 9241-411 and the trade's own practice). */
-export const leastTargetMm = { 'bare finger': 7, 'gloved finger': 11 } as const
 
 /** Places for a finger that are smaller than a finger. */
 export const targetTooSmall: Check = ({ project }) => {

@@ -46,6 +46,7 @@ export {
   panelSchema,
   plainPanel,
   memoryPlanOf,
+  leastTargetMm,
   pixelsPerMm,
   hasOwnWord,
   ownWordsOf,

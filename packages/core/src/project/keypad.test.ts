@@ -7,11 +7,13 @@ import type { Holds } from '../variables/index.ts'
 import { Workbench } from '../workbench/index.ts'
 import { keypadPages, keypads, type KeypadKind, type KeypadPage } from './index.ts'
 
+const finger = 'bare finger' as const
 const glasses = [
-  { width: 800, height: 480 },
-  { width: 480, height: 272 },
-  { width: 320, height: 480 },
-  { width: 1024, height: 600 },
+  { width: 800, height: 480, diagonalInches: 7, finger },
+  { width: 480, height: 272, diagonalInches: 4.3, finger },
+  { width: 320, height: 480, diagonalInches: 3.5, finger },
+  { width: 1024, height: 600, diagonalInches: 7, finger },
+  { width: 240, height: 320, diagonalInches: 2.4, finger },
 ]
 const counted = (): ((of: 'page' | 'widget') => string) => {
   let n = 0
@@ -21,7 +23,7 @@ const made = (kind: KeypadKind, glass = glasses[0]!): KeypadPage[] => keypadPage
 
 /** A job with an entry on a variable that opens a keypad, and a finger on its keys by what stands on them. */
 function typing(kind: KeypadKind, holds: Holds, settings: Record<string, unknown> = {}) {
-  const glass = { width: 800, height: 480, diagonalInches: 7 }
+  const glass = glasses[0]!
   const job = new Job(glass).variable('v', holds)
   job.widget('entry', 'entry', [20, 20, 200, 50], { variable: 'variable:v', ...settings })
   const pages = made(kind, glass)
@@ -131,3 +133,16 @@ describe('typing', () => {
   })
 })
 let counter = 0
+
+test.each(glasses.map((glass) => [`${glass.width} × ${glass.height}, ${glass.diagonalInches}″`, glass] as const))(
+  'a keypad for figures on %s has keys as large as a finger, with their words on them',
+  (_, glass) => {
+    for (const kind of ['decimal', 'number', 'signed', 'code'] as const) {
+      const job = new Job(glass)
+      job.edit('add keypad', { after: '', pages: made(kind, glass), opens: [] })
+      const codes = checkProject(new Viewer(testAssets).view(job.project)).map(({ code }) => code)
+      // Nothing opens it here.
+      expect([kind, codes.filter((code) => code !== 'unreachable' && code !== 'dead-end')]).toEqual([kind, []])
+    }
+  },
+)

@@ -1,6 +1,7 @@
 import type { Rect } from '../base/index.ts'
 import type { Values } from '../describe/index.ts'
 import { noFace } from '../faces/index.ts'
+import { leastTargetMm, pixelsPerMm, type PanelProfile } from './profile.ts'
 
 /** A widget of a keypad: what `add widgets` takes. */
 export interface KeypadWidget {
@@ -137,43 +138,55 @@ export const keypads = (Object.keys(plans) as KeypadKind[]).map((kind) => ({
   meaning: plans[kind].meaning,
 }))
 
-/** Where on a glass everything of a keypad stands: in its middle, rows of keys under the lines that tell what is typed. */
-function measured({ columns }: Plan, glass: { width: number; height: number }) {
-  // Four rows of keys, and the room of two and a half above them.
+/** A glass that a keypad is made for. */
+type Glass = Pick<PanelProfile, 'width' | 'height' | 'diagonalInches' | 'finger'>
+
+/** Pixels between keys, and the least that the lines above them need, px. */
+const between = 6
+const leastLines = 52
+
+/**
+ * Where on a glass everything of a keypad stands: in its middle, rows of keys under the lines that tell what is typed. Keys are as
+ * high and wide as a finger needs, where the glass has room for it; the lines take what is left, up to the room of two and a half rows.
+ */
+function measured({ columns, pages }: Plan, glass: Glass) {
+  const rows = pages[0]!.rows.length
   const widest = Math.floor((glass.width - 24) / columns)
-  const pitch = Math.max(26, Math.min(64, Math.floor((glass.height - 16) / 6.6), Math.floor(widest * 1.9)))
-  const column = Math.max(1, Math.min(Math.floor(pitch * 1.35), widest))
-  const [width, height] = [columns * column + 16, Math.floor(pitch * 6.6)]
+  const finger = Math.ceil(leastTargetMm[glass.finger] * pixelsPerMm(glass)) + between
+  const roomy = Math.max(26, Math.min(64, Math.floor((glass.height - 16) / (rows + 2.6)), Math.floor(widest * 1.9)))
+  const pitch = rows * finger + leastLines + 16 <= glass.height ? Math.max(roomy, Math.min(finger, 96)) : roomy
+  const column = Math.max(1, Math.min(Math.max(Math.floor(pitch * 1.35), finger, wordPx), widest))
+  const unit = Math.min(pitch, Math.floor((glass.height - 16 - rows * pitch) / 2.6))
+  const [width, height] = [columns * column + 16, rows * pitch + Math.floor(2.6 * unit)]
   const [left, top] = [Math.floor((glass.width - width) / 2), Math.floor((glass.height - height) / 2)]
   const inner = { x: left + 11, width: width - 22 }
-  const at = (tenths: number) => top + 8 + Math.floor((pitch * tenths) / 10)
+  const at = (tenths: number) => top + 8 + Math.floor((unit * tenths) / 10)
   const [nameWidth, half] = [Math.floor(inner.width * 0.58), Math.floor(inner.width / 2)]
   const places: Record<LineName, Rect> = {
-    name: { ...inner, y: at(0), width: nameWidth, height: Math.floor(pitch * 0.52) },
-    was: { x: inner.x + nameWidth, y: at(0), width: inner.width - nameWidth, height: Math.floor(pitch * 0.52) },
-    draft: { ...inner, y: at(5.6), height: Math.floor(pitch * 0.94) },
-    range: { ...inner, y: at(15.4), width: half, height: Math.floor(pitch * 0.5) },
-    wrong: { x: inner.x + half, y: at(15.4), width: inner.width - half, height: Math.floor(pitch * 0.5) },
+    name: { ...inner, y: at(0), width: nameWidth, height: Math.floor(unit * 0.52) },
+    was: { x: inner.x + nameWidth, y: at(0), width: inner.width - nameWidth, height: Math.floor(unit * 0.52) },
+    draft: { ...inner, y: at(5.6), height: Math.floor(unit * 0.94) },
+    range: { ...inner, y: at(15.4), width: half, height: Math.floor(unit * 0.5) },
+    wrong: { x: inner.x + half, y: at(15.4), width: inner.width - half, height: Math.floor(unit * 0.5) },
   }
-  const rows = top + height - 8 - 4 * pitch
+  const first = top + height - 8 - rows * pitch
   return {
     whole: { x: left, y: top, width, height },
     places,
     cell: (at: number, row: number, span: number): Rect => ({
-      x: left + 8 + at * column + 3,
-      y: rows + row * pitch + 3,
-      width: span * column - 6,
-      height: pitch - 6,
+      x: left + 8 + at * column + between / 2,
+      y: first + row * pitch + between / 2,
+      width: span * column - between,
+      height: pitch - between,
     }),
   }
 }
 
+/** So wide is a key with a word such as “Cancel” on it, px. */
+const wordPx = 74
+
 /** The pages of a keypad that are made for a glass, the one to be opened first; `fresh` gives ids that nobody has. */
-export function keypadPages(
-  kind: KeypadKind,
-  glass: { width: number; height: number },
-  fresh: (of: 'page' | 'widget') => string,
-): KeypadPage[] {
+export function keypadPages(kind: KeypadKind, glass: Glass, fresh: (of: 'page' | 'widget') => string): KeypadPage[] {
   const plan: Plan = plans[kind]
   const { whole, places, cell } = measured(plan, glass)
   const ids = plan.pages.map(() => fresh('page'))
@@ -189,13 +202,14 @@ export function keypadPages(
     name: `Key ${cap.text}`,
     place,
     settings: {
-      text: cap.text,
+      // Where a word does not fit, the short one that keyboards have.
+      text: cap === cancel && place.width < wordPx - 2 * between ? 'Esc' : cap.text,
       actions: [{ on: { moment: 'pressed' }, lines: [act(cap)] }],
       ...(cap.tone === 'good'
         ? { face: { ...noFace, fill: 'colour:good tint', border: 'colour:good', borderWidth: 1, radius: 8 } }
         : {}),
       ...(cap.tone === 'muted' ? { colour: 'colour:muted' } : {}),
-      ...(plan.columns > 5 && cap.text.length > 1 ? { font: 'style:caption' } : {}),
+      ...(cap.text.length > 1 && (plan.columns > 5 || place.width < wordPx - between) ? { font: 'style:caption' } : {}),
     },
   })
   const told = (part: LineName): KeypadWidget => {

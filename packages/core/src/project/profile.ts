@@ -180,7 +180,7 @@ export const memoryPlanOf = (panel: PanelProfile): MemoryPlan => ({
 })
 
 /** Pixels to a millimetre, from the diagonal. */
-export const pixelsPerMm = (panel: PanelProfile): number =>
+export const pixelsPerMm = (panel: Pick<PanelProfile, 'width' | 'height' | 'diagonalInches'>): number =>
   Math.sqrt(panel.width * panel.width + panel.height * panel.height) / (panel.diagonalInches * 25.4)
 
 /** Whether a module has what an own word stands for. */
@@ -193,3 +193,6 @@ export function hasOwnWord(panel: PanelProfile, { name }: Pick<OwnWord, 'name'>)
 
 /** The own words of a module: those of what is there. */
 export const ownWordsOf = (panel: PanelProfile): OwnWord[] => ownWords.filter((word) => hasOwnWord(panel, word))
+
+/** What a finger hits without looking twice, mm: bare, and in a glove (ISO 9241-411 and the trade's own practice). */
+export const leastTargetMm = { 'bare finger': 7, 'gloved finger': 11 } as const

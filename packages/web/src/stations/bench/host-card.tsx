@@ -74,7 +74,7 @@ function HostValue({ variable, value }: { variable: Variable; value: Value | nul
   )
   if (variable.holds.type !== 'flags')
     return (
-      <Sentence>
+      <Sentence className={styles.hostWords}>
         {field}
         {isNumber(variable.holds) && variable.holds.unit && <span className="small muted">{variable.holds.unit}</span>}
       </Sentence>

@@ -1,7 +1,7 @@
 import { Group, UnstyledButton } from '@mantine/core'
 import { scaleLinear } from 'd3-scale'
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
-import { leastTargetMm } from '@moth-lamp/core/findings'
+import { leastTargetMm } from '@moth-lamp/core/project'
 import { pixelsPerMm, type PanelProfile, type Project } from '@moth-lamp/core/project'
 import { widgetKind } from '@moth-lamp/core/widgets'
 import { Choice } from '../../controls/choice.tsx'
