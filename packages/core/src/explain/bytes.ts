@@ -5,6 +5,7 @@ import {
   type Anatomy,
   type BadCode,
   type Direction,
+  type Hint,
   type Layout,
   type Message,
   type Outcome,
@@ -24,6 +25,8 @@ export interface Explained {
   says: string
   /** What was probably meant, or how it reads as it stands. */
   hint: string
+  /** The byte of it that is wrong, counted from 0, where one bit alone is; null. */
+  wrongAt: number | null
 }
 
 export interface Explanation {
@@ -55,13 +58,17 @@ export function explainAs(book: Book, protocol: Protocol, bytes: Uint8Array, dir
     const looked = o.kind === 'frame' ? part : part.subarray(0, mostLooked)
     const anatomy = protocol.dissect(direction, looked)
     const seen = { from: o.from, to: o.to, bytes: part, anatomy }
-    if (o.kind === 'frame') return { ...seen, good: true, code: null, says: readingsWords(book, protocol, o.readings), hint: '' }
+    if (o.kind === 'frame')
+      return { ...seen, good: true, code: null, says: readingsWords(book, protocol, o.readings), hint: '', wrongAt: null }
+    const hints = protocol.hint(direction, looked, o.code)
+    const flipped = hints.find(({ code }) => code === 'hint.flipped')
     return {
       ...seen,
       good: false,
       code: o.code,
       says: badWords[o.code],
-      hint: hintWords(book, protocol, direction, looked, o.code),
+      hint: hintWords(book, protocol, hints),
+      wrongAt: flipped ? Number(flipped.facts['byte']) - 1 : null,
     }
   })
   return { direction, parts }
@@ -100,9 +107,8 @@ const readingsWords = (book: Book, protocol: Protocol, readings: readonly Messag
   readings.map((message) => wordsOf(book, protocol, message)).join(', or ')
 
 /** What was probably meant by bytes that are no frame, in words. */
-const hintWords = (book: Book, protocol: Protocol, direction: Direction, bytes: Uint8Array, code: BadCode): string =>
-  protocol
-    .hint(direction, bytes, code)
+const hintWords = (book: Book, protocol: Protocol, hints: readonly Hint[]): string =>
+  hints
     .map(({ code: hint, facts, reads }) =>
       sentence(hintSentences[hint] ?? hint, { ...facts, ...(reads ? { reads: wordsOf(book, protocol, reads) } : {}) }),
     )

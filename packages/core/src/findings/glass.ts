@@ -1,6 +1,6 @@
 import { holdsRect, overlaps, type Rect } from '../base/index.ts'
 import { lettersLacking, measureText } from '../artwork/index.ts'
-import { fallbacksOf, fontOf, refsOfWidget, type Widget } from '../project/index.ts'
+import { fallbacksOf, fontOf, heldWith, refsOfWidget, type Widget } from '../project/index.ts'
 import type { FontChoice } from '../settings/index.ts'
 import { ownWordById, shownIn } from '../variables/index.ts'
 import { boundKey, boundTo, rawOf, textMargin, widgetKind } from '../widgets/index.ts'
@@ -26,15 +26,15 @@ export const outsideGlass: Check = ({ project }) => {
       x: Math.min(Math.max(0, w.place.x), glass.width - width),
       y: Math.min(Math.max(0, w.place.y), glass.height - height),
     }
-    return [
-      atWidget(
-        w,
-        'outside',
-        'error',
-        {},
-        { label: 'Bring it onto the glass', edit: 'place widgets', args: { places: { [w.id]: inside } } },
-      ),
-    ]
+    // What is held together stays as it stands to each other.
+    const [dx, dy] = [inside.x - w.place.x, inside.y - w.place.y]
+    const others = heldWith(project, w.id).filter((id) => id !== w.id)
+    const moved = others.map((id) => {
+      const { place } = project.widgets[id]!
+      return [id, { ...place, x: place.x + dx, y: place.y + dy }] as const
+    })
+    const places = { ...Object.fromEntries(moved), [w.id]: inside }
+    return [atWidget(w, 'outside', 'error', {}, { label: 'Bring it onto the glass', edit: 'place widgets', args: { places } })]
   })
 }
 

@@ -28,7 +28,7 @@ export function hintsFor(codec: Codec, direction: Direction, wire: Uint8Array, c
 
 /** What the check would have to be; whether its bytes were swapped; and how the frame reads if the check is taken as right. */
 function checkHints(codec: Codec, direction: Direction, wire: Uint8Array): Hint[] {
-  const { body, form } = openFrame(codec, direction, wire)
+  const { body, form, places } = openFrame(codec, direction, wire)
   const right = form && rightCheck(form, body)
   if (!right) return []
   const found = body.subarray(right.at, right.at + right.bytes.length)
@@ -39,7 +39,9 @@ function checkHints(codec: Codec, direction: Direction, wire: Uint8Array): Hint[
   const outcome = makeDecoder(codec, direction).feed(framing.kind === 'delimited' ? stuffed(mended, framing) : mended, 0, 0)[0]
   const hints: Hint[] = [{ code: swapped ? 'hint.check-swapped' : 'hint.check', facts: { right: toHex(right.bytes) } }]
   const flipped = swapped ? null : oneBit(codec, direction, body)
-  if (flipped) return [flipped]
+  // Told as it stands on the line, its flag and escapes among the bytes that are counted.
+  const onLine = (at: number) => (codec.layout.framing.kind === 'delimited' ? (places[at] ?? at) : at)
+  if (flipped) return [{ ...flipped.hint, facts: { ...flipped.hint.facts, byte: onLine(flipped.at) + 1 } }]
   if (outcome?.kind === 'frame') hints.push({ code: 'hint.reads', facts: {}, reads: outcome.readings[0]! })
   return hints
 }
@@ -47,19 +49,19 @@ function checkHints(codec: Codec, direction: Direction, wire: Uint8Array): Hint[
 /** A longer frame is not searched for a flipped bit. */
 const mostSearched = 300
 
-/** The one bit with which, turned, a body is a good frame; null where there is none, or more than one. Bytes count from 1. */
-function oneBit(codec: Codec, direction: Direction, body: Uint8Array): Hint | null {
+/** The one bit with which, turned, a body is a good frame; null where there is none, or more than one. */
+function oneBit(codec: Codec, direction: Direction, body: Uint8Array): { hint: Hint; at: number } | null {
   if (body.length > mostSearched) return null
   const way = codecOf(codec, direction)
   const tried = body.slice()
-  let found: Hint | null = null
+  let found: { hint: Hint; at: number } | null = null
   for (let at = 0; at < body.length; at++)
     for (let bit = 0; bit < 8; bit++) {
       tried[at]! ^= 1 << bit
       const read = parseBody(way, tried, 0, tried.length)
       if (typeof read !== 'string') {
         if (found) return null
-        found = { code: 'hint.flipped', facts: { byte: at + 1, bit, right: toHex([tried[at]!]) }, reads: read[0]! }
+        found = { hint: { code: 'hint.flipped', facts: { bit, right: toHex([tried[at]!]) }, reads: read[0]! }, at }
       }
       tried[at]! ^= 1 << bit
     }

@@ -138,7 +138,7 @@ export const panelSettings = record({
     group: 'Memory',
   },
   storageKiB: {
-    label: 'Room for artwork',
+    label: 'Storage of the module',
     type: whole,
     default: 8192,
     min: 16,

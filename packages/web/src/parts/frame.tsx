@@ -12,25 +12,28 @@ export const tintOf = (kind: Piece['kind']): string =>
 const pieceAt = (anatomy: Anatomy | null, at: number): Pick<Piece, 'kind' | 'label'> =>
   anatomy?.pieces.find((p) => at >= p.from && at < p.to) ?? { kind: 'unknown', label: 'unknown' }
 
-/** Bytes tinted by part; `differsFrom` outlines those that are wrong against another frame, `changedFrom` underlines those that are others, `wrongCheck` the check that does not fit. */
+/** Bytes tinted by part; `differsFrom` outlines those that are wrong against another frame, `changedFrom` underlines those that are others, `wrongCheck` the check that does not fit, or instead of it the byte that is wrong. */
 export function Bytes({
   bytes,
   anatomy,
   differsFrom,
   changedFrom,
   wrongCheck,
+  wrongAt = null,
 }: {
   bytes: Uint8Array
   anatomy: Anatomy | null
   differsFrom?: Uint8Array | null
   changedFrom?: Uint8Array | null
   wrongCheck?: boolean
+  wrongAt?: number | null
 }) {
   const stateOf = (kind: Piece['kind'], i: number, byte: number): string =>
     [
       differsFrom && differsFrom[i] !== byte ? 'differs' : '',
       changedFrom && changedFrom[i] !== byte ? 'changed' : '',
-      wrongCheck && kind === 'checksum' ? 'off' : '',
+      wrongCheck && kind === 'checksum' && wrongAt === null ? 'off' : '',
+      wrongAt === i ? 'off' : '',
     ]
       .filter(Boolean)
       .join(' ')

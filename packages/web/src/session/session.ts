@@ -96,6 +96,8 @@ export interface ViewState {
   page: string
   widgets: string[]
   variable: string | null
+  /** What Artwork has open: a picture, a face, or a font by its id; ''. */
+  artwork: string
   addresses: 'hex' | 'decimal'
   /** The kind that the next click or drag on the glass adds. */
   adding: string | null
@@ -194,6 +196,7 @@ export class Session {
         page: firstPage(project),
         widgets: [],
         variable: null,
+        artwork: '',
         addresses: 'hex',
         adding: null,
         addingFor: '',

@@ -1,4 +1,3 @@
-import { useState } from 'react'
 import type { FaceId, PictureId } from '@moth-lamp/core/base'
 import { FindingBar } from '../../parts/finding-bar.tsx'
 import { useStore } from '../../session/store.ts'
@@ -18,7 +17,8 @@ export function ArtworkStation() {
   const session = useSession()
   const project = useProject()
   const plan = useStore(session.live, (l) => l.plan)
-  const [chosen, setChosen] = useState('')
+  const chosen = useStore(session.view, (v) => v.artwork)
+  const setChosen = (artwork: string) => session.view.set({ artwork })
   const face = project.faces[chosen as FaceId]
   const font =
     chosen && !face && !chosen.startsWith('picture:') ? fontsOf(project, plan).find(({ id }) => id === chosen) : undefined

@@ -103,7 +103,7 @@ function Reading({ part }: { part: LogPart }) {
         {part.good ? (toPanel ? '→' : '←') : '✕'}
       </span>
       <span className={styles.said}>
-        <Bytes bytes={part.bytes.slice(0, 40)} anatomy={part.anatomy} wrongCheck={part.code === 'check'} />
+        <Bytes bytes={part.bytes.slice(0, 40)} anatomy={part.anatomy} wrongCheck={part.code === 'check'} wrongAt={part.wrongAt} />
         {part.bytes.length > 40 ? ' … ' : ' '}
         <strong className={part.good ? '' : 'bad'}>{part.says}</strong> <span className="small">{part.hint}</span>
       </span>
