@@ -101,6 +101,7 @@ describe('Artwork', () => {
     await hand.fill('Width of the picture', '240')
     await hand.fill('Height of the picture', '160')
     await hand.clickOn('[role="radio"]', 'stretch')
+    await hand.click('Keeps its transparency', 'checkbox')
     await isMade(hand, 'The picture on the glass')
     const record = Object.values((await saved()).pictures).find((p) => p.name === 'moon')!
     const wanted = mustHold(makeChunk(pictureUse(record, '#080c18').request, () => moon)).parts.pixels

@@ -46,7 +46,7 @@ describe('five minutes', () => {
     await hand.press(...middle(named(await project('Heron Hill dome'), 'Open shutter')))
     await hand.sees('shutter_order = open')
     says('Click a frame to see it part by part.')
-    await hand.page.click('[data-entry~="to-panel"]')
+    await hand.clickOn('[data-entry~="to-panel"]')
     await hand.page.waitForSelector('[data-piece]')
     says('_Hold_ stops time, _Step_ lets some pass, _Power cycle_ begins anew.')
     await hand.click('Hold', 'button')

@@ -114,7 +114,7 @@ const fields: Field[] = [
     to: () => onPages('a'),
     label: 'Action 1: amount',
     is: (p) => JSON.stringify(widget(p, 'a').settings['actions']).match(/"by":(\d+)/)![1],
-    other: (p) => JSON.stringify(widget(p, 'b').settings['actions']),
+    other: (p) => widget(p, 'b').settings['actions'],
     next: (n) => [String(10 + n), String(10 + n)],
   },
   {
@@ -239,6 +239,7 @@ test('a tab that is closed in the middle of a word keeps it; what cannot be take
   })
   hand = was
   await other.page.close({ runBeforeUnload: false })
+  await hand.page.bringToFront()
   await hand.opens(`${server.url}/project/${id}/variables`)
   await expect.poll(async () => fields[0]!.is((await server.opened(id)).project)).toEqual(stored)
 })

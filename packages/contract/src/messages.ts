@@ -142,7 +142,7 @@ export const assetParams = Joi.object({
 export const apiSentences: Record<string, string> = {
   'api.request': 'The request is not understood: {why}.',
   'api.unknown': 'There is nothing at this address.',
-  'api.method': '{method} does nothing at this address; it takes {allowed}.',
+  'api.method': 'This address does not take {method}; it takes {allowed}.',
   'api.not-json': 'The body must be JSON (application/json), and is {type}.',
   'api.no-project': 'There is no such project. It may have been deleted.',
   'api.newer-form':
