@@ -1,4 +1,4 @@
-import { holdsPoint, mustHold, Timers, type Rect, type TimedEvent, type VirtualClock } from '../base/index.ts'
+import { sameJson, holdsPoint, mustHold, Timers, type Rect, type TimedEvent, type VirtualClock } from '../base/index.ts'
 import type { Build, BuildPage, BuildWidget, CompiledConduct } from '../compile/index.ts'
 import type { EventKind, Message, Reason } from '../frames/index.ts'
 import { protocolFor, Receiver, type End, type Heard, type Protocol, type Uncounted, type Wire } from '../protocols/index.ts'
@@ -419,6 +419,26 @@ export class Panel implements End<Build, Carried> {
     return effects
   }
 
+  /** What a kind does by itself at a moment of a touch, wherever on the widget that is; nothing where the place counts. */
+  private touchedAnywhere(widget: BuildWidget, moment: EventKind): readonly Effect[] {
+    const kind = widgetKind(widget.kind)
+    const gesture = moment === 'pressed' ? 'down' : moment === 'lifted' ? 'up' : null
+    if (!kind?.touch || !gesture) return []
+    const { x, y, width, height } = widget.place
+    const settings = this.glass.settled(widget)
+    const live = this.glass.liveFor(widget)
+    const at = (share: number): readonly Effect[] => {
+      const state = structuredClone(this.states.of(widget))
+      const atUs = this.timers.nowUs
+      const point = { x: x + width * share, y: y + height * share, inside: true, atUs }
+      // A finger that is lifted was down before.
+      if (gesture === 'up') kind.touch!({ kind: 'down', ...point }, widget.place, settings, state, live)
+      return kind.touch!({ kind: gesture, ...point }, widget.place, settings, state, live)
+    }
+    const [first, second] = [at(0.25), at(0.75)]
+    return sameJson(first, second) ? first : []
+  }
+
   // --- pages and layers
 
   private wordsChanged(address: number, words: number): void {
@@ -584,7 +604,10 @@ export class Panel implements End<Build, Carried> {
   framesOf(number: number, moment: EventKind): { message: Message; bytes: Uint8Array }[] {
     const widget = this.widgets.get(number)
     if (!widget) return []
-    const done = this.doer.dry(moment, (world) => linesAt(widget, moment).forEach((line) => perform(line, world)))
+    const done = this.doer.dry(moment, (world) => {
+      for (const effect of this.touchedAnywhere(widget, moment)) world.do(effect)
+      linesAt(widget, moment).forEach((line) => perform(line, world))
+    })
     let sequence = this.talk.sequence
     return done.flatMap(({ effect, words }) => {
       const said = this.saidOf(number, effect, words)

@@ -127,3 +127,20 @@ describe('a key of pictures', () => {
     expect(codes({ works: 'sets its value', ...looks })).toContainEqual(expect.stringContaining('looks the same pressed'))
   })
 })
+
+test('what a press of a key would report is told before it is pressed, and nothing is changed by it', () => {
+  const { bench, project } = keyed({ works: 'switches' })
+  const told = () => bench.framesOf('widget:key', 'pressed').map(({ message }) => message)
+  const { address } = Object.values(project.variables)[0]!
+  expect(told()).toMatchObject([{ operation: 'report', address, payload: [1, 0] }])
+  expect(told()).toMatchObject([{ payload: [1, 0] }])
+  down(bench)
+  up(bench)
+  expect(told()).toMatchObject([{ payload: [0, 0] }])
+  expect(bench.framesOf('widget:key', 'lifted')).toEqual([])
+  const held = keyed({ works: 'is on while held' }).bench
+  expect(['pressed' as const, 'lifted' as const].map((moment) => held.framesOf('widget:key', moment)[0]?.message)).toMatchObject([
+    { payload: [1, 0] },
+    { payload: [0, 0] },
+  ])
+})

@@ -12,8 +12,24 @@ export const endsFields = {
     default: 'of its variable',
     group: 'Shows',
   },
-  from: { label: 'From', type: t.number, default: 0, group: 'Shows', follows: true, hint: 'where the ends are its own' },
-  to: { label: 'To', type: t.number, default: 100, group: 'Shows', follows: true, hint: 'where the ends are its own' },
+  from: {
+    label: 'From',
+    type: t.number,
+    default: 0,
+    group: 'Shows',
+    follows: true,
+    hint: 'where the ends are its own',
+    brings: { ends: 'its own' },
+  },
+  to: {
+    label: 'To',
+    type: t.number,
+    default: 100,
+    group: 'Shows',
+    follows: true,
+    hint: 'where the ends are its own',
+    brings: { ends: 'its own' },
+  },
 } as const
 
 export interface Ends {

@@ -9,7 +9,7 @@ import type { NestingProps } from './field.ts'
 import styles from './stops/stops.module.css'
 
 /** What a finger does: each action a sentence whose words are edited where they stand. */
-export function ActionsField({ setting, value, onChange, nameHint, Field }: NestingProps) {
+export function ActionsField({ setting, value, onChange, nameHint, beside, Field }: NestingProps) {
   const actions = value as Action[]
   const moments = (setting.type.choices ?? []) as readonly Moment[]
   return (
@@ -27,7 +27,9 @@ export function ActionsField({ setting, value, onChange, nameHint, Field }: Nest
       ))}
       <Button
         size="compact-xs"
-        onClick={() => onChange([...actions, { on: { moment: moments[0]!, everyMs: 0 }, lines: [freshLine('step')] }])}
+        onClick={() =>
+          onChange([...actions, { on: { moment: moments[0]!, everyMs: 0 }, lines: [firstLine(beside['variable'])] }])
+        }
       >
         + Action
       </Button>
@@ -186,4 +188,10 @@ function keepTarget(fresh: Line, old: Line): Line {
   const [from, to] = [deedKind(old.deed)?.settings.fields, deedKind(fresh.deed)?.settings.fields]
   const kept = Object.entries(old.with).filter(([key]) => to?.[key] && from?.[key]?.type === to[key].type)
   return { ...fresh, with: { ...fresh.with, ...Object.fromEntries(kept) } }
+}
+
+/** The line that an action begins with: about the variable of the widget, where it has one. */
+function firstLine(variable: unknown): Line {
+  const line = freshLine('step')
+  return typeof variable === 'string' && variable ? { ...line, with: { ...line.with, variable } } : line
 }

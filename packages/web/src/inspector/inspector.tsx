@@ -31,7 +31,10 @@ export function Inspector({ project, ids }: { project: Project; ids: string[] })
       nameHint={first.name}
       beside={first.settings}
       onChange={(value) =>
-        session.edit('set widgets', { ids: widgets.map((w) => w.id), values: partsThatDiffer(s, first.settings[s.key], value) })
+        session.edit('set widgets', {
+          ids: widgets.map((w) => w.id),
+          values: { ...partsThatDiffer(s, first.settings[s.key], value), ...s.brings },
+        })
       }
     />
   )

@@ -147,5 +147,10 @@ export function placed<T extends string>(order: readonly T[], ids: readonly T[],
 export function freeName(base: string, taken: Iterable<string>, joint = ' '): string {
   const all = new Set(taken)
   if (!all.has(base)) return base
-  for (let n = 2; ; n++) if (!all.has(`${base}${joint}${n}`)) return `${base}${joint}${n}`
+  // `touch area 2` goes on with `touch area 3`.
+  const at = base.lastIndexOf(joint)
+  const counted = at > 0 && /^[1-9]\d{0,5}$/.test(base.slice(at + joint.length))
+  const stem = counted ? base.slice(0, at) : base
+  for (let n = counted ? Number(base.slice(at + joint.length)) + 1 : 2; ; n++)
+    if (!all.has(`${stem}${joint}${n}`)) return `${stem}${joint}${n}`
 }

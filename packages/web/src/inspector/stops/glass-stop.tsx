@@ -32,7 +32,10 @@ export function GlassStop({ project, widgets }: { project: Project; widgets: Wid
   const px = pixelsPerMm(project.panel)
   const size = `${(first.place.width / px).toFixed(1)} × ${(first.place.height / px).toFixed(1)} mm`
   const set = (key: string, value: unknown) =>
-    session.edit('set widgets', { ids: widgets.map((w) => w.id), values: { [key]: value } })
+    session.edit('set widgets', {
+      ids: widgets.map((w) => w.id),
+      values: { [key]: value, ...fields.get(key)?.brings },
+    })
   /** A face, and with its first picture what that brings. */
   const setFace = (key: string, face: Face) => {
     const picture = project.pictures[face.picture as PictureId]
