@@ -1,149 +1,18 @@
 import type { KeyInput } from 'puppeteer-core'
 import { beforeAll, describe, expect, test } from 'vitest'
-import { withSettings, type Project } from '@moth-lamp/core/project'
+import type { Project } from '@moth-lamp/core/project'
 import type { FlagsHolds } from '@moth-lamp/core/variables'
 import { widgetKinds } from '@moth-lamp/core/widgets'
 import { Hand } from './browser.ts'
+import { begin } from './counted.ts'
 import { stage } from './stage.ts'
 
-// Whole jobs as someone does them, gestures counted: a click, a drag, or a group of keystrokes; fields reached by Tab in one
-// go count once.
+// Whole jobs as someone does them, gestures counted.
 
 const { server, chromium } = stage()
 let hand: Hand
 
 beforeAll(async () => void (hand = new Hand(await chromium.page())))
-
-class Counted {
-  gestures = 0
-  constructor(
-    private hand: Hand,
-    private id: string,
-  ) {}
-
-  async saved(): Promise<Project> {
-    await this.hand.sees('Saved · revision')
-    return withSettings((await server.opened(this.id)).project)
-  }
-
-  /** A click on what is called so. */
-  async click(name: string, role?: string): Promise<void> {
-    this.pointed++
-    this.gestures++
-    await this.hand.click(name, role)
-  }
-
-  /** A click on words. */
-  async clickWords(tag: string, words: string): Promise<void> {
-    this.gestures++
-    await this.hand.clickOn(tag, words)
-  }
-
-  /** A group of keystrokes: fields reached by Tab in one go are one. */
-  async keys(...keys: string[]): Promise<void> {
-    this.gestures++
-    await this.hand.keys(...keys)
-  }
-
-  /** A click on the glass. */
-  async press(x: number, y: number): Promise<void> {
-    this.pointed++
-    this.gestures++
-    await this.hand.press(x, y)
-  }
-
-  async drag(from: [number, number], to: [number, number]): Promise<void> {
-    this.gestures++
-    await this.hand.drag(from, to)
-  }
-
-  /** How often the pointer was taken. */
-  pointed = 0
-
-  /** Tab (or Shift with it) until what has the focus is called so. */
-  async tabTo(name: string, way: 'on' | 'back' = 'on'): Promise<void> {
-    const here = () =>
-      this.hand.page.evaluate(() => {
-        const e = document.activeElement
-        return e?.getAttribute('aria-label') ?? e?.textContent?.trim() ?? ''
-      })
-    this.gestures++
-    for (let k = 0; k < 90 && (await here()) !== name; k++) {
-      if (way === 'back') await this.hand.page.keyboard.down('Shift')
-      await this.hand.page.keyboard.press('Tab')
-      if (way === 'back') await this.hand.page.keyboard.up('Shift')
-    }
-    if ((await here()) !== name) throw new Error(`Tab does not come to ${name}`)
-  }
-
-  /** Opens the list that has the focus, and takes one of it by a part of its name. */
-  async pick(label: string): Promise<void> {
-    this.gestures++
-    await this.hand.keys('Enter')
-    await this.hand.find(label, 'option')
-    // A list that is searched has its field, a short one is walked.
-    const searched = await this.hand.page.evaluate(() =>
-      document.activeElement?.getAttribute('aria-label')?.startsWith('Find in'),
-    )
-    if (searched) await this.hand.keys(`=${label}`, 'Enter')
-    else {
-      const chosen = () =>
-        this.hand.page.evaluate(
-          () => document.querySelector('[role="option"][data-combobox-selected]')?.textContent?.trim() ?? '',
-        )
-      for (let k = 0; k < 40 && (await chosen()) !== label; k++) await this.hand.keys('ArrowDown')
-      await this.hand.keys('Enter')
-    }
-    await this.hand.page.waitForFunction(() => !document.querySelector('[role="option"]:not([aria-hidden])')?.checkVisibility())
-  }
-
-  /** A new action by keys alone. */
-  async act(deed: string, variable: string): Promise<void> {
-    await this.tabTo('+ Action')
-    await this.keys('Enter')
-    await this.tabTo('Action 1: does', 'back')
-    await this.pick(deed)
-    await this.tabTo('Action 1: variable')
-    await this.pick(variable)
-  }
-
-  /** A new action that does a deed on a variable: five clicks. */
-  async acts(deed: string, variable: string): Promise<void> {
-    await this.click('+ Action', 'button')
-    await this.choose('Action 1: does', deed)
-    await this.choose('Action 1: variable', variable)
-  }
-
-  /** Opens a list and takes one of it: two clicks. */
-  async choose(name: string, label: string): Promise<void> {
-    this.pointed += 2
-    this.gestures += 2
-    await this.hand.choose(name, label)
-  }
-
-  /** A click into a field, and what is typed there, taken with Enter. */
-  async fill(name: string, text: string): Promise<void> {
-    this.pointed++
-    this.gestures += 2
-    await this.hand.fill(name, text)
-  }
-
-  sees = (text: string) => this.hand.sees(text)
-}
-
-let count = 0
-async function begin(): Promise<Counted> {
-  const { id } = await server.post<{ id: string }>('/projects', {
-    name: `Job ${++count}`,
-    width: 800,
-    height: 480,
-    diagonalInches: 7,
-  })
-  await hand.opens(`${server.url}/project/${id}/pages`)
-  await hand.sees('A adds, or drag a rectangle')
-  await hand.sees('Saved · revision')
-  return new Counted(hand, id)
-}
 
 const variables = (project: Project) => project.variableOrder.map((id) => project.variables[id]!)
 const widgets = (project: Project, kind: string) => Object.values(project.widgets).filter((w) => w.kind === kind)
@@ -174,7 +43,7 @@ describe('five pumps in one flags word, not side by side, each a lamp and a butt
   }
 
   test('by pointer and keys, in 35 gestures at most', async () => {
-    const job = await begin()
+    const job = await begin(hand, server)
     // The lamp, and its variable as flags with five names.
     await job.keys('a', 'i')
     await job.press(60, 60)
@@ -206,7 +75,7 @@ describe('five pumps in one flags word, not side by side, each a lamp and a butt
   })
 
   test('without a mouse', async () => {
-    const job = await begin()
+    const job = await begin(hand, server)
     const tabs = (n: number) => Array.from({ length: n }, () => 'Tab')
     // The lamp: from the glass to its column and to the fields by Tab alone.
     await job.keys('a', 'i', 'Enter')
@@ -261,7 +130,7 @@ describe('five pumps in one flags word, not side by side, each a lamp and a butt
 })
 
 test('three setpoints with − and + keys, in 40 gestures at most', async () => {
-  const job = await begin()
+  const job = await begin(hand, server)
   await job.keys('a', 'n')
   await job.press(300, 60)
   await job.choose('Travels', 'both ways')
@@ -294,7 +163,7 @@ test('three setpoints with − and + keys, in 40 gestures at most', async () => 
 })
 
 test('what keys open takes the keys after it however fast they come', async () => {
-  const job = await begin()
+  const job = await begin(hand, server)
   const pressed = (...keys: KeyInput[]) => Promise.all(keys.map((key) => hand.page.keyboard.press(key)))
   for (let k = 1; k <= 3; k++) {
     // The keys of one go reach the page one behind the other, before it has drawn what the first of them opens.
@@ -341,7 +210,7 @@ test('what keys open takes the keys after it however fast they come', async () =
 })
 
 test('a page of nine touch areas with one action that counts up, in 25 gestures at most', async () => {
-  const job = await begin()
+  const job = await begin(hand, server)
   await job.keys('a', 'b')
   await job.drag([40, 40], [240, 140])
   await job.fill('Text', 'zone 1')
@@ -364,7 +233,7 @@ test('a page of nine touch areas with one action that counts up, in 25 gestures 
 })
 
 test('four pages with one menu, three values that differ in scale and digits, six switches, in 60 gestures at most', async () => {
-  const job = await begin()
+  const job = await begin(hand, server)
   const tabs = (n: number) => Array.from({ length: n }, () => 'Tab')
   // One key of the menu, and from it four: their words in a list, the page they open counted up.
   await job.keys('a', 'b')

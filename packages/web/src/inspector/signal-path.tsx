@@ -27,11 +27,16 @@ export function SignalPathColumn({
 }) {
   const session = useSession()
   const values = useStore(session.live, (l) => l.values)
+  const own = useStore(session.live, (l) => (selection ? l.own[selection.id] : undefined))
+  /** The bytes are those of the value that a thumb draws. */
+  const swept = useStore(session.view, (v) => v.swept)
   const widgets = ids.map((id) => project.widgets[id as WidgetId]).filter((w): w is Widget => w !== undefined)
   const widget = widgets.length === 1 ? widgets[0] : undefined
   if (!selection && !widgets.length)
     return <p className="muted">Select something on the glass or in a list: its way from glass to host is shown here.</p>
-  const paths = selection ? signalPaths(project, selection, (id) => values[id]?.value) : []
+  const paths = selection
+    ? signalPaths(project, selection, (id) => (swept?.variable === id ? swept.value : (values[id]?.value ?? (id === selection.id ? own : undefined))))
+    : []
   const acts = fieldOf(widget, 'actions') !== null
   const bound = fieldOf(widget, (widget && boundKey(widget.kind)) ?? '')
   return (

@@ -75,14 +75,23 @@ export function VariableStop({ project, path, widget, binding, whole }: Props) {
 }
 
 function OwnWord({ path }: { path: SignalPath }) {
-  const addresses = useStore(useSession().view, (v) => v.addresses)
-  const { name, address, own } = path.variable!
+  const session = useSession()
+  const addresses = useStore(session.view, (v) => v.addresses)
+  const { id, name, address, own } = path.variable!
+  const now = useStore(session.live, (l) => l.own[id])
   return (
-    <Line name="Name">
-      <span className="mono cut" title={own!.meaning}>
-        {name} · {formatAddress(address, addresses)} · {own!.holds.type}
-      </span>
-    </Line>
+    <>
+      <Line name="Name">
+        <span className="mono cut" title={own!.meaning}>
+          {name} · {formatAddress(address, addresses)} · {own!.holds.type}
+        </span>
+      </Line>
+      {now !== undefined && (
+        <Line name="Now">
+          <span className="mono cut">{formatValue(own!.holds, now)}</span>
+        </Line>
+      )}
+    </>
   )
 }
 
