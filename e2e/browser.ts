@@ -178,6 +178,7 @@ export class Chromium {
   /** A page; one that is opened in a test goes with it, unless it stays for those that follow. */
   async page(stays: '' | 'stays' = ''): Promise<Page> {
     const page = await this.browser.newPage()
+    page.setDefaultTimeout(patienceMs)
     if (!stays) this.passing?.push(page)
     // What is evaluated in the page by a script under tsx has its functions named by a helper, which the page has not.
     await page.evaluateOnNewDocument('globalThis.__name = (named) => named')

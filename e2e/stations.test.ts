@@ -98,7 +98,7 @@ describe('Frames', () => {
     )
     await hand.sees('2 frames · 1 wrong')
     await hand.sees('report dome_target = 231.0 °, sequence 3')
-    await hand.sees('One bit is wrong: byte 7, bit 0.')
+    await hand.sees('One bit is wrong: byte 8, bit 0.')
     await hand.sees('1 line has no bytes.')
   })
 })

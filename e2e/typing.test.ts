@@ -170,7 +170,7 @@ const fields: Field[] = [
   {
     name: 'words on the glass',
     to: async () => {
-      await onPages()
+      await onPages('b')
       await hand.press(...centre('b'), 'left', 2)
     },
     label: 'Words of b',
@@ -247,6 +247,7 @@ test('a tab that is closed in the middle of a word keeps it; what cannot be take
 test('Escape closes what is innermost: a list, then its popover, then nothing is selected any more', async () => {
   await onPages('a')
   await hand.click('Face: at rest', 'button')
+  await hand.find('Face: border', 'textbox')
   await hand.click('Face: shape', 'combobox')
   await hand.find('ellipse', 'option')
   const open = () =>
