@@ -35,7 +35,9 @@ export function SignalPathColumn({
   if (!selection && !widgets.length)
     return <p className="muted">Select something on the glass or in a list: its way from glass to host is shown here.</p>
   const paths = selection
-    ? signalPaths(project, selection, (id) => (swept?.variable === id ? swept.value : (values[id]?.value ?? (id === selection.id ? own : undefined))))
+    ? signalPaths(project, selection, (id) =>
+        swept?.variable === id ? swept.value : (values[id]?.value ?? (id === selection.id ? own : undefined)),
+      )
     : []
   const acts = fieldOf(widget, 'actions') !== null
   const bound = fieldOf(widget, (widget && boundKey(widget.kind)) ?? '')
