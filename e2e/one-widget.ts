@@ -48,7 +48,7 @@ export function oneWidget({ server, chromium }: { server: ServerProcess; chromiu
     await new Hand(page).press(70, 70)
     await new Hand(page).sees('only')
   }
-  /** What the project that was made last is called. */
+  /** The name of the project that was made last. */
   const lastName = () => `Kept ${count}`
   return { project, saved, place, opened, select, lastName }
 }

@@ -55,7 +55,7 @@ function valid<T>(schema: Joi.Schema, value: unknown): T {
   return result.value as T
 }
 
-/** What was sent may be as long as it likes, and is not said back whole. */
+/** A value from a request may be of any length, and is not said back whole. */
 const shortened = (text: string): string => (text.length > 300 ? `${text.slice(0, 300)} …` : text)
 
 const idOf = (params: unknown): string => valid<{ id: string }>(idParams, params).id
@@ -158,7 +158,7 @@ function api(parts: AppParts): express.Router {
   return router
 }
 
-/** What a layer of Express 5 can say of a path. */
+/** The answer of a layer of Express 5 about a path. */
 interface Matching {
   match(path: string): boolean
 }

@@ -55,7 +55,7 @@ describe('whatever is sent', () => {
 describe('the line of a window', () => {
   const heard = (socket: WebSocket) => {
     const notes: unknown[] = []
-    // What only says that the line is there may come at any time.
+    // A sign that the line is there may come at any time.
     socket.on('message', (data: Buffer) => String(data) === '{}' || notes.push(JSON.parse(String(data))))
     return notes
   }

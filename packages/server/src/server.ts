@@ -85,7 +85,7 @@ export async function startServer(options: Options): Promise<Running> {
       endLive()
       server.closeAllConnections()
       await new Promise((resolve) => server.close(resolve))
-      // What is being taken in loses its connection, and takes its folder with it.
+      // A file that is being taken in loses its connection, and takes its folder with it.
       await Promise.all([commits.stop(), work.close(), importsOver()])
       await db.destroy()
     },

@@ -1,7 +1,7 @@
 import { connect } from 'node:net'
 import type { Random } from '@moth-lamp/core/base'
 
-/** What a hostile hand sends to the server, as the bytes of one connection; `about` names it when it matters. */
+/** The bytes that a hostile hand sends to the server on one connection; `about` names it when it matters. */
 export interface Attack {
   about: string
   bytes: Buffer

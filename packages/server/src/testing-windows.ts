@@ -126,7 +126,7 @@ export async function agree(running: Running, id: string, windows: readonly Wind
     shown += w.shown.size
     aside += w.aside.size
   }
-  // What had nothing left to change on top of others' is rare.
+  // A change that has nothing left to change on top of others' is rare.
   expect(vanished).toBeLessThanOrEqual(Math.max(4, 0.03 * shown))
   expect(validateProject(project)).toEqual({ ok: true, value: project })
   uniqueNumbers(project)

@@ -71,7 +71,7 @@ export interface Field<R, C, X> {
   before?: string
   /** Whose value it is: the key of the variable beside it. */
   of?: ValueOf
-  /** What else is set, by key, when somebody sets it by hand: that without which it would mean nothing. */
+  /** Other settings, by key, that are set with it by hand: without them it would mean nothing. */
   brings?: Readonly<Record<string, unknown>>
 }
 

@@ -26,7 +26,7 @@ export const outsideGlass: Check = ({ project }) => {
       x: Math.min(Math.max(0, w.place.x), glass.width - width),
       y: Math.min(Math.max(0, w.place.y), glass.height - height),
     }
-    // What is held together stays as it stands to each other.
+    // Widgets held together keep their places to each other.
     const [dx, dy] = [inside.x - w.place.x, inside.y - w.place.y]
     const others = heldWith(project, w.id).filter((id) => id !== w.id)
     const moved = others.map((id) => {

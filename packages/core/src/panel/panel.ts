@@ -419,7 +419,7 @@ export class Panel implements End<Build, Carried> {
     return effects
   }
 
-  /** What a kind does by itself at a moment of a touch, wherever on the widget that is; nothing where the place counts. */
+  /** The deeds of a kind by itself at a moment of a touch, wherever on the widget that is; none where the place counts. */
   private touchedAnywhere(widget: BuildWidget, moment: EventKind): readonly Effect[] {
     const kind = widgetKind(widget.kind)
     const gesture = moment === 'pressed' ? 'down' : moment === 'lifted' ? 'up' : null

@@ -23,7 +23,7 @@ const mostLevels = 60
 export const assetsOf = ({ typefaces, pictures }: Project): string[] =>
   [...new Set([...Object.values(typefaces), ...Object.values(pictures)].map(({ asset }) => asset))].sort()
 
-/** What of a project is made of some assets, by the names of their files where they had one. */
+/** The records of a project that are made of some assets, by the names of their files where they had one. */
 export function assetNames({ typefaces, pictures }: Project, which: (sha: string) => boolean): string[] {
   const fonts = Object.values(typefaces).filter(({ asset }) => which(asset))
   const files = Object.values(pictures).filter(({ asset }) => which(asset))
@@ -103,7 +103,7 @@ export function readDocument(source: Uint8Array): Result<Project> {
   if (!isBounded(source)) return bad('file.many', { most: mostValues, levels: mostLevels })
   const parsed = parse(strFromU8(source))
   if (!parsed.ok) return parsed
-  // What no edit could bring in comes in by no file either.
+  // A file brings in nothing that an edit could not.
   const wrong = unkeepable(parsed.value, Infinity)
   if (wrong) return { ok: false, problem: wrong }
   const migrated = migrate(parsed.value)

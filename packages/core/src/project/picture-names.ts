@@ -1,4 +1,4 @@
-/** What the name of a picture file says of the state in which it is shown. */
+/** The state in which a picture is shown, as the name of its file says. */
 export type PictureRole = 'off' | 'on' | 'pressed'
 
 const rolesByWord: Record<string, PictureRole> = {
@@ -36,7 +36,7 @@ const numberIn = (name: string): number | null => {
   return last === undefined ? null : Number(last)
 }
 
-/** What a name says besides numbers and states: the same for all pictures of one thing. */
+/** The part of a name besides numbers and states: the same for all pictures of one thing. */
 export const pictureStem = (name: string): string =>
   wordsOf(name)
     .filter((word) => !isNumber(word) && !(word in rolesByWord))

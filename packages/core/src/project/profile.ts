@@ -194,5 +194,5 @@ export function hasOwnWord(panel: PanelProfile, { name }: Pick<OwnWord, 'name'>)
 /** The own words of a module: those of what is there. */
 export const ownWordsOf = (panel: PanelProfile): OwnWord[] => ownWords.filter((word) => hasOwnWord(panel, word))
 
-/** What a finger hits without looking twice, mm: bare, and in a glove (ISO 9241-411 and the trade's own practice). */
+/** The least side that a finger hits without looking twice, mm: bare, and in a glove (ISO 9241-411 and the trade's own practice). */
 export const leastTargetMm = { 'bare finger': 7, 'gloved finger': 11 } as const

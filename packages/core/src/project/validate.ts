@@ -34,8 +34,8 @@ function pastMemory({ name, address, holds }: Variable): { ok: false; problem: P
 }
 
 /**
- * A document with its variables moved back to where all of them has an address: as it was kept before that was asked for. What is no
- * document stays as it is.
+ * A document with its variables moved back to where all of them has an address: as it was kept before that was asked for. A
+ * value that is no document stays as it is.
  */
 export function withinMemory(stored: unknown): unknown {
   const { variables } = (stored ?? {}) as { variables?: Record<string, Partial<Variable>> }

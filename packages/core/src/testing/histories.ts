@@ -70,7 +70,7 @@ export class ModelServer {
   knows = (id: ChangeId): boolean => this.requests.has(id)
 }
 
-/** What a browser keeps, whichever window wrote it. */
+/** The store of one browser, whichever window wrote it. */
 export class Kept {
   edits = new Map<ChangeId, Request>()
   aside = new Map<ChangeId, SetAside>()
@@ -250,7 +250,7 @@ class History {
   }
 }
 
-/** What was shown is saved, waiting, or set aside and listed, in so many histories. */
+/** The law that every edit shown is saved, waiting, or set aside and listed, tried in so many histories. */
 export function nothingIsLost(histories: number): void {
   const counts = { shown: 0, aside: 0, gone: 0 }
   for (let n = 0; n < histories; n++) {

@@ -31,7 +31,7 @@ export function patchesAreSound(rounds: number): EditMaker {
   let project = freshProject('Test', plainPanel, testTypefaces)
   let applied = 0
   const untried = () => [...edits.keys()].filter((name) => !maker.tried.has(name))
-  // What chance has not come to by then is tried by name, for as long again.
+  // Edits that chance has not come to by then are tried by name, for as long again.
   for (let i = 0; i < rounds || (i < 2 * rounds && untried().length); i++) {
     const missing = i < rounds ? [] : untried()
     const named = missing.length ? maker.request(project, missing[random.below(missing.length)]) : null

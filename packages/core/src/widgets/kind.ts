@@ -122,9 +122,9 @@ export interface KindOf<F extends Fields<CompileContext>, S = undefined> {
   typingLetters?(raw: RawOf<F>, holdsOf: (variable: string) => Holds | null): string
   /** Of the texts it may show, those to be measured: for findings. Settings as they are stored. */
   widest?(raw: RawOf<F>, holdsOf: (variable: string) => Holds | null): string[]
-  /** What a variable holds that is made for a setting, where that is not the first type it accepts. Settings as they are stored. */
+  /** The type of a variable that is made for a setting, where that is not the first type it accepts. Settings as they are stored. */
   holdsFor?(key: string, raw: RawOf<F>): Holds | null
-  /** What else a face is given with its first picture, so that the picture is shown at its own size. Settings as they are stored. */
+  /** Other settings of a face that come with its first picture, so that the picture is shown at its own size. Settings as they are stored. */
   sizedFor?(face: string, picture: { width: number; height: number }, raw: RawOf<F>): Partial<RawOf<F>>
   /** What is wrong with its settings that no other check sees. */
   findings?(raw: RawOf<F>, holdsOf: (variable: string) => Holds | null): readonly KindFinding<F>[]

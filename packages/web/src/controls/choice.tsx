@@ -64,7 +64,7 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
     // Once, when it has opened.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [dropdownOpened])
-  /** What has been typed in an open list that has no field to find in, and when: letters that come soon after each other are one word. */
+  /** The letters typed in an open list that has no field to find in, and when: letters that come soon after each other are one word. */
   const typed = useRef({ text: '', atMs: 0 })
   const findByLetters = (e: KeyboardEvent) => {
     if (searches || e.key.length !== 1 || e.ctrlKey || e.metaKey || e.altKey) return

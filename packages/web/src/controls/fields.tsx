@@ -22,13 +22,13 @@ interface TextProps {
   left?: ReactNode
   right?: ReactNode
   rightWidth?: number
-  /** What else keys do; `giveUp` lets go of what is typed, since something else was taken. */
+  /** Other keys and their work; `giveUp` lets go of what is typed, since something else was taken. */
   onKeyDown?(e: KeyboardEvent<HTMLInputElement>, giveUp: () => void): void
   /** What may stand there: told above the field while it is in hand. */
   note?: (() => string) | undefined
 }
 
-/** What is typed in a field and not taken yet. */
+/** The text of a field that is typed and not taken yet. */
 interface Typed {
   text: string
   /** The value that it was begun on: when that changes from outside, it is gone, but never from under the hands. */
@@ -109,7 +109,7 @@ export function useTaken(field: RefObject<HTMLElement | null>, take: () => void)
 
 /**
  * Text edited in place: taken on Enter or on leaving, put back on Escape, and either gives the focus back to where the work
- * is. What is wrong stays, and says why.
+ * is. A wrong value stays, and says why.
  */
 export function TextField(props: TextProps) {
   const { label, mono, placeholder, lines, disabled, left, right, rightWidth, note } = props

@@ -16,7 +16,7 @@ export function goHome(from: HTMLElement): void {
  * is typed before it does would be taken as keys of the desk. Once what opened has noted where the focus was, which it gives back.
  */
 export const takesFocus = (opened: HTMLElement | null): void => {
-  // What closes by Escape may be gone before the key has gone through the page: it is marked as used.
+  // A part that closes by Escape may be gone before the key has gone through the page: it is marked as used.
   opened?.addEventListener('keydown', (e) => e.key === 'Escape' && e.preventDefault(), { capture: true })
   queueMicrotask(() => {
     const first = opened && (opened.querySelector<HTMLElement>('[data-first]') ?? tabbable(opened)[0] ?? focusable(opened)[0])

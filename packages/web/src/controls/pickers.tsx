@@ -17,7 +17,7 @@ interface VariableProps {
   accepts?: readonly HoldsType[] | undefined
   /** Offers to make a variable by this name, which is bound at once. */
   makes?: string | undefined
-  /** What a variable that is made holds, and where it starts; without it the first type that fits. */
+  /** The type and the start value of a variable that is made; without it the first type that fits. */
   fresh?: { holds: Holds; initial?: Value } | undefined
 }
 

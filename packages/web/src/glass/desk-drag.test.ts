@@ -5,7 +5,7 @@ import type { Session, ViewState } from '../session/session.ts'
 import { Store } from '../session/store.ts'
 import { DeskDrag, type Shown } from './desk-drag.ts'
 
-// What a pointer does on the desk, without a desk.
+// The work of a pointer on the desk, without a desk.
 
 let project: Project
 let asked: [string, unknown][]

@@ -41,14 +41,14 @@ export const usersOffGlass = (project: Project, variable: string): string[] => [
   ),
 ]
 
-/** What a variable holds that is made for a setting of a widget; undefined: whatever the setting accepts first. */
+/** The type of a variable that is made for a setting of a widget; undefined: the first type that the setting accepts. */
 export function freshFor(project: Project, settings: unknown, key: string): { holds: Holds } | undefined {
   const widget = Object.values(project.widgets).find((w) => w.settings === settings)
   const holds = widget && widgetKind(widget.kind)?.holdsFor?.(key, widget.settings as never)
   return holds ? { holds } : undefined
 }
 
-/** What a variable holds that a setting is to follow, starting at the value it was fixed at. */
+/** The type of a variable that a setting is to follow, and its start: the value the setting was fixed at. */
 export function freshToFollow(
   type: string,
   fixed: unknown,

@@ -15,7 +15,7 @@ export interface MissingAsset {
 
 interface Events {
   give(sha: string, bytes: Uint8Array): void
-  /** What is missing has changed. */
+  /** Called when the set of missing assets has changed. */
   missing(list: readonly MissingAsset[]): void
 }
 
@@ -123,7 +123,7 @@ export class AssetKeeper {
 
   private async send(): Promise<void> {
     const kept = await this.parts.queue.keptAssets().catch((): { sha: string; bytes: Uint8Array }[] => [])
-    // What the browser could not keep is here all the same.
+    // An asset that the browser could not keep is here all the same.
     for (const sha of this.unsent)
       if (!kept.some((asset) => asset.sha === sha)) kept.push({ sha, bytes: this.known.get(sha) ?? new Uint8Array(0) })
     for (const { sha, bytes } of kept) {

@@ -1,8 +1,8 @@
 /**
- * What is being typed, by the fields it is typed into. The law: it is taken for the record it was typed for when the caret leaves
- * it, whatever the reason. A field takes it when it loses the focus; but what is shown in it may be another record's by then, or
- * it may be gone. So whoever is about to change that has what is typed taken first (`takeDrafts`): a pointer that goes down outside
- * of the field, another selection, another station, a window that is left.
+ * Text that is typed and not taken, by the fields it is typed into. The law: it is taken for the record it was typed for when the
+ * caret leaves it, whatever the reason. A field takes it when it loses the focus; but by then the field may show another record, or
+ * be gone. So a part that is about to change that has the text taken first (`takeDrafts`): a pointer that goes down outside of the
+ * field, another selection, another station, a window that is left.
  */
 export interface Draft {
   /** Whether something lies in the field, so that a pointer there leaves nothing. */
@@ -38,5 +38,8 @@ export const takeDrafts = (leaving = true): void => [...drafts].forEach((draft) 
 /** Says that what was typed could not be taken, where the field cannot show it any more. */
 export const sayLost = (label: string, text: string, why: string): void => lost(label, text, why)
 
-/** Who says so. */
-export const onLost = (say: typeof lost): void => void (lost = say)
+/** From now on losses are said this way; the result ends that, unless another way has come since. */
+export function onLost(say: typeof lost): () => void {
+  lost = say
+  return () => void (lost = lost === say ? () => undefined : lost)
+}

@@ -5,7 +5,7 @@ import { live } from './live.ts'
 import * as queue from './queue.ts'
 import { Studio } from './studio.ts'
 
-/** What of the browser's window a session needs. */
+/** The part of the browser's window that a session needs. */
 export interface PageParts {
   /** Hears that the window is left, and that there is a network again; what it returns ends that. */
   listen(on: { leave(): void; online(): void }): () => void
@@ -13,7 +13,7 @@ export interface PageParts {
   loadAgain(why: string): boolean
 }
 
-/** What a session stands on: each may be another in a test. */
+/** The parts a session stands on: each may be another in a test. */
 export interface SessionParts {
   api: Pick<typeof api, 'open' | 'asset' | 'save' | 'changes' | 'known' | 'putAsset'>
   queue: Pick<typeof queue, 'keepAside' | 'keepAsset' | 'keepEdit' | 'keptAssets' | 'leftBehind' | 'letAssetGo' | 'letGo'>

@@ -96,7 +96,7 @@ export interface ViewState {
   page: string
   widgets: string[]
   variable: string | null
-  /** What Artwork has open: a picture, a face, or a font by its id; ''. */
+  /** The record that Artwork has open: a picture, a face, or a font by its id; ''. */
   artwork: string
   addresses: 'hex' | 'decimal'
   /** The kind that the next click or drag on the glass adds. */
@@ -138,6 +138,7 @@ export class Session {
   private client: BenchClient
   private unwatch: () => void
   private unlisten: () => void
+  private readonly silence: () => void
   private painters = new Set<(frame: Frame) => void>()
   private wakeTimer: ReturnType<typeof setTimeout> | undefined
   private closed = false
@@ -209,7 +210,7 @@ export class Session {
         columns: true,
         swept: null,
       },
-      // What is typed is for what is selected until now.
+      // Typed text is for the widgets that are selected until now.
       (change) => ('widgets' in change || 'page' in change || 'variable' in change) && takeDrafts(),
     )
     this.history = new HostHistory(this.live)
@@ -233,7 +234,7 @@ export class Session {
     })
     this.assets.look(project)
     void this.assets.upload().catch(() => undefined)
-    onLost((label, text, why) => this.say(`“${text}” was not taken for ${label}: ${why}`, 'bad'))
+    this.silence = onLost((label, text, why) => this.say(`“${text}” was not taken for ${label}: ${why}`, 'bad'))
     this.unwatch = parts.live.watch(id, ({ revision: newest, form }) => this.hear({ on: 'told', revision: newest, form }))
     this.unlisten = parts.page.listen({ leave: this.leave, online: () => this.hear({ on: 'online' }) })
   }
@@ -270,6 +271,7 @@ export class Session {
     this.closed = true
     this.unwatch()
     this.unlisten()
+    this.silence()
     this.assets.close()
     this.studio.close()
     this.client.close()

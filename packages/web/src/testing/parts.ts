@@ -12,7 +12,7 @@ import { BenchClient, WorkerPool, type WorkerEnd } from '../worker/client.ts'
 import type { FromWorker, ToChunks, ToWorker } from '../worker/messages.ts'
 import { serve } from '../worker/serve.ts'
 
-// What a session stands on, without a browser: each part does what the real one does, in this process, when it is told to.
+// The parts a session stands on, without a browser: each part does what the real one does, in this process, when it is told to.
 
 /** The panel's worker in this process: what it is told and what it tells is cloned, and comes a moment later. */
 export class NearWorker implements WorkerEnd {
@@ -77,7 +77,7 @@ export interface Near extends SessionParts {
   keptFiles: Map<string, Uint8Array>
   kept: Map<ChangeId, Request>
   aside: Map<ChangeId, SetAside>
-  /** What was asked of the server, in order. */
+  /** The requests made of the server, in order. */
   calls: string[]
   /** The server is away, or takes no file, or takes one only when `letFilesIn` is called. */
   away: boolean

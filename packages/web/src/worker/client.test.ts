@@ -53,7 +53,7 @@ test('is told what there is at once, and no more than one frame before the last 
   expect(frames.length).toBeGreaterThan(1)
   expect((await answered(client.thumbnail(demo.project.pageOrder[0]!, 80)))!.rect.width).toBe(80)
 })
-/** What was asked, once time has passed for it. */
+/** The answer to a question, once time has passed for it. */
 async function answered<T>(asked: Promise<T>): Promise<T> {
   await passes(100)
   return asked

@@ -56,7 +56,7 @@ export class WorkerPool {
   }
 }
 
-/** What a client stands on besides. */
+/** The other parts a client stands on. */
 export interface ClientParts {
   workers: WorkerPool
   /** Calls back when the screen is drawn next. */
@@ -177,7 +177,7 @@ export class BenchClient {
     if (message.type === 'clock') this.state = { ...this.state, running: message.run, speed: message.speed }
     if (message.type === 'look at') this.state = { ...this.state, page: message.page }
     if (this.closed) return
-    // What broke it may have been undone by this.
+    // The change that broke it may be undone by this one.
     if (message.type === 'change' && this.state_.is === 'given up') this.startAgain()
     else this.worker.postMessage(message)
   }

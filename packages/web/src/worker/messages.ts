@@ -31,7 +31,7 @@ export type ToWorker =
   | { type: 'clock'; run: boolean; speed: number }
   /** Lets so much of the panel's time pass, in slices, after what is still to pass of a step before. */
   | { type: 'step'; us: number }
-  /** What is still to pass does not. */
+  /** The rest of the time that was still to pass does not pass. */
   | { type: 'stop step' }
   | { type: 'power'; which: 'panel' | 'host' | 'both' }
   | { type: 'restart' }
@@ -58,7 +58,7 @@ export type ToWorker =
   /** The glass of a run of an exchange as it was at a moment. */
   | { type: 'glass of exchange'; id: string; atUs: number; ask: number }
 
-/** What a picture file says of itself, and whether anything is seen through it. */
+/** The facts that a picture file says of itself, and whether anything is seen through it. */
 export type LookedPicture = PictureInfo & { seesThrough: boolean }
 
 /** What is asked of the worker that makes chunks, and what it answers. */

@@ -3,7 +3,7 @@ import type { FromWorker, ToWorker } from './messages.ts'
 
 /**
  * What the panel's worker does with what it is told: it holds one project at a time, and nothing of the one before. The worker
- * itself stays for the next: what was compiled in it goes on being quick. What throws is told as a fault.
+ * itself stays for the next: what was compiled in it goes on being quick. An error is told as a fault.
  */
 export function serve(post: (message: FromWorker, transfer?: Transferable[]) => void): (message: ToWorker) => void {
   let host: BenchHost | null = null

@@ -54,7 +54,7 @@ export function HostCard({ project, onScript }: { project: Project; onScript(): 
   )
 }
 
-/** What the host has of a variable, sent to the panel as soon as another is taken: Enter, or a choice. */
+/** The host's value of a variable, sent to the panel as soon as another is taken: Enter, or a choice. */
 function HostValue({ variable, value }: { variable: Variable; value: Value | null }) {
   const session = useSession()
   const [given, setGiven] = useState(false)

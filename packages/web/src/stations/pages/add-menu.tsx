@@ -119,7 +119,7 @@ export const AddMenu = memo(function AddMenu({ page }: { page: Page }) {
   )
 })
 
-/** What is made of pictures. */
+/** The offers that are made of pictures. */
 const pictured: readonly Offer[] = [
   { name: 'picture', label: 'Picture', meaning: 'at its own size, with its transparency' },
   { name: 'picture key', label: 'Picture key', meaning: 'switches: one picture off, one on, by their names' },

@@ -52,7 +52,7 @@ export function readCopied(text: string): Copied | null {
   const filled = widgets.map((w: unknown) => {
     const settings = isRecord(w) ? widgetKind(String(w['kind']))?.settings.fill(w['settings']) : undefined
     if (!settings?.ok || !isRecord(w) || !isRecord(w['place'])) return null
-    // What no schema lets through is no widget: nothing else here could read it.
+    // A record that no schema lets through is no widget: nothing else here could read it.
     const checked = widgetKind(String(w['kind']))!.settings.schema.validate(settings.value, { convert: false })
     return checked.error ? null : { ...w, settings: settings.value }
   })
