@@ -38,12 +38,9 @@ export function readTypeface(bytes: Uint8Array, weight = 0): Result<Typeface> {
       })
     const names = font.names as unknown as Record<string, { en?: string } | undefined>
     return good({ name: names['fullName']?.en ?? 'typeface', font })
-  } catch (error) {
-    // A reader that meets what it does not expect says so in words of its own.
-    const said = error instanceof Error ? error.message : ''
-    const reason =
-      !said || /undefined|null|not a function|Offset|bounds/i.test(said) ? 'it lacks a table that its letters need' : said
-    return bad('typeface.unreadable', { reason })
+  } catch {
+    // The reader's own words are for those who know its code; the damage that can be told in plain words is told above.
+    return bad('typeface.unreadable', { reason: 'a table that its letters need is missing or not as it should be' })
   }
 }
 

@@ -91,7 +91,8 @@ function together(...lists: readonly (readonly Outcome[])[]): Outcome[] {
       const isMore =
         last?.kind === 'bad' &&
         next.kind === 'bad' &&
-        (bad >= mostBad || (last.code === next.code && next.to - next.from <= fewBytes && last.to === next.from))
+        last.to === next.from &&
+        (bad >= mostBad || (last.code === next.code && next.to - next.from <= fewBytes))
       if (isMore) out[out.length - 1] = { ...last, to: next.to }
       else out.push(next)
       if (next.kind === 'bad' && !isMore) bad++
