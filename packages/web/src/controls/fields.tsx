@@ -1,5 +1,14 @@
 import { Checkbox, Textarea, TextInput, Tooltip } from '@mantine/core'
-import { useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent, type ReactNode, type RefObject } from 'react'
+import {
+  useCallback,
+  useEffect,
+  useLayoutEffect,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type ReactNode,
+  type RefObject,
+} from 'react'
 import { holdDraft, sayLost } from '../session/drafts.ts'
 import { arithmetic, changeOf } from './arithmetic.ts'
 import { goHome } from './focus.ts'
@@ -93,18 +102,28 @@ function useDraft({ value, onCommit, label, check, isName }: TextProps) {
   }
 }
 
-/** A field with a way of its own to take what is typed: it is taken as well before something else is shown, or the window is left. */
-export function useTaken(field: RefObject<HTMLElement | null>, take: () => void): void {
+/**
+ * A field with a way of its own to take its text: once, when it is asked to, before something else is shown, when the window is
+ * left, or when the field goes. `giveUp` says that nothing is to be taken any more.
+ */
+export function useTaken<T extends HTMLElement>(field: RefObject<T | null>, take: (box: T) => void) {
   const newest = useRef(take)
+  const isOver = useRef(false)
   useLayoutEffect(() => void (newest.current = take))
-  useEffect(
-    () =>
-      holdDraft({
-        holds: (target) => field.current?.contains(target) ?? false,
-        take: () => newest.current(),
-      }),
-    [field],
-  )
+  const once = useCallback((box: T | null) => {
+    if (isOver.current || !box) return
+    isOver.current = true
+    newest.current(box)
+  }, [])
+  useEffect(() => {
+    const box = field.current
+    const release = holdDraft({ holds: (target) => box?.contains(target) ?? false, take: () => once(box) })
+    return () => {
+      release()
+      if (!box?.isConnected) once(box)
+    }
+  }, [field, once])
+  return { take: () => once(field.current), giveUp: () => void (isOver.current = true) }
 }
 
 /**

@@ -4,6 +4,7 @@ import type { Widget } from '@moth-lamp/core/project'
 import { widgetKind } from '@moth-lamp/core/widgets'
 import { useTaken } from '../controls/fields.tsx'
 import { goHome } from '../controls/focus.ts'
+import { sayLost } from '../session/drafts.ts'
 import type { Session } from '../session/session.ts'
 import { useSession } from '../shell/context.tsx'
 import styles from './glass.module.css'
@@ -43,21 +44,18 @@ export function WordsOnGlass({ widget, box, onDone }: Props) {
     const place = now?.place.width === widget.place.width && now.settings['text'] === text ? widened(session, now, width) : null
     if (place) session.edit('set each widget', { each: { [widget.id]: { place } } })
   }
-  /** Taken or given up by a key: losing the focus then says nothing more. */
-  const done = useRef(false)
-  const take = () => {
-    if (done.current) return
-    done.current = true
+  const field = useRef<HTMLTextAreaElement>(null)
+  const { take, giveUp } = useTaken(field, () => {
     const room = wanted.current
     const place = widened(session, widget, room?.width ?? null)
-    if (text !== widget.settings['text']) {
+    if (text !== widget.settings['text'] && !(widget.id in session.project.widgets))
+      sayLost(`the words of ${widget.name}`, text, 'it is not there any more')
+    else if (text !== widget.settings['text']) {
       session.edit('set each widget', { each: { [widget.id]: { values: { text }, ...(place ? { place } : {}) } } })
       if (room && room.width === null) void widenLater(room.asked)
     }
     onDone()
-  }
-  const field = useRef<HTMLTextAreaElement>(null)
-  useTaken(field, take)
+  })
   return (
     <Textarea
       ref={field}
@@ -78,7 +76,7 @@ export function WordsOnGlass({ widget, box, onDone }: Props) {
         if (!gaveUp && (e.key !== 'Enter' || e.shiftKey)) return
         e.preventDefault()
         if (gaveUp) {
-          done.current = true
+          giveUp()
           onDone()
         } else take()
         goHome(e.currentTarget)

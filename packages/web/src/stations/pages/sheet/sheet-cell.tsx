@@ -45,7 +45,7 @@ export function SheetCell({ text, label, isColour, here, within, typing, onPick,
 /** The field in which a cell is typed. */
 function CellField({ label, typing, onDone }: { label: string; typing: string; onDone: Props['onDone'] }) {
   const field = useRef<HTMLInputElement>(null)
-  useTaken(field, () => field.current && onDone(field.current.value, 0))
+  const { take, giveUp } = useTaken(field, ({ value }) => onDone(value, 0))
   return (
     <TextInput
       ref={field}
@@ -54,11 +54,13 @@ function CellField({ label, typing, onDone }: { label: string; typing: string; o
       aria-label={label}
       defaultValue={typing}
       classNames={{ input: styles.input! }}
-      onBlur={(e) => onDone(e.currentTarget.value, 0)}
+      onBlur={take}
       onKeyDown={(e) => {
         e.stopPropagation()
+        if (e.key !== 'Enter' && e.key !== 'Escape') return
+        giveUp()
         if (e.key === 'Enter') onDone(e.currentTarget.value, e.shiftKey ? -1 : 1)
-        if (e.key === 'Escape') onDone(null, 0)
+        else onDone(null, 0)
       }}
     />
   )
