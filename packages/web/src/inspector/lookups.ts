@@ -3,7 +3,16 @@ import type { FormField } from '@moth-lamp/core/describe'
 import { unspentAddresses, usersOf, type Project, type Widget } from '@moth-lamp/core/project'
 import { nameOfId } from '@moth-lamp/core/signal-path'
 import { colourToRgb565 } from '@moth-lamp/core/raster'
-import { freshHolds, offOn, ownWordById, type Holds, type Value } from '@moth-lamp/core/variables'
+import {
+  clampToRange,
+  freshHolds,
+  offOn,
+  ownWordById,
+  rawLimits,
+  textToBytes,
+  type Holds,
+  type Value,
+} from '@moth-lamp/core/variables'
 import { widgetKind } from '@moth-lamp/core/widgets'
 
 /** What a variable or an own word holds, by its id; null where there is none. */
@@ -48,17 +57,35 @@ export function freshFor(project: Project, settings: unknown, key: string): { ho
   return holds ? { holds } : undefined
 }
 
-/** The type of a variable that a setting is to follow, and its start: the value the setting was fixed at. */
-export function freshToFollow(
-  type: string,
-  fixed: unknown,
-  hexOf: (stored: string) => string,
-): { holds: Holds; initial?: Value } {
-  if (type === 'colour') return { holds: freshHolds('colour'), initial: colourToRgb565(hexOf(String(fixed)) || '#000000') }
-  if (type === 'text') {
-    const text = typeof fixed === 'string' ? fixed : ''
-    return { holds: { type: 'text', bytes: Math.max(16, 2 * Math.ceil(text.length)), encoding: 'latin-1' }, initial: text }
+/** Decimals of a fixed number that a variable made for it keeps, at most. */
+const mostDecimals = 3
+
+/** A number's range and scale that hold a value and what lies around it: 16 bits where they are enough. */
+function freshNumber(value: number): { holds: Holds; initial: Value } {
+  const decimals = [0, 1, 2].find((d) => Number(value.toFixed(d)) === value) ?? mostDecimals
+  const factor = 10 ** -decimals
+  const raw = Math.round(value / factor)
+  const type = raw >= rawLimits.i16.min && raw <= rawLimits.i16.max ? 'i16' : 'i32'
+  const { min, max } = rawLimits[type]
+  const shown = (whole: number) => Number((whole * factor).toFixed(decimals))
+  const holds: Holds = { type, factor, offset: 0, decimals, unit: '', min: shown(min), max: shown(max) }
+  return { holds, initial: clampToRange(holds, shown(raw)) }
+}
+
+/** A text with room for 16 bytes or for what it starts with, in whole words, in an encoding that has its letters. */
+function freshText(text: string): { holds: Holds; initial: Value } {
+  const encoding = textToBytes(text, 'latin-1').ok ? 'latin-1' : 'utf-8'
+  const bytes = textToBytes(text, encoding)
+  return {
+    holds: { type: 'text', bytes: Math.max(16, 2 * Math.ceil((bytes.ok ? bytes.value.length : 0) / 2)), encoding },
+    initial: text,
   }
+}
+
+/** The type of a variable that a setting is to follow, and its start: the value the setting was fixed at. */
+export function freshToFollow(type: string, fixed: unknown, hexOf: (stored: string) => string): { holds: Holds; initial: Value } {
+  if (type === 'colour') return { holds: freshHolds('colour'), initial: colourToRgb565(hexOf(String(fixed)) || '#000000') }
+  if (type === 'text') return freshText(typeof fixed === 'string' ? fixed : '')
   if (type === 'yesNo') return { holds: offOn(), initial: fixed === true ? 1 : 0 }
-  return { holds: freshHolds('i16'), initial: typeof fixed === 'number' ? Math.round(fixed) : 0 }
+  return freshNumber(typeof fixed === 'number' ? fixed : 0)
 }
