@@ -1,6 +1,6 @@
-import { Button, Kbd, Menu, SimpleGrid } from '@mantine/core'
+import { Button, FileButton, Kbd, Menu, SimpleGrid } from '@mantine/core'
 import { Image, ImageOff } from 'lucide-react'
-import { memo, useRef, useState, type ReactNode } from 'react'
+import { memo, useState, type ReactNode } from 'react'
 import { compounds } from '@moth-lamp/core/compounds'
 import { byStem, keyPictures, type Page, type PictureRecord } from '@moth-lamp/core/project'
 import { isNumber, type Holds } from '@moth-lamp/core/variables'
@@ -137,7 +137,6 @@ const PictureSign = ({ isKey }: { isKey: boolean }) => (
 function Pictures(props: { isKey: boolean; onFiles(files: File[]): void; onPictures(all: readonly PictureRecord[]): void }) {
   const { isKey, onFiles, onPictures } = props
   const project = useProject()
-  const input = useRef<HTMLInputElement>(null)
   const all = project.pictureOrder.map((id) => project.pictures[id]!)
   const nameOf = ({ file, name }: PictureRecord) => file || name
   const keys = byStem(all, nameOf).filter(([, group]) => keyPictures(group, nameOf).on)
@@ -145,19 +144,19 @@ function Pictures(props: { isKey: boolean; onFiles(files: File[]): void; onPictu
   return (
     <>
       <Menu.Label>{isKey ? 'A key of which pictures?' : 'Which picture?'}</Menu.Label>
-      <Menu.Item onClick={() => input.current?.click()} closeMenuOnClick={false} ref={takesFocus}>
-        <strong>From files …</strong>
-        <div className="muted small">{isKey ? 'its picture off and on, together' : 'one, or several side by side'}</div>
-      </Menu.Item>
-      <input
-        ref={input}
-        hidden
-        type="file"
+      <FileButton
         multiple
         accept={pictureFiles}
-        aria-label="Picture files"
-        onChange={(e) => e.currentTarget.files?.length && onFiles([...e.currentTarget.files])}
-      />
+        inputProps={{ 'aria-label': 'Picture files' }}
+        onChange={(files) => files.length && onFiles(files)}
+      >
+        {({ onClick }) => (
+          <Menu.Item onClick={onClick} closeMenuOnClick={false} ref={takesFocus}>
+            <strong>From files …</strong>
+            <div className="muted small">{isKey ? 'its picture off and on, together' : 'one, or several side by side'}</div>
+          </Menu.Item>
+        )}
+      </FileButton>
       {offers.map(([words, pictures]) => (
         <Menu.Item
           key={pictures[0]!.id}
