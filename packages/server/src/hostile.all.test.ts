@@ -7,7 +7,7 @@ import { demo } from '../../core/src/testing/demo.ts'
 import { hangingFont, hostileFont } from '../../core/src/testing/hostile-fonts.ts'
 import { seededRandom } from '@moth-lamp/core/base'
 import { serverForTest } from './testing.ts'
-import { demoWithFont, filled, meanwhile, sendFile, withFont, woff, zipped } from './testing-files.ts'
+import { demoWithFont, filled, refusesEach, sendFile, withFont, woff, zipped } from './testing-files.ts'
 import { attack, sendBytes } from './testing-hostile.ts'
 import type { Running } from './server.ts'
 
@@ -18,16 +18,11 @@ afterAll(() => running.stop())
 const url = (path: string) => `http://127.0.0.1:${running.port}/api${path}`
 
 describe('a file that is made to stop others', () => {
-  test.each([
+  const files: [string, () => Uint8Array, string][] = [
     ['a font that hangs whoever reads it', () => withFont(hangingFont(woff)), 'file.slow, work.failed'],
     ['120 MiB of numbers in a small ZIP', () => zipped(`[${filled('0,', 120 * 1024 * 1024)}0]`), 'file.large'],
-  ])('%s is refused in words, and others are answered meanwhile', async (_, make, code) => {
-    const { status, problem, answered } = await meanwhile(running.port, make())
-    expect(status).toBe(422)
-    expect(code.split(', ')).toContain(problem.code)
-    expect(problem.message.length).toBeLessThan(600)
-    expect(answered).toBeGreaterThan(20)
-  })
+  ]
+  refusesEach(() => running.port, files, 20)
   test('fifteen fonts with flipped bits whose check values are right: each is taken or refused, none stays', async () => {
     let refused = 0
     for (let seed = 1; seed <= 15; seed++) {

@@ -1,4 +1,5 @@
 import { strToU8, zipSync } from 'fflate'
+import { expect, test } from 'vitest'
 import { sha256Hex } from '@moth-lamp/core/base'
 import { packProject, type Project } from '@moth-lamp/core/project'
 import type { ApiProblem } from '@moth-lamp/contract'
@@ -42,6 +43,21 @@ export async function meanwhile(
   over = true
   await asking
   return { status: answer.status, problem, answered }
+}
+
+/** The test that each of these files is refused by one of its codes, and others are answered more than so often meanwhile. */
+export function refusesEach(
+  port: () => number,
+  files: [name: string, make: () => Uint8Array, codes: string][],
+  often: number,
+): void {
+  test.each(files)('%s is refused in words, and others are answered meanwhile', async (_, make, codes) => {
+    const { status, problem, answered } = await meanwhile(port(), make())
+    expect(status).toBe(422)
+    expect(codes.split(', ')).toContain(problem.code)
+    expect(problem.message.length).toBeLessThan(600)
+    expect(answered).toBeGreaterThan(often)
+  })
 }
 
 export const zipped = (text: string): Uint8Array => zipSync({ 'project.json': strToU8(text) }, { level: 9 })
