@@ -291,6 +291,14 @@ test('letters find in a short list; a unit beside a field is a part of it; “no
   expect(await field.evaluate((e) => e === document.activeElement)).toBe(true)
 })
 
+test('words for a widget that another window deletes meanwhile are said, not lost', async () => {
+  await types({ ...fields.find(({ name }) => name === 'words on the glass')!, next: () => ['Ajar', 0] })
+  const { project, revision } = await server.opened(id)
+  const changes = [{ changeId: 'change:gone', edit: 'delete widgets', args: { ids: ['widget:b'] } }]
+  await server.post(`/projects/${id}/changes`, { form: project.format, base: revision, changes })
+  await hand.sees('“Ajar” was not taken for the words of b')
+})
+
 test('what is typed after / is sought; Enter on a size that is picked makes the panel', async () => {
   await onPages('a')
   await hand.keys('/', '=zzq')
