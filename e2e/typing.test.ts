@@ -291,14 +291,6 @@ test('letters find in a short list; a unit beside a field is a part of it; “no
   expect(await field.evaluate((e) => e === document.activeElement)).toBe(true)
 })
 
-test('words for a widget that another window deletes meanwhile are said, not lost', async () => {
-  await types({ ...fields.find(({ name }) => name === 'words on the glass')!, next: () => ['Ajar', 0] })
-  const { project, revision } = await server.opened(id)
-  const changes = [{ changeId: 'change:gone', edit: 'delete widgets', args: { ids: ['widget:b'] } }]
-  await server.post(`/projects/${id}/changes`, { form: project.format, base: revision, changes })
-  await hand.sees('“Ajar” was not taken for the words of b')
-})
-
 test('what is typed after / is sought; Enter on a size that is picked makes the panel', async () => {
   await onPages('a')
   await hand.keys('/', '=zzq')
@@ -312,4 +304,15 @@ test('what is typed after / is sought; Enter on a size that is picked makes the 
   await hand.page.waitForFunction(() => location.pathname.endsWith('/pages'))
   const { project } = await server.opened(new URL(hand.page.url()).pathname.split('/')[2]!)
   expect([project.panel.width, project.panel.height]).toEqual([480, 272])
+})
+
+test.each([
+  ['words on the glass', 'b', 'the words of b'],
+  ['a text', 'a', 'Text'],
+])('of %s, whose widget another window deletes, it is said what is lost', async (name, of, label) => {
+  await types({ ...fields.find((field) => field.name === name)!, next: () => ['Ajar', 0] })
+  const { project, revision } = await server.opened(id)
+  const changes = [{ changeId: `change:gone${of}`, edit: 'delete widgets', args: { ids: [`widget:${of}`] } }]
+  await server.post(`/projects/${id}/changes`, { form: project.format, base: revision, changes })
+  await hand.sees(`“Ajar” was not taken for ${label}`)
 })

@@ -77,9 +77,12 @@ function useDraft({ value, onCommit, label, check, isName }: TextProps) {
     const problem = check?.(text) ?? null
     if (problem && leaving) sayLost(label, draft.text, problem)
     else if (problem) return (put({ ...draft, wrong: problem }), false)
-    else if (text !== value && onCommit(text) === false && !leaving) return false
+    // Taken once: the edit itself may have all that is typed taken, since the record it is for may be gone.
     put(null)
-    return true
+    if (problem || text === value || onCommit(text) !== false) return true
+    if (leaving) sayLost(label, draft.text, 'it is not there any more, or cannot be that')
+    else put(draft)
+    return leaving
   }
   // Another value from outside, while nobody types: what was wrong there is of the past.
   useLayoutEffect(() => {
