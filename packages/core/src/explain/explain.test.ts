@@ -15,14 +15,32 @@ describe('bytes in the words of the project', () => {
     const { direction, parts } = explain('7E 51 12 00 06 09 97 82 7E')
     expect([direction, parts[0]!.says]).toEqual(['to panel', 'write dome_target = 231.0 °, sequence 5'])
   })
-  test('several variables in one frame, each in its own unit; what is left over of one stays bare words', () => {
+  test('several variables in one frame, each in its own unit; of one that is not all there, its words', () => {
     const job = new Job()
       .variable('angle', tenths(0, 360, '°'), { address: 0x20 })
       .variable('level', whole(0, 9), { address: 0x21 })
     const said = (...payload: number[]) =>
       sentenceOf(sayMessage(bookOf(job.project), { operation: 'write', sequence: 1, address: 0x20, payload }))
     expect(said(15, 0, 7, 0)).toBe('write angle … level = 1.5 °, 7')
-    expect(said(15, 0, 7, 0, 1, 0)).toBe('write angle = 0x000F 0x0007 0x0001')
+    expect(said(15, 0, 7, 0, 1, 0)).toBe('write angle … 0x0022 = 1.5 °, 7, 0x0001')
+    job.variable('total', { ...whole(0, 70_000), type: 'u32' }, { address: 0x22 })
+    expect(said(15, 0, 7, 0, 1, 0)).toBe('write angle … total = 1.5 °, 7, 0x0001 (not all of it)')
+    expect(said(15, 0, 7)).toBe('write angle … level = 1.5 °, half a word 0x07 (not all of it)')
+  })
+  test('a text that is shorter than its variable, and of odd length, is read as text', () => {
+    const job = new Job()
+      .variable('name', { type: 'text', bytes: 10, encoding: 'utf-8', letters: '' }, { address: 0x20 })
+      .variable('level', whole(0, 9), { address: 0x25 })
+    const said = (address: number, ...payload: (number | string)[]) => {
+      const bytes = payload.flatMap((p) => (typeof p === 'string' ? [...new TextEncoder().encode(p)] : [p]))
+      return sentenceOf(sayMessage(bookOf(job.project), { operation: 'write', sequence: 1, address, payload: bytes }))
+    }
+    expect(said(0x20, '92')).toBe('write name = 92')
+    expect(said(0x20, 'OVEN 2')).toBe('write name = OVEN 2')
+    expect(said(0x20, 'Süd')).toBe('write name = Süd')
+    expect(said(0x20, 'OAK', 0)).toBe('write name = OAK')
+    expect(said(0x20, 'OAK', 0, 0, 0, 0, 0, 0, 0, 7, 0)).toBe('write name … level = OAK, 7')
+    expect(said(0x22, 'AB')).toBe('write name + 2 = 0x4241')
   })
   test('the other direction is recognised', () => expect(explain('7E 35 12 00 06 09 34 0E 7E').direction).toBe('to host'))
   test('a swapped check is told in those words, with how the frame reads', () => {

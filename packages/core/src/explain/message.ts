@@ -63,36 +63,59 @@ export function sayMessage(book: Book, message: Message): Said {
     case 'refused':
       return { ...said, value: message.reason }
     default:
-      return { ...said, ...(valuesOf(book, address, message.payload) ?? valueOf(book, place, message.payload)) }
+      return { ...said, ...valuesOf(book, address, message.payload) }
   }
 }
 
-/** Several whole variables that lie side by side in one message: the first and the last by name, each in its own unit. */
-function valuesOf(book: Book, address: number, payload: readonly number[]): Omit<Said, 'what'> | null {
-  const places: Place[] = []
+/** The stretch of a payload that one variable takes, or words that belong to none. */
+interface Stretch {
+  place: Place | null
+  address: number
+  bytes: readonly number[]
+}
+
+function stretchesOf(book: Book, address: number, payload: readonly number[]): Stretch[] {
+  const out: Stretch[] = []
   for (let at = 0; at < payload.length;) {
     const place = variableAt(book, address + at / 2)
-    if (!place || place.offset || at + place.words * 2 > payload.length) return null
-    places.push(place)
-    at += place.words * 2
+    const last = out.at(-1)
+    const size = place ? (place.words - place.offset) * 2 : 2
+    const bytes = payload.slice(at, at + size)
+    if (!place && last && !last.place) out[out.length - 1] = { ...last, bytes: [...last.bytes, ...bytes] }
+    else out.push({ place, address: address + at / 2, bytes })
+    at += size
   }
-  if (places.length < 2) return null
-  let at = 0
-  const values = places.map((place) => valueOf(book, place, payload.slice(at, (at += place.words * 2))))
+  return out
+}
+
+const nameOf = ({ place, address }: Stretch): string =>
+  place ? place.name + (place.offset ? ` + ${place.offset}` : '') : formatAddress(address)
+
+/** All that a payload touches: one by its name, several by the first and the last, each value in its own unit. */
+function valuesOf(book: Book, address: number, payload: readonly number[]): Omit<Said, 'what'> {
+  const stretches = stretchesOf(book, address, payload)
+  if (!stretches.length)
+    return { name: nameOf({ place: variableAt(book, address), address, bytes: [] }), value: '', inRange: true }
+  const values = stretches.map((stretch) => valueOf(book, stretch))
+  const [first, last] = [stretches[0]!, stretches.at(-1)!]
   return {
-    name: `${places[0]!.name} … ${places.at(-1)!.name}`,
+    name: first === last ? nameOf(first) : `${nameOf(first)} … ${nameOf(last)}`,
     value: values.map(({ value }) => value).join(', '),
     inRange: values.every(({ inRange }) => inRange),
   }
 }
 
-function valueOf(book: Book, place: Place | null, payload: readonly number[]): { value: string; inRange: boolean } {
-  const words = bytesToWords(payload, book.memory)
-  if (place && place.offset === 0 && payload.length === place.words * 2) {
-    const value = decodeValue(place.holds, words, place.order)
+/** A text may be shorter than its variable, by an odd byte too; of anything else a part says no value: its words stand there. */
+function valueOf(book: Book, { place, bytes }: Stretch): { value: string; inRange: boolean } {
+  const isWhole = place?.offset === 0 && bytes.length === place.words * 2
+  if (place && (isWhole || (place.offset === 0 && place.holds.type === 'text'))) {
+    const padded = [...bytes, ...new Array<number>(place.words * 2 - bytes.length).fill(0)]
+    const value = decodeValue(place.holds, bytesToWords(padded, book.memory), place.order)
     return { value: formatValue(place.holds, value), inRange: isInRange(place.holds, value) }
   }
-  return { value: Array.from(words, hex4).join(' '), inRange: true }
+  const words = Array.from(bytesToWords(bytes, book.memory), hex4)
+  if (bytes.length % 2) words.push(`half a word 0x${bytes.at(-1)!.toString(16).toUpperCase().padStart(2, '0')}`)
+  return { value: words.join(' ') + (place?.offset === 0 ? ' (not all of it)' : ''), inRange: true }
 }
 
 /** `write dome_target = 231.0 °` */

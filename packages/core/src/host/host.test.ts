@@ -1,10 +1,15 @@
 import { describe, expect, test } from 'vitest'
 import fc from 'fast-check'
+import { mustHold } from '../base/index.ts'
+import { bookOf } from '../compile/index.ts'
+import type { Message } from '../frames/index.ts'
 import type { Project } from '../project/index.ts'
+import { protocolFor } from '../protocols/index.ts'
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
 import { Workbench } from '../workbench/index.ts'
-import { approach } from './index.ts'
+import { approach, type TextExtent } from './index.ts'
 import { contactUs, does } from '../testing/actions.ts'
+import { Job, whole } from '../testing/job.ts'
 
 const { project, assets } = demo
 const level = 'variable:flat_level'
@@ -308,4 +313,63 @@ test('what somebody writes in its place it knows as well, also where a frame is 
   bench.sendRaw('to panel', Uint8Array.from([...bytes.slice(0, 4), ...bytes]))
   bench.advance(100_000)
   expect([heard(), now(bench)]).toEqual([42, 42])
+})
+
+describe('a text that is shorter than its variable', () => {
+  const job = () =>
+    new Job()
+      .variable('before', whole(0, 9), { address: 0x1f })
+      .variable(
+        'name',
+        { type: 'text', bytes: 9, encoding: 'ascii', letters: '' },
+        { address: 0x20, initial: 'OLD NAME', travels: 'host to panel' },
+      )
+      .variable('total', { ...whole(0, 70_000), type: 'u32' }, { address: 0x25 })
+      .variable('after', whole(0, 9), { address: 0x27 })
+      .wait(500)
+  const heard = ({ bench }: Job) => Object.fromEntries(bench.rig.host.values().map(({ name, value }) => [name, value]))
+  const held = ({ bench }: Job) =>
+    Object.fromEntries(Object.entries(bench.values()).map(([id, { value }]) => [id.replace('variable:', ''), value]))
+  const says = (j: Job, address: number, payload: readonly number[]) => {
+    const message: Message = { operation: 'write', sequence: 3, address, payload }
+    j.bench.sendRaw('to panel', mustHold(mustHold(protocolFor(j.project.layout, bookOf(j.project))).encode('to panel', message)))
+    j.wait(100)
+  }
+
+  test('is sent whole, or as its letters alone, in whole words', () => {
+    const j = job()
+    const protocol = mustHold(protocolFor(j.project.layout, bookOf(j.project)))
+    const sizeOf = (text: string, extent?: TextExtent) => {
+      const [frame] = protocol.decoder('to panel').feed(j.bench.previewWrite('variable:name', text, extent)!, 0, 0)
+      return frame?.kind === 'frame' && frame.readings[0]?.operation === 'write' ? frame.readings[0].payload.length : 0
+    }
+    expect([sizeOf('OAK'), sizeOf('OAK', 'whole')]).toEqual([10, 10])
+    expect(['OAK', 'OVEN 2', ''].map((text) => sizeOf(text, 'as long as it is'))).toEqual([4, 6, 2])
+    for (const text of ['OAK', 'OVEN 2', '', 'A'.repeat(9)]) {
+      j.bench.hostWrites('variable:name', text, 'as long as it is')
+      j.wait(100)
+      expect([held(j)['name'], heard(j)['name']]).toEqual([text, text])
+    }
+  })
+  test('typed as bytes of odd length, it is heard by the host as well', () => {
+    const j = job()
+    expect(heard(j)['name']).toBe(null)
+    says(j, 0x20, [...Buffer.from('OAK')])
+    expect([held(j)['name'], heard(j)['name']]).toEqual(['OAK', 'OAK'])
+  })
+  test('whatever is written over whatever variables, the host believes of each that it has heard what the panel holds', () => {
+    const write = fc.record({
+      address: fc.integer({ min: 0x1c, max: 0x28 }),
+      bytes: fc.array(fc.nat(126), { minLength: 1, maxLength: 24 }),
+    })
+    fc.assert(
+      fc.property(fc.array(write, { minLength: 1, maxLength: 6 }), (writes) => {
+        const j = job()
+        for (const { address, bytes } of writes) says(j, address, bytes)
+        const now = held(j)
+        for (const [name, value] of Object.entries(heard(j))) if (value !== null) expect([name, value]).toEqual([name, now[name]])
+      }),
+      { numRuns: 60 },
+    )
+  })
 })

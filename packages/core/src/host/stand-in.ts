@@ -12,7 +12,7 @@ import type { HostBuild } from '../compile/index.ts'
 import { bitsPerByte, type Message } from '../frames/index.ts'
 import { protocolFor, Receiver, type Dialogue, type End, type Heard, type Protocol, type Wire } from '../protocols/index.ts'
 import type { CompiledCondition, CompiledEffect, CompiledReaction } from '../scripts/index.ts'
-import { bytesOfCell, decodeValue, encodeValue, type Cell, type Value } from '../variables/index.ts'
+import { bytesAfterWrite, bytesOfCell, decodeValue, encodeValue, type Cell, type Value } from '../variables/index.ts'
 import { compares } from './condition.ts'
 import { move, rest, sendable, startMoving, type Moving } from './quantity.ts'
 
@@ -31,6 +31,9 @@ const specText = ({ cells }: HostBuild, { kind, settings }: HostBuild['quantitie
       ? (cells.find(({ cell }) => cell === value)?.name ?? (value as Cell).address)
       : value,
   )
+
+/** How much of a text a write has: the room of its variable, or its letters alone; the panel clears the rest. */
+export type TextExtent = 'whole' | 'as long as it is'
 
 export interface OutputState {
   name: string
@@ -177,26 +180,30 @@ export class StandIn implements End<HostBuild> {
     if (bytes.ok) this.dialogue.said('to panel', message, this.wire.send(bytes.value, message, 0))
   }
 
-  private sendWrite(cell: Cell, value: Value): void {
+  private sendWrite(cell: Cell, value: Value, extent: TextExtent = 'whole'): void {
+    const payload = this.payloadOf(cell, value, extent)
+    if (payload) this.send({ operation: 'write', sequence: this.nextSequence(), address: cell.address, payload })
+  }
+
+  /** The payload of a write; null where the value does not fit. A text as long as it is has whole words, at least one. */
+  private payloadOf(cell: Cell, value: Value, extent: TextExtent): number[] | null {
     const words = encodeValue(cell.holds, value, cell.order)
-    if (words.ok)
-      this.send({
-        operation: 'write',
-        sequence: this.nextSequence(),
-        address: cell.address,
-        payload: wordsToPayload(words.value, this.build.book.memory),
-      })
+    if (!words.ok) return null
+    const used = words.value.findLastIndex((word) => word !== 0) + 1
+    const sent =
+      extent === 'as long as it is' && cell.holds.type === 'text' ? words.value.subarray(0, Math.max(1, used)) : words.value
+    return wordsToPayload(sent, this.build.book.memory)
   }
 
   /** Sets a value of the host and writes it to the panel. What it moved by goes on from there. */
-  write(cell: Cell, value: Value): void {
+  write(cell: Cell, value: Value, extent: TextExtent = 'whole'): void {
     const moving = this.moving.find((m) => m.spec.cell.address === cell.address)
     if (moving && typeof value === 'number') {
       moving.value = value
       moving.lastUs = this.timers.nowUs
       this.tellPins()
     } else this.learn(cell.address, value)
-    this.sendWrite(cell, value)
+    this.sendWrite(cell, value, extent)
   }
 
   ask(cell: Cell): void {
@@ -204,17 +211,10 @@ export class StandIn implements End<HostBuild> {
   }
 
   /** The bytes of the next write of a value, without sending it. */
-  preview(cell: Cell, value: Value): Uint8Array | null {
-    const words = encodeValue(cell.holds, value, cell.order)
+  preview(cell: Cell, value: Value, extent: TextExtent = 'whole'): Uint8Array | null {
+    const payload = this.payloadOf(cell, value, extent)
     const sequence = this.protocol.lastSequence ? (this.sequence + 1) % (this.protocol.lastSequence + 1) : 0
-    const bytes = words.ok
-      ? this.protocol.encode('to panel', {
-          operation: 'write',
-          sequence,
-          address: cell.address,
-          payload: wordsToPayload(words.value, this.build.book.memory),
-        })
-      : null
+    const bytes = payload && this.protocol.encode('to panel', { operation: 'write', sequence, address: cell.address, payload })
     return bytes?.ok ? bytes.value : null
   }
 
@@ -267,7 +267,8 @@ export class StandIn implements End<HostBuild> {
   says(bytes: Uint8Array): void {
     for (const outcome of this.protocol.decoder('to panel').feed(bytes, 0, 0)) {
       const [message] = outcome.kind === 'frame' ? outcome.readings : []
-      if (message?.operation === 'write') this.remember(message.address, message.payload)
+      if (message?.operation === 'write' && this.isTaken(message)) this.remember(message.address, message.payload)
+      if (message?.operation === 'set bits') this.rememberBits(message)
     }
   }
 
@@ -277,9 +278,34 @@ export class StandIn implements End<HostBuild> {
 
   private remember(address: number, payload: readonly number[]): void {
     for (const { cell } of this.build.cells) {
-      const bytes = bytesOfCell(cell, address, payload)
+      const bytes = bytesAfterWrite(cell, address, payload, this.bytesKnown(cell))
       if (bytes) this.learn(cell.address, decodeValue(cell.holds, bytesToWords(bytes, this.build.book.memory), cell.order))
     }
+  }
+
+  /** Half a word is taken at the end of a text alone. */
+  private isTaken({ address, payload }: { address: number; payload: readonly number[] }): boolean {
+    const last = address + (payload.length >> 1)
+    const isText = ({ cell }: HostBuild['cells'][number]) =>
+      cell.holds.type === 'text' && last >= cell.address && last < cell.address + cell.words
+    return payload.length % 2 === 0 || this.build.cells.some(isText)
+  }
+
+  private rememberBits({ address, mask, bits }: { address: number; mask: number; bits: number }): void {
+    for (const { cell } of this.build.cells) {
+      const known = cell.words === 1 && cell.address === address ? this.bytesKnown(cell) : null
+      if (!known) continue
+      const [word] = bytesToWords(known, this.build.book.memory)
+      const next = Uint16Array.of((word! & ~mask) | (bits & mask))
+      this.learn(address, decodeValue(cell.holds, next, cell.order))
+    }
+  }
+
+  /** The bytes of the value that a variable had when it was last heard of; null where it never was. */
+  private bytesKnown(cell: Cell): number[] | null {
+    const value = this.known.get(cell.address)
+    const words = value === undefined ? null : encodeValue(cell.holds, value, cell.order)
+    return words?.ok ? wordsToPayload(words.value, this.build.book.memory) : null
   }
 
   private takeReport(heard: Heard, message: Message & { operation: 'report' | 'event' }): void {

@@ -41,3 +41,29 @@ export function bytesOfCell(
   if (first < 0 || last > payload.length) return null
   return first === 0 && last === payload.length ? payload : payload.slice(first, last)
 }
+
+/**
+ * The bytes of a cell after a write of `payload` from an address on, two to a word; null where they are not all known.
+ * What is not written stays as `before`, but the rest of a text in which the payload ends: the panel clears it.
+ */
+export function bytesAfterWrite(
+  cell: Pick<Cell, 'address' | 'words' | 'holds'>,
+  from: number,
+  payload: readonly number[],
+  before: readonly number[] | null,
+): readonly number[] | null {
+  const size = cell.words * 2
+  const first = (cell.address - from) * 2
+  if (first >= payload.length || first + size <= 0) return null
+  const whole = bytesOfCell(cell, from, payload)
+  if (whole) return whole
+  const clears = cell.holds.type === 'text' && payload.length < first + size
+  const out: number[] = []
+  for (let i = 0; i < size; i++) {
+    const at = first + i
+    const byte = at >= 0 && at < payload.length ? payload[at] : at >= 0 && clears ? 0 : before?.[i]
+    if (byte === undefined) return null
+    out.push(byte)
+  }
+  return out
+}

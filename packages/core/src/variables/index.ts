@@ -50,7 +50,16 @@ export {
   parseAddress,
 } from './addresses.ts'
 export { shownIn, type UnitPair, type ShownIn } from './units.ts'
-export { type Cell, type Travels, type Staleness, travelKinds, travelWords, travelsToHost, bytesOfCell } from './cell.ts'
+export {
+  type Cell,
+  type Travels,
+  type Staleness,
+  travelKinds,
+  travelWords,
+  travelsToHost,
+  bytesOfCell,
+  bytesAfterWrite,
+} from './cell.ts'
 export { unknownDate, weekdayOf, dateOf, daysOf } from './dates.ts'
 export { type OwnWord, ownWords, ownWordById, ownWordCount, ownOffset, unknownMinute } from './own-words.ts'
 export { letterSets, lettersIn, usualLetters } from './letters.ts'

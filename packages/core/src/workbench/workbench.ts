@@ -5,6 +5,7 @@ import { madeFrom, type Chunks } from '../artwork/index.ts'
 import { Compiler, compileHost, type Build, type HostBuild } from '../compile/index.ts'
 import { compileExchange, Runner, type ExchangeResult } from '../exchanges/index.ts'
 import { checkProject, Viewer, widthFor, type Finding } from '../findings/index.ts'
+import type { TextExtent } from '../host/index.ts'
 import { applyPatches, ownWordsOf, passGate, type Assets, type Patch, type Project, type Request } from '../project/index.ts'
 import { Surface } from '../raster/index.ts'
 import { Rig } from '../rig/index.ts'
@@ -212,9 +213,9 @@ export class Workbench {
     if (cell) this.rig.panel.reset(cell.address)
   }
 
-  hostWrites(id: string, value: Value): void {
+  hostWrites(id: string, value: Value, extent?: TextExtent): void {
     const cell = this.compiler.cells.of(this.project, id)
-    if (cell) this.rig.host.write(cell, value)
+    if (cell) this.rig.host.write(cell, value, extent)
   }
 
   hostAsks(id: string): void {
@@ -223,9 +224,9 @@ export class Workbench {
   }
 
   /** The bytes the next write of a value would have; null where the value does not fit. */
-  previewWrite(id: string, value: Value): Uint8Array | null {
+  previewWrite(id: string, value: Value, extent?: TextExtent): Uint8Array | null {
     const cell = this.compiler.cells.of(this.project, id)
-    return cell ? this.rig.host.preview(cell, value) : null
+    return cell ? this.rig.host.preview(cell, value, extent) : null
   }
 
   sendRaw(direction: Direction, bytes: Uint8Array): void {

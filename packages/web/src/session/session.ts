@@ -1,6 +1,7 @@
 import { sentence, sha256Hex, type ChangeId, type Problem, type Rect } from '@moth-lamp/core/base'
 import type { ArtworkPlan } from '@moth-lamp/core/compile'
 import type { Finding } from '@moth-lamp/core/findings'
+import type { TextExtent } from '@moth-lamp/core/host'
 import { assetsOf, firstPage, gateSentences, fileSentences, withSettings, type Project } from '@moth-lamp/core/project'
 import {
   Saver,
@@ -525,8 +526,8 @@ export class Session {
     this.client.send({ type: 'touch', phase, x, y })
   }
 
-  hostWrites(id: string, value: Value): void {
-    this.client.send({ type: 'host writes', id, value })
+  hostWrites(id: string, value: Value, extent?: TextExtent): void {
+    this.client.send({ type: 'host writes', id, value, extent })
   }
 
   thumbnail = (page: string, width: number): Promise<PaintedRect | null> => this.client.thumbnail(page, width)

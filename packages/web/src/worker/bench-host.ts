@@ -298,7 +298,7 @@ export class BenchHost {
       case 'width for':
         return answer(message.ask, bench.widthFor(message.widget, message.text))
       case 'preview write':
-        return answer(message.ask, bench.previewWrite(message.id, message.value))
+        return answer(message.ask, bench.previewWrite(message.id, message.value, message.extent))
       case 'frames of': {
         const sent = (moment: 'pressed' | 'lifted') => bench.framesOf(message.widget, moment).map(({ bytes }) => bytes)
         return answer(message.ask, { pressed: sent('pressed'), lifted: sent('lifted') })
@@ -360,7 +360,7 @@ export class BenchHost {
       case 'send bytes':
         return bench.sendRaw(message.direction, message.bytes)
       case 'host writes':
-        return bench.hostWrites(message.id, message.value)
+        return bench.hostWrites(message.id, message.value, message.extent)
       case 'host asks':
         return bench.hostAsks(message.id)
       case 'host silent':

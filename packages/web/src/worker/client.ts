@@ -1,4 +1,5 @@
 import type { Progress } from '@moth-lamp/core/exchanges'
+import type { TextExtent } from '@moth-lamp/core/host'
 import type { Project } from '@moth-lamp/core/project'
 import type { ExchangeRun, Frame, FromWorker, PaintedRect, ToWorker, PressFrames, RunGlass, Heard } from './messages.ts'
 import type { Value } from '@moth-lamp/core/variables'
@@ -210,7 +211,8 @@ export class BenchClient {
   thumbnail = (page: string, width: number) => this.ask<PaintedRect>((ask) => ({ type: 'thumbnail', page, width, ask }))
   kindPicture = (kind: string, width: number) => this.ask<PaintedRect>((ask) => ({ type: 'kind picture', kind, width, ask }))
   widthFor = (widget: string, text: string) => this.ask<number>((ask) => ({ type: 'width for', widget, text, ask }))
-  previewWrite = (id: string, value: Value) => this.ask<Uint8Array>((ask) => ({ type: 'preview write', id, value, ask }))
+  previewWrite = (id: string, value: Value, extent?: TextExtent) =>
+    this.ask<Uint8Array>((ask) => ({ type: 'preview write', id, value, extent, ask }))
   /** A font file for the panel, and for the one that is started after it. */
   asset(sha: string, bytes: Uint8Array): void {
     this.assets.set(sha, bytes)

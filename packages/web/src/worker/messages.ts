@@ -7,6 +7,7 @@ import type { Order, Rect, Result } from '@moth-lamp/core/base'
 import type { BesideEntry, Entry } from '@moth-lamp/core/rig'
 import type { Said } from '@moth-lamp/core/explain'
 import type { Progress, StepResult } from '@moth-lamp/core/exchanges'
+import type { TextExtent } from '@moth-lamp/core/host'
 import type { Look } from '@moth-lamp/core/palette'
 import type { Value } from '@moth-lamp/core/variables'
 import type { LiveValue } from '@moth-lamp/core/workbench'
@@ -25,7 +26,7 @@ export type ToWorker =
   | { type: 'cancel preview' }
   | { type: 'touch'; phase: 'down' | 'move' | 'up'; x: number; y: number }
   | { type: 'send bytes'; direction: Direction; bytes: Uint8Array }
-  | { type: 'host writes'; id: string; value: Value }
+  | { type: 'host writes'; id: string; value: Value; extent?: TextExtent }
   | { type: 'host asks'; id: string }
   | { type: 'host silent'; silent: boolean }
   | { type: 'clock'; run: boolean; speed: number }
@@ -50,7 +51,7 @@ export type ToWorker =
   | { type: 'kind picture'; kind: string; width: number; ask: number }
   /** How wide a widget must be to show a text, px. */
   | { type: 'width for'; widget: string; text: string; ask: number }
-  | { type: 'preview write'; id: string; value: Value; ask: number }
+  | { type: 'preview write'; id: string; value: Value; extent?: TextExtent; ask: number }
   | { type: 'frames of'; widget: string; ask: number }
   | { type: 'reset variable'; id: string }
   | { type: 'run exchange'; id: string; ask: number }

@@ -1,9 +1,10 @@
-import { Button, Group, SegmentedControl } from '@mantine/core'
+import { Button, Checkbox, Group, SegmentedControl } from '@mantine/core'
 import { memo, useEffect, useMemo, useRef, useState } from 'react'
 import { fromHex, sameBytes, sameJson, type VariableId } from '@moth-lamp/core/base'
 import { bookOf } from '@moth-lamp/core/compile'
 import { explainBytes } from '@moth-lamp/core/explain'
 import type { Direction } from '@moth-lamp/core/frames'
+import type { TextExtent } from '@moth-lamp/core/host'
 import { ownWordsOf, type Project } from '@moth-lamp/core/project'
 import { formatAddress, type Holds, type Value } from '@moth-lamp/core/variables'
 import { Choice } from '../../controls/choice.tsx'
@@ -86,6 +87,7 @@ function SendValue({ project }: { project: Project }) {
   const now = useStore(session.live, (l) => (chosen ? l.values[chosen.id as VariableId]?.value : undefined))
   const [typed, setTyped] = useState<{ id: string; value: Value } | null>(null)
   const [bytes, setBytes] = useState<Uint8Array | null>(null)
+  const [extent, setExtent] = useState<TextExtent>('whole')
   const taken = useRef<Value | null>(null)
   const protocol = useRunningProtocol()
   const lastEntry = useStore(session.live, (l) => (l.running ? 0 : l.lastEntry))
@@ -93,12 +95,14 @@ function SendValue({ project }: { project: Project }) {
   useEffect(() => {
     let gone = false
     if (chosen)
-      void session.worker.previewWrite(chosen.id, value).then((b) => !gone && setBytes((was) => (sameJson(was, b) ? was : b)))
+      void session.worker
+        .previewWrite(chosen.id, value, extent)
+        .then((b) => !gone && setBytes((was) => (sameJson(was, b) ? was : b)))
     return () => void (gone = true)
     // eslint-disable-next-line react-hooks/exhaustive-deps -- what is chosen is told by its id
-  }, [session, chosen?.id, value, lastEntry])
+  }, [session, chosen?.id, value, extent, lastEntry])
   if (!chosen) return <p className="muted">There is no variable to send.</p>
-  const send = (what = value) => session.hostWrites(chosen.id, what)
+  const send = (what = value) => session.hostWrites(chosen.id, what, extent)
   return (
     <form
       className="stack"
@@ -123,6 +127,14 @@ function SendValue({ project }: { project: Project }) {
           setTyped({ id: chosen.id, value: next })
         }}
       />
+      {chosen.holds.type === 'text' && (
+        <Checkbox
+          label="only as long as it is"
+          title="its letters alone are sent; the panel clears the rest of the variable"
+          checked={extent === 'as long as it is'}
+          onChange={(e) => setExtent(e.currentTarget.checked ? 'as long as it is' : 'whole')}
+        />
+      )}
       {bytes && <Bytes bytes={bytes.slice(0, 24)} anatomy={protocol?.dissect('to panel', bytes) ?? null} />}
       <Group gap={5}>
         <Button type="submit" variant="filled">
