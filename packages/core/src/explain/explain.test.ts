@@ -5,6 +5,7 @@ import { signalPaths } from '../signal-path/index.ts'
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
 import { bigEndianPlain } from '../testing/layouts.ts'
 import { Job, tenths, whole } from '../testing/job.ts'
+import type { Holds } from '../variables/index.ts'
 import { catalogue, explainBytes, framesOfVariable, sayMessage, sentenceOf } from './index.ts'
 
 const { project } = demo
@@ -23,7 +24,7 @@ describe('bytes in the words of the project', () => {
       sentenceOf(sayMessage(bookOf(job.project), { operation: 'write', sequence: 1, address: 0x20, payload }))
     expect(said(15, 0, 7, 0)).toBe('write angle … level = 1.5 °, 7')
     expect(said(15, 0, 7, 0, 1, 0)).toBe('write angle … 0x0022 = 1.5 °, 7, 0x0001')
-    job.variable('total', { ...whole(0, 70_000), type: 'u32' }, { address: 0x22 })
+    job.variable('total', { ...whole(0, 70_000), type: 'u32' } as Holds, { address: 0x22 })
     expect(said(15, 0, 7, 0, 1, 0)).toBe('write angle … total = 1.5 °, 7, 0x0001 (not all of it)')
     expect(said(15, 0, 7)).toBe('write angle … level = 1.5 °, half a word 0x07 (not all of it)')
   })

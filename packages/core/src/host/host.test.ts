@@ -6,6 +6,7 @@ import type { Message } from '../frames/index.ts'
 import type { Project } from '../project/index.ts'
 import { protocolFor } from '../protocols/index.ts'
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
+import type { Holds } from '../variables/index.ts'
 import { Workbench } from '../workbench/index.ts'
 import { approach, type TextExtent } from './index.ts'
 import { contactUs, does } from '../testing/actions.ts'
@@ -324,7 +325,7 @@ describe('a text that is shorter than its variable', () => {
         { type: 'text', bytes: 9, encoding: 'ascii', letters: '' },
         { address: 0x20, initial: 'OLD NAME', travels: 'host to panel' },
       )
-      .variable('total', { ...whole(0, 70_000), type: 'u32' }, { address: 0x25 })
+      .variable('total', { ...whole(0, 70_000), type: 'u32' } as Holds, { address: 0x25 })
       .variable('after', whole(0, 9), { address: 0x27 })
       .wait(500)
   const heard = ({ bench }: Job) => Object.fromEntries(bench.rig.host.values().map(({ name, value }) => [name, value]))
