@@ -180,6 +180,21 @@ describe('what the host owns', () => {
     job.bench.paint()
     expect([...job.panel.glass.surface.pixels]).not.toEqual(before)
   })
+  test('shows the start value that somebody chose until it is said, as whoever edits sees it', () => {
+    const time = { type: 'time' } as const
+    const starts = { travels: 'host to panel', stale: { afterMs: 0, shows: 'dashes' } }
+    const job = new Job()
+      .variable('opens', time, { ...starts, initial: 45_007 })
+      .variable('shuts', time, starts)
+      .widget('number', 'opens', [0, 0, 150, 50], { variable: 'variable:opens' })
+      .widget('clock', 'closing', [0, 60, 150, 50], { time: 'variable:opens' })
+      .widget('clock', 'shuts', [0, 120, 150, 50], { time: 'variable:shuts' })
+      .wait(300)
+    const shown = () => ['opens', 'closing', 'shuts'].map((name) => job.shows(name))
+    expect(shown()).toEqual(['12:30:07', '12:30:07', '--:--:--'])
+    job.host('opens', 0).host('shuts', 60)
+    expect(shown()).toEqual(['00:00:00', '00:00:00', '00:01:00'])
+  })
   test('has its start value for whoever edits', () => {
     const job = seen()
     const { desk } = job.panel

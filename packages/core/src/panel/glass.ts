@@ -21,7 +21,7 @@ import { settledOf, widgetKind, type AnySettled, type Formats, type Live, type T
 
 /** What the glass asks of the panel while painting. */
 export interface GlassView {
-  read(cell: Cell): { value: Value; inRange: boolean; stale: boolean; written: boolean }
+  read(cell: Cell): { value: Value; inRange: boolean; stale: boolean; written: boolean; known: boolean }
   /** A finger is on it, or it has the keypad. */
   isPressed(widget: BuildWidget): boolean
   /** Its last report was refused or never got through. */

@@ -5,6 +5,7 @@ import { lookNames, type Look } from '../palette/index.ts'
 import {
   decodeValue,
   encodeValue,
+  freshValue,
   isInMemory,
   isInOwnWords,
   inBounds,
@@ -32,6 +33,8 @@ export class Memory {
   private layerNumbers!: Set<number>
   private texts!: readonly Cell[]
   private byWord!: Map<number, Cell[]>
+  /** Addresses of the variables that start with another value than one of which nothing was said. */
+  private chosenStarts!: Set<number>
 
   constructor(
     private header: BuildHeader,
@@ -55,6 +58,12 @@ export class Memory {
     this.layerNumbers = new Set(header.pages.flatMap((p) => (p.kind === 'page' ? [] : [p.number])))
     if (this.byWord && header.cells === this.header.cells) return
     this.texts = header.cells.flatMap(({ cell }) => (cell.holds.type === 'text' ? [cell] : []))
+    this.chosenStarts = new Set(
+      header.cells.flatMap(({ cell, initial }) => {
+        const fresh = encodeValue(cell.holds, freshValue(cell.holds), cell.order)
+        return fresh.ok && sameWords(fresh.value, initial) ? [] : [cell.address]
+      }),
+    )
     this.byWord = new Map()
     for (const { cell } of header.cells)
       for (let k = 0; k < cell.words; k++) {
@@ -134,6 +143,11 @@ export class Memory {
   isWritten(cell: Cell): boolean {
     for (let k = 0; k < cell.words; k++) if (this.written[cell.address + k]) return true
     return false
+  }
+
+  /** Whether there is a value to show before anybody has written one: a start value that somebody chose. */
+  isKnown(cell: Cell): boolean {
+    return this.isWritten(cell) || this.chosenStarts.has(cell.address)
   }
 
   /** Gives a variable its start value again, as if nobody had ever written it. */

@@ -391,10 +391,11 @@ export class Panel implements End<Build, Carried> {
     )
   }
 
-  read = (cell: Cell): { value: Value; inRange: boolean; stale: boolean; written: boolean } => ({
+  read = (cell: Cell): { value: Value; inRange: boolean; stale: boolean; written: boolean; known: boolean } => ({
     ...this.memory.read(cell),
     stale: this.staleness.isStale(cell),
     written: this.memory.isWritten(cell),
+    known: this.memory.isKnown(cell),
   })
 
   // --- widgets
@@ -770,7 +771,7 @@ export class Panel implements End<Build, Carried> {
   private readForDesk(cell: Cell): ReturnType<Panel['read']> {
     // Whoever edits sees a value where the host has not said one yet.
     const read = this.read(cell)
-    const found = cell.stale?.afterMs === 0 ? { ...read, written: true, stale: false } : read
+    const found = cell.stale?.afterMs === 0 ? { ...read, written: true, known: true, stale: false } : read
     const value = this.instead?.values.get(cell.address)
     return value === undefined
       ? found
@@ -780,6 +781,7 @@ export class Panel implements End<Build, Carried> {
           inRange: isInRange(cell.holds, value),
           stale: this.instead!.stale && cell.stale !== null,
           written: true,
+          known: true,
         }
   }
 

@@ -60,6 +60,24 @@ const glassOf = (job: Job) => {
   return bench.rig.panel.glass.surface
 }
 
+test('many pictures are set at once, undone at once, and keep their names', () => {
+  const job = new Job().edit('add pictures', { pictures: ['ash', 'elm', 'fir'].map((name) => record(name, whole)), after: '' })
+  const ids = ['picture:ash', 'picture:fir']
+  const before = job.project
+  const request = { changeId: 'change:many' as const, edit: 'set pictures', args: { ids, values: { width: 40, way: 'inside' } } }
+  const done = mustHold(passGate(before, request))
+  const told = (p: Project) => p.pictureOrder.map((id) => [p.pictures[id]!.name, p.pictures[id]!.width, p.pictures[id]!.way])
+  expect(told(done.project)).toEqual([
+    ['ash', 40, 'inside'],
+    ['elm', 21, 'exact'],
+    ['fir', 40, 'inside'],
+  ])
+  const undone = passGate(done.project, undoOf(done.change, 'change:back')!)
+  expect(mustHold(undone).project.pictures).toEqual(before.pictures)
+  for (const values of [{ name: 'x' }, { width: 0 }])
+    expect(passGate(before, { ...request, args: { ids, values } }).ok).toBe(false)
+})
+
 describe('a picture in a face', () => {
   const soft = softPicture(size.width, size.height)
   const wanted = (x: number, y: number) => {

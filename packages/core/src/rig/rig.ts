@@ -149,7 +149,7 @@ export class Rig {
   }
 
   /** Values of all variables by address, as the panel holds them. */
-  values(): { address: number; value: Value; inRange: boolean; stale: boolean; written: boolean }[] {
+  values(): { address: number; value: Value; inRange: boolean; stale: boolean; written: boolean; known: boolean }[] {
     return this.build.header.cells.map(({ cell }) => ({ address: cell.address, ...this.panel.read(cell) }))
   }
 

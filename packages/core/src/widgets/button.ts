@@ -149,6 +149,7 @@ export const button = kindOf({
   meaning: 'does something when touched, and shows how it stands',
   size: { width: 116, height: 50 },
   touchable: true,
+  words: 'text',
   settings: described({
     text: { label: 'Text', type: t.text, default: 'Button', group: 'Shows', essential: true, follows: true },
     icon: { label: 'Icon', type: iconType, default: '', group: 'Shows', hint: 'before its text, or alone' },

@@ -2,6 +2,7 @@ import { oneOf } from '../describe/index.ts'
 import { noFace, paintFace, solidOf } from '../faces/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { dateOf, unknownDate, unknownTime, weekdayOf, type Cell } from '../variables/index.ts'
+import { seenOf } from './figures.ts'
 import { kindOf, type Formats, type Live } from './kind.ts'
 import { faceType } from './setting-types.ts'
 import { commonFields, paintWords, textFields } from './text-box.ts'
@@ -30,9 +31,15 @@ function dateWords(days: number, { date }: Formats): string {
   return date === 'month day year' ? `${months[month - 1]} ${day}, ${year}` : `${day} ${months[month - 1]} ${year}`
 }
 
+/** A value of a variable that shows one now, or what stands for none. */
+function valueOf(cell: Cell | null, live: Live, none: number): number {
+  const seen = cell && seenOf(cell, live)
+  return seen && !seen.unknown ? Number(seen.value) : none
+}
+
 function wordsOf(s: { style: Style; time: Cell | null; date: Cell | null }, live: Live): string {
-  const seconds = s.time ? Number(live.read(s.time).value) : unknownTime
-  const days = s.date ? Number(live.read(s.date).value) : unknownDate
+  const seconds = valueOf(s.time, live, unknownTime)
+  const days = valueOf(s.date, live, unknownDate)
   const weekday = days === unknownDate ? '---' : weekdays[weekdayOf(days) - 1]!
   if (s.style === 'time' || s.style === 'time to the minute') return timeWords(seconds, s.style === 'time', live.formats)
   if (s.style === 'date') return dateWords(days, live.formats)

@@ -76,8 +76,8 @@ export interface Seen {
 
 /** What a widget sees of a cell: a value, or that there is none to be shown. */
 export function seenOf(cell: Cell, live: Live): Seen {
-  const { value, inRange, stale, written } = live.read(cell)
-  const never = !written && cell.stale?.afterMs === 0
+  const { value, inRange, stale, known } = live.read(cell)
+  const never = !known && cell.stale?.afterMs === 0
   const hidden = never || (stale && cell.stale?.shows === 'dashes')
   const none = hidden ? null : noneWord(cell.holds, value)
   return { value, inRange, stale: stale || never, unknown: hidden || none !== null, instead: none ?? '---' }

@@ -80,6 +80,7 @@ export const gauge = kindOf({
   meaning: 'a value on a round scale',
   size: { width: 190, height: 180 },
   touchable: false,
+  words: 'caption',
   settings: described({
     variable: {
       label: 'Variable',

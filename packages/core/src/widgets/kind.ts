@@ -34,7 +34,7 @@ export const nothingTyped: TypedNow = { draft: '', name: '', was: '', range: '',
 /** What a widget sees of the running panel. */
 export interface Live {
   formats: Formats
-  read(cell: Cell): { value: Value; inRange: boolean; stale: boolean; written: boolean }
+  read(cell: Cell): { value: Value; inRange: boolean; stale: boolean; written: boolean; known: boolean }
   sheet(key: string): GlyphSheet | null
   pressed: boolean
   enabled: boolean
@@ -68,6 +68,8 @@ export interface KindOf<F extends Fields<CompileContext>, S = undefined> {
   touchable: boolean
   /** It has no place but that of its words: written on the glass, they make it as wide as they are. */
   grows?: true
+  /** The setting that has its words: copies in a row count them up, or are given their own. */
+  words?: keyof F & string
   settings: Described<CompileContext, F>
   /**
    * What a new one is given besides its defaults, and the variable that is made for it when it has none to show; `pages` are

@@ -9,6 +9,7 @@ export const label = kindOf({
   size: { width: 140, height: 32 },
   touchable: false,
   grows: true,
+  words: 'text',
   settings: described({
     text: { label: 'Text', type: t.text, default: 'Label', group: 'Shows', essential: true, follows: true },
     ...textFields('caption', 'left'),

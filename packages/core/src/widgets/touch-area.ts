@@ -11,6 +11,7 @@ export const touchArea = kindOf({
   meaning: 'a place on the glass that is touched and shows nothing',
   size: { width: 116, height: 116 },
   touchable: true,
+  words: 'note',
   settings: described({
     actions: { label: 'When touched', type: actionsType, default: [], group: 'When touched', essential: true },
     holdMs: {

@@ -43,7 +43,7 @@ const context = (cell: Cell): CompileContext => ({
 const compiled = (kind: WidgetKind, values: Values, cell: Cell) =>
   kind.settings.compile({ ...kind.settings.defaults, ...values }, context(cell))
 const live = (value: Value, holds: Holds, more: Partial<Live> = {}, stale = false): Live => ({
-  read: () => ({ value, inRange: isInRange(holds, value), stale, written: true }),
+  read: () => ({ value, inRange: isInRange(holds, value), stale, written: true, known: true }),
   sheet: () => sheet,
   pressed: false,
   enabled: true,

@@ -80,6 +80,16 @@ const setPicture = setsValues<{ id: PictureId; values: Values }>({
   targets: (project, args) => [mustFind(project.pictures, args.id)],
 })
 
+/** The same for many at once. A picture keeps its name. */
+const setPictures = setsValues<{ ids: PictureId[]; values: Values }>({
+  name: 'set pictures',
+  args: Joi.object({
+    ids: Joi.array().items(id).min(1).max(500).unique().required(),
+    values: valuesFor(...pictureSettings.list.map(({ key }) => key)),
+  }),
+  targets: (project, { ids }) => ids.map((which) => mustFind(project.pictures, which)),
+})
+
 /** Another original in the place of one: whoever shows it shows that; the part that was taken is chosen anew. */
 const replacePicture: Edit<{ id: PictureId } & Pick<PictureRecord, 'asset' | 'format' | 'file' | 'fromWidth' | 'fromHeight'>> = {
   name: 'replace picture',
@@ -126,4 +136,4 @@ const drawPicture: Edit<{ id: PictureId; fill: string }> = {
   },
 }
 
-export const pictureEdits = [addPictures, setPicture, replacePicture, deletePicture, drawPicture] as Edit[]
+export const pictureEdits = [addPictures, setPicture, setPictures, replacePicture, deletePicture, drawPicture] as Edit[]

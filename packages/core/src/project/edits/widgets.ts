@@ -179,8 +179,15 @@ const placeWidgets: Edit<{ places: Record<WidgetId, Partial<Rect>> }> = {
   },
 }
 
+interface Repeated {
+  add: AddedWidgets
+  originals: { id: WidgetId; settings: Values }[]
+  /** The start values of texts that the originals show. */
+  initials?: { id: VariableId; initial: string }[]
+}
+
 /** Copies of some widgets, and what the originals become as the first of their row. */
-const repeatWidgets: Edit<{ add: AddedWidgets; originals: { id: WidgetId; settings: Values }[] }> = {
+const repeatWidgets: Edit<Repeated> = {
   name: 'repeat widgets',
   args: Joi.object({
     add: addWidgets.args.required(),
@@ -188,11 +195,15 @@ const repeatWidgets: Edit<{ add: AddedWidgets; originals: { id: WidgetId; settin
       .items(Joi.object({ id: idSchema('widget').required(), settings: Joi.object().required() }))
       .max(500)
       .required(),
+    initials: Joi.array()
+      .items(Joi.object({ id: idSchema('variable').required(), initial: Joi.string().allow('').required() }))
+      .max(500),
   }),
-  apply(draft, { add, originals }, before) {
+  apply(draft, { add, originals, initials = [] }, before) {
     for (const { id, settings } of originals) {
       setIn(draft, mustFind(draft.widgets, id), settings)
     }
+    for (const { id, initial } of initials) mustFind(draft.variables, id).initial = initial
     return addWidgets.apply(draft, add, before)
   },
 }

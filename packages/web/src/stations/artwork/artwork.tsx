@@ -1,3 +1,4 @@
+import { useState } from 'react'
 import type { FaceId, PictureId } from '@moth-lamp/core/base'
 import { FindingBar } from '../../parts/finding-bar.tsx'
 import { useStore } from '../../session/store.ts'
@@ -5,6 +6,7 @@ import { useProject, useSession } from '../../shell/context.tsx'
 import { FaceRecipe } from './faces.tsx'
 import { fontsOf } from './fonts.ts'
 import { FontRecipe } from './font-recipe.tsx'
+import { ManyRecipe } from './many-recipe.tsx'
 import { PictureList } from './picture-list.tsx'
 import { Recipe } from './recipe.tsx'
 import { StorageCard } from './storage-card.tsx'
@@ -18,20 +20,36 @@ export function ArtworkStation() {
   const project = useProject()
   const plan = useStore(session.live, (l) => l.plan)
   const chosen = useStore(session.view, (v) => v.artwork)
-  const setChosen = (artwork: string) => session.view.set({ artwork })
+  // Pictures that are set together, the chosen one among them; none where one alone is.
+  const [together, setTogether] = useState<readonly PictureId[]>([])
+  const setChosen = (artwork: string) => {
+    setTogether([])
+    session.view.set({ artwork })
+  }
   const face = project.faces[chosen as FaceId]
   const font =
     chosen && !face && !chosen.startsWith('picture:') ? fontsOf(project, plan).find(({ id }) => id === chosen) : undefined
   const picked = font || face ? '' : Object.hasOwn(project.pictures, chosen) ? chosen : (project.pictureOrder[0] ?? '')
   const picture = project.pictures[picked as PictureId]
+  const many = project.pictureOrder.filter((id) => together.includes(id)).map((id) => project.pictures[id]!)
+  const isMany = picture !== undefined && many.length > 1
   return (
     <div className={`${station.folding} ${styles.three}`} data-sided>
-      <PictureList picked={face?.id ?? picked} onPick={setChosen} />
+      <PictureList
+        picked={isMany ? many.map(({ id }) => id) : [face?.id ?? picked]}
+        onPick={setChosen}
+        onPickMany={(ids) => {
+          session.view.set({ artwork: ids.at(-1) ?? picked })
+          setTogether(ids)
+        }}
+      />
       <div className={styles.middle}>
         {face ? (
           <FaceRecipe key={face.id} record={face} />
         ) : font ? (
           <FontRecipe key={font.style?.id ?? 'own'} font={font} />
+        ) : isMany ? (
+          <ManyRecipe key={many.map(({ id }) => id).join(' ')} pictures={many} onOne={setChosen} />
         ) : picture ? (
           <Recipe key={picture.id} picture={picture} />
         ) : (

@@ -15,8 +15,9 @@ import styles from './artwork.module.css'
 import station from '../../parts/station.module.css'
 
 interface Props {
-  picked: string
+  picked: readonly string[]
   onPick(id: string): void
+  onPickMany(ids: readonly PictureId[]): void
 }
 
 /** What is told of files that were not taken. */
@@ -26,7 +27,7 @@ interface Told {
 }
 
 /** Every picture of the project at its true pixels where there is room, and where new ones are dropped. */
-export function PictureList({ picked, onPick }: Props) {
+export function PictureList({ picked, onPick, onPickMany }: Props) {
   const session = useSession()
   const project = useProject()
   const [find, setFind] = useState('')
@@ -66,6 +67,20 @@ export function PictureList({ picked, onPick }: Props) {
   useKeys([['a', () => document.getElementById('add-pictures')?.click()]])
   const plan = useStore(session.live, (l) => l.plan)
   const partOf = (id: PictureId) => plan?.pictures.find((part) => part.id === id)
+  /** With Shift all from the one that was picked last to this one, with Ctrl this one as well or no longer. */
+  const pick = (id: PictureId, { shiftKey, ctrlKey, metaKey }: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
+    const now = project.pictureOrder.filter((other) => picked.includes(other))
+    const order = shown.map((picture) => picture.id)
+    const from = order.findIndex((other) => picked.includes(other))
+    if (shiftKey && from >= 0) {
+      const to = order.indexOf(id)
+      onPickMany(order.slice(Math.min(from, to), Math.max(from, to) + 1))
+    } else if ((ctrlKey || metaKey) && now.length) {
+      const next = now.includes(id) ? now.filter((other) => other !== id) : [...now, id]
+      if (next.length > 1) onPickMany(next)
+      else onPick(next[0] ?? id)
+    } else onPick(id)
+  }
   const words = find.toLowerCase()
   const shown = project.pictureOrder.map((id) => project.pictures[id]!).filter((p) => p.name.toLowerCase().includes(words))
   return (
@@ -128,8 +143,8 @@ export function PictureList({ picked, onPick }: Props) {
               <UnstyledButton
                 key={picture.id}
                 className={styles.piece}
-                aria-current={picked === picture.id || undefined}
-                onClick={() => onPick(picture.id)}
+                aria-current={picked.includes(picture.id) || undefined}
+                onClick={(e) => pick(picture.id, e)}
               >
                 <Pixels request={requestOf(project, picture)} label={`“${picture.name}” as it is on the glass`} scale={scale} />
                 <strong className="cut">{picture.name}</strong>
@@ -153,7 +168,12 @@ export function PictureList({ picked, onPick }: Props) {
           </p>
         </div>
       )}
-      <FaceList picked={picked} onPick={onPick} />
+      {project.pictureOrder.length > 1 && (
+        <p className={`small muted ${styles.hint}`}>
+          <span className="key">Shift</span> or <span className="key">Ctrl</span> and a click: several, set at once.
+        </p>
+      )}
+      <FaceList picked={picked.length === 1 ? picked[0]! : ''} onPick={onPick} />
     </section>
   )
 }

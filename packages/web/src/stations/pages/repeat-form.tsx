@@ -5,7 +5,7 @@ import type { Page, Project } from '@moth-lamp/core/project'
 import { NumberField, TextField, YesNo } from '../../controls/fields.tsx'
 import { useSession } from '../../shell/context.tsx'
 import { variablesIn } from './copies.ts'
-import { clashes, repeated, type Repeat } from './repeat.ts'
+import { clashes, repeated, setsValue, type Repeat } from './repeat.ts'
 import form from '../../inspector/fields.module.css'
 
 /** The flags word that some settings act on, with its named bits. */
@@ -39,15 +39,16 @@ export function RepeatForm({
   const widgets = picked.flatMap((id) => project.widgets[id as keyof typeof project.widgets] ?? [])
   const whole = widgets.map((w) => w.place).reduce(around)
   const flags = flagsOf(project, picked)
+  const isChoice = !flags.bits.length && setsValue(widgets)
   const [repeat, setRepeat] = useState<Repeat>({
     across: 1,
     down: flags.bits.length || 3,
     pitchX: whole.width + 8,
     pitchY: whole.height + 8,
-    variables: flags.bits.length ? 'the same' : 'own ones',
+    variables: flags.bits.length || isChoice ? 'the same' : 'own ones',
     bits: flags.bits,
     words: flags.names,
-    valueStep: 0,
+    valueStep: isChoice ? 1 : 0,
     linked: true,
   })
   const set = (change: Partial<Repeat>) => setRepeat({ ...repeat, ...change })

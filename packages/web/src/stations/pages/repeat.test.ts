@@ -1,7 +1,7 @@
 import { expect, test } from 'vitest'
 import { demo, edited } from '../../../../core/src/testing/demo.ts'
 import { passGate, type Project } from '@moth-lamp/core/project'
-import { clashes, repeated, type Repeat } from './repeat.ts'
+import { clashes, repeated, setsValue, type Repeat } from './repeat.ts'
 
 const { project } = demo
 const page = project.pages[project.pageOrder[0]!]!
@@ -84,6 +84,56 @@ test('ranges of states stay as they are while values grow', () => {
   const request = repeated(p, p.pages[p.widgets[lamp.id]!.page]!, [lamp.id], { ...plain, valueStep: 3 })!
   const states = request.add.widgets.map((w) => w.settings['states'] as { when: object }[])
   expect(states.flat().every((state) => JSON.stringify(state.when) === JSON.stringify(when))).toBe(true)
+})
+
+test('words go to what a touch area is for, to a caption, and to the start of a text that stands alone', () => {
+  const text = { type: 'text', bytes: 12, encoding: 'utf-8', letters: '' }
+  const add = (p: Project, kind: string, settings: object) =>
+    edited(p, 'add widgets', {
+      page: page.id,
+      after: '',
+      widgets: [{ id: `widget:${kind}`, kind, name: kind, place: { x: 0, y: 0, width: 80, height: 60 }, settings }],
+    })
+  let p = add(project, 'area', { note: 'door 1' })
+  p = edited(p, 'add variable', {
+    id: 'variable:oven',
+    name: 'oven',
+    values: { holds: text, travels: 'both', initial: 'Oven 1' },
+  })
+  p = add(p, 'text', { variable: 'variable:oven' })
+  const noteOf = (words: string[]) => made(p, ['widget:area'], { words }).request.add.widgets.map((w) => w.settings['note'])
+  expect([noteOf([]), noteOf(['hatch', 'gate'])]).toEqual([
+    ['door 2', 'door 3'],
+    ['gate', 'door 3'],
+  ])
+  const startsOf = (change: Partial<Repeat>) => {
+    const { project: after } = made(p, ['widget:text'], { variables: 'own ones', ...change })
+    return after.variableOrder
+      .map((id) => after.variables[id]!)
+      .filter((v) => v.holds.type === 'text' && v.name.startsWith('oven'))
+      .map((v) => v.initial)
+  }
+  expect(startsOf({})).toEqual(['Oven 1', 'Oven 2', 'Oven 3'])
+  expect(startsOf({ words: ['Bake', 'Proof', 'Cool'] })).toEqual(['Bake', 'Proof', 'Cool'])
+})
+
+test('keys that set one value of a choice each act on the same variable', () => {
+  const button = named(project, 'Open shutter')
+  const values = {
+    works: 'sets its value',
+    variable: 'variable:flat_level',
+    value: 4,
+    shows: 'variable:flat_level',
+    reaches: 4,
+    actions: [],
+  }
+  const p = edited(project, 'set widgets', { ids: [button.id], values })
+  expect([setsValue([p.widgets[button.id]!]), setsValue([named(project, 'Target')])]).toEqual([true, false])
+  const { request } = made(p, [button.id], { valueStep: 1 })
+  expect(request.add.widgets.map(({ settings: s }) => [s['variable'], s['value'], s['reaches']])).toEqual([
+    ['variable:flat_level', 5, 5],
+    ['variable:flat_level', 6, 6],
+  ])
 })
 
 test('what would lie over the edge is told before it is made', () => {

@@ -1,8 +1,9 @@
 import { sameJson, type VariableId } from '@moth-lamp/core/base'
 import type { Values } from '@moth-lamp/core/describe'
-import { parentsOfCopies, type Page, type Project, type Widget } from '@moth-lamp/core/project'
+import { parentsOfCopies, type Page, type Project, type Variable, type Widget } from '@moth-lamp/core/project'
 import { deedKind } from '@moth-lamp/core/rules'
 import { wordsOf } from '@moth-lamp/core/variables'
+import { widgetKind } from '@moth-lamp/core/widgets'
 import { freshId } from '../../session/session.ts'
 import { ownCopy, renamed, variablesIn, walked, type OwnCopy } from './copies.ts'
 
@@ -42,12 +43,33 @@ function settingsOfCopy(w: Widget, k: number, repeat: Repeat, ids: ReadonlyMap<s
     if (key === 'with' && typeof record['deed'] === 'string') return withOfCopy(record['deed'], value as Values, k, repeat)
     // A state by a bit, or the bit that a button switches.
     const isBit = key === 'bit' && (record['by'] === 'bit' || ('works' in record && Number(value) >= 0))
-    return isBit ? (bit ?? value) : value
+    if (isBit) return bit ?? value
+    // The value that a button sets, and that which another variable reaches by it.
+    const isSet = record['works'] === 'sets its value' && (key === 'value' || (key === 'reaches' && record['shows']))
+    return isSet ? Number(value) + k * repeat.valueStep : value
   }) as Widget['settings']
-  const { text } = changed
-  const words = typeof text === 'string' ? { text: repeat.words[k] ?? countedUp(text, k) } : {}
+  const key = wordsKey(w)
+  const words = key ? { [key]: repeat.words[k] ?? countedUp(String(changed[key]), k) } : {}
   return renamed({ ...changed, ...words }, ids)
 }
+
+/** The setting of a widget that has its words; null where it has none, or they follow a variable. */
+function wordsKey(w: Widget): string | null {
+  const key = widgetKind(w.kind)?.words
+  return key !== undefined && typeof w.settings[key] === 'string' ? key : null
+}
+
+/** Whether some widgets set a value, by a deed or by how they work: keys of one choice, not of a choice each. */
+export const setsValue = (widgets: readonly Widget[]): boolean =>
+  widgets.some(({ settings }) => {
+    let sets = false
+    walked(settings, (key, value, record) => {
+      const deed = key === 'with' && typeof record['deed'] === 'string' ? deedKind(record['deed']) : undefined
+      sets ||= record['works'] === 'sets its value' || (deed?.settings.list.some((field) => field.of?.as === 'value') ?? false)
+      return value
+    })
+    return sets
+  })
 
 /** What a deed of a copy is done with. */
 function withOfCopy(deed: string, values: Values, k: number, { bits, valueStep }: Repeat): Values {
@@ -68,10 +90,15 @@ export function repeated(project: Project, page: Page, picked: readonly string[]
   const named = [...new Set(originals.flatMap((w) => variablesIn(w.kind, w.settings)))]
   const own = repeat.variables === 'own ones' ? named.flatMap((id) => project.variables[id as VariableId] ?? []) : []
   const variables: OwnCopy[] = []
+  // Where the widgets have no words but those of their texts, the words of the row are what those start with.
+  const saysOwn = originals.some((w) => wordsKey(w) !== null)
+  const startsWith = (v: Variable, k: number): Variable =>
+    v.holds.type === 'text' ? { ...v, initial: (saysOwn ? undefined : repeat.words[k]) ?? countedUp(String(v.initial), k) } : v
+  const initials = saysOwn || !repeat.words.length ? [] : own.filter((v) => v.holds.type === 'text')
   const widgets = Array.from({ length: repeat.across * repeat.down - 1 }, (_, i) => i + 1).flatMap((k) => {
     const ids = new Map<string, string>()
     for (const v of own) {
-      const copy = ownCopy(v, nameOfCopy(v.name, k))
+      const copy = ownCopy(startsWith(v, k), nameOfCopy(v.name, k))
       variables.push(copy)
       ids.set(v.id, copy.id)
     }
@@ -92,7 +119,11 @@ export function repeated(project: Project, page: Page, picked: readonly string[]
   })
   if (!widgets.length) return null
   const originalsAs = changesFirst ? originals.map((w) => ({ id: w.id, settings: asFirst(w) })) : []
-  return { add: { page: page.id, after: '', widgets, variables }, originals: originalsAs }
+  return {
+    add: { page: page.id, after: '', widgets, variables },
+    originals: originalsAs,
+    ...(initials.length ? { initials: initials.map(({ id }) => ({ id, initial: repeat.words[0]! })) } : {}),
+  }
 }
 
 /** What of some settings is another than with the original. */

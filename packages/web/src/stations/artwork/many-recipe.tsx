@@ -1,0 +1,91 @@
+import { SegmentedControl, UnstyledButton } from '@mantine/core'
+import { Fragment } from 'react'
+import { dithers, fitWays } from '@moth-lamp/core/artwork'
+import { pictureBytes, pictureSettings, shownSize, type PictureRecord } from '@moth-lamp/core/project'
+import { SettingField } from '../../inspector/setting-fields.tsx'
+import { Pixels, requestOf } from '../../parts/pixels.tsx'
+import { useStore } from '../../session/store.ts'
+import { useProject, useSession } from '../../shell/context.tsx'
+import { bytesWords } from './words.ts'
+import styles from './artwork.module.css'
+import station from '../../parts/station.module.css'
+
+type Key = keyof typeof pictureSettings.fields
+
+/** Several pictures brought to the glass alike: a setting stands for all of them, one that differs is said to be mixed. */
+export function ManyRecipe({ pictures, onOne }: { pictures: readonly PictureRecord[]; onOne(id: string): void }) {
+  const session = useSession()
+  const project = useProject()
+  const plan = useStore(session.live, (l) => l.plan)
+  const first = pictures[0]!
+  const isMixed = (key: Key) => pictures.some((picture) => picture[key] !== first[key])
+  const set = (key: Key, value: unknown) =>
+    session.edit('set pictures', { ids: pictures.map(({ id }) => id), values: { [key]: value } })
+  const field = (key: Key) => (
+    <div>
+      <label>{pictureSettings.fields[key].label}</label>
+      <SettingField
+        setting={pictureSettings.list.find((one) => one.key === key)!}
+        value={first[key]}
+        mixed={isMixed(key)}
+        nameHint={first.name}
+        beside={first as never}
+        onChange={(value) => set(key, value)}
+      />
+    </div>
+  )
+  const choices = (key: 'way' | 'dither', label: string, data: readonly string[]) => (
+    <div>
+      <label>{label}</label>
+      <SegmentedControl
+        size="xs"
+        aria-label={label}
+        value={isMixed(key) ? '' : first[key]}
+        data={[...data]}
+        onChange={(value) => set(key, value)}
+      />
+      {isMixed(key) && <span className="small muted"> mixed</span>}
+    </div>
+  )
+  const bytes = pictures.reduce(
+    (sum, one) => sum + (plan?.pictures.find(({ id }) => id === one.id)?.bytes ?? pictureBytes(one)),
+    0,
+  )
+  return (
+    <section className={station.card} aria-label={`Recipe of ${pictures.length} pictures`}>
+      <header>
+        <h2>{pictures.length} pictures</h2>
+        <span className="small muted">{bytesWords(bytes)} together</span>
+      </header>
+      <div className={styles.recipe}>
+        <div className={styles.many}>
+          {pictures.map((picture) => {
+            const { width, height } = shownSize(picture)
+            return (
+              <UnstyledButton key={picture.id} className={styles.piece} title="this one alone" onClick={() => onOne(picture.id)}>
+                <Pixels
+                  request={requestOf(project, picture)}
+                  label={`“${picture.name}” on the glass`}
+                  scale={Math.min(1, 108 / width, 80 / height)}
+                />
+                <strong className="cut">{picture.name}</strong>
+                <span className="mono small muted">
+                  {width} × {height}
+                </span>
+              </UnstyledButton>
+            )
+          })}
+        </div>
+        <p className="small muted">Each setting that is changed here is set for all of them.</p>
+        {choices('way', 'Fitted', fitWays)}
+        <div className={styles.fields}>
+          {(['width', 'height', 'turn', 'trims', 'ground', 'keepsAlpha'] as const).map((key) => (
+            <Fragment key={key}>{field(key)}</Fragment>
+          ))}
+          {project.panel.readsRuns && field('kept')}
+        </div>
+        {choices('dither', 'Dither, for 16-bit colour', dithers)}
+      </div>
+    </section>
+  )
+}
