@@ -98,11 +98,18 @@ const compoundList: Compound[] = [
     travels: 'both',
     accepts: [...numbers, 'text', 'time'],
     opensKeypad: true,
-    parts({ place, variable, words, keypad }) {
-      const [name, entry] = columns(place, 1, 1)
+    parts({ place, variable, holds, words, keypad }) {
+      // A text is longer than a number, in smaller letters.
+      const isText = holds.type === 'text'
+      const [name, entry] = isText ? columns(place, 2, 3) : columns(place, 1, 1)
       return [
         { kind: 'label', name: 'name', place: name!, settings: { text: words } },
-        { kind: 'entry', name: 'entry', place: entry!, settings: { variable, keypad, asksFor: words } },
+        {
+          kind: 'entry',
+          name: 'entry',
+          place: entry!,
+          settings: { variable, keypad, asksFor: words, ...(isText ? { font: 'style:caption' } : {}) },
+        },
       ]
     },
   },

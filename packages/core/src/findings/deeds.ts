@@ -1,12 +1,10 @@
 import { deedKind, lineSentence } from '../rules/index.ts'
-import { ownWordById } from '../variables/index.ts'
 import { nameOfId } from '../signal-path/index.ts'
-import { actionsOf, widgetsOf, type Check, type Finding } from './finding.ts'
+import { actionsOf, holdsIn, widgetsOf, type Check, type Finding } from './finding.ts'
 
 /** A deed that would make a number of a text, or a text of a number: the panel does neither, so nothing happens. */
 export const mistypedDeed: Check = ({ project }) => {
-  const holdsOf = (id: string) =>
-    project.variables[id as keyof typeof project.variables]?.holds ?? ownWordById.get(id)?.holds ?? null
+  const holdsOf = holdsIn(project)
   return widgetsOf(project).flatMap((w): Finding[] =>
     actionsOf(w)
       .flatMap(({ lines }) => lines)

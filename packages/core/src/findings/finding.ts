@@ -4,6 +4,7 @@ import { letterSpecOf, withSettings, type Assets, type Project, type Widget } fr
 import type { ArtworkPlan, Build } from '../compile/index.ts'
 import type { Action } from '../rules/index.ts'
 import type { FontSetting } from '../settings/index.ts'
+import { ownWordById, type Holds } from '../variables/index.ts'
 import { rawOf } from '../widgets/index.ts'
 
 export type Severity = 'error' | 'warning' | 'advice'
@@ -63,6 +64,12 @@ export class Viewer {
 }
 
 export const actionsOf = (widget: Widget): readonly Action[] => rawOf(widget).actions ?? []
+
+/** What a variable of a project or an own word of its panel holds, by its id; null where there is none such. */
+export const holdsIn =
+  (project: Project) =>
+  (id: string): Holds | null =>
+    project.variables[id as keyof typeof project.variables]?.holds ?? ownWordById.get(id)?.holds ?? null
 
 /** All widgets, page by page, bottom to top. */
 export const widgetsOf = (project: Project): Widget[] =>

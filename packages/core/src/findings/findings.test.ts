@@ -6,7 +6,8 @@ import { does } from '../testing/actions.ts'
 import { demo, dome, edited, widgetNamed } from '../testing/demo.ts'
 
 import { testAssets } from '../testing/fonts.ts'
-import { Job, whole } from '../testing/job.ts'
+import { Job, tenths, whole } from '../testing/job.ts'
+import type { Holds } from '../variables/index.ts'
 import { oneMoreCheck, oneMoreKind } from '../testing/one-more.ts'
 import { pictureSet } from '../testing/pictures.ts'
 import { Workbench } from '../workbench/index.ts'
@@ -144,6 +145,28 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
   'text-small': {
     edits: [['set widgets', { ids: [button('“Rain”')], values: { font: { typeface: 'typeface:next', size: 9 } } }]],
     at: button('“Rain”'),
+    fixed: true,
+  },
+  'part-small': {
+    edits: [
+      [
+        'add widgets',
+        {
+          page: project.startPage,
+          after: '',
+          widgets: [
+            {
+              id: 'widget:steps',
+              kind: 'digits',
+              name: 'Steps',
+              place: { x: 560, y: 10, width: 220, height: 60 },
+              settings: { variable: 'variable:dome_target' },
+            },
+          ],
+        },
+      ],
+    ],
+    at: 'widget:steps',
     fixed: true,
   },
   'target-small': {
@@ -540,6 +563,41 @@ describe('checks by themselves, on a project of their own', () => {
       const least = Math.ceil(leastTargetMm[finger] * perMm)
       expect([isSmall(8), isSmall(least - 1), isSmall(least), isSmall(180)]).toEqual([true, true, false, false])
     }
+  })
+
+  test('each key of a row has room for a finger: arrows of digits, tabs', () => {
+    const found = (kind: string, width: number, height: number, settings: object) => {
+      const job = new Job({ finger: 'bare finger', diagonalInches: 5 })
+        .variable('v', tenths(0, 99))
+        .widget(kind, 'w', [20, 20, width, height], settings as Record<string, unknown>)
+      return said(job).filter((one) => one.startsWith('part-small'))
+    }
+    const finger = Math.ceil((7 * Math.sqrt(400 * 400 + 300 * 300)) / (5 * 25.4))
+    const digits = (width: number, height: number) => found('digits', width, height, { variable: 'variable:v' }).length
+    expect([digits(4 * finger, 2 * finger), digits(4 * finger, 2 * finger - 2), digits(2 * finger, 2 * finger)]).toEqual([
+      0, 1, 1,
+    ])
+    const tabs = [1, 2, 3].map((n) => ({ text: String(n), page: '' }))
+    const row = (width: number) => found('tabs', width, finger, { of: 'pages', tabs, way: 'beside each other' }).length
+    expect([row(3 * finger), row(2 * finger)]).toEqual([0, 1])
+  })
+
+  test('a text at its longest is told where it does not fit, whoever shows it', () => {
+    const found = (kind: string, width: number, settings: object, bytes = 12) => {
+      const job = new Job()
+        .variable('v', { type: 'text', bytes, encoding: 'ascii' } as Holds)
+        .widget(kind, 'w', [20, 20, width, 40], settings as Record<string, unknown>)
+      return said(job).filter((one) => one.startsWith('text-wide')).length
+    }
+    const follows = { text: { follows: 'variable:v' } }
+    const shown: [string, object][] = [
+      ['text', { variable: 'variable:v', runs: 0 }],
+      ['entry', { variable: 'variable:v' }],
+      ['label', follows],
+      ['button', follows],
+    ]
+    for (const [kind, settings] of shown)
+      expect([kind, found(kind, 300, settings), found(kind, 60, settings)]).toEqual([kind, 0, 1])
   })
 
   test('whoever looks, and in whatever order things were made, the same is found', () => {

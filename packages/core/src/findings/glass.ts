@@ -2,9 +2,9 @@ import { holdsRect, overlaps, type Rect } from '../base/index.ts'
 import { lettersLacking, measureText } from '../artwork/index.ts'
 import { fallbacksOf, fontOf, heldWith, refsOfWidget, type Widget } from '../project/index.ts'
 import type { FontChoice } from '../settings/index.ts'
-import { ownWordById, shownIn } from '../variables/index.ts'
+import { shownIn } from '../variables/index.ts'
 import { boundKey, boundTo, rawOf, textMargin, widgetKind } from '../widgets/index.ts'
-import { glassOf, tailOf, widgetsOf, type Check, type Finding, type View } from './finding.ts'
+import { glassOf, holdsIn, tailOf, widgetsOf, type Check, type Finding, type View } from './finding.ts'
 
 const atWidget = (
   widget: Widget,
@@ -65,8 +65,7 @@ export const noLetters: Check = ({ project, chunkProblems }) =>
 
 /** What a kind finds wrong with its own settings. */
 export const foundByKind: Check = ({ project }) => {
-  const holdsOf = (id: string) =>
-    project.variables[id as keyof typeof project.variables]?.holds ?? ownWordById.get(id)?.holds ?? null
+  const holdsOf = holdsIn(project)
   return widgetsOf(project).flatMap((w) =>
     (widgetKind(w.kind)?.findings?.(w.settings, holdsOf) ?? []).map(({ says, facts, mends }) => {
       const fix = mends && { label: mends.label, edit: 'set widgets', args: { ids: [w.id], values: mends.values } }
@@ -112,9 +111,6 @@ export const notReported: Check = ({ project }) =>
     })
   })
 
-const holdsOf = ({ project }: View, id: string) =>
-  project.variables[id as keyof typeof project.variables]?.holds ?? ownWordById.get(id)?.holds ?? null
-
 /** Texts of a widget with its letters, measured where the typeface can be read. */
 function measured(
   view: View,
@@ -125,9 +121,9 @@ function measured(
   const lettering = font && view.lettering(font)
   if (!font || !lettering) return []
   const { units } = view.project.conduct
-  const asStored = (id: string) => holdsOf(view, id)
+  const asStored = holdsIn(view.project)
   const inSecond = (id: string) => {
-    const holds = holdsOf(view, id)
+    const holds = asStored(id)
     return holds && shownIn(holds, units).holds
   }
   const widest = widgetKind(w.kind)?.widest

@@ -10,10 +10,12 @@ import {
   type Page,
   type Project,
   type Widget,
+  capitalOfEm as capital,
+  leastCapitalMm,
   leastTargetMm,
 } from '../project/index.ts'
 import { rawOf, widgetKind } from '../widgets/index.ts'
-import { glassOf, widgetsOf, type Check, type Finding } from './finding.ts'
+import { glassOf, holdsIn, widgetsOf, type Check, type Finding } from './finding.ts'
 
 const at = (widget: Widget, code: string, facts: Finding['facts'], fix: Finding['fix']): Finding => ({
   code,
@@ -23,11 +25,6 @@ const at = (widget: Widget, code: string, facts: Finding['facts'], fix: Finding[
   facts: { name: widget.name, ...facts },
   fix,
 })
-
-/** A capital letter is so much of the em of most typefaces. */
-const capital = 0.7
-/** From 35 cm a capital of 16 minutes of arc is read (ISO 9241-303), mm. */
-const leastCapitalMm = 1.6
 
 /** Letters that are too small to be read at an arm's length. */
 export const textTooSmall: Check = ({ project }) => {
@@ -51,10 +48,17 @@ export const targetTooSmall: Check = ({ project }) => {
   const { panel } = project
   const wanted = leastTargetMm[panel.finger]
   const least = Math.ceil(wanted * pixelsPerMm(panel))
+  const holdsOf = holdsIn(project)
   return widgetsOf(project).flatMap((w) => {
-    if (!widgetKind(w.kind)?.touchable || (w.place.width >= least && w.place.height >= least)) return []
-    const width = Math.max(w.place.width, least)
-    const height = Math.max(w.place.height, least)
+    const kind = widgetKind(w.kind)
+    if (!kind?.touchable) return []
+    const found = kind.targets?.(w.place, w.settings, holdsOf) ?? []
+    const targets = found.length ? found : [w.place]
+    const narrow = Math.min(...targets.map((target) => target.width))
+    const low = Math.min(...targets.map((target) => target.height))
+    if (narrow >= least && low >= least) return []
+    const width = Math.ceil(w.place.width * Math.max(1, least / narrow))
+    const height = Math.ceil(w.place.height * Math.max(1, least / low))
     const place = {
       width,
       height,
@@ -68,8 +72,10 @@ export const targetTooSmall: Check = ({ project }) => {
     const fix = hasRoom
       ? { label: `Make it ${width} × ${height} px`, edit: 'place widgets', args: { places: { [w.id]: place } } }
       : null
-    const short = Math.min(w.place.width, w.place.height) / pixelsPerMm(panel)
-    return [at(w, 'target-small', { mm: short.toFixed(1), least: wanted, finger: panel.finger }, fix)]
+    const short = Math.min(narrow, low) / pixelsPerMm(panel)
+    return [
+      at(w, found.length ? 'part-small' : 'target-small', { mm: short.toFixed(1), least: wanted, finger: panel.finger }, fix),
+    ]
   })
 }
 

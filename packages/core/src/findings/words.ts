@@ -18,6 +18,7 @@ export const findingSentences: Record<string, string> = {
   'text-wide': '“{name}” cannot show “{text}”: {over} px too wide.',
   'text-tall': '“{name}” is {height} px high, and its letters are of {size} px.',
   'text-small': 'The capitals of “{name}” are {mm} mm high: from an arm’s length {least} mm are read.',
+  'part-small': 'A key of “{name}” is {mm} mm where it is narrowest: a {finger} needs {least} mm.',
   'target-small': '“{name}” is {mm} mm where it is narrowest: a {finger} needs {least} mm.',
   contrast: 'The words of “{name}” hardly stand out by {look}: {contrast} : 1, and {least} : 1 is the least.',
   glyph: '“{name}” has letters its typeface lacks: {letters}',

@@ -46,6 +46,8 @@ export {
   panelSchema,
   plainPanel,
   memoryPlanOf,
+  capitalOfEm,
+  leastCapitalMm,
   leastTargetMm,
   pixelsPerMm,
   hasOwnWord,

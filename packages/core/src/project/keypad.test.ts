@@ -14,6 +14,14 @@ const glasses = [
   { width: 320, height: 480, diagonalInches: 3.5, finger },
   { width: 1024, height: 600, diagonalInches: 7, finger },
   { width: 240, height: 320, diagonalInches: 2.4, finger },
+  { width: 320, height: 240, diagonalInches: 2.4, finger },
+  { width: 320, height: 240, diagonalInches: 3.5, finger },
+  { width: 480, height: 320, diagonalInches: 3.5, finger },
+  { width: 272, height: 480, diagonalInches: 4.3, finger },
+  { width: 480, height: 480, diagonalInches: 4, finger },
+  { width: 800, height: 480, diagonalInches: 4.3, finger },
+  { width: 1280, height: 800, diagonalInches: 10.1, finger },
+  { width: 480, height: 272, diagonalInches: 4.3, finger: 'gloved finger' as const },
 ]
 const counted = (): ((of: 'page' | 'widget') => string) => {
   let n = 0
@@ -22,10 +30,9 @@ const counted = (): ((of: 'page' | 'widget') => string) => {
 const made = (kind: KeypadKind, glass = glasses[0]!): KeypadPage[] => keypadPages(kind, glass, counted())
 
 /** A job with an entry on a variable that opens a keypad, and a finger on its keys by what stands on them. */
-function typing(kind: KeypadKind, holds: Holds, settings: Record<string, unknown> = {}) {
-  const glass = glasses[0]!
+function typing(kind: KeypadKind, holds: Holds, settings: Record<string, unknown> = {}, glass = glasses[0]!) {
   const job = new Job(glass).variable('v', holds)
-  job.widget('entry', 'entry', [20, 20, 200, 50], { variable: 'variable:v', ...settings })
+  job.widget('entry', 'entry', [20, 20, 200, 60], { variable: 'variable:v', ...settings })
   const pages = made(kind, glass)
   job.edit('add keypad', { after: '', pages, opens: ['widget:entry'] })
   const keys = (...texts: string[]) => {
@@ -52,15 +59,33 @@ describe.each(keypads.map(({ kind }) => kind))('the keypad %s', (kind) => {
       expect(keys.some((a, k) => keys.some((b, n) => k < n && overlaps(a, b)))).toBe(false)
     }
   })
-  test('has each key once, one that accepts and one that cancels on its first page', () => {
-    const [first] = made(kind)
-    const texts = first!.widgets.flatMap(({ settings }) => (settings['text'] === undefined ? [] : [settings['text']]))
-    expect(new Set(texts).size).toBe(texts.length)
-    expect(texts).toEqual(expect.arrayContaining(['OK', 'Cancel', 'Del', 'Clear']))
+  test.each(glasses)('has each key once a page, and one that accepts and one that cancels, on %o', (glass) => {
+    for (const { widgets } of made(kind, glass)) {
+      const texts = widgets.flatMap(({ settings }) => (settings['text'] === undefined ? [] : [settings['text']]))
+      expect(new Set(texts).size).toBe(texts.length)
+      expect(texts).toEqual(expect.arrayContaining(['OK', 'Del']))
+      expect(texts.some((text) => text === 'Cancel' || text === 'Esc')).toBe(true)
+    }
   })
-  test('has nothing to be mended on a glass of seven inches', () => {
-    const holds: Record<string, Holds> = { text: { type: 'text', bytes: 20, encoding: 'latin-1' }, other: whole(0, 100) }
-    const { job } = typing(kind, kind.startsWith('text') ? holds['text']! : holds['other']!)
+  test.each(glasses)('types the same letters as on a large glass, by keys that lead to all its pages, on %o', (glass) => {
+    const typed = (pages: readonly KeypadPage[]) => {
+      const reached = new Set([pages[0]!.id])
+      const keys = new Set<unknown>()
+      for (const id of reached)
+        for (const { settings } of pages.find((page) => page.id === id)!.widgets)
+          for (const { lines } of (settings['actions'] ?? []) as { lines: { deed: string; with: Record<string, string> }[] }[])
+            for (const { deed, with: values } of lines)
+              if (deed === 'type') keys.add(values['key'])
+              else if (deed === 'open layer') reached.add(values['layer']!)
+      expect(reached.size).toBe(pages.length)
+      return keys
+    }
+    const [here, there] = [typed(made(kind, glass)), typed(made(kind))]
+    expect([...there].filter((key) => !here.has(key))).toEqual([])
+  })
+  test.each(glasses)('has nothing to be mended on a glass of %o', (glass) => {
+    const text: Holds = { type: 'text', bytes: 20, encoding: 'latin-1' }
+    const { job } = typing(kind, kind.startsWith('text') ? text : whole(0, 100), {}, glass)
     const keypadPages = job.project.pageOrder.filter((id) => job.project.pages[id]!.kind === 'keypad')
     const own = new Set<string>(keypadPages.flatMap((id) => job.project.pages[id]!.widgets))
     const found = checkProject(new Viewer(testAssets).view(job.project)).filter(({ at }) => own.has(at))

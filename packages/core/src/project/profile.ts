@@ -194,5 +194,9 @@ export function hasOwnWord(panel: PanelProfile, { name }: Pick<OwnWord, 'name'>)
 /** The own words of a module: those of what is there. */
 export const ownWordsOf = (panel: PanelProfile): OwnWord[] => ownWords.filter((word) => hasOwnWord(panel, word))
 
+/** From 35 cm a capital of 16 minutes of arc is read (ISO 9241-303), mm. */
+export const leastCapitalMm = 1.6
+/** A capital letter is so much of the em of most typefaces. */
+export const capitalOfEm = 0.7
 /** The least side that a finger hits without looking twice, mm: bare, and in a glove (ISO 9241-411 and the trade's own practice). */
 export const leastTargetMm = { 'bare finger': 7, 'gloved finger': 11 } as const

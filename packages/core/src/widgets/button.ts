@@ -19,6 +19,7 @@ import {
   textMargin,
   touchFields,
   type TextLook,
+  widestOfWords,
 } from './text-box.ts'
 
 /** What a button does to its own variable: nothing but what its actions say, or one of three ways. */
@@ -316,10 +317,8 @@ export const button = kindOf({
   solid: (place, s, live, kept) => solidOf(facesNow(s, live, kept).face, place),
   letters: (s, holdsOf) =>
     [lettersOfWords(s.text, holdsOf), s.pendingText, s.failedText, ...s.states.map((state) => state.meaning)].join(''),
-  widest: (s) =>
-    typeof s.text === 'string'
-      ? [s.text, s.pendingText, s.failedText, ...s.states.map((state) => state.meaning)].filter(Boolean)
-      : [],
+  widest: (s, holdsOf) =>
+    [...widestOfWords(s.text, holdsOf), s.pendingText, s.failedText, ...s.states.map((state) => state.meaning)].filter(Boolean),
   holdsFor(key, { works, bit, states }) {
     if (key !== 'variable' || bit >= 0 || (works !== 'switches' && works !== 'is on while held')) return null
     if (states.length < 3) return offOn()

@@ -3,7 +3,7 @@ import { noFace, paintFace } from '../faces/index.ts'
 import { fillStroke } from '../raster/index.ts'
 import type { Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
-import { formatDecimals, isNumber, type Cell } from '../variables/index.ts'
+import { formatDecimals, isNumber, type Cell, type Holds } from '../variables/index.ts'
 import { rangeOf } from './ends.ts'
 import { digitsNeeded, numberLetters, seenOf } from './figures.ts'
 import { kindOf } from './kind.ts'
@@ -19,15 +19,14 @@ interface Held {
 /** One place of the row: a digit with the power of ten that it steps by, the point, or the sign. */
 type Place = { is: 'digit'; power: number; box: Rect } | { is: 'point' | 'sign'; box: Rect }
 
-const decimalsOf = (cell: Cell): number => (isNumber(cell.holds) ? cell.holds.decimals : 0)
+const decimalsOf = (holds: Holds): number => (isNumber(holds) ? holds.decimals : 0)
 
 /** The row of digits in its place: all of one width, the point and the sign less. */
-function rowOf(place: Rect, s: { variable: Cell | null }): Place[] {
-  const cell = s.variable
-  if (!cell) return []
-  const decimals = decimalsOf(cell)
-  const whole = Math.min(9, digitsNeeded(cell.holds))
-  const signed = rangeOf(cell.holds)[0] < 0
+function rowOf(place: Rect, holds: Holds | undefined): Place[] {
+  if (!holds) return []
+  const decimals = decimalsOf(holds)
+  const whole = Math.min(9, digitsNeeded(holds))
+  const signed = rangeOf(holds)[0] < 0
   const small = 0.45
   const parts: ('sign' | 'point' | number)[] = [
     ...(signed ? (['sign'] as const) : []),
@@ -97,7 +96,7 @@ export const digits = kindOf({
     const cell = s.variable
     if (gesture.kind === 'up' || gesture.kind === 'cancelled' || gesture.kind === 'slid off') held.digit = null
     if (!cell || gesture.kind !== 'down') return []
-    const row = rowOf(place, s)
+    const row = rowOf(place, cell.holds)
     const index = row.findIndex(({ is, box }) => is === 'digit' && gesture.x >= box.x - 2 && gesture.x < box.x + box.width + 2)
     const found = row[index]
     if (found?.is !== 'digit') return []
@@ -113,8 +112,8 @@ export const digits = kindOf({
     if (!cell) return paintTextBox(surface, place, sheet, '—', { align: 'centre' }, s.colour)
     const { value, stale, unknown } = seenOf(cell, live)
     const number = Number(value)
-    const row = rowOf(place, s)
-    const bare = formatDecimals(Math.abs(number), decimalsOf(cell)).replace('.', '')
+    const row = rowOf(place, cell.holds)
+    const bare = formatDecimals(Math.abs(number), decimalsOf(cell.holds)).replace('.', '')
     const count = row.filter(({ is }) => is === 'digit').length
     const letters = unknown ? '-'.repeat(count) : bare.length > count ? '#'.repeat(count) : bare.padStart(count, '0')
     let at = 0
@@ -136,9 +135,14 @@ export const digits = kindOf({
   shows(s, live) {
     if (!s.variable) return '—'
     const { value, unknown, instead } = seenOf(s.variable, live)
-    return unknown ? instead : formatDecimals(Number(value), decimalsOf(s.variable))
+    return unknown ? instead : formatDecimals(Number(value), decimalsOf(s.variable.holds))
   },
   letters: () => numberLetters(null),
+  /** One arrow above each digit, one below: each has half of the height. */
+  targets: (place, raw, holdsOf) =>
+    rowOf(place, holdsOf(raw.variable) ?? undefined).flatMap(({ is, box }) =>
+      is === 'digit' ? [{ x: box.x - 2, y: place.y, width: box.width + 4, height: place.height / 2 }] : [],
+    ),
 })
 
 /** A small chevron above or below a digit. */

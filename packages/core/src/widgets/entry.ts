@@ -9,7 +9,7 @@ import { rangeOf } from './ends.ts'
 import { numberLetters, plainFigures, seenOf, writeNumber, type Figures } from './figures.ts'
 import { kindOf, plainFormats, type Found, type Live, type TypedNow } from './kind.ts'
 import { faceType, valueFace } from './setting-types.ts'
-import { commonFields, paintWords, textFields, touchFields } from './text-box.ts'
+import { commonFields, paintWords, textFields, touchFields, widestOfValue } from './text-box.ts'
 
 /** What has been typed; null while its keypad is not open. `wrong`: why it was not accepted as it stands; ''. */
 interface Typing {
@@ -290,7 +290,7 @@ export const entry = kindOf({
     const holds = holdsOf(s.variable)
     return holds && isNumber(holds)
       ? [holds.min, holds.max].map((v) => writeNumber(holds, v, figuresOf(s), plainFormats).replace(/\d/g, '8'))
-      : []
+      : widestOfValue(holds)
   },
   findings(raw, holdsOf) {
     const holds = holdsOf(raw.variable)

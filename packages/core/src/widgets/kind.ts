@@ -124,6 +124,8 @@ export interface KindOf<F extends Fields<CompileContext>, S = undefined> {
   typingLetters?(raw: RawOf<F>, holdsOf: (variable: string) => Holds | null): string
   /** Of the texts it may show, those to be measured: for findings. Settings as they are stored. */
   widest?(raw: RawOf<F>, holdsOf: (variable: string) => Holds | null): string[]
+  /** Parts of its place that a finger must hit one by one; without this, its place as a whole. Settings as they are stored. */
+  targets?(place: Rect, raw: RawOf<F>, holdsOf: (variable: string) => Holds | null): Rect[]
   /** The type of a variable that is made for a setting, where that is not the first type it accepts. Settings as they are stored. */
   holdsFor?(key: string, raw: RawOf<F>): Holds | null
   /** Other settings of a face that come with its first picture, so that the picture is shown at its own size. Settings as they are stored. */

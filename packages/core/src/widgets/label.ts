@@ -1,6 +1,6 @@
 import { described, settingTypes as t } from '../settings/index.ts'
 import { kindOf } from './kind.ts'
-import { commonFields, lettersOfWords, paintWords, paragraphFields, textFields } from './text-box.ts'
+import { commonFields, lettersOfWords, paintWords, paragraphFields, textFields, widestOfWords } from './text-box.ts'
 
 export const label = kindOf({
   kind: 'label',
@@ -20,5 +20,5 @@ export const label = kindOf({
     paintWords(surface, place, s, live, s.text, false, s.colour, { upright: s.upright, wraps: s.wraps }),
   shows: (s) => s.text,
   letters: (s, holdsOf) => lettersOfWords(s.text, holdsOf),
-  widest: (s) => (typeof s.text === 'string' && !s.wraps ? [s.text] : []),
+  widest: (s, holdsOf) => (s.wraps ? [] : widestOfWords(s.text, holdsOf)),
 })

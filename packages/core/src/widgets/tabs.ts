@@ -34,7 +34,7 @@ function keysOf(s: Looks, live: Live): { text: string; down: boolean }[] {
   return holds.choices.map(({ value, word }) => ({ text: word, down: !now.unknown && value === now.value }))
 }
 
-function boxOf(place: Rect, s: Looks, k: number, count: number): Rect {
+function boxOf(place: Rect, s: Pick<Looks, 'way'>, k: number, count: number): Rect {
   const lying = s.way === 'beside each other'
   const length = lying ? place.width : place.height
   const [a, b] = [Math.round((length * k) / count), Math.round((length * (k + 1)) / count)]
@@ -149,6 +149,11 @@ export const tabs = kindOf({
   letters(s, holdsOf) {
     const holds = holdsOf(s.variable)
     return `—${s.tabs.map(({ text }) => text).join('')}${holds?.type === 'choice' ? holds.choices.map((c) => c.word).join('') : ''}`
+  },
+  targets(place, raw, holdsOf) {
+    const holds = holdsOf(raw.variable)
+    const count = raw.of === 'pages' ? raw.tabs.length : holds?.type === 'choice' ? holds.choices.length : 0
+    return Array.from({ length: count }, (_, k) => boxOf(place, raw, k, count))
   },
   findings: (raw) => {
     const none = raw.of === 'pages' ? raw.tabs.length === 0 : raw.variable === ''

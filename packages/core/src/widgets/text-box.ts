@@ -3,7 +3,7 @@ import { doesFollow, oneOf, type Follows, type SettledOf } from '../describe/ind
 import { roleId, type ColourRole, type StyleRole } from '../palette/index.ts'
 import { drawText, textWidth, type GlyphSheet, type Surface } from '../raster/index.ts'
 import { settingTypes as t } from '../settings/index.ts'
-import { lettersIn, usualLetters, type Holds } from '../variables/index.ts'
+import { formatValue, isNumber, lettersIn, usualLetters, type Holds } from '../variables/index.ts'
 import type { Live } from './kind.ts'
 
 export type Align = 'left' | 'centre' | 'right'
@@ -145,6 +145,18 @@ export function lettersOfValue(holds: Holds | null): string {
   if (holds?.type === 'text') return lettersIn(holds)
   return holds?.type === 'choice' ? `0123456789-${holds.choices.map((c) => c.word).join('')}` : usualLetters
 }
+
+/** The longest that a value is as text: a text of its full length, every word of a choice, a number at its ends. */
+export function widestOfValue(holds: Holds | null): string[] {
+  if (holds?.type === 'text') return ['n'.repeat(holds.bytes)]
+  if (holds?.type === 'choice') return holds.choices.map((c) => c.word)
+  if (holds?.type === 'time') return ['88:88:88']
+  return holds && isNumber(holds) ? [holds.min, holds.max].map((v) => formatValue(holds, v).replace(/\d/g, '8')) : []
+}
+
+/** The longest of words that stand as they are, or follow a variable. */
+export const widestOfWords = (words: string | Follows, holdsOf: (variable: string) => Holds | null): string[] =>
+  doesFollow(words) ? widestOfValue(holdsOf(words.follows)) : [words]
 
 /** The letters of words that stand as they are, or follow a variable. */
 export const lettersOfWords = (words: string | Follows, holdsOf: (variable: string) => Holds | null): string =>

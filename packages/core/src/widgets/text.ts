@@ -5,7 +5,16 @@ import { freshHolds, formatValue, isNumber, type Cell } from '../variables/index
 import { seenOf, writeNumber, plainFigures } from './figures.ts'
 import { kindOf, type Live } from './kind.ts'
 import { faceType, stateThatHolds, statesType, type CompiledState } from './setting-types.ts'
-import { commonFields, lettersOfValue, paintWords, paragraphFields, sheetOf, textFields, textMargin } from './text-box.ts'
+import {
+  commonFields,
+  lettersOfValue,
+  paintWords,
+  paragraphFields,
+  sheetOf,
+  textFields,
+  textMargin,
+  widestOfValue,
+} from './text-box.ts'
 
 interface Looks {
   variable: Cell | null
@@ -103,9 +112,7 @@ export const text = kindOf({
     if (s.runs > 0 || s.wraps) return []
     const holds = holdsOf(s.variable)
     if (s.states.length) return s.states.map((state) => state.meaning)
-    if (holds?.type === 'text') return ['n'.repeat(holds.bytes)]
-    if (holds?.type === 'choice') return holds.choices.map((c) => c.word)
-    return holds?.type === 'time' ? ['88:88:88'] : []
+    return [...(holds && isNumber(holds) ? [] : widestOfValue(holds)), ...(s.empty ? [s.empty] : [])]
   },
   findings: (raw, holdsOf) => {
     const holds = holdsOf(raw.variable)

@@ -35,7 +35,7 @@ export function ManyRecipe({ pictures, onOne }: { pictures: readonly PictureReco
     </div>
   )
   const choices = (key: 'way' | 'dither', label: string, data: readonly string[]) => (
-    <div>
+    <div className={styles.choice}>
       <label>{label}</label>
       <SegmentedControl
         size="xs"

@@ -145,6 +145,13 @@ export function PictureList({ picked, onPick, onPickMany }: Props) {
                 className={styles.piece}
                 aria-current={picked.includes(picture.id) || undefined}
                 onClick={(e) => pick(picture.id, e)}
+                onKeyDown={(e) => {
+                  // The browser makes no click of these.
+                  if (e.key !== 'Enter' || !(e.ctrlKey || e.metaKey || e.shiftKey)) return
+                  e.preventDefault()
+                  e.stopPropagation()
+                  pick(picture.id, e)
+                }}
               >
                 <Pixels request={requestOf(project, picture)} label={`“${picture.name}” as it is on the glass`} scale={scale} />
                 <strong className="cut">{picture.name}</strong>
