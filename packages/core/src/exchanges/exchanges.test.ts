@@ -3,7 +3,7 @@ import { usersOf, type Project } from '../project/index.ts'
 import { stepKindNames, stepKind, stepWords, type Step, type StepKind } from '../scripts/index.ts'
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
 import { Workbench } from '../workbench/index.ts'
-import { compileExchange, exchangeProblemWords, Runner } from './index.ts'
+import { compileExchange, exchangeProblemWords, Runner, settleUs } from './index.ts'
 import { does } from '../testing/actions.ts'
 import { oneMoreStep } from '../testing/one-more.ts'
 import { Job, whole } from '../testing/job.ts'
@@ -292,4 +292,44 @@ describe('several values in one frame', () => {
     expect(problems(['a', '10'], ['b', '12'])).toEqual(['exchange.other-value'])
     expect(problems(['a', '10'], ['a', '10'])).toEqual(['exchange.nothing-came'])
   })
+})
+
+test('an exchange without steps waits for a splash to pass, and the touch that is added then counts', () => {
+  const { first } = new Job()
+  const job = new Job()
+    .variable('n', whole(0, 99), { initial: 42 })
+    .page('main')
+    .edit('set page', { id: first, values: { showsForMs: 2500, thenPage: 'page:main' } })
+    .widget(
+      'button',
+      'go',
+      [0, 0, 90, 60],
+      { actions: [does('pressed', 'step', { variable: 'variable:n', by: 1 })] },
+      'page:main',
+    )
+  const runner = new Workbench(job.project, assets).exchange(null)!
+  expect(runner.rig.panel.canBeTouched).toBe(false)
+  expect(runner.finish().endUs).toBe(settleUs)
+  expect(runner.waitForTouch(20_000)).toBe(true)
+  const steps: Steps = [
+    ['wait', { ms: (runner.rig.nowUs - settleUs) / 1000 }],
+    ['touch', { widget: 'widget:go' }],
+    ['expect report', { variable: 'variable:n', value: '43' }],
+  ]
+  expect(statuses(steps, job.project)).toEqual(['passed', 'passed', 'passed'])
+  const never = new Workbench(new Job().project, assets).exchange(null)!
+  expect(never.waitForTouch(1_000)).toBe(false)
+})
+
+test('steps come together, in one step of undo, into an exchange or with a new one', () => {
+  const steps = [
+    { id: 'step:a', kind: 'wait', settings: { ms: 20 } },
+    { id: 'step:b', kind: 'wait' },
+  ]
+  let p = edited(project, 'add exchange', { id: 'exchange:x', after: '', steps })
+  p = edited(p, 'add steps', { exchange: 'exchange:x', after: 'step:a', steps: [{ id: 'step:c', kind: 'wait' }] })
+  const { stepOrder, steps: made } = p.exchanges['exchange:x']!
+  expect(stepOrder).toEqual(['step:a', 'step:c', 'step:b'])
+  expect([made['step:a']!.settings, made['step:b']!.settings]).toEqual([{ ms: 20 }, { ms: 1000 }])
+  expect(() => edited(p, 'add steps', { exchange: 'exchange:x', after: '', steps: [{ id: 'step:a', kind: 'wait' }] })).toThrow()
 })

@@ -36,6 +36,8 @@ export interface ExchangeResult {
 
 /** Panel and host have started and synchronised by then. */
 export const settleUs = 1_500_000
+/** While nothing can be touched, the glass is looked at so often, µs. */
+const lookUs = 50_000
 /** So much virtual time, and so many events, are one slice. */
 const sliceUs = 2_000_000
 const sliceEvents = 200
@@ -124,6 +126,14 @@ export class Runner {
     }
     this.next++
     return true
+  }
+
+  /** Has time go by after its end until something may be touched, no longer than `mostMs`; says whether something may. */
+  waitForTouch(mostMs: number): boolean {
+    const { rig } = this
+    const last = rig.nowUs + mostMs * 1000
+    while (!rig.panel.canBeTouched && rig.nowUs < last) rig.advance(lookUs)
+    return rig.panel.canBeTouched
   }
 
   /** The whole exchange; who asks may stop between any two slices. */

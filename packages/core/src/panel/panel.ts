@@ -748,6 +748,13 @@ export class Panel implements End<Build, Carried> {
     return this.backlight
   }
 
+  /** Whether a finger would find anything on the page that is shown, and would count. */
+  get canBeTouched(): boolean {
+    if (this.timers.nowUs - this.openedUs < this.build.header.touch.deafMs * 1000) return false
+    const page = this.build.header.pages.find((p) => p.number === this.pageNumber)
+    return page?.widgets.some((w) => widgetKind(w.kind)?.touchable && this.glass.settled(w)['visible'] !== false) ?? false
+  }
+
   get pageNumber(): number {
     return this.page?.number ?? 0
   }

@@ -9,6 +9,7 @@ import type { TextExtent } from '../host/index.ts'
 import { applyPatches, ownWordsOf, passGate, type Assets, type Patch, type Project, type Request } from '../project/index.ts'
 import { Surface } from '../raster/index.ts'
 import { Rig } from '../rig/index.ts'
+import type { Exchange } from '../scripts/index.ts'
 import type { Value } from '../variables/index.ts'
 
 /** A variable as the panel holds it. */
@@ -19,6 +20,9 @@ export interface LiveValue {
   /** Host or touch have written it since power-on. */
   written: boolean
 }
+
+/** The power-on alone. */
+const noExchange: Exchange = { id: 'exchange:none', name: '', seed: 1, allowsOthers: false, steps: {}, stepOrder: [] }
 
 /** One project, built and running. */
 export class Workbench {
@@ -238,9 +242,12 @@ export class Workbench {
     return this.exchange(id)?.finish() ?? null
   }
 
-  /** An exchange ready to be run on a fresh rig, in slices or at once; `null` when there is none of that id. */
-  exchange(id: string): Runner | null {
-    const exchange = this.project.exchanges[id as keyof typeof this.project.exchanges]
+  /**
+   * An exchange ready to be run on a fresh rig, in slices or at once; `null` when there is none of that id. Without an id: one that
+   * has no steps yet.
+   */
+  exchange(id: string | null): Runner | null {
+    const exchange = id === null ? noExchange : this.project.exchanges[id as keyof typeof this.project.exchanges]
     if (!exchange) return null
     return new Runner(this.build, this.hostBuild, compileExchange(this.project, exchange, this.compiler.cells))
   }

@@ -434,8 +434,14 @@ function runOf(id: string, result: ExchangeResult): ExchangeRun {
   }
 }
 
-/** Runs an exchange once more, up to a moment: it goes the same way every time. */
-function glassOfExchange(bench: Workbench, id: string, atUs: number): RunGlass | null {
+/** After a splash, so long is waited for something that can be touched, ms. */
+const splashMs = 20_000
+
+/**
+ * Runs an exchange once more, up to a moment, be it after its end: it goes the same way every time. Null: after the end, as soon as
+ * something can be touched. An exchange of no id has no steps.
+ */
+function glassOfExchange(bench: Workbench, id: string | null, atUs: number | null): RunGlass | null {
   const runner = bench.exchange(id)
   if (!runner) return null
   let seen: RunGlass | null = null
@@ -445,11 +451,13 @@ function glassOfExchange(bench: Workbench, id: string, atUs: number): RunGlass |
     const { surface } = rig.panel.glass
     const page = rig.panel.build.symbols.pages.find((p) => p.number === rig.panel.pageNumber)
     const shows = Object.fromEntries((page?.widgets ?? []).map((w) => [w.id, rig.panel.shows(w.number) ?? '']))
-    seen = { painted: paintedRect(surface, wholeOf(surface)), page: page?.id ?? null, shows }
+    seen = { painted: paintedRect(surface, wholeOf(surface)), page: page?.id ?? null, shows, atUs: rig.nowUs }
   }
-  runner.whenAt(atUs, look)
+  if (atUs !== null) runner.whenAt(atUs, look)
   for (const _ of runner.slices()) if (seen) return seen
-  // It ended before: the glass as it was then.
-  if (!seen) look()
+  if (seen) return seen
+  if (atUs !== null) runner.rig.advance(Math.max(0, atUs - runner.rig.nowUs))
+  look()
+  if (atUs === null && runner.waitForTouch(splashMs)) look()
   return seen
 }

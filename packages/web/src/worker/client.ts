@@ -228,7 +228,8 @@ export class BenchClient {
     }, progress)
   }
 
-  glassOfExchange = (id: string, atUs: number) => this.ask<RunGlass>((ask) => ({ type: 'glass of exchange', id, atUs, ask }))
+  glassOfExchange = (id: string | null, atUs: number | null) =>
+    this.ask<RunGlass>((ask) => ({ type: 'glass of exchange', id, atUs, ask }))
 
   close(): void {
     this.closed = true

@@ -57,7 +57,7 @@ export type ToWorker =
   | { type: 'run exchange'; id: string; ask: number }
   | { type: 'stop exchange'; ask: number }
   /** The glass of a run of an exchange as it was at a moment. */
-  | { type: 'glass of exchange'; id: string; atUs: number; ask: number }
+  | { type: 'glass of exchange'; id: string | null; atUs: number | null; ask: number }
 
 /** The facts that a picture file says of itself, and whether anything is seen through it. */
 export type LookedPicture = PictureInfo & { seesThrough: boolean }
@@ -160,6 +160,8 @@ export interface ExchangeRun {
 
 /** The glass of a run at a moment: its pixels, the page it shows and what a person would read off each widget of it. */
 export interface RunGlass {
+  /** The moment that it shows, µs since power-on. */
+  atUs: number
   painted: PaintedRect
   page: string | null
   shows: Record<string, string>

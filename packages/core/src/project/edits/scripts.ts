@@ -19,10 +19,43 @@ const exchange = idSchema('exchange').required()
 const step = idSchema('step').required()
 const anchor = Joi.string().allow('', null).required()
 
-const addExchange: Edit<{ id: ExchangeId; after: string | null; name?: string; seed?: number }> = {
+interface NewStep {
+  id: string
+  kind: StepKind
+  settings?: Values
+}
+const newStep = {
+  id: step,
+  kind: Joi.string()
+    .custom((kind: string, helpers) => (isStepKind(kind) ? kind : helpers.message({ custom: `{{#label}} is no step: ${kind}` })))
+    .required(),
+  settings: Joi.object(),
+}
+const newSteps = Joi.array().items(Joi.object(newStep)).max(200)
+
+function putSteps(draft: Project, exchange: ExchangeId, steps: readonly NewStep[], after: string | null): void {
+  const into = mustFind(draft.exchanges, exchange)
+  for (const { id, kind, settings } of steps) {
+    mustBeNew(into.steps, id)
+    into.steps[id] = { id, kind, settings: { ...stepKind(kind).settings.defaults, ...settings } } as Step
+  }
+  const ids = steps.map(({ id }) => id)
+  into.stepOrder = placed(into.stepOrder, ids, after)
+}
+
+interface AddExchange {
+  id: ExchangeId
+  after: string | null
+  name?: string
+  seed?: number
+  /** What it begins with. */
+  steps?: readonly NewStep[]
+}
+
+const addExchange: Edit<AddExchange> = {
   name: 'add exchange',
-  args: Joi.object({ id: exchange, after: anchor, name: Joi.string().max(60), seed: Joi.number() }),
-  apply(draft, { id, after, name, seed }) {
+  args: Joi.object({ id: exchange, after: anchor, name: Joi.string().max(60), seed: Joi.number(), steps: newSteps }),
+  apply(draft, { id, after, name, seed, steps = [] }) {
     mustBeNew(draft.exchanges, id)
     draft.exchanges[id] = {
       id,
@@ -36,6 +69,7 @@ const addExchange: Edit<{ id: ExchangeId; after: string | null; name?: string; s
       stepOrder: [],
     }
     draft.exchangeOrder = placed(draft.exchangeOrder, [id], after)
+    putSteps(draft, id, steps, '')
   },
 }
 
@@ -64,24 +98,24 @@ const moveExchange: Edit<{ id: ExchangeId; after: string | null }> = {
   },
 }
 
+/** Several steps, one after another. */
+const addSteps: Edit<{ exchange: ExchangeId; steps: readonly NewStep[]; after: string | null }> = {
+  name: 'add steps',
+  args: Joi.object({ exchange, steps: newSteps.min(1).required(), after: anchor }),
+  apply(draft, { exchange, steps, after }) {
+    putSteps(draft, exchange, steps, after)
+  },
+}
+
 const addStep: Edit<{ exchange: ExchangeId; id: string; kind: StepKind; after: string | null; settings?: Values }> = {
   name: 'add step',
   args: Joi.object({
     exchange,
-    id: step,
-    kind: Joi.string()
-      .custom((kind: string, helpers) =>
-        isStepKind(kind) ? kind : helpers.message({ custom: `{{#label}} is no step: ${kind}` }),
-      )
-      .required(),
+    ...newStep,
     after: anchor,
-    settings: Joi.object(),
   }),
   apply(draft, { exchange, id, kind, after, settings }) {
-    const into = mustFind(draft.exchanges, exchange)
-    mustBeNew(into.steps, id)
-    into.steps[id] = { id, kind, settings: { ...stepKind(kind).settings.defaults, ...settings } } as Step
-    into.stepOrder = placed(into.stepOrder, [id], after)
+    putSteps(draft, exchange, [{ id, kind, ...(settings ? { settings } : {}) }], after)
   },
 }
 
@@ -182,6 +216,7 @@ export const scriptEdits = [
   deleteExchange,
   moveExchange,
   addStep,
+  addSteps,
   setStep,
   deleteStep,
   moveStep,

@@ -3,7 +3,7 @@ import { useState, type KeyboardEvent } from 'react'
 import type { ExchangeId } from '@moth-lamp/core/base'
 import { exchangeProblemWords } from '@moth-lamp/core/exchanges'
 import { sentenceOf } from '@moth-lamp/core/explain'
-import type { Project, Widget } from '@moth-lamp/core/project'
+import type { Project } from '@moth-lamp/core/project'
 import { stepKind, stepKindNames, type Exchange, type StepKind } from '@moth-lamp/core/scripts'
 import { Choice } from '../../controls/choice.tsx'
 import { NumberField, TextField } from '../../controls/fields.tsx'
@@ -22,6 +22,9 @@ import { runNow, runsOf, settleUs } from './runs.ts'
 import styles from './exchanges.module.css'
 import station from '../../parts/station.module.css'
 
+/** A touch so soon after the end needs no step that waits, ms. */
+const leastWaitMs = 20
+
 /** Scripted checks: the list, the run as a time diagram in which the steps are edited, the glass at any moment of it. */
 export function ExchangesStation() {
   const session = useSession()
@@ -34,7 +37,9 @@ export function ExchangesStation() {
   const order = project.exchangeOrder
   const current = project.exchanges[(picked ?? order[0] ?? '') as ExchangeId] ?? project.exchanges[order[0] as ExchangeId]
   const run = runNow(state, current)
-  const atUs = at && at.run === run ? at.us : (run?.endUs ?? settleUs)
+  // Before the first step the glass is shown as soon as it can be touched: after a splash.
+  const isEmpty = !current?.stepOrder.length
+  const atUs = at && at.run === run ? at.us : isEmpty ? null : (run?.endUs ?? settleUs)
   const pickStep = (id: string | null) => {
     setStep(id)
     const result = run?.steps.find((s) => s.id === id)
@@ -54,8 +59,28 @@ export function ExchangesStation() {
     return id
   }
   const runCurrent = () => current && void runs.run([current.id])
-  /** What was shown on the glass or picked from the run is a step at once, and is run. */
+  /** What was picked from the run is a step at once, and is run. */
   const show = (kind: StepKind, values: Record<string, unknown>) => addStep(kind, values) && runCurrent()
+  /** So is what was shown on the glass, after a wait where that was later than the end; in a new exchange where there is none. */
+  const showAt = (kind: StepKind, values: Record<string, unknown>, us: number) => {
+    const isLast = !current || !step || step === current.stepOrder.at(-1) || !(step in current.steps)
+    const endUs = isEmpty ? settleUs : run?.endUs
+    const waitMs = isLast && endUs !== undefined ? Math.ceil((us - endUs) / 1000) : 0
+    const id = freshId('step')
+    const steps = [
+      ...(waitMs > leastWaitMs ? [{ id: freshId('step'), kind: 'wait', settings: { ms: waitMs } }] : []),
+      { id, kind, settings: values },
+    ]
+    const exchange = current?.id ?? freshId('exchange')
+    const after = step && current && step in current.steps ? step : (current?.stepOrder.at(-1) ?? '')
+    const done = current
+      ? session.edit('add steps', { exchange, steps, after })
+      : session.edit('add exchange', { id: exchange, after: '', steps })
+    if (!done) return
+    setPicked(exchange)
+    setStep(id)
+    void runs.run([exchange])
+  }
   const walk = (by: number) => {
     if (!current) return
     const to = current.stepOrder[Math.min(Math.max(current.stepOrder.indexOf(step ?? '') + by, 0), current.stepOrder.length - 1)]
@@ -114,7 +139,7 @@ export function ExchangesStation() {
               run={run}
               picked={step}
               onPick={pickStep}
-              atUs={atUs}
+              atUs={atUs ?? settleUs}
               onAt={(us) => setAt({ run, us })}
               onExpect={(entry) => {
                 const wanted = expectationOf(project, entry)
@@ -148,8 +173,8 @@ export function ExchangesStation() {
           run={run}
           atUs={atUs}
           onAt={(us) => setAt({ run, us })}
-          onTouch={(widget: Widget) => show('touch', { widget: widget.id })}
-          onValue={(widget: Widget, text: string) => show('expect shown', { widget: widget.id, text })}
+          onTouch={(widget, us) => showAt('touch', { widget: widget.id }, us)}
+          onValue={(widget, text, us) => showAt('expect shown', { widget: widget.id, text }, us)}
         />
         <FindingBar station="Exchanges" />
       </div>

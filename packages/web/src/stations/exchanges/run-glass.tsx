@@ -4,6 +4,7 @@ import { holdsPoint, type PageId } from '@moth-lamp/core/base'
 import type { Project, Widget } from '@moth-lamp/core/project'
 import { boundTo, widgetKind } from '@moth-lamp/core/widgets'
 import { putPainted } from '../../glass/glass.tsx'
+import { useStore } from '../../session/store.ts'
 import { useSession } from '../../shell/context.tsx'
 import type { ExchangeRun, RunGlass } from '../../worker/messages.ts'
 import { settleUs } from './runs.ts'
@@ -14,14 +15,17 @@ interface Props {
   project: Project
   exchange: string | null
   run: ExchangeRun | null
-  /** The moment that is shown, µs. */
-  atUs: number
+  /** The moment that is shown, µs; null: as soon as something can be touched. */
+  atUs: number | null
   onAt(us: number): void
-  /** Something on the glass was touched. */
-  onTouch(widget: Widget): void
-  /** A value was clicked that shows these words now. */
-  onValue(widget: Widget, shows: string): void
+  /** Something on the glass was touched as it is at a moment. */
+  onTouch(widget: Widget, atUs: number): void
+  /** A value was clicked that shows these words at a moment. */
+  onValue(widget: Widget, shows: string, atUs: number): void
 }
+
+/** So far beyond its end the moment may be set, µs. */
+const afterEndUs = 5_000_000
 
 /** The glass of the run at a moment; a touch on it becomes a step, and so does a click on a value. */
 export function RunGlassCard({ project, exchange, run, atUs, onAt, onTouch, onValue }: Props) {
@@ -29,6 +33,7 @@ export function RunGlassCard({ project, exchange, run, atUs, onAt, onTouch, onVa
   const session = useSession()
   const [seen, setSeen] = useState<RunGlass | null>(null)
   const [over, setOver] = useState<Widget | null>(null)
+  const making = useStore(session.live, (l) => l.making)
   useEffect(() => {
     let gone = false
     const show = (glass: RunGlass | null) => {
@@ -38,12 +43,13 @@ export function RunGlassCard({ project, exchange, run, atUs, onAt, onTouch, onVa
       putPainted(canvas.current, glass.painted)
       setSeen(glass)
     }
-    const timer = setTimeout(() => exchange && void session.worker.glassOfExchange(exchange, atUs).then(show), 40)
+    const timer = setTimeout(() => void session.worker.glassOfExchange(exchange, atUs).then(show), 40)
     return () => {
       gone = true
       clearTimeout(timer)
     }
-  }, [session, exchange, run, atUs])
+    // Letters and pictures that were still being made are there when none is.
+  }, [session, project, exchange, run, atUs, making])
   const widgetAt = (e: PointerEvent): Widget | null => {
     const box = e.currentTarget.getBoundingClientRect()
     const [x, y] = [
@@ -57,20 +63,23 @@ export function RunGlassCard({ project, exchange, run, atUs, onAt, onTouch, onVa
     )
   }
   const use = (w: Widget, shift: boolean) => {
-    if (isTouched(w) && !(shift && showsValue(w, seen))) onTouch(w)
-    else onValue(w, seen?.shows[w.id] ?? '')
+    if (!seen) return
+    if (isTouched(w) && !(shift && showsValue(w, seen))) onTouch(w, seen.atUs)
+    else onValue(w, seen.shows[w.id] ?? '', seen.atUs)
   }
-  const end = run ? run.endUs + (run.passed ? 0 : 1_000_000) : settleUs
+  const shownUs = atUs ?? seen?.atUs ?? settleUs
+  // After its end, what is shown goes on.
+  const end = Math.max(shownUs, (run?.endUs ?? settleUs) + afterEndUs)
   return (
     <>
-      <Box className={glass.bezel} p={8}>
+      <Box className={glass.bezel} p={8} aria-busy={making}>
         <div className={styles.glass}>
           <canvas
             ref={canvas}
             width={project.panel.width}
             height={project.panel.height}
             role="img"
-            aria-label={`The glass of the run at ${(atUs / 1e6).toFixed(3)} s`}
+            aria-label={`The glass of the run at ${(shownUs / 1e6).toFixed(3)} s`}
             onPointerMove={(e) => setOver(widgetAt(e))}
             onPointerLeave={() => setOver(null)}
             onPointerDown={(e) => {
@@ -95,10 +104,9 @@ export function RunGlassCard({ project, exchange, run, atUs, onAt, onTouch, onVa
         size="sm"
         label={null}
         min={settleUs}
-        max={Math.max(end, settleUs + 1)}
+        max={end}
         step={1000}
-        value={atUs}
-        disabled={!run}
+        value={shownUs}
         thumbLabel="Moment of the run"
         onChange={onAt}
       />
@@ -110,7 +118,7 @@ export function RunGlassCard({ project, exchange, run, atUs, onAt, onTouch, onVa
               : `adds: “${over.name}” shows “${seen?.shows[over.id] ?? ''}”`
             : 'Touch it to add a touch, click a value to expect it.'}
         </span>
-        <span className="mono small muted">{(atUs / 1e6).toFixed(3)} s</span>
+        <span className="mono small muted">{(shownUs / 1e6).toFixed(3)} s</span>
       </div>
     </>
   )
