@@ -280,7 +280,7 @@ describe('on the Bench', () => {
       await hand.clickOn('button', 'to the panel')
     }
     await send(frame([0xd2, 0x04]))
-    await hand.sees('dome_target = 123.4 °')
+    await hand.sees('dome_target = 123.4°')
     await send(frame([0xd2, 0x04]).replace('D2', 'D3'))
     await hand.sees('checksum wrong')
     await send(frame([0x10, 0x27]))
@@ -296,7 +296,7 @@ describe('on the Bench', () => {
     await sendAs('as panel')
     await (await hand.find('Bytes to send')).type('7E 35 12 00 06 09 34 0E 7E')
     await hand.clickOn('button', 'to the host')
-    await hand.sees('← dome_target = 231.0 °')
+    await hand.sees('← dome_target = 231.0°')
   })
   test('a frame is found, chosen and shown part by part', async () => {
     await hand.click('Hold', 'button')

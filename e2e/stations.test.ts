@@ -97,7 +97,7 @@ describe('Frames', () => {
       '21:47:06.512 TX 7E 51 12 00 06 09 97 82 7E\n21:47:07.140 RX 7E 35 12 00 06 09 34 0E 7E\nsomething else\n21:47:08 TX 7E 51 12 00 06 09 97 83 7E',
     )
     await hand.sees('2 frames · 1 wrong')
-    await hand.sees('report dome_target = 231.0 °, sequence 3')
+    await hand.sees('report dome_target = 231.0°, sequence 3')
     await hand.sees('One bit is wrong: byte 8, bit 0.')
     await hand.sees('1 line has no bytes.')
   })
@@ -117,7 +117,7 @@ describe('Bench', () => {
     await hand.click('Put right and send', 'button')
     await hand.fill('Length of a step', '200')
     await hand.click('Step', 'button')
-    await hand.sees('dome_target = 231.0 °')
+    await hand.sees('dome_target = 231.0°')
     const field = await hand.find('Bytes to send')
     await field.click({ count: 3 })
     await field.type('7E 51 12 00 06 09 00 00 7E')

@@ -412,12 +412,14 @@ export class Runner {
   private *expectShown(s: Of<'expect shown'>): Slices<Outcome> {
     const widget = s.widget!
     const expected = s.text
+    // A blank before a degree sign is no difference.
+    const plain = (text: string | null) => text?.replaceAll(/\s+(?=°)/g, '')
     const { panel } = this.rig
     const seen = () => {
       const on = panel.build.symbols.pages.find((p) => p.widgets.some((w) => w.number === widget))?.number
       return on === panel.pageNumber ? this.rig.panel.shows(widget) : null
     }
-    const found = yield* this.await(s.withinMs, () => (seen() === expected ? true : null))
+    const found = yield* this.await(s.withinMs, () => (plain(seen()) === plain(expected) ? true : null))
     if (found) return { expected, came: expected }
     const came = seen()
     return { ...fail(came === null ? 'touch.not on this page' : 'other-shown', {}), expected, came: came ?? '' }

@@ -21,7 +21,7 @@ export interface Explained {
   anatomy: Anatomy
   good: boolean
   code: BadCode | null
-  /** `write dome_target = 231.0 °, sequence 5`, or what is wrong. */
+  /** `write dome_target = 231.0°, sequence 5`, or what is wrong. */
   says: string
   /** What was probably meant, or how it reads as it stands. */
   hint: string

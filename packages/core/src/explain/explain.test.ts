@@ -14,7 +14,7 @@ const explain = (hex: string, p = project) => explainBytes(p.layout, bookOf(p), 
 describe('bytes in the words of the project', () => {
   test('a good frame', () => {
     const { direction, parts } = explain('7E 51 12 00 06 09 97 82 7E')
-    expect([direction, parts[0]!.says]).toEqual(['to panel', 'write dome_target = 231.0 °, sequence 5'])
+    expect([direction, parts[0]!.says]).toEqual(['to panel', 'write dome_target = 231.0°, sequence 5'])
   })
   test('several variables in one frame, each in its own unit; of one that is not all there, its words', () => {
     const job = new Job()
@@ -22,11 +22,11 @@ describe('bytes in the words of the project', () => {
       .variable('level', whole(0, 9), { address: 0x21 })
     const said = (...payload: number[]) =>
       sentenceOf(sayMessage(bookOf(job.project), { operation: 'write', sequence: 1, address: 0x20, payload }))
-    expect(said(15, 0, 7, 0)).toBe('write angle … level = 1.5 °, 7')
-    expect(said(15, 0, 7, 0, 1, 0)).toBe('write angle … 0x0022 = 1.5 °, 7, 0x0001')
+    expect(said(15, 0, 7, 0)).toBe('write angle … level = 1.5°, 7')
+    expect(said(15, 0, 7, 0, 1, 0)).toBe('write angle … 0x0022 = 1.5°, 7, 0x0001')
     job.variable('total', { ...whole(0, 70_000), type: 'u32' } as Holds, { address: 0x22 })
-    expect(said(15, 0, 7, 0, 1, 0)).toBe('write angle … total = 1.5 °, 7, 0x0001 (not all of it)')
-    expect(said(15, 0, 7)).toBe('write angle … level = 1.5 °, half a word 0x07 (not all of it)')
+    expect(said(15, 0, 7, 0, 1, 0)).toBe('write angle … total = 1.5°, 7, 0x0001 (not all of it)')
+    expect(said(15, 0, 7)).toBe('write angle … level = 1.5°, half a word 0x07 (not all of it)')
   })
   test('a text that is shorter than its variable, and of odd length, is read as text', () => {
     const job = new Job()
@@ -48,7 +48,7 @@ describe('bytes in the words of the project', () => {
     const [part] = explain('7E 51 12 00 06 09 82 97 7E').parts
     expect(part!.code).toBe('check')
     expect(part!.hint).toBe(
-      'Its two bytes look swapped: 97 82 would be right for this frame. Read as it stands: write dome_target = 231.0 °, sequence 5.',
+      'Its two bytes look swapped: 97 82 would be right for this frame. Read as it stands: write dome_target = 231.0°, sequence 5.',
     )
   })
   test('a wrong check says what would be right', () =>
@@ -58,7 +58,7 @@ describe('bytes in the words of the project', () => {
   test('swapped start bytes', () => {
     const p = edited(project, 'set layout', { values: (({ name: _, ...l }) => l)({ ...bigEndianPlain, payload: 'high' }) })
     expect(explain('B2 A1 05 01 00 12 09 06', p).parts[0]!.hint).toContain('start bytes are swapped')
-    expect(explain('A1 B2 05 01 00 12 09 06', p).parts[0]!.says).toBe('write dome_target = 231.0 °')
+    expect(explain('A1 B2 05 01 00 12 09 06', p).parts[0]!.says).toBe('write dome_target = 231.0°')
   })
   test('several frames and junk, each in its place', () => {
     const { parts } = explain('01 02 7E 51 12 00 06 09 97 82 7E 7E 51 12 00 06 09 97 82 7E')

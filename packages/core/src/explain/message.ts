@@ -3,7 +3,7 @@ import type { Message } from '../frames/index.ts'
 import type { Book } from '../protocols/index.ts'
 import { decodeValue, formatAddress, formatValue, isInRange, ownWords, wordsOf, type Holds } from '../variables/index.ts'
 
-/** A message in words: `write`, `dome_target`, `231.0 °`. */
+/** A message in words: `write`, `dome_target`, `231.0°`. */
 export interface Said {
   what: string
   name: string
@@ -118,5 +118,5 @@ function valueOf(book: Book, { place, bytes }: Stretch): { value: string; inRang
   return { value: words.join(' ') + (place?.offset === 0 ? ' (not all of it)' : ''), inRange: true }
 }
 
-/** `write dome_target = 231.0 °` */
+/** `write dome_target = 231.0°` */
 export const sentenceOf = ({ what, name, value }: Said): string => `${what} ${name}${value ? ` = ${value}` : ''}`

@@ -18,7 +18,11 @@ function lived(): Project {
   const random = seededRandom(4600)
   const maker = new EditMaker(random)
   let project = freshProject('Test', plainPanel, testTypefaces)
-  for (let k = 0; k < 400; k++) {
+  // Chance makes of each sort one sooner or later.
+  const lacks = () =>
+    Object.keys(recordSchemas).some((map) => !Object.keys(project[map as keyof Project] as object).length) ||
+    new Set(Object.values(project.widgets).map(({ kind }) => kind)).size < 8
+  for (let k = 0; k < 400 || (lacks() && k < 4000); k++) {
     const request = maker.request(project)
     const done = request && !request.edit.startsWith('delete') && passGate(project, request)
     if (done && done.ok) project = done.value.project

@@ -28,6 +28,7 @@ export {
   clampToRange,
   formatDecimals,
   formatValue,
+  unitAfter,
   formatTime,
   unknownTime,
   parseValue,

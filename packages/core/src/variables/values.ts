@@ -162,12 +162,15 @@ export function formatDecimals(value: number, decimals: number): string {
   return scaled < 0 ? `-${text}` : text
 }
 
-/** The value in words, as every screen writes it: `231.0 °`, `open`, `rain wind`, `21:47:06`, `#3A7F`. */
+/** A unit as it follows its number: after a blank, but for those of an angle (ISO 80000-1, 7.1.4). */
+export const unitAfter = (unit: string): string => (/^[°′″]$/.test(unit) ? unit : ` ${unit}`)
+
+/** The value in words, as every screen writes it: `231.0°`, `4.2 °C`, `open`, `rain wind`, `21:47:06`, `#3A7F`. */
 export function formatValue(holds: Holds, value: Value, withUnit = true): string {
   if (typeof value === 'string') return value
   const none = noneWord(holds, value)
   if (none !== null) return none
-  if (isNumber(holds)) return formatDecimals(value, holds.decimals) + (withUnit && holds.unit ? ` ${holds.unit}` : '')
+  if (isNumber(holds)) return formatDecimals(value, holds.decimals) + (withUnit && holds.unit ? unitAfter(holds.unit) : '')
   if (holds.type === 'choice') return holds.choices.find((c) => c.value === value)?.word ?? `no choice ${value}`
   if (holds.type === 'flags') return flagWords(holds, value).join(' ') || 'none'
   if (holds.type === 'time') return formatTime(value)

@@ -127,11 +127,11 @@ describe('values and words people read', () => {
       ],
     }
     const weather: Holds = { type: 'flags', names: ['rain', 'wind', '', 'mains lost'] }
-    expect(formatValue(tenths, 231)).toBe('231.0 °')
+    expect(formatValue(tenths, 231)).toBe('231.0°')
     expect(formatValue(shutter, 2)).toBe('open')
     expect(formatValue(weather, 9)).toBe('rain mains lost')
     expect(formatValue({ type: 'time' }, 78426)).toBe('21:47:06')
-    expect(parseValue(tenths, ' 231.0 ° ')).toEqual({ ok: true, value: 231 })
+    for (const typed of [' 231.0 ° ', '231.0°', '231']) expect(parseValue(tenths, typed)).toEqual({ ok: true, value: 231 })
     expect(parseValue(shutter, 'Open')).toEqual({ ok: true, value: 2 })
     expect(parseValue(weather, 'rain mains_lost')).toEqual({ ok: true, value: 9 })
     expect(parseValue({ type: 'time' }, '21:47:06')).toEqual({ ok: true, value: 78426 })
@@ -150,7 +150,7 @@ describe('values and words people read', () => {
       const words = mustHold(encodeValue(holds, typed, low))
       const value = decodeValue(holds, words, 'low')
       expect([type, formatValue(holds, value), isNone(holds, value), isInRange(holds, value)]).toEqual([type, 'open', true, true])
-      expect([formatValue(holds, 4), isNone(holds, 4), isNone({ ...holds, none: { raw: 7, word: 'x' } }, value)]).toEqual(['4.0 °', false, false]) // prettier-ignore
+      expect([formatValue(holds, 4), isNone(holds, 4), isNone({ ...holds, none: { raw: 7, word: 'x' } }, value)]).toEqual(['4.0°', false, false]) // prettier-ignore
     }
     const float: Holds = { ...tenths, type: 'f32', none: { raw: 0, word: 'open' } }
     expect([formatValue(float, NaN), isInRange(float, NaN), isInRange({ ...tenths, type: 'f32' } as Holds, NaN)]).toEqual(['open', true, false]) // prettier-ignore

@@ -5,6 +5,7 @@ import {
   isNumber,
   noneWord,
   shownIn,
+  unitAfter,
   type Cell,
   type Holds,
   type Value,
@@ -23,9 +24,6 @@ export interface Figures {
 }
 
 export const plainFigures: Figures = { digits: 15, zeros: false, unit: true, sign: false, thousands: false, base: 'decimal' }
-
-/** A degree sign stands at the number, other units after a blank. */
-export const unitAfter = (unit: string): string => (unit.startsWith('°') ? unit : ` ${unit}`)
 
 const unitOf = (holds: Holds, { unit }: Figures): string => (unit && isNumber(holds) && holds.unit ? unitAfter(holds.unit) : '')
 

@@ -13,9 +13,9 @@ import {
   type Surface,
 } from '../raster/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
-import { formatDecimals, isNumber, shownIn, type Cell, type Holds } from '../variables/index.ts'
+import { formatDecimals, isNumber, shownIn, type Cell, type Holds, unitAfter } from '../variables/index.ts'
 import { along, endsFields, endsFindings, endsOf, zonesField, type Ends, type Zone } from './ends.ts'
-import { numberLetters, plainFigures, seenOf, unitAfter, writeNumber } from './figures.ts'
+import { numberLetters, plainFigures, seenOf, writeNumber } from './figures.ts'
 import { kindOf, type Live } from './kind.ts'
 import { faceType } from './setting-types.ts'
 import { commonFields, dimmed, paintTextBox, sheetOf, textFields } from './text-box.ts'

@@ -11,7 +11,7 @@ function thermometer(): Job {
   const job = new Job({ width: 800, height: 480, diagonalInches: 7 })
     .variable('t', tenths(-40, 100, '°C'))
     .variable('units', words('metric', 'imperial'))
-  job.widget('number', 'number', [20, 20, 140, 44], { variable: 'variable:t' })
+  job.widget('number', 'number', [20, 20, 160, 44], { variable: 'variable:t' })
   job.widget('gauge', 'gauge', [20, 80, 200, 200], { variable: 'variable:t' })
   job.widget('slider', 'slider', [300, 20, 324, 44], { variable: 'variable:t' })
   job.widget('entry', 'entry', [300, 100, 200, 50], { variable: 'variable:t' })
@@ -25,15 +25,15 @@ describe('a second unit', () => {
   test('is shown everywhere while its variable says so, and the line is untouched', () => {
     const job = thermometer().host('t', 20)
     const shown = () => ['number', 'gauge', 'slider', 'entry'].map((name) => job.shows(name))
-    expect(shown()).toEqual(Array(4).fill('20.0°C'))
+    expect(shown()).toEqual(Array(4).fill('20.0 °C'))
     job.host('units', 1)
-    expect(shown()).toEqual(Array(4).fill('68°F'))
+    expect(shown()).toEqual(Array(4).fill('68 °F'))
     expect(job.value('t')).toBe(20)
     const since = job.mark
     job.press('slider', 60, 99)
     expect(job.reports(since).at(-1)?.at(-1)).toBe(1000)
     job.host('units', 0)
-    expect(shown()).toEqual(Array(4).fill('100.0°C'))
+    expect(shown()).toEqual(Array(4).fill('100.0 °C'))
   })
   test('repaints at once, and the range of an entry is told and kept in it', () => {
     const job = thermometer().host('t', 20).host('units', 1)
@@ -58,7 +58,7 @@ describe('a second unit', () => {
   test('its letters are in the build, and its widest text is found where it does not fit', () => {
     const job = new Job({ width: 800, height: 480, diagonalInches: 7 })
       .variable('t', tenths(-40, 100, '°C'))
-      .widget('number', 'number', [20, 20, 140, 44], { variable: 'variable:t' })
+      .widget('number', 'number', [20, 20, 160, 44], { variable: 'variable:t' })
     const letters = () =>
       Object.values(job.bench.build.header.sheets).reduce((sum, { metrics }) => sum + job.bench.build.chunks[metrics]!.length, 0)
     const before = letters()

@@ -216,20 +216,20 @@ const tenths: Holds = { type: 'i16', factor: 0.1, offset: 0, decimals: 1, unit: 
 
 describe('what a person reads', () => {
   test.each([
-    [{}, 4.2, '4.2°C'],
-    [{}, -4.25, '-4.3°C'],
+    [{}, 4.2, '4.2 °C'],
+    [{}, -4.25, '-4.3 °C'],
     [{ unit: false }, 4.2, '4.2'],
-    [{ zeros: true, digits: 3 }, 4.2, '004.2°C'],
-    [{ zeros: true, digits: 3 }, -4.2, '-004.2°C'],
-    [{ digits: 1 }, 12, '##°C'],
-    [{}, 99, '99.0°C'],
-    [{}, -0.04, '0.0°C'],
+    [{ zeros: true, digits: 3 }, 4.2, '004.2 °C'],
+    [{ zeros: true, digits: 3 }, -4.2, '-004.2 °C'],
+    [{ digits: 1 }, 12, '## °C'],
+    [{}, 99, '99.0 °C'],
+    [{}, -0.04, '0.0 °C'],
   ])('a number %j of %s', (settings, value, text) => expect(shows('number', settings, tenths, value)).toBe(text))
 
   test('a number without a variable, stale, of a choice, of a time', () => {
     expect(kindOf('number').shows(compiled(kindOf('number'), {}, cellOf(tenths)), live(0, tenths), undefined)).toBe('—')
     expect(shows('number', {}, tenths, 4, { afterMs: 10, shows: 'dashes' }, true)).toBe('---')
-    expect(shows('number', {}, tenths, 4, { afterMs: 10, shows: 'dim' }, true)).toBe('4.0°C')
+    expect(shows('number', {}, tenths, 4, { afterMs: 10, shows: 'dim' }, true)).toBe('4.0 °C')
     expect(shows('number', {}, { type: 'time' }, 3661)).toBe('01:01:01')
     expect(shows('number', {}, { type: 'time' }, unknownTime)).toBe('--:--:--')
     expect(shows('number', {}, { type: 'time' }, 86_400)).toBe('##:##:##')
@@ -238,7 +238,7 @@ describe('what a person reads', () => {
     const open: Holds = { ...tenths, none: { raw: -32768, word: 'open' } }
     const read = ['number', 'bar', 'gauge', 'slider', 'digits', 'entry'].map((kind) => shows(kind, {}, open, -3276.8))
     expect(new Set(read)).toEqual(new Set(['open']))
-    expect([shows('number', { digits: 5 }, open, -3276.7), shows('number', {}, open, 4)]).toEqual(['-3276.7°C', '4.0°C'])
+    expect([shows('number', { digits: 5 }, open, -3276.7), shows('number', {}, open, 4)]).toEqual(['-3276.7 °C', '4.0 °C'])
     // A bar and a gauge point nowhere, as where nothing is known; a number has no mark for what lies beyond its range.
     for (const kind of ['number', 'bar', 'gauge']) {
       const place = { x: 0, y: 0, width: 120, height: 80 }

@@ -1,3 +1,4 @@
+import { unitAfter } from '@moth-lamp/core/variables'
 import { Checkbox, Textarea, TextInput, Tooltip } from '@mantine/core'
 import {
   useCallback,
@@ -277,7 +278,7 @@ export function limitsOf({ min, max, unit, zero, why }: Pick<NumberProps, 'min' 
         : max !== undefined
           ? `${told(max)} or less`
           : ''
-  const withUnit = limits && unit ? `${limits} ${unit}` : limits
+  const withUnit = limits && unit ? `${limits}${unitAfter(unit)}` : limits
   return [[withUnit, zero && `0: ${zero}`].filter(Boolean).join(', '), why].filter(Boolean).join('; ')
 }
 

@@ -1,6 +1,14 @@
 import { Button, Group } from '@mantine/core'
 import type { Variable } from '@moth-lamp/core/project'
-import { isNumber, lettersIn, rawLimits, type Holds, type NumberHolds, type TextHolds } from '@moth-lamp/core/variables'
+import {
+  isNumber,
+  lettersIn,
+  rawLimits,
+  unitAfter,
+  type Holds,
+  type NumberHolds,
+  type TextHolds,
+} from '@moth-lamp/core/variables'
 import type { ReactNode } from 'react'
 import { Choice } from '../controls/choice.tsx'
 import { Pop } from '../controls/pop.tsx'
@@ -18,7 +26,7 @@ function scaleWords(holds: Holds): string {
           ? `hundredths of ${holds.unit || '1'}`
           : holds.factor === 1
             ? unit
-            : `${holds.factor} ${holds.unit}`
+            : `${holds.factor}${unitAfter(holds.unit)}`
     return `${part}, ${holds.min} … ${holds.max}`
   }
   if (holds.type === 'choice') return holds.choices.map((c) => c.word).join(' · ')

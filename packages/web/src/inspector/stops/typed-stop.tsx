@@ -1,6 +1,6 @@
 import { doesFollow } from '@moth-lamp/core/describe'
 import type { Project, Widget } from '@moth-lamp/core/project'
-import { isNumber } from '@moth-lamp/core/variables'
+import { isNumber, unitAfter } from '@moth-lamp/core/variables'
 import { useSession } from '../../shell/context.tsx'
 import { fieldOf, holdsOf } from '../lookups.ts'
 import { SettingField } from '../setting-fields.tsx'
@@ -32,7 +32,7 @@ export function TypedStop({ project, widget }: { project: Project; widget: Widge
   }
   const keys = ['keypad', ...(number ? ['base', 'ends', ...(own ? ['from', 'to'] : [])] : [])]
   return (
-    <Stop title="When touched" said={number && !own ? `${number.min} … ${number.max} ${number.unit}` : ''}>
+    <Stop title="When touched" said={number && !own ? `${number.min} … ${number.max}${unitAfter(number.unit)}` : ''}>
       {keys.map(line)}
     </Stop>
   )

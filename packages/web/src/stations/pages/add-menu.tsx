@@ -3,7 +3,7 @@ import { Image, ImageOff } from 'lucide-react'
 import { memo, useState, type ReactNode } from 'react'
 import { compounds } from '@moth-lamp/core/compounds'
 import { byStem, keyPictures, type Page, type PictureRecord } from '@moth-lamp/core/project'
-import { isNumber, type Holds } from '@moth-lamp/core/variables'
+import { isNumber, unitAfter, type Holds } from '@moth-lamp/core/variables'
 import { widgetKinds } from '@moth-lamp/core/widgets'
 import { takesFocus } from '../../controls/focus.ts'
 import { useKeys } from '../../controls/keys.ts'
@@ -177,7 +177,7 @@ const holdsWords = (holds: Holds): string =>
     : holds.type === 'choice'
       ? holds.choices.map(({ word }) => word).join(', ')
       : isNumber(holds)
-        ? `${holds.min} … ${holds.max} ${holds.unit}`
+        ? `${holds.min} … ${holds.max}${unitAfter(holds.unit)}`
         : holds.type
 
 /** Which variable a compound shows: one that is made for it, or one that there is. */
