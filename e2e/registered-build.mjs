@@ -7,7 +7,7 @@ import { bundle, root, serverParts } from '../scripts/setup.mjs'
 
 const folder = process.argv[2]
 const register = join(root, 'e2e/registered.ts')
-const entries = /\/web\/src\/(main\.tsx|worker\/(bench|chunks)\.worker\.ts)$/
+const entries = /\/web\/src\/(main\.tsx|worker\/(bench|chunks|log)\.worker\.ts)$/
 const registers = {
   name: 'registers',
   transform: (code, id) => (entries.test(id.split('?')[0]) ? `import ${JSON.stringify(register)}\n${code}` : null),

@@ -5,7 +5,7 @@ import type { ArtworkPlan } from '@moth-lamp/core/compile'
 import type { Chunk, ChunkRequest, PictureInfo, TypefaceFacts } from '@moth-lamp/core/artwork'
 import type { Order, Rect, Result } from '@moth-lamp/core/base'
 import type { BesideEntry, Entry } from '@moth-lamp/core/rig'
-import type { Said } from '@moth-lamp/core/explain'
+import type { ExplainedLog, Said } from '@moth-lamp/core/explain'
 import type { Progress, StepResult } from '@moth-lamp/core/exchanges'
 import type { TextExtent } from '@moth-lamp/core/host'
 import type { Look } from '@moth-lamp/core/palette'
@@ -58,6 +58,20 @@ export type ToWorker =
   | { type: 'stop exchange'; ask: number }
   /** The glass of a run of an exchange as it was at a moment. */
   | { type: 'glass of exchange'; id: string | null; atUs: number | null; ask: number }
+
+/** What is asked of the worker that explains logs; `most`: so many stretches are given. */
+export type ToLog =
+  | { type: 'explain'; ask: number; project: Project; text: string; as: Direction | undefined; most: number }
+  | { type: 'more'; ask: number; most: number }
+
+/** A reading: the first of its stretches and of what is no byte, `of` all together. */
+export type LogReading = ExplainedLog & { of: number }
+
+export interface FromLog {
+  ask: number
+  /** Null: the layout cannot be used. */
+  reading: LogReading | null
+}
 
 /** The facts that a picture file says of itself, and whether anything is seen through it. */
 export type LookedPicture = PictureInfo & { seesThrough: boolean }

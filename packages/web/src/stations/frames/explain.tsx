@@ -1,11 +1,12 @@
 import { Box, Button, Textarea } from '@mantine/core'
-import { useDeferredValue, useMemo, useState } from 'react'
-import { bookOf } from '@moth-lamp/core/compile'
-import { explainLog, mostLogLines, type LogPart } from '@moth-lamp/core/explain'
+import { useEffect, useRef, useState } from 'react'
+import { mostLogLines, type LogPart } from '@moth-lamp/core/explain'
 import type { Direction } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
 import { Choice } from '../../controls/choice.tsx'
 import { Bytes } from '../../parts/frame.tsx'
+import { LogReader } from '../../worker/log-reader.ts'
+import type { LogReading } from '../../worker/messages.ts'
 import styles from './frames.module.css'
 import station from '../../parts/station.module.css'
 
@@ -18,20 +19,19 @@ const mostCharacters = 2_000_000
 export function ExplainCard({ project }: { project: Project }) {
   const [text, setText] = useState('')
   const [as, setAs] = useState<'' | Direction>('')
-  const [most, setMost] = useState(perLook)
-  const later = useDeferredValue(text)
-  const book = useMemo(() => bookOf(project), [project])
-  const read = useMemo(
-    () => (later.trim() ? explainLog(project.layout, book, later, as || undefined) : null),
-    [project.layout, book, later, as],
-  )
+  const { read, reading, failed, more } = useReading(project, text, as || undefined)
   const tooLong = text.length >= mostCharacters
   return (
     <section className={station.card} aria-label="Explain bytes">
       <header>
         <h2>Explain bytes</h2>
         <span className="muted small">paste a frame or a whole log: time stamps, TX and RX, 0x and commas are passed over</span>
-        {read && (
+        {reading && (
+          <span className="small muted" role="status">
+            reading …
+          </span>
+        )}
+        {read && !reading && (
           <span className="small" role="status">
             <strong>{read.good}</strong> {read.good === 1 ? 'frame' : 'frames'}
             {read.bad > 0 && <strong className="bad"> · {read.bad} wrong</strong>}
@@ -58,27 +58,36 @@ export function ExplainCard({ project }: { project: Project }) {
           value={text}
           classNames={{ input: 'mono' }}
           spellCheck={false}
-          onChange={(e) => (setText(e.currentTarget.value.slice(0, mostCharacters)), setMost(perLook))}
+          onChange={(e) => setText(e.currentTarget.value.slice(0, mostCharacters))}
         />
-        <div className={styles.readings} aria-live="polite" tabIndex={0} role="log" aria-label="What the bytes say">
+        <div
+          className={styles.readings}
+          aria-live="polite"
+          aria-busy={reading}
+          tabIndex={0}
+          role="log"
+          aria-label="What the bytes say"
+        >
           {!text.trim() && (
             <p className="muted small">What was pasted is read here, frame by frame, in the names of this project.</p>
           )}
-          {text.trim() && !read && <p className="bad">The layout cannot be used: see above.</p>}
-          {read?.wrong.slice(0, 5).map(({ line, token }, i) => (
+          {text.trim() && !read && !reading && (
+            <p className="bad">{failed ? `It could not be read: ${failed}.` : 'The layout cannot be used: see above.'}</p>
+          )}
+          {read?.wrong.map(({ line, token }, i) => (
             <div key={i} className="bad small">
               line {line}: “{token}” is no byte and was left out
             </div>
           ))}
-          {read?.parts.slice(0, most).map((part) => (
+          {read?.parts.map((part) => (
             <Reading key={`${part.line} ${part.from} ${part.direction}`} part={part} />
           ))}
           {read && !read.parts.length && (
             <p className="bad small">No bytes in hex were found: paste something like 7E 51 12 00.</p>
           )}
-          {read && read.parts.length > most && (
-            <Button size="compact-xs" onClick={() => setMost(most + perLook)}>
-              Show {Math.min(perLook, read.parts.length - most)} more of {read.parts.length - most}
+          {read && read.of > read.parts.length && (
+            <Button size="compact-xs" onClick={() => more(read.parts.length + perLook)}>
+              Show {Math.min(perLook, read.of - read.parts.length)} more of {read.of - read.parts.length}
             </Button>
           )}
           {read && (read.passedOver > 0 || read.left > 0 || tooLong) && (
@@ -92,6 +101,33 @@ export function ExplainCard({ project }: { project: Project }) {
       </div>
     </section>
   )
+}
+
+/** The reading of a text, by a worker; the one before stands until the next has come. */
+function useReading(project: Project, text: string, as: Direction | undefined) {
+  const [now, setNow] = useState<{ read: LogReading | null; of: string; failed: string }>({ read: null, of: '', failed: '' })
+  const reader = useRef<LogReader | null>(null)
+  const wanted = useRef('')
+  const [key, isEmpty] = [`${as ?? ''} ${text}`, !text.trim()]
+  useEffect(() => {
+    const made = new LogReader(
+      (read) => setNow({ read, of: wanted.current, failed: '' }),
+      (failed) => setNow({ read: null, of: wanted.current, failed }),
+    )
+    reader.current = made
+    return () => made.end()
+  }, [])
+  useEffect(() => {
+    wanted.current = key
+    if (!isEmpty) reader.current?.read({ project, text, as }, perLook)
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- what of the project is read is its layout, and what has names
+  }, [key, isEmpty, project.layout, project.variables, project.widgets, project.panel])
+  return {
+    read: isEmpty ? null : now.read,
+    reading: !isEmpty && now.of !== key,
+    failed: now.failed,
+    more: (most: number) => reader.current?.more(most),
+  }
 }
 
 function Reading({ part }: { part: LogPart }) {
