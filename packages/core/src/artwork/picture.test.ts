@@ -88,6 +88,20 @@ describe('pictures that are not', () => {
     for (const packed of [Uint8Array.of(1, 2, 3), new Uint8Array(deflateSync(new Uint8Array(64_000_000)))])
       expect(mustHold(read(withProfile(packed))).rgba).toEqual(new Uint8Array(16).fill(9))
   })
+  test('a JPEG whose head claims more pixels than it has; the next is read', () => {
+    const small = named('JPEG').bytes
+    const head = small.findIndex((byte, at) => byte === 0xff && (small[at + 1] === 0xc0 || small[at + 1] === 0xc2))
+    for (const [width, height] of [
+      [4096, 4096],
+      [61, 370],
+    ] as const) {
+      const claims = small.slice()
+      new DataView(claims.buffer).setUint16(head + 5, height)
+      new DataView(claims.buffer).setUint16(head + 7, width)
+      expect(code(claims)).toBe('picture.damaged')
+      expect(code(small)).toBe('taken')
+    }
+  })
   test('no picture, an ending that lies, nothing at all', () => {
     expect(code(new TextEncoder().encode('GIF is what I would like to be'))).toBe('picture.kind')
     expect(code(new Uint8Array())).toBe('picture.empty')

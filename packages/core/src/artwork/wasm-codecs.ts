@@ -36,11 +36,12 @@ class PlainImage {
 }
 
 /** A decoder that is ready at once: its code is there, and what its maker is given becomes the decoder itself. */
-function decoderOf(factory: unknown, instantiate: Instantiate): Decoder {
+/** `complains` hears what the decoder warns of. */
+function decoderOf(factory: unknown, instantiate: Instantiate, complains: (words: string) => void): Decoder {
   const made = {
     noInitialRun: true,
     print: () => undefined,
-    printErr: () => undefined,
+    printErr: complains,
     instantiateWasm(imports: object, done: (instance: object) => void) {
       const instance = instantiate(imports)
       done(instance)
@@ -55,11 +56,15 @@ function decoderOf(factory: unknown, instantiate: Instantiate): Decoder {
 /** One decoder that is taken out, used, and put back unless it failed. */
 function kept(factory: unknown, instantiate: Instantiate, ...more: unknown[]): PictureCodecs['jpeg'] {
   let decoder: Decoder | null = null
+  let endsEarly = false
   return (bytes) => {
-    const used = decoder ?? decoderOf(factory, instantiate)
+    const used = decoder ?? decoderOf(factory, instantiate, (words) => (endsEarly ||= /premature end/i.test(words)))
     decoder = null
+    endsEarly = false
     const made = used.decode(bytes, ...more)
     if (!made) throw new Error('it cannot be decoded')
+    // The decoder fills what is not there with grey.
+    if (endsEarly) throw new Error('it has fewer pixels than its head says')
     decoder = used
     return { width: made.width, height: made.height, rgba: Uint8Array.from(made.data) }
   }
