@@ -553,6 +553,25 @@ describe('checks by themselves, on a project of their own', () => {
     expect([0x20, 0x21].map((address) => clashes(address).length)).toEqual([1, 1])
   })
 
+  test('what is held together comes onto the glass as one, however many of it are outside and all mended at once', () => {
+    const job = new Job()
+      .widget('shape', 'a', [-60, -20, 50, 50])
+      .widget('shape', 'b', [20, -40, 50, 50])
+      .widget('shape', 'c', [100, 30, 50, 50])
+      .edit('hold together', { ids: ['widget:a', 'widget:b', 'widget:c'], together: true })
+    const outside = () => checkProject(new Viewer(testAssets).view(job.project)).filter(({ code }) => code === 'outside')
+    const all = outside()
+    expect(all.length).toBe(2)
+    for (const { fix } of all) job.edit(fix!.edit, fix!.args)
+    expect(outside()).toEqual([])
+    const at = (name: string) => job.project.widgets[`widget:${name}`]!.place
+    expect(['a', 'b', 'c'].map((name) => [at(name).x, at(name).y])).toEqual([
+      [0, 20],
+      [80, 0],
+      [160, 70],
+    ])
+  })
+
   test('a target is too small below the least that its finger needs, on the narrower side', () => {
     for (const finger of ['bare finger', 'gloved finger'] as const) {
       const isSmall = (px: number) => {

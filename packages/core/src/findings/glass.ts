@@ -1,4 +1,4 @@
-import { holdsRect, overlaps, type Rect } from '../base/index.ts'
+import { around, holdsRect, overlaps, type Rect } from '../base/index.ts'
 import { lettersLacking, measureText } from '../artwork/index.ts'
 import { fallbacksOf, fontOf, heldWith, refsOfWidget, type Widget } from '../project/index.ts'
 import type { FontChoice } from '../settings/index.ts'
@@ -14,26 +14,27 @@ const atWidget = (
   fix: Finding['fix'],
 ): Finding => ({ code, severity, station: 'Pages', at: widget.id, facts: { name: widget.name, ...facts }, fix })
 
+/** A place no larger than a glass, and on it. */
+function brought(place: Rect, glass: Rect): Rect {
+  const [width, height] = [Math.min(place.width, glass.width), Math.min(place.height, glass.height)]
+  const within = (at: number, size: number, room: number) => Math.min(Math.max(0, at), room - size)
+  return { width, height, x: within(place.x, width, glass.width), y: within(place.y, height, glass.height) }
+}
+
 export const outsideGlass: Check = ({ project }) => {
   const glass = glassOf(project)
   return widgetsOf(project).flatMap((w) => {
     if (holdsRect(glass, w.place)) return []
-    const width = Math.min(w.place.width, glass.width)
-    const height = Math.min(w.place.height, glass.height)
-    const inside: Rect = {
-      width,
-      height,
-      x: Math.min(Math.max(0, w.place.x), glass.width - width),
-      y: Math.min(Math.max(0, w.place.y), glass.height - height),
-    }
-    // Widgets held together keep their places to each other.
-    const [dx, dy] = [inside.x - w.place.x, inside.y - w.place.y]
-    const others = heldWith(project, w.id).filter((id) => id !== w.id)
-    const moved = others.map((id) => {
-      const { place } = project.widgets[id]!
-      return [id, { ...place, x: place.x + dx, y: place.y + dy }] as const
-    })
-    const places = { ...Object.fromEntries(moved), [w.id]: inside }
+    // Widgets held together keep their places to each other: each of them has the same fix.
+    const held = heldWith(project, w.id).map((id) => project.widgets[id]!)
+    const all = held.map(({ place }) => place).reduce(around)
+    const together = held.length > 1 && all.width <= glass.width && all.height <= glass.height
+    const whole = together ? all : w.place
+    const inside = brought(whole, glass)
+    const [dx, dy] = [inside.x - whole.x, inside.y - whole.y]
+    const places = together
+      ? Object.fromEntries(held.map(({ id, place }) => [id, { ...place, x: place.x + dx, y: place.y + dy }]))
+      : { [w.id]: inside }
     return [atWidget(w, 'outside', 'error', {}, { label: 'Bring it onto the glass', edit: 'place widgets', args: { places } })]
   })
 }

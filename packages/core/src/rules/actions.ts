@@ -43,8 +43,11 @@ const actionsSchema = (moments: readonly Moment[]) =>
     lines: itemList('line', lineSchema).max(16).required(),
   }).max(16)
 
-/** A line before anyone has said more. */
-export const freshLine = (deed: string): Line => ({ deed, with: { ...(deedKind(deed) ?? deedKinds()[0]!).settings.defaults } })
+/** A line before anyone has said more, under a moment. */
+export function freshLine(deed: string, moment: Moment = 'pressed'): Line {
+  const kind = deedKind(deed) ?? deedKinds()[0]!
+  return { deed, with: { ...kind.settings.defaults, ...kind.fresh?.(moment) } }
+}
 
 const refsOfLine = ({ deed, with: values }: Line): Ref[] =>
   deedKind(deed)

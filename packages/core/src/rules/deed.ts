@@ -57,6 +57,8 @@ export interface DeedOf<F extends Fields<CompileContext>> {
   /** In the list of what may be done: `adds to`. */
   label: string
   settings: Described<CompileContext, F>
+  /** What of its settings is another than usual where one is made under a moment. */
+  fresh?(moment: Moment): Partial<RawOf<F>>
   /** What it does, said as a sentence: `adds 1 to dome_target`. */
   words(raw: RawOf<F>, nameOf: NameOf): string
   /** Does it. Every reference is there: a line that names nothing is left out of the build. */

@@ -208,6 +208,10 @@ const linesOf = (one: Action) => actionsType.compile([one], context(true))[0]!.l
 
 describe.each(deedKinds().map((kind) => kind.deed))('%s', (deed) => {
   const one = action(deed, some[deed])
+  test('is made valid under any moment', () => {
+    for (const moment of ['pressed', 'lifted', 'opened', 'left', 'time', 'started'] as const)
+      expect(valid(action(deed, freshLine(deed, moment).with))).toBe(true)
+  })
   test('passes its schema, fresh and filled, and nothing else does', () => {
     expect(valid(action(deed, freshLine(deed).with))).toBe(true)
     expect(valid(one)).toBe(true)
@@ -255,4 +259,9 @@ test('a deed of another one needs its one record: it is valid, refers, compiles,
   expect(linesOf(one)).toMatchObject([{ deed: 'halve' }])
   gone()
   expect([valid(one), deedKind('halve'), linesOf(one)]).toEqual([false, undefined, []])
+})
+
+test('a key that sends the values of its page sends all of them, a page that is left what has changed', () => {
+  const which = (moment: 'pressed' | 'left') => freshLine('send values', moment).with['which']
+  expect([which('pressed'), which('left')]).toEqual(['all of them', 'what changed'])
 })

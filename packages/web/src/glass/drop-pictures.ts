@@ -175,6 +175,10 @@ const withPicture = (face: Face, { id }: PictureRecord): Face => ({ ...noFace, r
 const isIdle = ({ settings }: Widget): boolean =>
   settings['works'] === 'by its actions' && !(settings['actions'] as unknown[]).length
 
+/** Whether it can be a key: it switches a variable, and looks otherwise pressed and in each of its states. */
+const isKey = ({ kind }: Widget): boolean =>
+  ['works', 'pressedFace', 'states'].every((setting) => setting in (widgetKind(kind)?.settings.fields ?? {}))
+
 /** A button becomes a key of its pictures: off and on switch, where it does nothing else and has no states of its own. */
 function keyValues(
   widget: Widget,
@@ -204,7 +208,7 @@ function valuesFor(
   const faces = fields.filter(({ type }) => type.name === 'face')
   const stands = states ? (widget.settings[states.key] as State[]) : []
   const key = keyPictures(given, nameOf)
-  const asKey = widget.kind === 'button' ? keyValues(widget, key, variables) : null
+  const asKey = isKey(widget) ? keyValues(widget, key, variables) : null
   if (asKey) return asKey
   const all = [key.off, key.on, ...key.more, key.pressed].filter((picture) => picture !== null)
   const isPair = all.length === 2 && key.pressed !== null && !stands.length && faces.some(({ key }) => key === 'pressedFace')

@@ -84,6 +84,7 @@ function ActionSentence({ label, action, moments, nameHint, set, Field }: Senten
           key={k}
           label={k ? `${label}, line ${k + 1}` : label}
           line={line}
+          moment={moment}
           nameHint={nameHint}
           Field={Field}
           set={(next) => setLine(k, next)}
@@ -131,7 +132,7 @@ function ActionSentence({ label, action, moments, nameHint, set, Field }: Senten
           variant="subtle"
           aria-label={`${label}: and`}
           title="and one thing more"
-          onClick={() => set({ ...action, lines: [...action.lines, freshLine('send event')] })}
+          onClick={() => set({ ...action, lines: [...action.lines, freshLine('send event', moment)] })}
         >
           <Plus size={13} />
         </ActionIcon>
@@ -146,12 +147,13 @@ function ActionSentence({ label, action, moments, nameHint, set, Field }: Senten
 interface LineProps {
   label: string
   line: Line
+  moment: Moment
   nameHint: string
   Field: NestingProps['Field']
   set(line: Line | null): void
 }
 
-function LineWords({ label, line, nameHint, set, Field }: LineProps) {
+function LineWords({ label, line, moment, nameHint, set, Field }: LineProps) {
   const fields = (deedKind(line.deed)?.settings.list ?? []) as readonly FormField[]
   return (
     <>
@@ -163,7 +165,7 @@ function LineWords({ label, line, nameHint, set, Field }: LineProps) {
           ...deedKinds().map((kind) => ({ value: kind.deed, label: kind.label })),
           { value: '', label: 'nothing: remove it' },
         ]}
-        onChange={(deed) => set(deed ? ({ ...keepTarget(freshLine(deed), line), id: line.id } as Line) : null)}
+        onChange={(deed) => set(deed ? ({ ...keepTarget(freshLine(deed, moment), line), id: line.id } as Line) : null)}
       />
       {fields.map((field) => (
         <Group key={field.key} gap={4} wrap="nowrap" maw="100%" align="baseline">

@@ -1,6 +1,6 @@
 import { oneOf } from '../../describe/index.ts'
 import { described, settingTypes as t } from '../../settings/index.ts'
-import { deedOf, named } from '../deed.ts'
+import { deedOf, isEvent, named } from '../deed.ts'
 
 /** No touch counts for so long: while somebody cleans the glass. */
 export const lockTouch = deedOf({
@@ -52,6 +52,8 @@ export const sendValues = deedOf({
   settings: described({
     which: { label: 'which', before: '', type: oneOf('what changed', 'all of them'), default: 'what changed', group: 'Deed' },
   }),
+  // Whoever presses a key that sends means all, the second time too; a page that is left says what has become another.
+  fresh: (moment) => ({ which: isEvent(moment) ? 'all of them' : 'what changed' }),
   words: ({ which }) => (which === 'what changed' ? 'sends what changed on the page' : 'sends all values of the page'),
   run: ({ which }, world) => world.do({ do: 'send values', all: which === 'all of them' }),
 })

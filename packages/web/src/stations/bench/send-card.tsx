@@ -160,6 +160,9 @@ const Which = memo(function Which(props: { all: Sendable[]; chosen: string; onCh
   return <Choice label="Variable to send" value={chosen} searchable options={options} onChange={onChange} />
 })
 
+/** So many bytes are explained as they are typed; a log is read on Frames. */
+const mostLooked = 2048
+
 /** Bytes as they are typed: explained before they go, and put right where one wishes. */
 function SendBytes({ direction }: { direction: Direction }) {
   const session = useSession()
@@ -168,8 +171,9 @@ function SendBytes({ direction }: { direction: Direction }) {
   const [text, setText] = useState('')
   const read = fromHex(text)
   const bytes = read.ok ? read.value : null
-  const said = bytes && explainBytes(project.layout, bookOf(project), bytes, direction)
-  const mended = bytes && protocol?.mend(direction, bytes)
+  const looked = bytes && bytes.length <= mostLooked ? bytes : null
+  const said = looked && explainBytes(project.layout, bookOf(project), looked, direction)
+  const mended = looked && protocol?.mend(direction, looked)
   const canMend = bytes && mended && !sameBytes(mended, bytes)
   const send = (what: Uint8Array) => session.worker.send({ type: 'send bytes', direction, bytes: what })
   const good = said?.parts.every((p) => p.good)
@@ -192,6 +196,7 @@ function SendBytes({ direction }: { direction: Direction }) {
           ))}
         </div>
       )}
+      {bytes && !looked && <p className="small muted">More than {mostLooked} bytes: they are sent as they are.</p>}
       <Group gap={5}>
         {canMend && !good && (
           <Button type="button" variant="filled" title="length and check as they must be" onClick={() => send(mended)}>
