@@ -12,16 +12,24 @@ type Kept = Record<string, Hashes & { id: string; revision: number }>
 /**
  * What has another hash since, and why. Of form 2, the conversations and the pages that show the stamp of the build were kept
  * with its own; these are the same, made when all else still had the hash it was kept with, and stamped alike whatever a
- * build has gained since.
+ * build has gained since. Weather shows temperatures: a blank stands before °C now.
  */
-const since: Record<string, Record<string, Pick<Hashes, 'pages' | 'conversation'>>> = {
+const since: Record<string, Record<string, Pick<Hashes, 'pages' | 'conversation' | 'glass'>>> = {
   2: {
     'heron-hill-dome': {
-      pages: { Setup: '0fe108b4a5f345b64c8b3d794fb7fb6c2cede610c044f1168b15da8de1c80a6e' },
+      pages: {
+        Setup: '0fe108b4a5f345b64c8b3d794fb7fb6c2cede610c044f1168b15da8de1c80a6e',
+        Weather: 'cd70e01658a5615690568a99e975c08bcd0b2eee6ae108d8c0464904477c5108',
+      },
+      glass: 'cd70e01658a5615690568a99e975c08bcd0b2eee6ae108d8c0464904477c5108',
       conversation: 'ffdcd3963c06fd87fa74be41b99e9355a95b89f346799038e6a63e799681b55f',
     },
     'long-history': {
-      pages: { Setup: '1d9b89c964f3a6d3ef8bdd5357a237c74ca7e6c512596d3710b9653ca553b45e' },
+      pages: {
+        Setup: '1d9b89c964f3a6d3ef8bdd5357a237c74ca7e6c512596d3710b9653ca553b45e',
+        Weather: '3ae697db72474d1c16ec683136021c5d123184acf8c40f21d4cba665ea54417e',
+      },
+      glass: '3ae697db72474d1c16ec683136021c5d123184acf8c40f21d4cba665ea54417e',
       conversation: 'a86d6e9f2dfeb309cd31659aae1911497d14681bc2c56f7613a6b21c2f027fda',
     },
   },
@@ -29,8 +37,8 @@ const since: Record<string, Record<string, Pick<Hashes, 'pages' | 'conversation'
 
 describe.each(readdirSync(keptFolder).filter((name) => /^\d+$/.test(name)))('the world of form %s', (form) => {
   const kept = JSON.parse(readFileSync(`${keptFolder}/${form}/hashes.json`, 'utf8')) as Kept
-  for (const [name, { pages, conversation }] of Object.entries(since[form] ?? {})) {
-    kept[name]!.conversation = conversation
+  for (const [name, { pages, ...whole }] of Object.entries(since[form] ?? {})) {
+    Object.assign(kept[name]!, whole)
     Object.assign(kept[name]!.pages, pages)
   }
   // An exchange without any step has shown nothing: it does not pass any more.

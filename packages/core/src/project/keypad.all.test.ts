@@ -1,0 +1,3 @@
+import { keypadLaws, moreGlasses } from '../testing/keypads.ts'
+
+keypadLaws(moreGlasses)
