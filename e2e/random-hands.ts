@@ -88,8 +88,8 @@ export class RandomHands {
     private projects: readonly string[],
     seed: number,
   ) {
-    const { below } = seededRandom(seed)
-    this.random = () => below(1_000_000) / 1_000_000
+    const chance = seededRandom(seed)
+    this.random = () => chance.next()
     this.hand = new Hand(page)
   }
 
@@ -131,10 +131,10 @@ export class RandomHands {
     if (kind === 'glass') {
       const at = (): [number, number] => [x + (this.random() - 0.5) * width * 0.98, y + (this.random() - 0.5) * height * 0.98]
       await mouse.move(...at())
-      await mouse.down({ button: this.random() < 0.1 ? 'right' : 'left' })
+      const button = this.random() < 0.1 ? 'right' : 'left'
+      await mouse.down({ button })
       if (this.random() < 0.4) await mouse.move(...at(), { steps: 3 })
-      await mouse.up()
-      await mouse.up({ button: 'right' })
+      await mouse.up({ button })
       return
     }
     if (kind === 'field' && ofWindow.test(name)) {
@@ -189,7 +189,9 @@ export class RandomHands {
       const links = await this.page.$$('nav[aria-label="Stations"] a')
       return void (await this.one(links).click())
     }
-    const targets = (await this.look()).filter(({ kind, name }) => kind !== 'field' && !leadsAway.test(name) && !/undo/i.test(name))
+    const targets = (await this.look()).filter(
+      ({ kind, name }) => kind !== 'field' && !leadsAway.test(name) && !/undo/i.test(name),
+    )
     if (way === 'control' && targets.length) {
       const { x, y } = this.one(targets)
       return void (await mouse.click(x, y))
