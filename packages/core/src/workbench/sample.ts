@@ -1,7 +1,7 @@
 import { mustHold, type PageId, type Rect } from '../base/index.ts'
 import { compounds } from '../compounds/index.ts'
 import type { Values } from '../describe/index.ts'
-import { freshProject, passGate, pixelsPerMm, type Assets, type Project } from '../project/index.ts'
+import { freshProject, passGate, pixelsPerMm, plainPanel, type Assets, type Project } from '../project/index.ts'
 import { extremeOf, isNumber, type Holds, type Value } from '../variables/index.ts'
 import { boundKey, widgetKind } from '../widgets/index.ts'
 import type { Chunks } from '../artwork/index.ts'
@@ -61,8 +61,11 @@ export function sampleProject(project: Project, name: string): Project | null {
   const typefaces = project.typefaceOrder.map((id) => project.typefaces[id]!)
   const diagonalInches = Math.max(0.5, Math.sqrt(width * width + height * height) / pixelsPerMm(project.panel) / 25.4)
   const { colours, colourOrder, styles, styleOrder, looks } = project
+  // Its variable has room, however little the module has.
+  const { memoryFrom, memoryTo, ownFrom } = plainPanel
+  const panel = { ...project.panel, memoryFrom, memoryTo, ownFrom, width, height, diagonalInches }
   let at: Project = {
-    ...freshProject('sample', { ...project.panel, width, height, diagonalInches }, typefaces),
+    ...freshProject('sample', panel, typefaces),
     colours,
     colourOrder,
     styles,
