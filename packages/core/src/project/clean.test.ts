@@ -8,10 +8,12 @@ import { clean, cleanedWhole, keysOf } from './clean.ts'
 import { freshProject } from './fresh.ts'
 import { passGate } from './gate.ts'
 import { plainPanel } from './profile.ts'
-import { recordSchemas, singleSchemas } from './schema.ts'
+import { collections, recordsOf } from './collections.ts'
+import { singleSchemas } from './schema.ts'
 import type { Project } from './types.ts'
 
 type Values = Record<string, unknown>
+const topmost = collections().filter(({ path }) => path.length === 1)
 
 /** A document that many edits have gone through. */
 function lived(): Project {
@@ -20,7 +22,7 @@ function lived(): Project {
   let project = freshProject('Test', plainPanel, testTypefaces)
   // Chance makes of each sort one sooner or later.
   const lacks = () =>
-    Object.keys(recordSchemas).some((map) => !Object.keys(project[map as keyof Project] as object).length) ||
+    topmost.some((collection) => !Object.keys(recordsOf(project, collection)).length) ||
     new Set(Object.values(project.widgets).map(({ kind }) => kind)).size < 8
   for (let k = 0; k < 400 || (lacks() && k < 4000); k++) {
     const request = maker.request(project)
@@ -36,10 +38,10 @@ const odd = [null, '', -1, 0, 1, 100, 65_535, 1e12, 0.5, true, 'words', [], {}, 
 
 /** All there is with a schema of keys: what stands there, and others of the same sort. */
 const kept: [string, Joi.Schema, Values[]][] = [
-  ...Object.entries(recordSchemas).map(([map, schema]): [string, Joi.Schema, Values[]] => [
-    map,
-    schema,
-    Object.values(project[map as keyof Project] as unknown as Record<string, Values>),
+  ...topmost.map((collection): [string, Joi.Schema, Values[]] => [
+    collection.path[0],
+    collection.schema!,
+    Object.values(recordsOf(project, collection) as unknown as Record<string, Values>),
   ]),
   ...Object.entries(singleSchemas)
     .filter(([key]) => typeof project[key as keyof Project] === 'object' && !Array.isArray(project[key as keyof Project]))

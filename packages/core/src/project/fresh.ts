@@ -4,6 +4,7 @@ import { noFace, type Face } from '../faces/index.ts'
 import { lampBinary, plainLink } from '../frames/index.ts'
 import { startingColours, startingStyles } from '../palette/index.ts'
 import { emptyHostScript } from '../scripts/index.ts'
+import { collections } from './collections.ts'
 import { pixelsPerMm, type PanelProfile } from './profile.ts'
 import { conductSettings, currentForm, pageSettings, type Project } from './types.ts'
 
@@ -37,7 +38,7 @@ export function freshProject(
 ): Project {
   const page = newId('page', random)
   const styles = startingStyles(pixelsPerMm(panel), facesOf(typefaces))
-  return {
+  return withAllCollections({
     format: currentForm,
     name,
     note: '',
@@ -77,5 +78,16 @@ export function freshProject(
     exchanges: {},
     exchangeOrder: [],
     spent: { pageNumber: 1, widgetNumber: 0, addresses: {} },
+  })
+}
+
+/** A project with what a collection begins with that it has not. */
+function withAllCollections(project: Project): Project {
+  const whole: Record<string, unknown> = { ...project }
+  for (const { path, order, before = [] } of collections()) {
+    if (path.length !== 1 || path[0] in whole) continue
+    whole[path[0]] = Object.fromEntries(before.map((record) => [record.id, record]))
+    if (order !== null) whole[order] = before.map(({ id }) => id)
   }
+  return whole as unknown as Project
 }

@@ -13,7 +13,9 @@ export {
   type Spent,
   orderOf,
 } from './types.ts'
-export { type Reference, usersOf, allReferences, refsOfPage, refsOfWidget, isThere } from './references.ts'
+export { usersOf, allReferences, isThere } from './references.ts'
+export { type Reference, refsOfPage, refsOfWidget } from './record-refs.ts'
+export { type Collection, type CollectionOf, collectionOfId, collections, recordsOf, registerCollection } from './collections.ts'
 export { settingsOf, withSettings, copiesOf } from './linked.ts'
 export { type Patch, applyPatches, patchesBetween, stillStands } from './patches.ts'
 export { type Request, type Change, type Done, passGate, narrowed, undoOf, gateSentences } from './gate.ts'

@@ -1,6 +1,6 @@
 import { bad, good, type Result } from '../base/index.ts'
 import type { Patch } from './patches.ts'
-import { recordSchemas } from './schema.ts'
+import { collectionAt } from './collections.ts'
 import { currentForm } from './types.ts'
 import type { Request } from './gate.ts'
 
@@ -135,8 +135,9 @@ function patchesFilled(args: Loose): Loose {
 function recordFilled(path: string, value: unknown): unknown {
   const keys = path.split('/').slice(1)
   const given = withListIds(value, keys.at(-1) ?? '')
-  if (keys.length !== 2 || !Object.hasOwn(recordSchemas, keys[0]!)) return given
-  const filled = recordSchemas[keys[0] as keyof typeof recordSchemas].validate(given, { convert: false })
+  const schema = keys.length === 2 ? collectionAt(keys[0]!)?.schema : null
+  if (!schema) return given
+  const filled = schema.validate(given, { convert: false })
   return filled.error ? given : (filled.value as unknown)
 }
 

@@ -1,4 +1,5 @@
-import { idPattern, sameJson, type IdKind } from '../base/index.ts'
+import { idPattern, sameJson } from '../base/index.ts'
+import { collectionAt } from './collections.ts'
 
 /** A JSON patch (RFC 6902) without move, copy and test. Paths go through record ids, never through a place in a list. */
 export interface Patch {
@@ -97,36 +98,23 @@ export const stillStands = (document: unknown, patches: readonly Patch[]): boole
     return patch.op === 'remove' ? now === nothing : now !== nothing && sameJson(now, patch.value)
   })
 
-const maps: Record<string, IdKind> = {
-  pages: 'page',
-  widgets: 'widget',
-  variables: 'variable',
-  typefaces: 'typeface',
-  pictures: 'picture',
-  faces: 'face',
-  colours: 'colour',
-  styles: 'style',
-  exchanges: 'exchange',
-}
-const hostMaps: Record<string, IdKind> = { quantities: 'quantity', reactions: 'reaction', outputs: 'output' }
-
 /** How deep a path goes until it names a record: /widgets/id, /host/quantities/id, /panel. */
 export const recordDepth = (path: readonly (string | number)[]): number => {
   const [first, second] = [String(path[0]), String(path[1])]
   if (first === 'spent') return second === 'addresses' ? 3 : 2
-  if (first === 'host') return Object.hasOwn(hostMaps, second) ? 3 : 2
-  return Object.hasOwn(maps, first) ? 2 : 1
+  if (first === 'host') return collectionAt(first, second) ? 3 : 2
+  return collectionAt(first) ? 2 : 1
 }
 
 /** Whether a path names a record or something in it, by an id of the right kind: never a whole map, never a prototype. */
 export function isInRecord(path: string): boolean {
   const keys = pathOf(path)
-  const [first = '', second = '', third = ''] = keys
   if (keys.length < recordDepth(keys) || keys.some((key) => key === '__proto__' || key === '')) return false
-  const kind = Object.hasOwn(maps, first) ? maps[first] : undefined
-  if (kind) return idPattern(kind).test(second)
-  const hostKind = first === 'host' && Object.hasOwn(hostMaps, second) ? hostMaps[second] : undefined
-  return hostKind ? idPattern(hostKind).test(third) : true
+  for (const depth of [1, 2]) {
+    const collection = collectionAt(...keys.slice(0, depth))
+    if (collection) return idPattern(collection.kind).test(keys[depth] ?? '')
+  }
+  return true
 }
 
 /** What is spent stays spent: no undo gives a number or an address back, but one may retire again what was released. */

@@ -13,7 +13,7 @@ import {
   stepKind,
   type QuantityKind,
 } from '../scripts/index.ts'
-import { lookChoices, startingColours, startingStyles } from '../palette/index.ts'
+import { lookChoices } from '../palette/index.ts'
 import { smoothings } from '../raster/index.ts'
 import { travelKinds } from '../variables/index.ts'
 import { panelSchema, plainPanel } from './profile.ts'
@@ -22,7 +22,7 @@ import { conductSettings, currentForm, pageKinds, pageSettings } from './types.t
 
 export const idSchema = (kind: IdKind): Joi.StringSchema => Joi.string().pattern(idPattern(kind), `${kind} id`)
 /** Ids, each once. They may be thousands: what is wrong is found out only where something is. */
-const order = (kind: IdKind) => {
+export const order = (kind: IdKind) => {
   const pattern = idPattern(kind)
   const isRight = (list: readonly unknown[]) =>
     new Set(list).size === list.length && list.every((id) => typeof id === 'string' && pattern.test(id))
@@ -287,30 +287,10 @@ const spent = Joi.object({
     .required(),
 })
 
-/** The schema of one record of each map, and of each single part of the document. */
-export const recordSchemas: Record<
-  'pages' | 'widgets' | 'variables' | 'typefaces' | 'pictures' | 'faces' | 'colours' | 'styles' | 'exchanges',
-  Joi.ObjectSchema
-> = {
-  pages: page,
-  widgets: widget,
-  variables: variable,
-  typefaces: typeface,
-  pictures: picture,
-  faces: face,
-  colours: colour,
-  styles: style,
-  exchanges: exchange,
-}
+/** The schema of one record of each collection. */
+export const recordSchemas = { page, widget, variable, typeface, picture, face, colour, style, exchange }
 
-const byId = <T extends { id: string }>(list: readonly T[]): Record<string, T> =>
-  Object.fromEntries(list.map((one) => [one.id, one]))
-
-/** The records of a collection that a document has not: it was made before there were any. */
-export const recordsBefore: Partial<Record<keyof typeof recordSchemas, Record<string, unknown>>> = {
-  colours: byId(startingColours),
-  styles: byId(startingStyles()),
-}
+/** The schema of each part of the document that is no collection and no list of one. */
 export const singleSchemas: Record<string, Joi.Schema> = {
   format: Joi.valid(currentForm).required(),
   name: name.required(),
@@ -320,15 +300,7 @@ export const singleSchemas: Record<string, Joi.Schema> = {
   layout,
   host,
   spent: spent.required(),
-  pageOrder: order('page').default([]),
-  variableOrder: order('variable').default([]),
-  typefaceOrder: order('typeface').default([]),
-  pictureOrder: order('picture').default([]),
-  faceOrder: order('face').default([]),
-  colourOrder: order('colour').default(startingColours.map((c) => c.id)),
-  styleOrder: order('style').default(startingStyles().map((style) => style.id)),
   looks: Joi.valid(...lookChoices).default('night'),
   conduct: conductSettings.schema.default(conductSettings.defaults),
-  exchangeOrder: order('exchange').default([]),
   startPage: idSchema('page').allow('').default(''),
 }

@@ -1,37 +1,26 @@
-import { bad, good, type Problem, type Result } from '../base/index.ts'
+import type Joi from 'joi'
+import { bad, good, type Result } from '../base/index.ts'
+import { wordsOf } from '../variables/index.ts'
 import { clean } from './clean.ts'
-import { allReferences, isThere, refsOfExchange, refsOfPage, refsOfStyle, refsOfWidget, type Reference } from './references.ts'
-import { widgetKind } from '../widgets/index.ts'
-import { recordSchemas, recordsBefore, singleSchemas } from './schema.ts'
-import type { Exchange } from '../scripts/index.ts'
+import { collectionAt, collections, mostParts, recordsOf, type Collection } from './collections.ts'
 import { isRecord, pathOf } from './patches.ts'
-import { formatAddress, wordsOf } from '../variables/index.ts'
+import { memoryEnd, sameMembers, type Bad } from './record-checks.ts'
+import type { Reference } from './record-refs.ts'
+import { allReferences, isThere } from './references.ts'
+import { order, singleSchemas } from './schema.ts'
 import type { Project, Variable, Widget } from './types.ts'
 
-type Maps = keyof typeof recordSchemas
-const isMap = (key: string): key is Maps => Object.hasOwn(recordSchemas, key)
-
-function cleanRecord(map: Maps, id: string, record: unknown, before?: unknown): Result<unknown> {
-  const path = `${map}/${id}`
-  const cleaned = clean(recordSchemas[map], record, path, before)
+function cleanRecord(collection: Collection, id: string, record: unknown, before?: unknown): Result<unknown> {
+  const path = `${collection.path[0]}/${id}`
+  const cleaned = clean(collection.schema!, record, path, before)
   if (!cleaned.ok) return cleaned
   if ((cleaned.value as { id: string }).id !== id)
     return bad('gate.schema', { path: `${path}/id`, message: 'a record stands under its own id' })
-  if (map === 'widgets') return cleanWidget(cleaned.value as Widget, path, before as Widget | undefined)
-  if (map === 'variables') return pastMemory(cleaned.value as Variable) ?? cleaned
-  if (map === 'exchanges')
-    return sameMembers((cleaned.value as Exchange).steps, (cleaned.value as Exchange).stepOrder, path) ?? cleaned
-  return cleaned
+  return collection.check?.(cleaned.value, path, before) ?? cleaned
 }
 
-/** Addresses have 16 bits: nothing stands beyond the last. */
-const memoryEnd = 0x10000
-
-/** A variable that reaches past the end of all addresses could be neither written nor shown. */
-function pastMemory({ name, address, holds }: Variable): { ok: false; problem: Problem } | null {
-  const words = wordsOf(holds)
-  return address + words > memoryEnd ? bad('gate.past-memory', { name, address: formatAddress(address), words }) : null
-}
+/** The collections whose records stand at the top of the document, and are read one by one. */
+const topmost = (): Collection[] => collections().filter(({ path }) => path.length === 1)
 
 /**
  * A document with its variables moved back to where all of them has an address: as it was kept before that was asked for. A
@@ -47,35 +36,40 @@ export function withinMemory(stored: unknown): unknown {
   return moved.some(([id, v]) => v !== variables[id]) ? { ...(stored as object), variables: Object.fromEntries(moved) } : stored
 }
 
-function cleanWidget(widget: Widget, path: string, before?: Widget): Result<Widget> {
-  const described = widgetKind(widget.kind)?.settings
-  const schema = widget.like === '' ? described?.schema : described?.some
-  if (!schema) return bad('gate.schema', { path: `${path}/kind`, message: `"${widget.kind}" is no kind of widget here` })
-  const sameSchema = before?.kind === widget.kind && (before.like === '') === (widget.like === '')
-  const settings = clean(schema, widget.settings, `${path}/settings`, sameSchema ? before.settings : undefined)
-  return settings.ok ? good(settings.value === widget.settings ? widget : { ...widget, settings: settings.value }) : settings
-}
-
-const sameMembers = (map: object, order: readonly string[], where: string): { ok: false; problem: Problem } | null =>
-  Object.keys(map).length === order.length && new Set(order).size === order.length && order.every((id) => Object.hasOwn(map, id))
-    ? null
-    : bad('gate.order', { where })
-
-const dangling = (project: Project, refs: readonly Reference[]): { ok: false; problem: Problem } | null => {
+const dangling = (project: Project, refs: readonly Reference[]): Bad | null => {
   const lost = refs.find((ref) => !isThere(project, ref.to))
   return lost ? bad('gate.dangling', { from: lost.from, to: lost.to }) : null
 }
 
-/** What a record refers to by its settings, by the map it stands in. */
-const refsOfRecord: Partial<Record<Maps, (record: never) => Reference[]>> = {
-  pages: refsOfPage,
-  widgets: refsOfWidget,
-  styles: refsOfStyle,
-  exchanges: refsOfExchange,
+const recordIn = (project: Project, collection: Collection, id: string): unknown => {
+  const records = recordsOf(project, collection)
+  return Object.hasOwn(records, id) ? records[id] : undefined
 }
 
-const recordIn = (project: Project, map: Maps, id: string): unknown =>
-  Object.hasOwn(project[map], id) ? (project[map] as Record<string, unknown>)[id] : undefined
+/** The schemas of the lists beside collections, by the collection: there is one more when one is registered. */
+const orderSchemas = new WeakMap<Collection, Joi.Schema>()
+function orderSchema(collection: Collection): Joi.Schema {
+  let schema = orderSchemas.get(collection)
+  if (!schema) {
+    schema = order(collection.kind).default((collection.before ?? []).map(({ id }) => id))
+    orderSchemas.set(collection, schema)
+  }
+  return schema
+}
+
+/** Every part of the document that is no collection, with its schema. */
+const partSchemas = (): [string, Joi.Schema][] => [
+  ...Object.entries(singleSchemas),
+  ...topmost().flatMap((collection): [string, Joi.Schema][] =>
+    collection.order === null ? [] : [[collection.order, orderSchema(collection)]],
+  ),
+]
+
+function partSchema(key: string): Joi.Schema | undefined {
+  if (Object.hasOwn(singleSchemas, key)) return singleSchemas[key]
+  const collection = topmost().find((one) => one.order === key)
+  return collection && orderSchema(collection)
+}
 
 /** Validates the records at the paths an edit touched, and what hangs on them. */
 export function validateTouched(before: Project, drafted: Project, paths: readonly string[]): Result<Project> {
@@ -85,16 +79,17 @@ export function validateTouched(before: Project, drafted: Project, paths: readon
   for (const path of paths) {
     const [head, id] = pathOf(path) as [string, string]
     heads.add(head)
-    if (!isMap(head)) continue
-    const record = recordIn(project, head, id)
+    const collection = collectionAt(head)
+    if (!collection) continue
+    const record = recordIn(project, collection, id)
     if (record === undefined) {
       removed = true
       continue
     }
-    const cleaned = cleanRecord(head, id, record, recordIn(before, head, id))
+    const cleaned = cleanRecord(collection, id, record, recordIn(before, collection, id))
     if (!cleaned.ok) return cleaned
-    if (cleaned.value !== record) project = { ...project, [head]: { ...project[head], [id]: cleaned.value } }
-    const lost = dangling(project, refsOfRecord[head]?.(cleaned.value as never) ?? [])
+    if (cleaned.value !== record) project = { ...project, [head]: { ...recordsOf(project, collection), [id]: cleaned.value } }
+    const lost = dangling(project, collection.refs(cleaned.value))
     if (lost) return lost
     const torn =
       head === 'pages' || head === 'widgets' ? tornPage(project, head === 'pages' ? id : (cleaned.value as Widget).page) : null
@@ -104,8 +99,8 @@ export function validateTouched(before: Project, drafted: Project, paths: readon
     if (parent) return parent
   }
   for (const head of heads) {
-    if (isMap(head)) continue
-    const schema = Object.hasOwn(singleSchemas, head) ? singleSchemas[head] : undefined
+    if (collectionAt(head)) continue
+    const schema = partSchema(head)
     if (!schema) return bad('gate.schema', { path: head, message: 'there is no such part of a project' })
     const cleaned = clean(schema, project[head as keyof Project], head, before[head as keyof Project])
     if (!cleaned.ok) return cleaned
@@ -120,14 +115,14 @@ export function validateTouched(before: Project, drafted: Project, paths: readon
 }
 
 /** Page and widgets must name each other. */
-function tornPage(project: Project, id: string): { ok: false; problem: Problem } | null {
+function tornPage(project: Project, id: string): Bad | null {
   const page = project.pages[id as keyof typeof project.pages]
   if (!page) return bad('gate.dangling', { from: 'a widget', to: id })
   return page.widgets.every((w) => project.widgets[w]?.page === page.id) ? null : bad('gate.order', { where: page.name })
 }
 
 /** What a widget belongs to is on the same page, and going up never comes round. */
-function tornParent(project: Project, widget: Widget): { ok: false; problem: Problem } | null {
+function tornParent(project: Project, widget: Widget): Bad | null {
   const passed = new Set<string>()
   for (let at: Widget | undefined = widget; at && at.parent !== ''; at = project.widgets[at.parent]) {
     passed.add(at.id)
@@ -138,7 +133,7 @@ function tornParent(project: Project, widget: Widget): { ok: false; problem: Pro
 }
 
 /** A linked copy has its original, of the same kind, which is no copy itself. */
-function tornLike(project: Project, widget: Widget): { ok: false; problem: Problem } | null {
+function tornLike(project: Project, widget: Widget): Bad | null {
   if (widget.like === '') return null
   const original = project.widgets[widget.like]
   return original?.kind === widget.kind && original.like === ''
@@ -146,21 +141,13 @@ function tornLike(project: Project, widget: Widget): { ok: false; problem: Probl
     : bad('gate.dangling', { from: widget.id, to: widget.like })
 }
 
-function listsAgree(project: Project, before: Project | null): { ok: false; problem: Problem } | null {
+function listsAgree(project: Project, before: Project | null): Bad | null {
   const changed = (key: keyof Project) => !before || before[key] !== project[key]
-  const pairs: [keyof Project, keyof Project][] = [
-    ['pages', 'pageOrder'],
-    ['variables', 'variableOrder'],
-    ['typefaces', 'typefaceOrder'],
-    ['pictures', 'pictureOrder'],
-    ['faces', 'faceOrder'],
-    ['colours', 'colourOrder'],
-    ['styles', 'styleOrder'],
-    ['exchanges', 'exchangeOrder'],
-  ]
-  for (const [map, order] of pairs) {
-    if (!changed(map) && !changed(order)) continue
-    const wrong = sameMembers(project[map] as object, project[order] as readonly string[], map)
+  for (const collection of collections()) {
+    const [head, within] = collection.path as readonly string[] as [keyof Project, string?]
+    if (collection.order === null || !(changed(head) || changed(collection.order as keyof Project))) continue
+    const beside = (within === undefined ? project : project[head]) as unknown as Record<string, readonly string[]>
+    const wrong = sameMembers(recordsOf(project, collection), beside[collection.order]!, within ?? head)
     if (wrong) return wrong
   }
   if (changed('widgets') || changed('pages')) {
@@ -170,45 +157,21 @@ function listsAgree(project: Project, before: Project | null): { ok: false; prob
   }
   if (project.startPage !== '' && !Object.hasOwn(project.pages, project.startPage))
     return bad('gate.dangling', { from: 'the start page', to: project.startPage })
-  if (changed('host')) {
-    const { host } = project
-    const wrong =
-      sameMembers(host.quantities, host.quantityOrder, 'quantities') ??
-      sameMembers(host.reactions, host.reactionOrder, 'reactions') ??
-      sameMembers(host.outputs, host.outputOrder, 'outputs')
-    if (wrong) return wrong
-  }
   return null
 }
-
-/** Records of each kind in a project, at most. */
-const mostRecords: Record<Maps, number> = {
-  pages: 1000,
-  widgets: 10_000,
-  variables: 10_000,
-  typefaces: 100,
-  pictures: 2000,
-  faces: 500,
-  colours: 200,
-  styles: 100,
-  exchanges: 1000,
-}
-/** Parts of a stand-in of one sort, and steps of an exchange, at most. */
-const mostParts = 2000
 
 const many = (what: string, most: number) => bad('gate.many', { what, most })
 
 /** Whether a project has more of something than any has: looked at before records are read one by one. */
-function tooMany(
-  project: Record<string, unknown>,
-  counts: (key: string) => boolean = () => true,
-): { ok: false; problem: Problem } | null {
+function tooMany(project: Record<string, unknown>, counts: (key: string) => boolean = () => true): Bad | null {
   const size = (value: unknown) => (isRecord(value) ? Object.keys(value).length : 0)
-  for (const map of Object.keys(mostRecords) as Maps[])
-    if (counts(map) && size(project[map]) > mostRecords[map]) return many(map, mostRecords[map])
-  const { host, exchanges } = project
-  if (isRecord(host) && counts('host'))
-    for (const part of ['quantities', 'reactions', 'outputs']) if (size(host[part]) > mostParts) return many(part, mostParts)
+  for (const { path, most } of collections()) {
+    const [head, within] = path
+    const part = project[head]
+    const records = within === undefined ? part : isRecord(part) ? part[within] : undefined
+    if (counts(head) && size(records) > most) return many(within ?? head, most)
+  }
+  const { exchanges } = project
   if (isRecord(exchanges) && counts('exchanges'))
     for (const one of Object.values(exchanges))
       if (isRecord(one) && size(one['steps']) > mostParts) return many('steps', mostParts)
@@ -216,7 +179,7 @@ function tooMany(
 }
 
 /** Numbers by which a host knows pages and widgets are given once, and what is given is spent. */
-function numbersTwice({ pages, widgets, spent }: Project): { ok: false; problem: Problem } | null {
+function numbersTwice({ pages, widgets, spent }: Project): Bad | null {
   for (const [what, records, last] of [
     ['page', Object.values(pages), spent.pageNumber],
     ['widget', Object.values(widgets), spent.widgetNumber],
@@ -236,18 +199,19 @@ export function validateProject(value: unknown): Result<Project> {
   const crowd = tooMany(source)
   if (crowd) return crowd
   const project: Record<string, unknown> = {}
-  for (const [key, schema] of Object.entries(singleSchemas)) {
+  for (const [key, schema] of partSchemas()) {
     const cleaned = clean(schema, source[key], key)
     if (!cleaned.ok) return cleaned
     project[key] = cleaned.value
   }
-  for (const map of Object.keys(recordSchemas) as Maps[]) {
-    const records = source[map] ?? recordsBefore[map] ?? {}
+  for (const collection of topmost()) {
+    const [map] = collection.path
+    const records = source[map] ?? Object.fromEntries((collection.before ?? []).map((record) => [record.id, record]))
     if (typeof records !== 'object' || records === null || Array.isArray(records))
       return bad('gate.schema', { path: map, message: 'records by id are wanted' })
     const out: Record<string, unknown> = {}
     for (const [id, record] of Object.entries(records)) {
-      const cleaned = cleanRecord(map, id, record)
+      const cleaned = cleanRecord(collection, id, record)
       if (!cleaned.ok) return cleaned
       out[id] = cleaned.value
     }

@@ -1,6 +1,6 @@
 import type { VariableId } from '../base/index.ts'
 import { framesOfVariable, framesOfWidget, type FrameExample } from '../explain/index.ts'
-import { pixelsPerMm, usersOf, type Project, type Variable, type Widget } from '../project/index.ts'
+import { collectionOfId, pixelsPerMm, recordsOf, usersOf, type Project, type Variable, type Widget } from '../project/index.ts'
 import { actionSentence } from '../rules/index.ts'
 import { ownWordById, wordsOf, type OwnWord, type Value } from '../variables/index.ts'
 import { rawOf, widgetKind } from '../widgets/index.ts'
@@ -34,20 +34,11 @@ export interface SignalPath {
 
 /** The name of whatever an id names. */
 export function nameOfId(project: Project, id: string): string {
-  const maps: Record<string, { name: string } | undefined>[] = [
-    project.variables,
-    project.widgets,
-    project.pages,
-    project.exchanges,
-    project.typefaces,
-    project.colours,
-    project.styles,
-  ]
-  for (const map of maps) if (Object.hasOwn(map, id)) return map[id]!.name
-  return (
-    ownWordById.get(id)?.name ??
-    (id.startsWith('quantity') || id.startsWith('reaction') || id.startsWith('output') ? 'host stand-in' : id)
-  )
+  const collection = collectionOfId(id)
+  const records = collection && recordsOf(project, collection)
+  const record = records && Object.hasOwn(records, id) ? records[id] : undefined
+  if (record) return collection?.name?.(record) ?? (record as { name?: string }).name ?? id
+  return ownWordById.get(id)?.name ?? id
 }
 
 /** The paths of a selection; a widget without any binding has one path that ends at the glass. */

@@ -35,7 +35,7 @@ interface AddPictures {
 const addPictures: Edit<AddPictures> = {
   name: 'add pictures',
   args: Joi.object({
-    pictures: Joi.array().items(recordSchemas.pictures).max(500).required(),
+    pictures: Joi.array().items(recordSchemas.picture).max(500).required(),
     after: Joi.string().allow('').required(),
     pages: Joi.array()
       .items(Joi.object({ id: idSchema('page').required(), name: Joi.string().max(60).required(), picture: id }))
