@@ -19,4 +19,4 @@ test('hands that do whatever comes: no error, and nothing typed is lost', async 
   console.log(`${done.gestures} gestures, ${done.typed} texts into ${done.fields.size} fields`)
   expect(done.lost).toEqual([])
   expect(done.typed).toBeGreaterThan(gestures / 10)
-})
+}, 600_000 + gestures * 1000)

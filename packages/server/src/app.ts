@@ -1,4 +1,5 @@
 import express, { type ErrorRequestHandler, type Express, type RequestHandler } from 'express'
+import packedStatic from 'express-static-gzip'
 import helmet from 'helmet'
 import type Joi from 'joi'
 import { existsSync } from 'node:fs'
@@ -91,7 +92,12 @@ export function makeApp(parts: AppParts): Express {
 }
 
 function serveWeb(app: Express, web: string): void {
-  app.use('/built', express.static(join(web, 'built'), { immutable: true, maxAge: '1y', fallthrough: false }))
+  // What was built is kept beside itself in packed forms; its name has its hash, so that nobody asks for it twice.
+  const kept = { immutable: true, maxAge: '1y', fallthrough: false } as const
+  app.use(
+    '/built',
+    packedStatic(join(web, 'built'), { enableBrotli: true, orderPreference: ['br', 'gz'], index: false, serveStatic: kept }),
+  )
   app.use(express.static(web, { index: false, maxAge: 0 }))
   app.get('/{*any}', (_req, res) => res.sendFile(join(web, 'index.html')))
 }

@@ -8,22 +8,28 @@ import './style.css'
 import './words.css'
 import { MantineProvider } from '@mantine/core'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { StrictMode } from 'react'
+import { lazy, StrictMode, Suspense } from 'react'
 import { createRoot } from 'react-dom/client'
 import { createBrowserRouter, Navigate, useParams } from 'react-router'
 import { RouterProvider } from 'react-router/dom'
 import { keepStrayFilesOut } from './controls/files.ts'
 import { theme } from './controls/theme.ts'
 import { Broken } from './shell/broken.tsx'
-import { OpenProject } from './shell/open-project.tsx'
 import { Shelf } from './stations/shelf/shelf.tsx'
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 2, refetchOnWindowFocus: true } } })
 
+/** The shelf comes alone: what a project needs is many times as large. */
+const OpenProject = lazy(async () => ({ default: (await import('./shell/open-project.tsx')).OpenProject }))
+
 /** Another project is another session: everything below is made anew. */
 function Opened() {
   const { id = '' } = useParams()
-  return <OpenProject key={id} id={id} />
+  return (
+    <Suspense fallback={null}>
+      <OpenProject key={id} id={id} />
+    </Suspense>
+  )
 }
 
 const router = createBrowserRouter([

@@ -1,14 +1,7 @@
 import { Box } from '@mantine/core'
-import { useCallback, useEffect, useState, type ComponentType } from 'react'
+import { lazy, Suspense, useCallback, useEffect, useState, type ComponentType } from 'react'
 import { useNavigate } from 'react-router'
 import { useStore } from '../session/store.ts'
-import { BenchStation } from '../stations/bench/bench.tsx'
-import { ExchangesStation } from '../stations/exchanges/exchanges.tsx'
-import { FramesStation } from '../stations/frames/frames.tsx'
-import { ArtworkStation } from '../stations/artwork/artwork.tsx'
-import { PagesStation } from '../stations/pages/pages.tsx'
-import { PanelStation } from '../stations/panel/panel.tsx'
-import { VariablesStation } from '../stations/variables/variables.tsx'
 import { useSession } from './context.tsx'
 import { Finder } from './finder.tsx'
 import { KeySheet } from './keys.tsx'
@@ -18,15 +11,28 @@ import { stations, type StationPath } from './station-list.ts'
 import { TopBar } from './top-bar.tsx'
 import shell from './shell.module.css'
 
-const views: Record<StationPath, ComponentType> = {
-  panel: PanelStation,
-  artwork: ArtworkStation,
-  pages: PagesStation,
-  variables: VariablesStation,
-  frames: FramesStation,
-  bench: BenchStation,
-  exchanges: ExchangesStation,
+/** The code of each station: the one that is looked at comes first, the others right after it. */
+const sources = {
+  panel: async () => ({ default: (await import('../stations/panel/panel.tsx')).PanelStation }),
+  artwork: async () => ({ default: (await import('../stations/artwork/artwork.tsx')).ArtworkStation }),
+  pages: async () => ({ default: (await import('../stations/pages/pages.tsx')).PagesStation }),
+  variables: async () => ({ default: (await import('../stations/variables/variables.tsx')).VariablesStation }),
+  frames: async () => ({ default: (await import('../stations/frames/frames.tsx')).FramesStation }),
+  bench: async () => ({ default: (await import('../stations/bench/bench.tsx')).BenchStation }),
+  exchanges: async () => ({ default: (await import('../stations/exchanges/exchanges.tsx')).ExchangesStation }),
 }
+const views: Record<StationPath, ComponentType> = {
+  panel: lazy(sources.panel),
+  artwork: lazy(sources.artwork),
+  pages: lazy(sources.pages),
+  variables: lazy(sources.variables),
+  frames: lazy(sources.frames),
+  bench: lazy(sources.bench),
+  exchanges: lazy(sources.exchanges),
+}
+
+/** Has the code of the other stations fetched once the first is there, so that going there takes no time. */
+const fetchOthers = (): void => Object.values(sources).forEach((source) => void source().catch(() => undefined))
 
 /** Bar, station, and the keys that work everywhere. */
 export function Workshop({ station }: { station: string }) {
@@ -89,11 +95,20 @@ export function Workshop({ station }: { station: string }) {
     <div className={shell.shell} data-columns={columns ? 'shown' : 'away'}>
       <TopBar here={here.path} touching={touching} />
       <Box component="main" mih={0} miw={0}>
-        <View />
+        <Suspense fallback={null}>
+          <View />
+          <WhenThere then={fetchOthers} />
+        </Suspense>
       </Box>
       <Notices />
       <Finder onKeys={showKeys} />
       <KeySheet opened={keys} onClose={() => setKeys(false)} />
     </div>
   )
+}
+
+/** Does something when what stands beside it has come. */
+function WhenThere({ then }: { then(): void }) {
+  useEffect(() => then(), [then])
+  return null
 }
