@@ -254,7 +254,9 @@ export class Hand {
   async station(name: string): Promise<void> {
     await this.clickOn('nav[aria-label="Stations"] a', name)
     await this.page.waitForFunction(
-      (wanted) => document.querySelector('nav[aria-label="Stations"] [aria-current="page"]')?.textContent.includes(wanted),
+      (wanted) =>
+        document.querySelector('nav[aria-label="Stations"] [aria-current="page"]')?.textContent.includes(wanted) &&
+        document.querySelector('main')?.firstElementChild,
       { polling: 50 },
       name,
     )
@@ -368,9 +370,9 @@ export class Hand {
 
   /** Of the pixels of the glass on the screen; 0 while all of them are black, or letters and pictures are being made. */
   private glassHash(): Promise<number> {
-    return this.page.$eval('[data-bezel] canvas', (c) => {
-      const canvas = c as HTMLCanvasElement
-      if (canvas.closest('[aria-busy="true"]')) return 0
+    return this.page.evaluate(() => {
+      const canvas = document.querySelector<HTMLCanvasElement>('[data-bezel] canvas')
+      if (!canvas || canvas.closest('[aria-busy="true"]')) return 0
       const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height)
       const pixels = new Uint32Array(data.buffer)
       let hash = 1
