@@ -1,24 +1,42 @@
+import { sameBytes } from '../base/index.ts'
 import type { EventKind } from '../frames/index.ts'
 import type { Effect, Moment, World } from '../rules/index.ts'
 import type { Cell } from '../variables/index.ts'
 import type { Memory } from './memory.ts'
 
-/** Who does something: a widget (0: nobody's), at which moment of its touch. `holding`: the finger goes on with it. */
+/**
+ * By what something is done: a finger on a widget (0: nobody's), a page that opens or is left, time that goes by. `moment`: what
+ * of it; `holding`: the finger goes on with it.
+ */
 export interface Origin {
+  by: 'touch' | 'page' | 'timer'
   widget: number
   moment: Moment
   holding: boolean
 }
 
-/** An effect of a run, and the words it leaves in its cell where it writes one. */
-export interface Done {
-  effect: Effect
-  words: Uint16Array | null
+/** What a run leaves in a cell, however often it wrote there: the words, and how the last of its writes is to be told. */
+export interface Written {
+  cell: Cell
+  words: Uint16Array
+  last: boolean
+  everyMs: number | undefined
+}
+
+/** A run before it is done: what it leaves in memory, and what comes of it besides, in its order. */
+export interface Plan {
+  writes: readonly Written[]
+  others: readonly Exclude<Effect, { do: 'write' | 'bits' }>[]
 }
 
 /** What the panel does of an effect besides its memory. */
 export interface DoerView {
   memory(): Memory
+  /**
+   * Has words written, and shows them when all are; what follows from them, such as that a page opens, follows when the function
+   * is called that comes back.
+   */
+  together(write: () => void): () => void
   /** Tells the host of a cell; `last` is false while a finger goes on changing it. */
   report(cell: Cell, origin: Origin, last: boolean, everyMs: number | undefined): void
   event(origin: Origin, what: EventKind): void
@@ -30,34 +48,57 @@ export interface DoerView {
 }
 
 /**
- * The one way by which touches, and whatever else the panel does by itself, change it. A run reads its own writes and nobody
- * else's until its end, when all is done in its order. What a host may not write, no run may either: a page that is not
- * there, a backlight of nothing. A number is kept in the range of its variable.
+ * The one way by which touches, and whatever else the panel does by itself, change it. A run is planned on its own view: it reads
+ * its own writes and nobody else's. Then it is done at once: memory, glass, reports, one a cell, and what comes of it in its order.
+ * A touch is always told; what a page or time does only where it makes another value. What a host may not write, no run may
+ * either: a page that is not there, a backlight of nothing. A number is kept in the range of its variable.
  */
 export class Doer {
   constructor(private view: DoerView) {}
 
   /** Does a run, and says which cells it wrote. */
   run(origin: Origin, what: (world: World) => void): readonly Cell[] {
-    return this.dry(origin.moment, what).flatMap((done) => this.commit(origin, done))
+    const { memory } = this
+    const { writes, others } = this.plan(origin.moment, what)
+    const told: Written[] = []
+    const written: Cell[] = []
+    const follow = this.view.together(() => {
+      for (const one of writes) {
+        const isNew = !sameBytes(memory.wordsOf(one.cell), one.words)
+        if (!memory.panelWrite(one.cell.address, one.words)) continue
+        written.push(one.cell)
+        if (isNew || origin.by === 'touch') told.push(one)
+      }
+    })
+    for (const { cell, last, everyMs } of told) this.view.report(cell, origin, last && !origin.holding, everyMs)
+    follow()
+    for (const effect of others) this.comes(origin, effect)
+    return written
   }
 
-  /** What a run would do, with the words each write would leave; nothing is changed. */
-  dry(moment: Moment, what: (world: World) => void): Done[] {
+  /** What a run would do; nothing is changed. */
+  plan(moment: Moment, what: (world: World) => void): Plan {
     const { memory } = this
-    const all: Done[] = []
+    const writes = new Map<Cell, Written>()
+    const others: Plan['others'][number][] = []
     const own = new Map<number, number>()
     const wordsOf = (cell: Cell) => memory.wordsOf(cell).map((word, k) => own.get(cell.address + k) ?? word)
     what({
       moment,
       read: (cell) => (own.size ? memory.decode(cell, wordsOf(cell)) : memory.read(cell).value),
       do: (effect) => {
+        if (effect.do !== 'write' && effect.do !== 'bits') return void others.push(effect)
+        const { cell } = effect
         const words = this.wordsAfter(effect, wordsOf)
-        all.push({ effect, words })
-        if (words && 'cell' in effect) words.forEach((word, k) => own.set(effect.cell.address + k, word))
+        if (!words) return
+        words.forEach((word, k) => own.set(cell.address + k, word))
+        const [last, everyMs] = effect.do === 'write' ? [effect.last, effect.everyMs] : [true, undefined]
+        // What is written last stands last.
+        writes.delete(cell)
+        writes.set(cell, { cell, words, last, everyMs })
       },
     })
-    return all
+    return { writes: [...writes.values()], others }
   }
 
   private get memory(): Memory {
@@ -65,36 +106,26 @@ export class Doer {
   }
 
   /** The words that an effect leaves in its cell, from those that are there; null where it writes none. */
-  private wordsAfter(effect: Effect, wordsOf: (cell: Cell) => Uint16Array): Uint16Array | null {
+  private wordsAfter(
+    effect: Extract<Effect, { do: 'write' | 'bits' }>,
+    wordsOf: (cell: Cell) => Uint16Array,
+  ): Uint16Array | null {
     if (effect.do === 'write') return this.memory.encode(effect.cell, this.memory.bounded(effect.cell, effect.value))
-    if (effect.do !== 'bits') return null
     return wordsOf(effect.cell).map((word) => (word & ~effect.mask) | (effect.bits & effect.mask))
   }
 
-  private commit(origin: Origin, { effect, words }: Done): Cell[] {
+  private comes(origin: Origin, effect: Plan['others'][number]): void {
     switch (effect.do) {
-      case 'write':
-      case 'bits': {
-        if (!words || !this.memory.panelWrite(effect.cell.address, words)) return []
-        const last = !origin.holding && (effect.do === 'bits' || effect.last)
-        this.view.report(effect.cell, origin, last, effect.do === 'write' ? effect.everyMs : undefined)
-        return [effect.cell]
-      }
       case 'page':
-        this.view.page(effect.number)
-        return []
+        return this.view.page(effect.number)
       case 'layer':
-        this.view.layer(effect.number, origin, effect.closesAfterMs ?? 0)
-        return []
+        return this.view.layer(effect.number, origin, effect.closesAfterMs ?? 0)
       case 'key':
-        this.view.key(effect.key)
-        return []
+        return this.view.key(effect.key)
       case 'event':
-        this.view.event(origin, effect.what)
-        return []
+        return this.view.event(origin, effect.what)
       default:
-        this.view.other(effect, origin)
-        return []
+        return this.view.other(effect, origin)
     }
   }
 }

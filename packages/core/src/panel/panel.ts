@@ -16,7 +16,7 @@ import {
   type Cell,
   type Value,
 } from '../variables/index.ts'
-import { Doer } from './doer.ts'
+import { Doer, type Origin } from './doer.ts'
 import { Following } from './follow.ts'
 import { Glass } from './glass.ts'
 import { Idle } from './idle.ts'
@@ -141,7 +141,7 @@ export class Panel implements End<Build, Carried> {
       settled: (widget) => this.glass.settled(widget),
       live: (widget) => this.glass.liveFor(widget),
       changed: (widget) => this.showsOther(widget),
-      does: (_, effects) => this.byItself('time', (world) => effects.forEach((effect) => world.do(effect))),
+      does: (_, effects) => this.byItself('timer', 'time', (world) => effects.forEach((effect) => world.do(effect))),
     })
     this.idle = new Idle(this.timers, {
       conduct: () => this.build.header.conduct,
@@ -151,7 +151,10 @@ export class Panel implements End<Build, Carried> {
       goHome: () => this.goTo(this.build.header.conduct.homePage ?? this.build.header.startPage),
     })
     this.pageTime = new PageTime(this.timers, {
-      run: (action, moment) => this.byItself(moment, (world) => action.lines.forEach((line) => perform(line, world))),
+      run: (action, moment) =>
+        this.byItself(moment === 'time' ? 'timer' : 'page', moment, (world) =>
+          action.lines.forEach((line) => perform(line, world)),
+        ),
       go: (page) => this.goTo(page),
     })
     this.reports = new Reports(
@@ -175,6 +178,7 @@ export class Panel implements End<Build, Carried> {
     )
     this.doer = new Doer({
       memory: () => this.memory,
+      together: (write) => this.writeTogether(write),
       report: (cell, { widget }, last, everyMs) => {
         if (this.page?.sends === 'on leaving' && travelsToHost(cell.travels)) this.set.put(cell, widget)
         else this.reports.say(cell, widget, last, everyMs)
@@ -192,7 +196,7 @@ export class Panel implements End<Build, Carried> {
       level: () => this.memory.own('level'),
       settled: (widget) => this.glass.settled(widget),
       mark: (widget) => this.glass.mark(widget),
-      run: (widget, moment, holding, what) => void this.doer.run({ widget: widget.number, moment, holding }, what),
+      run: (widget, moment, holding, what) => void this.doer.run({ by: 'touch', widget: widget.number, moment, holding }, what),
       gesture: (widget, gesture) => this.gesture(widget, gesture),
       ended: () => this.reports.flush(),
       notCounted: (why) => this.notCounted(why),
@@ -224,7 +228,8 @@ export class Panel implements End<Build, Carried> {
   /** What the panel does by itself: at its start, and as time goes on. */
   private startActions(): void {
     for (const action of this.build.header.conduct.actions)
-      if (action.on === 'started') this.byItself('started', (world) => action.lines.forEach((line) => perform(line, world)))
+      if (action.on === 'started')
+        this.byItself('timer', 'started', (world) => action.lines.forEach((line) => perform(line, world)))
     this.waitForActions()
   }
 
@@ -235,15 +240,15 @@ export class Panel implements End<Build, Carried> {
       if (action.on !== 'time' || action.everyMs <= 0) return
       const again = () => {
         this.ownEvents[k] = this.timers.after(Math.max(20, action.everyMs) * 1000, again)
-        this.byItself('time', (world) => action.lines.forEach((line) => perform(line, world)))
+        this.byItself('timer', 'time', (world) => action.lines.forEach((line) => perform(line, world)))
       }
       this.ownEvents[k] = this.timers.after(Math.max(20, action.everyMs) * 1000, again)
     })
   }
 
   /** A run that belongs to no widget: of a page, of the panel, of what a widget has noticed. */
-  private byItself(moment: Moment, what: (world: World) => void): void {
-    this.doer.run({ widget: 0, moment, holding: false }, what)
+  private byItself(by: Origin['by'], moment: Moment, what: (world: World) => void): void {
+    this.doer.run({ by, widget: 0, moment, holding: false }, what)
   }
 
   private typingOf(widget: BuildWidget): TypedNow {
@@ -442,9 +447,27 @@ export class Panel implements End<Build, Carried> {
 
   // --- pages and layers
 
+  /** Words that a run has written, while it writes: what follows from them comes when all are there. */
+  private together: { address: number; words: number }[] | null = null
+
+  private writeTogether(write: () => void): () => void {
+    const spans: { address: number; words: number }[] = []
+    this.together = spans
+    write()
+    this.together = null
+    for (const { address, words } of spans) this.touchWords(address, words)
+    return () => spans.forEach(({ address, words }) => this.wordsFollow(address, words))
+  }
+
   private wordsChanged(address: number, words: number): void {
     if (!this.on) return
+    if (this.together) return void this.together.push({ address, words })
     this.touchWords(address, words)
+    this.wordsFollow(address, words)
+  }
+
+  /** What comes of words that are others now. */
+  private wordsFollow(address: number, words: number): void {
     const own = address - this.build.header.memory.ownFrom
     const holds = (offset: number) => own <= offset && own + words > offset
     if (holds(ownOffset.page)) this.openPage()
@@ -570,7 +593,8 @@ export class Panel implements End<Build, Carried> {
     const effects = kind.key(key, this.glass.settled(widget), this.states.of(widget), this.glass.liveFor(widget))
     this.glass.mark(widget)
     for (const shown of this.layers.now?.page.widgets ?? []) if (widgetKind(shown.kind)?.showsTyping) this.glass.mark(shown)
-    this.doer.run({ widget: widget.number, moment: 'lifted', holding: false }, (world) => effects.forEach((e) => world.do(e)))
+    const origin: Origin = { by: 'touch', widget: widget.number, moment: 'lifted', holding: false }
+    this.doer.run(origin, (world) => effects.forEach((e) => world.do(e)))
   }
 
   private lightChanged(): void {
@@ -605,25 +629,25 @@ export class Panel implements End<Build, Carried> {
   framesOf(number: number, moment: EventKind): { message: Message; bytes: Uint8Array }[] {
     const widget = this.widgets.get(number)
     if (!widget) return []
-    const done = this.doer.dry(moment, (world) => {
+    const { writes, others } = this.doer.plan(moment, (world) => {
       for (const effect of this.touchedAnywhere(widget, moment)) world.do(effect)
       linesAt(widget, moment).forEach((line) => perform(line, world))
     })
     let sequence = this.talk.sequence
-    return done.flatMap(({ effect, words }) => {
-      const said = this.saidOf(number, effect, words)
-      if (!said) return []
+    const reports = writes.flatMap(({ cell, words }) =>
+      travelsToHost(cell.travels)
+        ? [{ operation: 'report' as const, address: cell.address, payload: this.memory.payloadOf(words) }]
+        : [],
+    )
+    const events = others.flatMap((effect) =>
+      effect.do === 'event' ? [{ operation: 'event' as const, address: number, what: effect.what }] : [],
+    )
+    return [...reports, ...events].flatMap((said) => {
       sequence = this.protocol.lastSequence ? (sequence + 1) % (this.protocol.lastSequence + 1) : 0
       const message: Message = { ...said, sequence }
       const bytes = this.protocol.encode('to host', message)
       return bytes.ok ? [{ message, bytes: bytes.value }] : []
     })
-  }
-
-  private saidOf(widget: number, effect: Effect, words: Uint16Array | null) {
-    if (effect.do === 'event') return { operation: 'event' as const, address: widget, what: effect.what }
-    if (!words || !('cell' in effect) || !travelsToHost(effect.cell.travels)) return null
-    return { operation: 'report' as const, address: effect.cell.address, payload: this.memory.payloadOf(words) }
   }
 
   /** Gives a variable its start value again. */
