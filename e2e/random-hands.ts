@@ -20,6 +20,9 @@ interface Target {
   value: string
 }
 
+/** So long a text may take to be saved or said, ms: a notice stands for longer. */
+const patienceMs = 4_000
+
 const leavings = ['Enter', 'Tab', 'Escape', 'beside', 'control', 'station'] as const
 export type Leaving = (typeof leavings)[number]
 
@@ -201,21 +204,28 @@ export class RandomHands {
 
   /** Whether what was typed is neither in the document, nor still to be seen, nor said; after Escape: whether it is in the document. */
   private async wasLost(field: Target, typed: string, leaving: Leaving, before: string): Promise<boolean> {
-    const after = await this.document()
-    const isIn = after !== before
-    // Escape may close what is innermost and leave the field as it is; then it is left now.
-    if (leaving === 'Escape') return after.includes(`"${typed}"`) && !before.includes(`"${typed}"`)
-    if (isIn) return false
-    const seen = await this.page.evaluate(
+    if (leaving === 'Escape') {
+      const after = await this.document()
+      return after.includes(`"${typed}"`) && !before.includes(`"${typed}"`)
+    }
+    // It may take a moment until it is saved, or said.
+    for (const untilMs = Date.now() + patienceMs; Date.now() < untilMs;) {
+      if ((await this.document()) !== before || (await this.isSeen(field, typed))) return false
+      await new Promise((resolve) => setTimeout(resolve, 100))
+    }
+    return true
+  }
+
+  /** Whether it still stands in its field, or is spoken of. */
+  private isSeen = (field: Target, typed: string): Promise<boolean> =>
+    this.page.evaluate(
       (name, text) => {
         const fields = [...document.querySelectorAll<HTMLInputElement>('input, textarea')]
         const stands = fields.some((e) => e.getAttribute('aria-label') === name && e.value.includes(text))
-        const said = [...document.querySelectorAll('[role="alert"], [role="status"]')].some((e) => e.textContent.includes(text))
+        const said = [...document.querySelectorAll('[role="alert"]')].some((e) => e.textContent.includes(text))
         return stands || said
       },
       field.name,
       typed,
     )
-    return !seen
-  }
 }
