@@ -23,7 +23,7 @@ import {
   type Project,
   type Request,
 } from './index.ts'
-import { isInRecord, recordDepth } from './patches.ts'
+import { isInRecord, recordDepth } from './record-paths.ts'
 import { validateTouched } from './validate.ts'
 
 // The law of collections: what refers to nothing is refused, and whatever is deleted leaves a document that can be read.

@@ -2,7 +2,8 @@ import { enablePatches, produceWithPatches, setAutoFreeze, type Patch as ImmerPa
 import { bad, good, type ChangeId, type Result } from '../base/index.ts'
 import { EditRefused, edits, type EditNote } from './edits/index.ts'
 import { unkeepable } from './keepable.ts'
-import { applyPatches, patchesBetween, pathOf, pointer, recordDepth, staysSpent, type Patch } from './patches.ts'
+import { applyPatches, patchesBetween, pathOf, pointer, staysSpent, type Patch } from './patches.ts'
+import { recordDepth } from './record-paths.ts'
 import type { Project } from './types.ts'
 import { validateTouched } from './validate.ts'
 

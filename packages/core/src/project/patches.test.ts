@@ -1,7 +1,8 @@
 import { describe, expect, test } from 'vitest'
 import fc from 'fast-check'
 import { applyPatches, stillStands, type Patch } from './index.ts'
-import { pathOf, pointer, recordDepth } from './patches.ts'
+import { pathOf, pointer } from './patches.ts'
+import { recordDepth } from './record-paths.ts'
 
 const document = Object.freeze({
   name: 'a',

@@ -1,5 +1,4 @@
-import { idPattern, sameJson } from '../base/index.ts'
-import { collectionAt } from './collections.ts'
+import { sameJson } from '../base/index.ts'
 
 /** A JSON patch (RFC 6902) without move, copy and test. Paths go through record ids, never through a place in a list. */
 export interface Patch {
@@ -97,25 +96,6 @@ export const stillStands = (document: unknown, patches: readonly Patch[]): boole
     const now = valueAt(document, pathOf(patch.path))
     return patch.op === 'remove' ? now === nothing : now !== nothing && sameJson(now, patch.value)
   })
-
-/** How deep a path goes until it names a record: /widgets/id, /host/quantities/id, /panel. */
-export const recordDepth = (path: readonly (string | number)[]): number => {
-  const [first, second] = [String(path[0]), String(path[1])]
-  if (first === 'spent') return second === 'addresses' ? 3 : 2
-  if (first === 'host') return collectionAt(first, second) ? 3 : 2
-  return collectionAt(first) ? 2 : 1
-}
-
-/** Whether a path names a record or something in it, by an id of the right kind: never a whole map, never a prototype. */
-export function isInRecord(path: string): boolean {
-  const keys = pathOf(path)
-  if (keys.length < recordDepth(keys) || keys.some((key) => key === '__proto__' || key === '')) return false
-  for (const depth of [1, 2]) {
-    const collection = collectionAt(...keys.slice(0, depth))
-    if (collection) return idPattern(collection.kind).test(keys[depth] ?? '')
-  }
-  return true
-}
 
 /** What is spent stays spent: no undo gives a number or an address back, but one may retire again what was released. */
 export const staysSpent = ({ op, path }: Patch): boolean =>

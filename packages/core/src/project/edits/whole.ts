@@ -1,6 +1,7 @@
 import Joi from 'joi'
 import { idPattern } from '../../base/index.ts'
-import { applyPatches, isInRecord, pathOf, pointer, recordDepth, staysSpent, stillStands, type Patch } from '../patches.ts'
+import { applyPatches, pathOf, pointer, staysSpent, stillStands, type Patch } from '../patches.ts'
+import { isInRecord, recordDepth } from '../record-paths.ts'
 import { linkSettings } from '../../frames/index.ts'
 import { panelSettings } from '../profile.ts'
 import { layoutKeys } from '../schema.ts'
