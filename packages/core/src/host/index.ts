@@ -1,2 +1,2 @@
-export { StandIn, type OutputState, type TextExtent } from './stand-in.ts'
+export { StandIn, type HostValue, type OutputState, type TextExtent } from './stand-in.ts'
 export { approach } from './quantity.ts'

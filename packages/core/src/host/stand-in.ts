@@ -35,6 +35,14 @@ const specText = ({ cells }: HostBuild, { kind, settings }: HostBuild['quantitie
 /** How much of a text a write has: the room of its variable, or its letters alone; the panel clears the rest. */
 export type TextExtent = 'whole' | 'as long as it is'
 
+/** A value as the host has it; null: it has never heard of it. `owned`: it moves by itself. */
+export interface HostValue {
+  cell: Cell
+  name: string
+  value: Value | null
+  owned: boolean
+}
+
 export interface OutputState {
   name: string
   on: boolean
@@ -70,6 +78,7 @@ export class StandIn implements End<HostBuild> {
     this.receiver = new Receiver(this.protocol, 'to host', this.dialogue)
     this.random = seededRandom(seed)
     this.moving = build.quantities.map((spec) => startMoving(spec, clock.nowUs))
+    this.index()
     this.after(startUs, () => this.start())
   }
 
@@ -96,6 +105,22 @@ export class StandIn implements End<HostBuild> {
       if (cell && (typeof value === 'string') === (cell.holds.type === 'text')) this.known.set(cell.address, value)
     }
     this.followQuantities(old, build)
+    this.index()
+  }
+
+  private movingAt = new Map<number, Moving>()
+  private cellsAt = new Map<number, HostBuild['cells'][number][]>()
+
+  /** Finds values by their addresses: there may be thousands. */
+  private index(): void {
+    this.movingAt = new Map([...this.moving].reverse().map((moving) => [moving.spec.cell.address, moving]))
+    this.cellsAt = new Map()
+    for (const one of this.build.cells) {
+      const at = this.cellsAt.get(one.cell.address)
+      if (at) at.push(one)
+      else this.cellsAt.set(one.cell.address, [one])
+    }
+    this.news = null
   }
 
   private followQuantities(old: HostBuild, build: HostBuild): void {
@@ -158,7 +183,7 @@ export class StandIn implements End<HostBuild> {
 
   /** What the host believes a variable to be; null when it has never heard. */
   valueOf(cell: Cell): Value | null {
-    const moving = this.moving.find((m) => m.spec.cell.address === cell.address)
+    const moving = this.movingAt.get(cell.address)
     return moving ? sendable(cell, moving.value) : (this.known.get(cell.address) ?? null)
   }
 
@@ -197,7 +222,7 @@ export class StandIn implements End<HostBuild> {
 
   /** Sets a value of the host and writes it to the panel. What it moved by goes on from there. */
   write(cell: Cell, value: Value, extent: TextExtent = 'whole'): void {
-    const moving = this.moving.find((m) => m.spec.cell.address === cell.address)
+    const moving = this.movingAt.get(cell.address)
     if (moving && typeof value === 'number') {
       moving.value = value
       moving.lastUs = this.timers.nowUs
@@ -222,7 +247,7 @@ export class StandIn implements End<HostBuild> {
   synchronise(): void {
     this.lastSyncUs = this.timers.nowUs
     for (const { cell } of this.build.cells) {
-      const owned = this.moving.some((m) => m.spec.cell.address === cell.address)
+      const owned = this.movingAt.has(cell.address)
       const value = this.valueOf(cell)
       if (owned || (value !== null && cell.travels !== 'panel to host' && cell.travels !== 'stays')) this.sendWrite(cell, value!)
       else if (cell.travels === 'panel to host' || cell.travels === 'both') this.ask(cell)
@@ -381,13 +406,25 @@ export class StandIn implements End<HostBuild> {
   // --- looking
 
   /** The values the host keeps or has heard, in the order of the variables. */
-  values(): { cell: Cell; name: string; value: Value | null; owned: boolean }[] {
-    return this.build.cells.map(({ cell, name }) => ({
-      cell,
-      name,
-      value: this.valueOf(cell),
-      owned: this.moving.some((m) => m.spec.cell.address === cell.address),
-    }))
+  values(): HostValue[] {
+    return this.build.cells.map((one) => this.hostValue(one))
+  }
+
+  private hostValue({ cell, name }: HostBuild['cells'][number]): HostValue {
+    return { cell, name, value: this.valueOf(cell), owned: this.movingAt.has(cell.address) }
+  }
+
+  /** Addresses of what was heard since somebody asked; null: of everything. */
+  private news: Set<number> | null = null
+
+  /** Of the values, those that may be others than when this was last asked: heard since, or moving by themselves; null: any of them. */
+  takeNews(): HostValue[] | null {
+    const { news } = this
+    this.news = new Set()
+    if (!news) return null
+    return [...new Set([...news, ...this.movingAt.keys()])].flatMap((address) =>
+      (this.cellsAt.get(address) ?? []).map((one) => this.hostValue(one)),
+    )
   }
 
   private learn(address: number, value: Value): void {
@@ -397,6 +434,7 @@ export class StandIn implements End<HostBuild> {
       if (kind !== 'walk' && 'whenVariable' in settings && settings.whenVariable?.address === address) this.advance(moving)
     }
     this.known.set(address, value)
+    this.news?.add(address)
     this.tellPins()
   }
 

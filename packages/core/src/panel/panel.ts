@@ -356,6 +356,7 @@ export class Panel implements End<Build, Carried> {
     }
     this.talk.become(build.header.link, this.protocol)
     const told = this.memory.become(build.header, following)
+    this.news = null
     if (!following.same) this.staleness.become(build.header.cells, following.where)
     this.followPages(old, build)
     this.states.become(this.widgets)
@@ -485,7 +486,18 @@ export class Panel implements End<Build, Carried> {
     this.touch.look()
   }
 
+  /** Variables of which something may be another since somebody asked; null: all of them. */
+  private news: Set<Cell> | null = null
+
+  /** Variables that may have another value, or be stale or known otherwise, than when this was last asked; null: any of them. */
+  takeNews(): ReadonlySet<Cell> | null {
+    const { news } = this
+    this.news = new Set()
+    return news
+  }
+
   private touchWords(address: number, words: number): void {
+    if (this.news) for (const cell of this.memory.cellsIn(address, words)) this.news.add(cell)
     this.glass.touchWords(address, words)
     this.desk.touchWords(address, words)
   }

@@ -5,7 +5,7 @@ import { madeFrom, type Chunks } from '../artwork/index.ts'
 import { Compiler, compileHost, type Build, type HostBuild } from '../compile/index.ts'
 import { compileExchange, Runner, type ExchangeResult } from '../exchanges/index.ts'
 import { checkProject, Viewer, widthFor, type Finding } from '../findings/index.ts'
-import type { TextExtent } from '../host/index.ts'
+import type { HostValue, TextExtent } from '../host/index.ts'
 import { applyPatches, ownWordsOf, passGate, type Assets, type Patch, type Project, type Request } from '../project/index.ts'
 import { Surface } from '../raster/index.ts'
 import { Rig } from '../rig/index.ts'
@@ -197,6 +197,47 @@ export class Workbench {
       if (found) out[id] = { value: found.value, inRange: found.inRange, stale: found.stale, written: found.written }
     }
     return out
+  }
+
+  private ids: { of: Build; byAddress: ReadonlyMap<number, readonly string[]> } | null = null
+
+  /** Ids of the variables at an address. */
+  private idsAt(address: number): readonly string[] {
+    if (this.ids?.of !== this.build) {
+      const byAddress = new Map<number, string[]>()
+      for (const { id, address: at } of this.build.symbols.variables) byAddress.set(at, [...(byAddress.get(at) ?? []), id])
+      this.ids = { of: this.build, byAddress }
+    }
+    return this.ids.byAddress.get(address) ?? []
+  }
+
+  /**
+   * Of the values that the panel holds, those that may be others than when this was last asked, by variable id; `all`: every one,
+   * as after a power cycle or with another build.
+   */
+  newValues(): { all: boolean; values: Record<string, LiveValue> } {
+    const { panel } = this.rig
+    const news = panel.takeNews()
+    if (!news) return { all: true, values: this.values() }
+    const values: Record<string, LiveValue> = {}
+    for (const cell of news) {
+      const { value, inRange, stale, written } = panel.read(cell)
+      for (const id of this.idsAt(cell.address)) values[id] = { value, inRange, stale, written }
+    }
+    return { all: false, values }
+  }
+
+  /** The same of what the host believes. */
+  newHostValues(): { all: boolean; values: (Omit<HostValue, 'cell'> & { id: string })[] } {
+    const { host } = this.rig
+    const news = host.takeNews()
+    const values = (news ?? host.values()).map(({ cell, name, value, owned }) => ({
+      id: this.idsAt(cell.address)[0] ?? '',
+      name,
+      value,
+      owned,
+    }))
+    return { all: !news, values }
   }
 
   /** The values of the panel's own words, by id. */

@@ -15,6 +15,7 @@ import {
 } from '@moth-lamp/core/saver'
 import type { Look, Sight } from '@moth-lamp/core/palette'
 import type { Value } from '@moth-lamp/core/variables'
+import type { LiveValue } from '@moth-lamp/core/workbench'
 import type { BenchClient, WorkerState } from '../worker/client.ts'
 import type { Frame, HostValue, PaintedRect } from '../worker/messages.ts'
 import { AssetKeeper, type MissingAsset } from './assets.ts'
@@ -66,7 +67,7 @@ export interface LiveState {
   conversation: number
   page: string | null
   busy: Frame['busy']
-  values: NonNullable<Frame['values']>
+  values: Record<string, LiveValue>
   /** The panel's own words, by id. */
   own: Record<string, Value>
   host: HostValue[]
@@ -471,9 +472,9 @@ export class Session {
     this.live.set({
       ...always,
       making: frame.making || frame.count < this.changeCount,
-      ...(values ? { values } : {}),
+      ...(values ? { values: values.all ? values.of : { ...this.live.value.values, ...values.of } } : {}),
       ...(own ? { own } : {}),
-      ...(host ? { host } : {}),
+      ...(host ? { host: host.all ? host.of : withNew(this.live.value.host, host.of) } : {}),
       ...(outputs ? { outputs } : {}),
       ...(findings ? { findings } : {}),
       ...(plan ? { plan } : {}),
@@ -531,6 +532,12 @@ export class Session {
   }
 
   thumbnail = (page: string, width: number): Promise<PaintedRect | null> => this.client.thumbnail(page, width)
+}
+
+/** A list of the host's values with those that are others now in their places. */
+function withNew(list: readonly HostValue[], others: readonly HostValue[]): HostValue[] {
+  const byName = new Map(others.map((value) => [value.name, value]))
+  return list.map((value) => byName.get(value.name) ?? value)
 }
 
 const cannotKeep =

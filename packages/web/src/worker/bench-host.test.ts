@@ -1,5 +1,7 @@
 import { afterEach, beforeEach, expect, test, vi } from 'vitest'
-import { demo, otherDemo, widgetNamed } from '../../../core/src/testing/demo.ts'
+import { StandIn } from '@moth-lamp/core/host'
+import { Workbench } from '@moth-lamp/core/workbench'
+import { demo, edited, otherDemo, widgetNamed } from '../../../core/src/testing/demo.ts'
 import { withChunks } from '../testing/parts.ts'
 import { BenchHost } from './bench-host.ts'
 import type { Frame, FromWorker, PaintedRect } from './messages.ts'
@@ -114,4 +116,36 @@ test('a long step passes in slices, is told how far it is, hears what else is as
   expect(frames().at(-1)!.stepping).toBeNull()
   expect(frames().at(-1)!.nowUs - before).toBeLessThan(600_000_000)
   vi.restoreAllMocks()
+})
+
+test('of many variables an idle panel reads and tells what is another value, and nothing else', async () => {
+  const many = 1200
+  let project = demo.project
+  for (let k = 0; k < many; k += 300) {
+    const variables = Array.from({ length: 300 }, (_, n) => ({ id: `variable:many-${k + n}`, name: `many_${k + n}` }))
+    project = edited(project, 'add widgets', {
+      page: project.startPage,
+      after: '',
+      variables,
+      widgets: [{ id: `widget:many-${k}`, kind: 'label', place: { x: 0, y: 0, width: 20, height: 20 } }],
+    })
+  }
+  opens({ ...demo, project })
+  await passes(300)
+  const [first] = frames()
+  expect([first!.values!.all, Object.keys(first!.values!.of).length]).toEqual([true, project.variableOrder.length])
+  expect([first!.host!.all, first!.host!.of.length]).toEqual([true, project.variableOrder.length])
+  host.hear({ type: 'clock', run: true, speed: 1 })
+  await passes(3000)
+  const all = [vi.spyOn(Workbench.prototype, 'values'), vi.spyOn(StandIn.prototype, 'values')]
+  const before = frames().length
+  await passes(2000)
+  const since = frames().slice(before)
+  const told = since.map((f) => Object.keys(f.values?.of ?? {}).length)
+  expect(since.length).toBeGreaterThan(20)
+  expect(Math.max(...told)).toBeLessThan(12)
+  expect(Math.max(...since.map((f) => f.host?.of.length ?? 0))).toBeLessThan(12)
+  // Nobody reads all of them.
+  expect(all.map((one) => one.mock.calls.length)).toEqual([0, 0])
+  for (const one of all) one.mockRestore()
 })

@@ -3,7 +3,7 @@ import type { ExchangeResult } from '@moth-lamp/core/exchanges'
 import { bitsPerByte } from '@moth-lamp/core/frames'
 import { sayMessage } from '@moth-lamp/core/explain'
 import type { Entry, Rig } from '@moth-lamp/core/rig'
-import { samplePage, sampleBench, Workbench } from '@moth-lamp/core/workbench'
+import { samplePage, sampleBench, Workbench, type LiveValue } from '@moth-lamp/core/workbench'
 import { ChunkMaker } from './chunk-maker.ts'
 import { paintedRect, shrunk, wholeOf } from './painted.ts'
 import type { ExchangeRun, RunGlass, Frame, FromWorker, PaintedRect, ToWorker, WireEntry } from './messages.ts'
@@ -21,7 +21,7 @@ const stepPartUs = 1_000
 const shortestTouchUs = 45_000
 
 type Opening = Extract<ToWorker, { type: 'open' }>
-type Told = { values: string; own: string; host: string; outputs: string; rest: string } & {
+type Told = { own: string; outputs: string; rest: string } & {
   findings: unknown
   plan: unknown
   wire: Frame['wire']
@@ -60,7 +60,7 @@ export class BenchHost {
   private count: number
   /** Which conversation this is: entries of another begin at 1 again. */
   private conversation: number
-  private told: Told = { values: '', own: '', host: '', outputs: '', rest: '', findings: null, plan: null, wire: null }
+  private told: Told = { own: '', outputs: '', rest: '', findings: null, plan: null, wire: null }
   private window: { us: number; toPanel: number; toHost: number }[] = []
   private stopped = new Set<number>()
   /** A step of the clock that is under way. */
@@ -111,8 +111,32 @@ export class BenchHost {
     return [paintedRect(glass.surface, wholeOf(glass.surface))]
   }
 
-  /** Values are sent only when they are others than last time. */
-  private ifChanged<T>(key: 'values' | 'own' | 'host' | 'outputs', value: T): T | null {
+  /** Values of the panel that are others than when they were told last. */
+  private newValues(): Frame['values'] {
+    const { all, values } = this.bench.newValues()
+    const of: Record<string, LiveValue> = {}
+    for (const [id, value] of Object.entries(values)) if (this.isNew(this.toldValues, all, id, value)) of[id] = value
+    return all || Object.keys(of).length ? { all, of } : null
+  }
+
+  private newHostValues(): Frame['host'] {
+    const { all, values } = this.bench.newHostValues()
+    const of = values.filter((value) => this.isNew(this.toldHost, all, value.id || value.name, value))
+    return all || of.length ? { all, of } : null
+  }
+
+  private toldValues = new Map<string, string>()
+  private toldHost = new Map<string, string>()
+
+  private isNew(told: Map<string, string>, all: boolean, id: string, value: unknown): boolean {
+    const text = JSON.stringify(value)
+    if (!all && told.get(id) === text) return false
+    told.set(id, text)
+    return true
+  }
+
+  /** These are sent only when they are others than last time. */
+  private ifChanged<T>(key: 'own' | 'outputs', value: T): T | null {
     const text = JSON.stringify(value)
     if (this.told[key] === text) return null
     this.told[key] = text
@@ -150,10 +174,6 @@ export class BenchHost {
     const { rig, build } = bench
     const painted = this.paint()
     const findings = this.justOpened ? null : bench.findings()
-    const byAddress = new Map(build.symbols.variables.map((v) => [v.address, v.id]))
-    const host = rig.host
-      .values()
-      .map(({ cell, name, value, owned }) => ({ id: byAddress.get(cell.address) ?? '', name, value, owned }))
     const frame: Frame = {
       type: 'frame',
       width: build.header.width,
@@ -166,9 +186,9 @@ export class BenchHost {
       conversation: this.conversation,
       page: build.symbols.pages.find((p) => p.number === rig.panel.pageNumber)?.id ?? null,
       busy: this.busy(),
-      values: this.ifChanged('values', bench.values()),
+      values: this.newValues(),
       own: this.ifChanged('own', bench.ownValues()),
-      host: this.ifChanged('host', host),
+      host: this.newHostValues(),
       outputs: this.ifChanged('outputs', rig.host.outputs()),
       findings: told.findings === findings ? null : findings,
       plan: told.plan === build.plan ? null : build.plan,

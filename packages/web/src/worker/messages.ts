@@ -117,10 +117,12 @@ export interface Frame {
   page: string | null
   /** Share of the line's time in use over the last second, by direction, 0–1. */
   busy: Record<Direction, number>
-  values: Record<string, LiveValue> | null
+  /** Of the panel's values those that are others now, by variable; `all`: every one. */
+  values: { all: boolean; of: Record<string, LiveValue> } | null
   /** The panel's own words, by id. */
   own: Record<string, Value> | null
-  host: HostValue[] | null
+  /** Of the host's values those that are others now; `all`: every one, in the order of the variables. */
+  host: { all: boolean; of: HostValue[] } | null
   outputs: { name: string; on: boolean; level: 'high' | 'low' }[] | null
   findings: Finding[] | null
   /** What the build takes of the room of the panel. */
