@@ -73,8 +73,9 @@ function reached(): Target[] {
   return out
 }
 
-/** Fields of the window alone: nothing of the document stands in them. */
-const ofWindow = /find|explain|bytes|to send|value of the host|step|moment|command|go to|search|hand/i
+/** Fields of the window alone, and of forms before they are made: nothing of the document stands in them. */
+const ofWindow =
+  /find|explain|bytes|to send|value of the host|step|moment|command|go to|search|hand|of the splash|across|^down$|pitch|bits, in order|words, one a line|value step|new name|size of the panel/i
 /** Words of what leads out of the project, or asks the system for a file. */
 const leadsAway =
   /all projects|shelf|file|replace|\+ add\b|download|save a copy|export|open in|window of its own|popped|reference|delete (the )?project/i
