@@ -10,7 +10,16 @@ import {
 } from '../base/index.ts'
 import type { HostBuild } from '../compile/index.ts'
 import { bitsPerByte, type Message } from '../frames/index.ts'
-import { protocolFor, Receiver, type Dialogue, type End, type Heard, type Protocol, type Wire } from '../protocols/index.ts'
+import {
+  nextSequence,
+  protocolFor,
+  Receiver,
+  type Dialogue,
+  type End,
+  type Heard,
+  type Protocol,
+  type Wire,
+} from '../protocols/index.ts'
 import type { CompiledCondition, CompiledEffect, CompiledReaction } from '../scripts/index.ts'
 import { bytesAfterWrite, bytesOfCell, decodeValue, encodeValue, type Cell, type Value } from '../variables/index.ts'
 import { compares } from './condition.ts'
@@ -195,8 +204,7 @@ export class StandIn implements End<HostBuild> {
   // --- saying
 
   private nextSequence(): number {
-    this.sequence = this.protocol.lastSequence ? (this.sequence + 1) % (this.protocol.lastSequence + 1) : 0
-    return this.sequence
+    return (this.sequence = nextSequence(this.protocol, this.sequence))
   }
 
   private send(message: Message): void {
@@ -238,7 +246,7 @@ export class StandIn implements End<HostBuild> {
   /** The bytes of the next write of a value, without sending it. */
   preview(cell: Cell, value: Value, extent: TextExtent = 'whole'): Uint8Array | null {
     const payload = this.payloadOf(cell, value, extent)
-    const sequence = this.protocol.lastSequence ? (this.sequence + 1) % (this.protocol.lastSequence + 1) : 0
+    const sequence = nextSequence(this.protocol, this.sequence)
     const bytes = payload && this.protocol.encode('to panel', { operation: 'write', sequence, address: cell.address, payload })
     return bytes?.ok ? bytes.value : null
   }

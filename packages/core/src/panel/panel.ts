@@ -1,7 +1,16 @@
 import { sameJson, holdsPoint, mustHold, Timers, type Rect, type TimedEvent, type VirtualClock } from '../base/index.ts'
 import type { Build, BuildPage, BuildWidget, CompiledConduct } from '../compile/index.ts'
 import type { EventKind, Message, Reason } from '../frames/index.ts'
-import { protocolFor, Receiver, type End, type Heard, type Protocol, type Uncounted, type Wire } from '../protocols/index.ts'
+import {
+  nextSequence,
+  protocolFor,
+  Receiver,
+  type End,
+  type Heard,
+  type Protocol,
+  type Uncounted,
+  type Wire,
+} from '../protocols/index.ts'
 import { perform, type Effect, type Moment, type World } from '../rules/index.ts'
 import { Surface } from '../raster/index.ts'
 import { nothingTyped, plainFormats, settledOf, widgetKind, type Formats, type Gesture, type TypedNow } from '../widgets/index.ts'
@@ -655,7 +664,7 @@ export class Panel implements End<Build, Carried> {
       effect.do === 'event' ? [{ operation: 'event' as const, address: number, what: effect.what }] : [],
     )
     return [...reports, ...events].flatMap((said) => {
-      sequence = this.protocol.lastSequence ? (sequence + 1) % (this.protocol.lastSequence + 1) : 0
+      sequence = nextSequence(this.protocol, sequence)
       const message: Message = { ...said, sequence }
       const bytes = this.protocol.encode('to host', message)
       return bytes.ok ? [{ message, bytes: bytes.value }] : []

@@ -1,6 +1,6 @@
 import type { TimedEvent, Timers } from '../base/index.ts'
 import type { EventKind, LinkSettings, Message, Reason } from '../frames/index.ts'
-import type { Protocol } from '../protocols/index.ts'
+import { nextSequence, type Protocol } from '../protocols/index.ts'
 
 type NotYetNumbered =
   { operation: 'report'; address: number; payload: readonly number[] } | { operation: 'event'; address: number; what: EventKind }
@@ -105,7 +105,7 @@ export class Talk {
     const first = this.waiting.shift()
     if (!first) return
     this.timers.cancel(first.giveUp)
-    this.sequence = this.protocol.lastSequence ? (this.sequence + 1) % (this.protocol.lastSequence + 1) : 0
+    this.sequence = nextSequence(this.protocol, this.sequence)
     const { what, widget } = first
     this.current = { what, widget, message: { ...what, sequence: this.sequence }, attempt: 0 }
     this.transmit()

@@ -18,6 +18,10 @@ export interface Book {
   ownFrom: number
 }
 
+/** The sequence number after another, from 0 to the last and round again; 0 where a layout has no place for one. */
+export const nextSequence = ({ lastSequence }: Pick<Protocol, 'lastSequence'>, sequence: number): number =>
+  lastSequence ? (sequence + 1) % (lastSequence + 1) : 0
+
 /** A book without names, for where there is no build. */
 export const emptyBook = (memory: Order = 'low'): Book => ({ variables: [], widgets: [], pages: [], memory, ownFrom: 0xff00 })
 
