@@ -1,4 +1,5 @@
 import type { Project, Widget } from '../project/index.ts'
+import { factsOf } from '../rules/index.ts'
 import { rawOf, widgetKind } from '../widgets/index.ts'
 
 const keysOf = new WeakMap<Widget, string>()
@@ -8,7 +9,7 @@ function typedBy(widget: Widget): string {
   let keys = keysOf.get(widget)
   if (keys === undefined) {
     const lines = (rawOf(widget).actions ?? []).flatMap((action) => action.lines)
-    const typed = lines.flatMap(({ deed, with: values }) => (deed === 'type' ? [String(values['key'])] : []))
+    const typed = lines.flatMap((line) => factsOf(line).types ?? [])
     // What is longer than a letter is a word for what the key does.
     keys = typed.filter((key) => [...key].length === 1).join('')
     keysOf.set(widget, keys)

@@ -3,7 +3,7 @@ import { byteEndUs, type Anatomy, type Direction, type Message } from '../frames
 import { orderOf, type Project, type Variable, type Widget } from '../project/index.ts'
 import { protocolFor, type Protocol } from '../protocols/index.ts'
 import { emptyWords, encodeValue, formatValue, isNumber, wordsOf, type Holds, type Value } from '../variables/index.ts'
-import { isEvent } from '../rules/index.ts'
+import { factsOf, isEvent } from '../rules/index.ts'
 import { rawOf } from '../widgets/index.ts'
 
 /** A frame that this project will use, with an example of it. */
@@ -83,7 +83,7 @@ export function framesOfWidget(project: Project, widget: Widget): FrameExample[]
   const { actions } = rawOf(widget)
   if (!protocol.ok || !actions) return []
   return actions
-    .filter(({ lines }) => lines.some(({ deed }) => deed === 'send event'))
+    .filter(({ lines }) => lines.some((line) => factsOf(line).says))
     .map(({ on }) => on.moment)
     .filter(isEvent)
     .flatMap((what) =>

@@ -71,6 +71,20 @@ export const holdsIn =
   (id: string): Holds | null =>
     project.variables[id as keyof typeof project.variables]?.holds ?? ownWordById.get(id)?.holds ?? null
 
+/** Whoever does something: a widget that is touched, a page, the panel by itself; `at`: where it is found. */
+export interface DoerOf {
+  at: string
+  name: string
+  actions: readonly Action[]
+}
+
+/** All that do something, widgets first. */
+export const doersOf = (project: Project): DoerOf[] => [
+  ...widgetsOf(project).map((w) => ({ at: w.id as string, name: w.name, actions: actionsOf(w) })),
+  ...Object.values(project.pages).map(({ id, name, actions }) => ({ at: id as string, name, actions })),
+  { at: '', name: 'The panel', actions: project.conduct.actions },
+]
+
 /** All widgets, page by page, bottom to top. */
 export const widgetsOf = (project: Project): Widget[] =>
   project.pageOrder.flatMap((id) => project.pages[id]!.widgets.map((w) => project.widgets[w]!))

@@ -553,6 +553,20 @@ describe('checks by themselves, on a project of their own', () => {
     expect([0x20, 0x21].map((address) => clashes(address).length)).toEqual([1, 1])
   })
 
+  test('what a page or the panel does by itself is looked at as what a touch does is', () => {
+    const wrong = { deed: 'set', with: { variable: 'variable:words', to: 5 } }
+    const job = new Job()
+      .variable('words', { type: 'text', bytes: 8, encoding: 'ascii' } as Holds)
+      .page('two')
+      .edit('set page', { id: 'page:two', values: { actions: [{ on: { moment: 'opened', everyMs: 0 }, lines: [wrong] }] } })
+      .edit('set conduct', { values: { actions: [{ on: { moment: 'started', everyMs: 0 }, lines: [wrong] }] } })
+    const found = checkProject(new Viewer(testAssets).view(job.project)).filter(({ code }) => code === 'mistyped')
+    expect(found.map(({ at, facts }) => [at, facts['name']])).toEqual([
+      ['page:two', 'two'],
+      ['', 'The panel'],
+    ])
+  })
+
   test('what is held together comes onto the glass as one, however many of it are outside and all mended at once', () => {
     const job = new Job()
       .widget('shape', 'a', [-60, -20, 50, 50])

@@ -1,6 +1,7 @@
 import { doesFollow } from '../describe/index.ts'
 import type { PageId } from '../base/index.ts'
 import type { Project, Widget } from '../project/index.ts'
+import { factsOf } from '../rules/index.ts'
 import { isNumber, type Holds } from '../variables/index.ts'
 import { boundTo, rawOf } from '../widgets/index.ts'
 import { actionsOf, widgetsOf, type Check, type Finding } from './finding.ts'
@@ -11,10 +12,10 @@ function keysOf(project: Project, keypad: PageId): Set<string> {
   const pages = new Set<PageId>([keypad])
   for (const id of pages)
     for (const widget of project.pages[id]?.widgets ?? [])
-      for (const { deed, with: values } of actionsOf(project.widgets[widget]!).flatMap(({ lines }) => lines)) {
-        if (deed === 'type') keys.add(String(values['key']))
-        const next = values['layer'] as PageId
-        if (deed === 'open layer' && project.pages[next]?.kind === 'keypad') pages.add(next)
+      for (const { types, opens } of actionsOf(project.widgets[widget]!).flatMap(({ lines }) => lines.map(factsOf))) {
+        if (types !== undefined) keys.add(types)
+        const next = opens as PageId
+        if (project.pages[next]?.kind === 'keypad') pages.add(next)
       }
   return keys
 }

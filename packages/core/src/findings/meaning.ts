@@ -1,7 +1,7 @@
 import type { VariableId } from '../base/index.ts'
 import { doesFollow } from '../describe/index.ts'
 import type { Widget } from '../project/index.ts'
-import type { Line } from '../rules/index.ts'
+import { factsOf, type Line } from '../rules/index.ts'
 import { formatDecimals, isNumber, noneValue, type Holds } from '../variables/index.ts'
 import { widgetKind, type State } from '../widgets/index.ts'
 import { actionsOf, widgetsOf, type Check, type Finding } from './finding.ts'
@@ -28,7 +28,7 @@ function orderSaid(w: Widget): Said[] {
   const words = plainWords(w.settings['text'])
   const own = w.settings['works'] === 'sets its value' ? [String(w.settings['variable'])] : []
   const lines = actionsOf(w).flatMap((action) => action.lines)
-  const set = lines.flatMap(({ deed, with: values }) => (deed === 'set' ? [String(values['variable'])] : []))
+  const set = lines.flatMap((line) => factsOf(line).sets?.variable ?? [])
   return words ? [...own, ...set].map((variable) => ({ widget: w, variable, words })) : []
 }
 
@@ -108,9 +108,10 @@ const bitsIn = (mask: number): number => [...(mask >>> 0).toString(2)].filter((b
 export const setsWholeWord: Check = ({ project }) =>
   widgetsOf(project).flatMap((w): Finding[] => {
     const actions = actionsOf(w)
-    const whole = ({ deed, with: values }: Line) => {
-      const holds = project.variables[values['variable'] as keyof typeof project.variables]?.holds
-      return deed === 'set' && holds?.type === 'flags' && !doesFollow(values['to']) && bitsIn(namedMask(holds)) > 1 ? holds : null
+    const whole = (line: Line) => {
+      const { sets } = factsOf(line)
+      const holds = sets && project.variables[sets.variable as keyof typeof project.variables]?.holds
+      return holds?.type === 'flags' && !doesFollow(sets?.to) && bitsIn(namedMask(holds)) > 1 ? holds : null
     }
     const first = actions.flatMap(({ lines }) => lines).find(whole)
     if (!first) return []

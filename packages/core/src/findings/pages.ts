@@ -1,7 +1,7 @@
 import { kindOfId, type PageId } from '../base/index.ts'
 import { refsOfPage, refsOfWidget, type Page, type Project } from '../project/index.ts'
 import { doesFollow } from '../describe/index.ts'
-import type { Line } from '../rules/index.ts'
+import { factsOf, type Line } from '../rules/index.ts'
 import { actionsOf, tailOf, widgetsOf, type Check, type Finding } from './finding.ts'
 
 const atPage = (page: Page, code: string, facts: Finding['facts'], fix: Finding['fix']): Finding => ({
@@ -22,11 +22,7 @@ function waysFrom(project: Project, page: Page): PageId[] {
 
 /** Whether a page is left by what names no page: back, or to the start. */
 const goesBack = (project: Project, page: Page): boolean =>
-  page.widgets.some((id) =>
-    actionsOf(project.widgets[id]!).some(({ lines }) =>
-      lines.some(({ deed }) => deed === 'go back' || deed === 'open start page'),
-    ),
-  )
+  page.widgets.some((id) => actionsOf(project.widgets[id]!).some(({ lines }) => lines.some((line) => factsOf(line).leaves)))
 
 /** Its layer is no way out by itself. */
 const leads = (project: Project, page: Page): boolean =>
@@ -75,10 +71,11 @@ export const cannotBeReached: Check = ({ project }) => {
 const backlight = 'variable:own-backlight'
 
 /** Whether a deed means to leave 0 in the backlight: its own range stops steps at 1. */
-function darkens(project: Project, { deed, with: values }: Line): boolean {
-  if (values['variable'] !== backlight || deed === 'step' || deed === 'set bits') return false
-  if (deed !== 'set') return true
-  const to = values['to']
+function darkens(project: Project, line: Line): boolean {
+  const { sets, clears } = factsOf(line)
+  if (clears === backlight) return true
+  if (sets?.variable !== backlight) return false
+  const { to } = sets
   if (!doesFollow(to)) return Number(to) < 1
   const holds = project.variables[to.follows as keyof typeof project.variables]?.holds
   return !holds || !('min' in holds) || holds.min < 1

@@ -2,7 +2,7 @@ import Joi from 'joi'
 import { itemId, itemList, type Item, type Ref, type Type, type Values } from '../describe/index.ts'
 import { eventKinds } from '../frames/index.ts'
 import type { CompileContext } from '../settings/index.ts'
-import { pageMoments, panelMoments, type Moment, type World } from './deed.ts'
+import { pageMoments, panelMoments, type DeedFacts, type Moment, type World } from './deed.ts'
 import { deedKind, deedKinds } from './table.ts'
 
 /** One thing that is done: which deed, and with what. */
@@ -99,6 +99,9 @@ const actionsAt = (
 export const actionsType = actionsAt('actions', eventKinds)
 export const pageActionsType = actionsAt('page actions', pageMoments)
 export const panelActionsType = actionsAt('panel actions', panelMoments)
+
+/** What a line does, known without doing it. */
+export const factsOf = ({ deed, with: values }: Line): DeedFacts => deedKind(deed)?.facts?.(values) ?? {}
 
 /** Does one line. Nothing is converted: what would make a number of a text, or a text of a number, does nothing. */
 export const perform = (line: CompiledLine, world: World): void => deedKind(line.deed)?.run(line.with, world)

@@ -51,6 +51,22 @@ export interface World {
 /** Names for the ids in a deed. */
 export type NameOf = (id: string) => string
 
+/** What a deed does, known without doing it: whoever looks at a project asks for this, and never for a deed by its name. */
+export interface DeedFacts {
+  /** The page or layer that it opens. */
+  opens?: string
+  /** It leaves the page for one that it does not name. */
+  leaves?: true
+  /** The key of a keypad that it types. */
+  types?: string
+  /** The variable that it gives a value, whatever it had; `to` is that value, or whose it is. */
+  sets?: { variable: string; to: unknown }
+  /** A variable of which it may leave nothing: bits are cleared, or it is 0 in turn. */
+  clears?: string
+  /** It sends an event. */
+  says?: true
+}
+
 /** A kind of deed: what a button does, in one file. */
 export interface DeedOf<F extends Fields<CompileContext>> {
   deed: string
@@ -67,6 +83,8 @@ export interface DeedOf<F extends Fields<CompileContext>> {
   end?(settings: CompiledOf<F>, world: World): void
   /** While it lasts it is done again every so many ms; 0: once. */
   everyMs?(settings: CompiledOf<F>): number
+  /** What it does, of its settings as they are stored; without this, nothing that anybody asks for. */
+  facts?(raw: RawOf<F>): DeedFacts
   /** Whether it would make a number of a text, or a text of a number: then it does nothing, which a finding says. */
   mistyped?(raw: RawOf<F>, holdsOf: (id: string) => Holds | null): boolean
 }

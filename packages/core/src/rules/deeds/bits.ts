@@ -3,7 +3,13 @@ import { amountOf, deedOf, named, type DeedKind } from '../deed.ts'
 import { needsNumbers, variable } from './fields.ts'
 
 /** The three deeds on some bits of a variable, by what the bits become. */
-const onBits = (deed: string, label: string, verb: string, becomes: (now: number, mask: number) => number): DeedKind =>
+const onBits = (
+  deed: string,
+  label: string,
+  verb: string,
+  clears: boolean,
+  becomes: (now: number, mask: number) => number,
+): DeedKind =>
   deedOf({
     deed,
     label,
@@ -15,6 +21,7 @@ const onBits = (deed: string, label: string, verb: string, becomes: (now: number
       const bits = Array.from({ length: 16 }, (_, bit) => bit).filter((bit) => mask & (1 << bit))
       return `${verb} bit ${bits.join(', ')} of ${named(id, nameOf)}`
     },
+    facts: ({ variable: target }) => (clears ? { clears: target } : {}),
     run({ variable: cell, mask }, world) {
       const now = cell && amountOf(world.read(cell), world)
       if (cell && now !== null) world.do({ do: 'bits', cell, mask, bits: becomes(now, mask) & mask })
@@ -22,6 +29,6 @@ const onBits = (deed: string, label: string, verb: string, becomes: (now: number
     mistyped: needsNumbers,
   })
 
-export const setBits = onBits('set bits', 'sets bits of', 'sets', (_now, mask) => mask)
-export const clearBits = onBits('clear bits', 'clears bits of', 'clears', () => 0)
-export const toggleBits = onBits('toggle bits', 'switches bits of', 'switches', (now) => ~now)
+export const setBits = onBits('set bits', 'sets bits of', 'sets', false, (_now, mask) => mask)
+export const clearBits = onBits('clear bits', 'clears bits of', 'clears', true, () => 0)
+export const toggleBits = onBits('toggle bits', 'switches bits of', 'switches', true, (now) => ~now)

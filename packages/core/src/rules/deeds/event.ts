@@ -7,6 +7,7 @@ export const sendEvent = deedOf({
   label: 'sends an event',
   settings: described({}),
   words: () => 'sends an event',
+  facts: () => ({ says: true }),
   run(_, world) {
     const { moment } = world
     if (isEvent(moment)) world.do({ do: 'event', what: moment })

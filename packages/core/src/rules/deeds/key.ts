@@ -29,5 +29,6 @@ export const typeKey = deedOf({
     },
   }),
   words: ({ key }) => (Object.hasOwn(says, key) ? says[key as keyof typeof says] : `types ${key}`),
+  facts: ({ key }) => ({ types: key }),
   run: ({ key }, world) => world.do({ do: 'key', key }),
 })

@@ -8,6 +8,7 @@ export const openLayer = deedOf({
     layer: { label: 'layer', before: '', type: t.page, default: '', accepts: ['layer', 'keypad'], group: 'Deed' },
   }),
   words: (raw, nameOf) => `opens ${named(raw.layer, nameOf)} over the page`,
+  facts: ({ layer }) => ({ opens: layer }),
   run({ layer }, world) {
     if (layer !== null) world.do({ do: 'layer', number: layer })
   },

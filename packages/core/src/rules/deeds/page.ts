@@ -6,6 +6,7 @@ export const goToPage = deedOf({
   label: 'opens page',
   settings: described({ page: { label: 'page', before: '', type: t.page, default: '', accepts: ['page'], group: 'Deed' } }),
   words: (raw, nameOf) => `opens ${named(raw.page, nameOf)}`,
+  facts: ({ page }) => ({ opens: page }),
   run({ page }, world) {
     if (page !== null) world.do({ do: 'page', number: page as number })
   },

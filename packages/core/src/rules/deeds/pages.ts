@@ -7,6 +7,7 @@ export const goBack = deedOf({
   label: 'goes back',
   settings: described({}),
   words: () => 'goes back to the page before',
+  facts: () => ({ leaves: true }),
   run: (_, world) => world.do({ do: 'back' }),
 })
 
@@ -15,5 +16,6 @@ export const openStartPage = deedOf({
   label: 'opens the start page',
   settings: described({}),
   words: () => 'opens the start page',
+  facts: () => ({ leaves: true }),
   run: (_, world) => world.do({ do: 'start page' }),
 })

@@ -9,6 +9,7 @@ export const set = deedOf({
   label: 'sets',
   settings: described({ variable, to: amount('to', 1, 'value') }),
   words: (raw, nameOf) => `sets ${named(raw.variable, nameOf)} to ${amountWords(raw.to, nameOf)}`,
+  facts: ({ variable: target, to }) => ({ sets: { variable: target, to } }),
   run({ variable: cell, to }, world) {
     const value: Value = isCompiledFollow<Cell>(to) ? world.read(to.follow) : (to as number)
     if (cell && (typeof value === 'string') === (cell.holds.type === 'text')) world.do({ do: 'write', cell, value, last: true })

@@ -7,6 +7,7 @@ export const toggle = deedOf({
   label: 'switches',
   settings: described({ variable }),
   words: (raw, nameOf) => `switches ${named(raw.variable, nameOf)}`,
+  facts: ({ variable: target }) => ({ clears: target }),
   run: ({ variable: cell }, world) => change(cell, world, (now) => (now === 0 ? 1 : 0)),
   mistyped: needsNumbers,
 })

@@ -21,6 +21,7 @@ export const whileHeld = deedOf({
   }),
   words: ({ variable: id, everyMs }, nameOf) =>
     `${named(id, nameOf)} is 1 while held${everyMs ? `, said again every ${everyMs} ms` : ''}`,
+  facts: ({ variable: target }) => ({ clears: target }),
   run: ({ variable: cell }, world) => change(cell, world, () => 1),
   end: ({ variable: cell }, world) => change(cell, world, () => 0),
   everyMs: (s) => s.everyMs,
