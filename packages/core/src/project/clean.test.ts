@@ -17,14 +17,14 @@ const topmost = collections().filter(({ path }) => path.length === 1)
 
 /** A document that many edits have gone through. */
 function lived(): Project {
-  const random = seededRandom(4600)
+  const random = seededRandom(4609)
   const maker = new EditMaker(random)
   let project = freshProject('Test', plainPanel, testTypefaces)
   // Chance makes of each sort one sooner or later.
   const lacks = () =>
     topmost.some((collection) => !Object.keys(recordsOf(project, collection)).length) ||
     new Set(Object.values(project.widgets).map(({ kind }) => kind)).size < 8
-  for (let k = 0; k < 400 || (lacks() && k < 4000); k++) {
+  for (let k = 0; k < 200 || (lacks() && k < 4000); k++) {
     const request = maker.request(project)
     const done = request && !request.edit.startsWith('delete') && passGate(project, request)
     if (done && done.ok) project = done.value.project
