@@ -16,7 +16,7 @@ interface Target {
   y: number
   width: number
   height: number
-  /** What a field holds. */
+  /** The text in a field; '' for anything else. */
   value: string
 }
 
@@ -34,7 +34,7 @@ export interface Lost {
   leaving: Leaving
 }
 
-/** What they have done. */
+/** Their doings so far. */
 export interface Done {
   gestures: number
   typed: number
@@ -43,7 +43,7 @@ export interface Done {
   lost: Lost[]
 }
 
-/** What can be clicked, typed into or drawn on now, as far as it is not covered. Runs in the page. */
+/** All that can be clicked, typed into or drawn on now, as far as it is not covered. Runs in the page. */
 function reached(): Target[] {
   const out: Target[] = []
   const controls =
@@ -164,7 +164,7 @@ export class RandomHands {
     const { keyboard, mouse } = this.page
     const before = await this.document()
     const station = this.page.url().split('/').at(-1)!
-    // What was there when it was looked at may have gone while it was saved.
+    // The field may have gone while the document was saved.
     await mouse.click(field.x, field.y)
     const isThere = await this.page.evaluate(
       (name) => document.activeElement?.getAttribute('aria-label') === name || name === '',

@@ -92,7 +92,7 @@ export function makeApp(parts: AppParts): Express {
 }
 
 function serveWeb(app: Express, web: string): void {
-  // What was built is kept beside itself in packed forms; its name has its hash, so that nobody asks for it twice.
+  // Built files lie there packed as well; each name has its hash, so that nobody asks for one twice.
   const kept = { immutable: true, maxAge: '1y', fallthrough: false } as const
   app.use(
     '/built',

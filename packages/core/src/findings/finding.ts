@@ -65,7 +65,7 @@ export class Viewer {
 
 export const actionsOf = (widget: Widget): readonly Action[] => rawOf(widget).actions ?? []
 
-/** What a variable of a project or an own word of its panel holds, by its id; null where there is none such. */
+/** The type of a variable of a project or of an own word of its panel, by its id; null where there is none such. */
 export const holdsIn =
   (project: Project) =>
   (id: string): Holds | null =>

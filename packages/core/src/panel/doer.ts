@@ -15,7 +15,7 @@ export interface Origin {
   holding: boolean
 }
 
-/** What a run leaves in a cell, however often it wrote there: the words, and how the last of its writes is to be told. */
+/** A cell after a run, however often it wrote there: the words, and how the last of its writes is to be told. */
 export interface Written {
   cell: Cell
   words: Uint16Array
@@ -76,7 +76,7 @@ export class Doer {
     return written
   }
 
-  /** What a run would do; nothing is changed. */
+  /** The plan of a run; nothing is changed. */
   plan(moment: Moment, what: (world: World) => void): Plan {
     const { memory } = this
     const writes = new Map<Cell, Written>()
@@ -93,7 +93,7 @@ export class Doer {
         if (!words) return
         words.forEach((word, k) => own.set(cell.address + k, word))
         const [last, everyMs] = effect.do === 'write' ? [effect.last, effect.everyMs] : [true, undefined]
-        // What is written last stands last.
+        // The last write stands last.
         writes.delete(cell)
         writes.set(cell, { cell, words, last, everyMs })
       },

@@ -476,7 +476,7 @@ export class Panel implements End<Build, Carried> {
     this.wordsFollow(address, words)
   }
 
-  /** What comes of words that are others now. */
+  /** Pages that open, lights, times: all that comes of words that are others now. */
   private wordsFollow(address: number, words: number): void {
     const own = address - this.build.header.memory.ownFrom
     const holds = (offset: number) => own <= offset && own + words > offset

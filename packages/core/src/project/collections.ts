@@ -60,17 +60,17 @@ export interface CollectionOf<R extends Kept> {
   one: string
   /** Null: its records are read with the part of the document in which they stand. */
   schema: Joi.Schema | null
-  /** What the schema does not say of a record. */
+  /** Rules that the schema does not state. */
   check?(record: R, path: string, before: R | undefined): Result<R>
   /** The list beside it with all its ids; null: they are in order elsewhere. */
   order: string | null
   /** Records at most. */
   most: number
-  /** What a document has that was made before there were any. */
+  /** Records of a document that was made before there were any. */
   before?: readonly R[]
   /** Ids of its kind that name something without a record. */
   others?: ReadonlyMap<string, unknown>
-  /** What a record refers to by its settings. */
+  /** References that a record makes by its settings. */
   refs(record: R): Reference[]
   /** Takes every reference to an id out of a record of a draft, `instead` in its place where one must be. */
   without(record: R, id: string, instead: string): void
@@ -232,7 +232,7 @@ const table: Collection[] = [
   partOfHost<HostOutput>('outputs', 'output', () => outputSettings),
 ]
 
-/** What is looked up at every step of an edit: made anew when there is one more. */
+/** Indexes that every step of an edit asks: made anew when there is one more collection. */
 let byPath: ReadonlyMap<string, Collection>
 let byKind: ReadonlyMap<string, Collection>
 function index(): void {

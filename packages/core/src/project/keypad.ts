@@ -172,7 +172,7 @@ function paged(room: Room): Plan['pages'] {
       ]
       const others: Cap[] = [...(columns >= 5 ? [blank] : []), ...(inFoot ? [clear] : []), cancel, accept]
       const spare = columns - turns.length - others.length
-      // What is left over widens the last ones: those that end it.
+      // Columns left over widen the last keys: those that end it.
       const foot = [...turns, ...others].map((cap, at, all) => wide(cap, 1 + Math.floor((spare + at) / all.length)))
       const caps = [...row(part), ...Array.from({ length: most - part.length }, () => null), ...extras]
       const lines = Array.from({ length: rows - 1 }, (_, r) => caps.slice(r * columns, (r + 1) * columns))

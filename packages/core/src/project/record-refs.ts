@@ -17,7 +17,7 @@ export interface Reference {
 
 const known = new WeakMap<object, Reference[]>()
 
-/** What was found in a record once: a record that is another is another object. */
+/** References that were found in a record once: a record that is another is another object. */
 export function remembered(owner: object, find: () => Reference[]): Reference[] {
   let refs = known.get(owner)
   if (!refs) {

@@ -100,7 +100,7 @@ export const actionsType = actionsAt('actions', eventKinds)
 export const pageActionsType = actionsAt('page actions', pageMoments)
 export const panelActionsType = actionsAt('panel actions', panelMoments)
 
-/** What a line does, known without doing it. */
+/** The facts of a line, known without doing it. */
 export const factsOf = ({ deed, with: values }: Line): DeedFacts => deedKind(deed)?.facts?.(values) ?? {}
 
 /** Does one line. Nothing is converted: what would make a number of a text, or a text of a number, does nothing. */

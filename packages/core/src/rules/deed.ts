@@ -51,7 +51,7 @@ export interface World {
 /** Names for the ids in a deed. */
 export type NameOf = (id: string) => string
 
-/** What a deed does, known without doing it: whoever looks at a project asks for this, and never for a deed by its name. */
+/** Facts of a deed, known without doing it: findings and lists ask for these, and never for a deed by its name. */
 export interface DeedFacts {
   /** The page or layer that it opens. */
   opens?: string
@@ -73,7 +73,7 @@ export interface DeedOf<F extends Fields<CompileContext>> {
   /** In the list of what may be done: `adds to`. */
   label: string
   settings: Described<CompileContext, F>
-  /** What of its settings is another than usual where one is made under a moment. */
+  /** Settings that are others than usual where one is made under a moment. */
   fresh?(moment: Moment): Partial<RawOf<F>>
   /** What it does, said as a sentence: `adds 1 to dome_target`. */
   words(raw: RawOf<F>, nameOf: NameOf): string
@@ -83,7 +83,7 @@ export interface DeedOf<F extends Fields<CompileContext>> {
   end?(settings: CompiledOf<F>, world: World): void
   /** While it lasts it is done again every so many ms; 0: once. */
   everyMs?(settings: CompiledOf<F>): number
-  /** What it does, of its settings as they are stored; without this, nothing that anybody asks for. */
+  /** Its facts, from settings as they are stored; without this, none. */
   facts?(raw: RawOf<F>): DeedFacts
   /** Whether it would make a number of a text, or a text of a number: then it does nothing, which a finding says. */
   mistyped?(raw: RawOf<F>, holdsOf: (id: string) => Holds | null): boolean

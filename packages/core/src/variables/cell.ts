@@ -44,7 +44,7 @@ export function bytesOfCell(
 
 /**
  * The bytes of a cell after a write of `payload` from an address on, two to a word; null where they are not all known.
- * What is not written stays as `before`, but the rest of a text in which the payload ends: the panel clears it.
+ * Bytes that are not written stay as `before`, but the rest of a text in which the payload ends: the panel clears it.
  */
 export function bytesAfterWrite(
   cell: Pick<Cell, 'address' | 'words' | 'holds'>,

@@ -12,7 +12,7 @@ export interface LogWorker {
 
 const startWorker = (): LogWorker => new Worker(new URL('./log.worker.ts', import.meta.url), { type: 'module' })
 
-/** What is to be read, and how. */
+/** A text to be read, and how. */
 interface Wanted {
   project: Project
   text: string

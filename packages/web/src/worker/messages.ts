@@ -59,7 +59,7 @@ export type ToWorker =
   /** The glass of a run of an exchange as it was at a moment. */
   | { type: 'glass of exchange'; id: string | null; atUs: number | null; ask: number }
 
-/** What is asked of the worker that explains logs; `most`: so many stretches are given. */
+/** Questions to the worker that explains logs; `most`: so many stretches are given. */
 export type ToLog =
   | { type: 'explain'; ask: number; project: Project; text: string; as: Direction | undefined; most: number }
   | { type: 'more'; ask: number; most: number }

@@ -48,7 +48,7 @@ interface AddExchange {
   after: string | null
   name?: string
   seed?: number
-  /** What it begins with. */
+  /** The steps that it begins with. */
   steps?: readonly NewStep[]
 }
 

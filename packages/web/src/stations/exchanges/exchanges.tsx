@@ -59,9 +59,9 @@ export function ExchangesStation() {
     return id
   }
   const runCurrent = () => current && void runs.run([current.id])
-  /** What was picked from the run is a step at once, and is run. */
+  /** A frame picked from the run is a step at once, and is run. */
   const show = (kind: StepKind, values: Record<string, unknown>) => addStep(kind, values) && runCurrent()
-  /** So is what was shown on the glass, after a wait where that was later than the end; in a new exchange where there is none. */
+  /** So is a touch or a value on the glass, after a wait where that was later than the end; in a new exchange where there is none. */
   const showAt = (kind: StepKind, values: Record<string, unknown>, us: number) => {
     const isLast = !current || !step || step === current.stepOrder.at(-1) || !(step in current.steps)
     const endUs = isEmpty ? settleUs : run?.endUs
