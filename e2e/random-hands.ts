@@ -171,12 +171,16 @@ export class RandomHands {
       field.name,
     )
     if (!isThere || !field.name) return
-    const number = Number.parseFloat(field.value.replaceAll(' ', ''))
-    const typed = Number.isNaN(number) ? `zq${++this.n}` : String(Math.abs(Math.trunc(number)) + 1 + this.below(3))
+    const now = Number.parseFloat(field.value.replaceAll(' ', ''))
+    const typed = Number.isNaN(now) ? `zq${++this.n}` : String(Math.abs(Math.trunc(now)) + 1 + this.below(3))
     await keyboard.down('Control')
     await keyboard.press('a')
     await keyboard.up('Control')
     await keyboard.type(typed)
+    // A station that was on its way may have come: then nothing was typed into it.
+    const stands = await this.page.evaluate((text) => (document.activeElement as HTMLInputElement | null)?.value === text, typed)
+    const number = (text: string) => Number(text.replace(/[^\d.x-].*$/i, ''))
+    if (!stands || number(field.value) === Number(typed)) return
     const leaving = this.one(leavings)
     const ways = this.done.fields.get(field.name) ?? new Set()
     this.done.fields.set(field.name, ways.add(leaving))
@@ -211,7 +215,8 @@ export class RandomHands {
     }
     // It may take a moment until it is saved, or said.
     for (const untilMs = Date.now() + patienceMs; Date.now() < untilMs;) {
-      if ((await this.document()) !== before || (await this.isSeen(field, typed))) return false
+      // A notice goes before long: it is looked for first.
+      if ((await this.isSeen(field, typed)) || (await this.document()) !== before) return false
       await new Promise((resolve) => setTimeout(resolve, 100))
     }
     return true
