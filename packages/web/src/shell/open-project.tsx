@@ -1,10 +1,10 @@
 import { Box, Button } from '@mantine/core'
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { Session } from '../session/session.ts'
 import { ServerProblem } from '../session/api.ts'
 import { SessionContext } from './context.tsx'
-import { Workshop } from './workshop.tsx'
+import { fetchStation, Workshop } from './workshop.tsx'
 import layout from '../parts/station.module.css'
 
 /** Opens a project for this window, and closes it when the window goes elsewhere. */
@@ -13,12 +13,13 @@ export function OpenProject({ id }: { id: string }) {
   const [session, setSession] = useState<Session | null>(null)
   const [problem, setProblem] = useState<string | null>(null)
   const [attempt, setAttempt] = useState(0)
+  const firstStation = useRef(station)
   useEffect(() => {
     let gone = false
     let opened: Session | null = null
     let timer = 0
-    Session.open(id).then(
-      (made) => {
+    Promise.all([Session.open(id), fetchStation(firstStation.current).catch(() => undefined)]).then(
+      ([made]) => {
         opened = made
         if (gone) return made.close()
         setProblem(null)

@@ -31,6 +31,13 @@ const views: Record<StationPath, ComponentType> = {
   exchanges: lazy(sources.exchanges),
 }
 
+/** Fetches the code of a station before it is shown: then it is there at once, and hears the first key. */
+export async function fetchStation(station: string): Promise<void> {
+  const { path } = stations.find((s) => s.path === station) ?? stations[1]
+  const { default: view } = await sources[path]()
+  views[path] = view
+}
+
 /** Has the code of the other stations fetched once the first is there, so that going there takes no time. */
 const fetchOthers = (): void => Object.values(sources).forEach((source) => void source().catch(() => undefined))
 
