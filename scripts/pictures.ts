@@ -15,12 +15,17 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 const list = (await (await fetch(`${base}/api/projects`)).json()) as { id: string; name: string }[]
 const { id } = list.find((p) => p.name === 'Heron Hill dome')!
 
+/** Nothing is being made any more that would be seen. */
+const drawn = () => page.waitForFunction(() => !document.querySelector('[aria-busy="true"]'), { polling: 100 })
+
 async function picture(name: string, path: string, act: (page: Page) => Promise<void> = async () => undefined) {
   await page.goto(base + path)
   await page.waitForFunction(() => document.fonts.status === 'loaded')
+  await drawn()
   await pause(1500)
   await act(page)
   await pause(900)
+  await drawn()
   await page.screenshot({ path: `${folder}${name}.png` as `${string}.png` })
 }
 
