@@ -199,16 +199,15 @@ export class Workbench {
     return out
   }
 
-  private ids: { of: Build; byAddress: ReadonlyMap<number, readonly string[]> } | null = null
+  private ids: { of: Build; at: ReadonlyMap<number, readonly string[]>; named: ReadonlyMap<string, string> } | null = null
 
-  /** Ids of the variables at an address. */
-  private idsAt(address: number): readonly string[] {
-    if (this.ids?.of !== this.build) {
-      const byAddress = new Map<number, string[]>()
-      for (const { id, address: at } of this.build.symbols.variables) byAddress.set(at, [...(byAddress.get(at) ?? []), id])
-      this.ids = { of: this.build, byAddress }
-    }
-    return this.ids.byAddress.get(address) ?? []
+  /** Ids of the variables of the build, by their addresses and by their names. */
+  private get idsOfVariables() {
+    if (this.ids?.of === this.build) return this.ids
+    const { variables } = this.build.symbols
+    const at = new Map<number, string[]>()
+    for (const { id, address } of variables) at.set(address, [...(at.get(address) ?? []), id])
+    return (this.ids = { of: this.build, at, named: new Map(variables.map(({ id, name }) => [name, id])) })
   }
 
   /**
@@ -222,7 +221,7 @@ export class Workbench {
     const values: Record<string, LiveValue> = {}
     for (const cell of news) {
       const { value, inRange, stale, written } = panel.read(cell)
-      for (const id of this.idsAt(cell.address)) values[id] = { value, inRange, stale, written }
+      for (const id of this.idsOfVariables.at.get(cell.address) ?? []) values[id] = { value, inRange, stale, written }
     }
     return { all: false, values }
   }
@@ -231,8 +230,9 @@ export class Workbench {
   newHostValues(): { all: boolean; values: (Omit<HostValue, 'cell'> & { id: string })[] } {
     const { host } = this.rig
     const news = host.takeNews()
-    const values = (news ?? host.values()).map(({ cell, name, value, owned }) => ({
-      id: this.idsAt(cell.address)[0] ?? '',
+    const { named } = this.idsOfVariables
+    const values = (news ?? host.values()).map(({ name, value, owned }) => ({
+      id: named.get(name) ?? '',
       name,
       value,
       owned,

@@ -6,7 +6,7 @@ import type { Entry, Rig } from '@moth-lamp/core/rig'
 import { samplePage, sampleBench, Workbench, type LiveValue } from '@moth-lamp/core/workbench'
 import { ChunkMaker } from './chunk-maker.ts'
 import { paintedRect, shrunk, wholeOf } from './painted.ts'
-import type { ExchangeRun, RunGlass, Frame, FromWorker, PaintedRect, ToWorker, WireEntry } from './messages.ts'
+import type { ExchangeRun, HostValue, RunGlass, Frame, FromWorker, PaintedRect, ToWorker, WireEntry } from './messages.ts'
 
 /** Several chunks that come one after another are compiled in together: so long the first of them waits, ms. */
 const chunksEveryMs = 60
@@ -25,6 +25,28 @@ type Told = { own: string; outputs: string; rest: string } & {
   findings: unknown
   plan: unknown
   wire: Frame['wire']
+}
+
+/** Values by name as the page has been told them. */
+class ToldByName<T> {
+  private told = new Map<string, string>()
+
+  /**
+   * Of some values, or of `all` that there are, those that are others than told; null: none. With another set of names, or in
+   * another order, all of them.
+   */
+  news(values: readonly (readonly [string, T])[], all: boolean): { all: boolean; of: (readonly [string, T])[] } | null {
+    const names = all ? [...this.told.keys()] : []
+    const others = all && (names.length !== values.length || values.some(([name], k) => name !== names[k]))
+    if (others) this.told.clear()
+    const of = values.filter(([name, value]) => {
+      const text = JSON.stringify(value)
+      if (this.told.get(name) === text) return false
+      this.told.set(name, text)
+      return true
+    })
+    return others || of.length ? { all: others, of } : null
+  }
 }
 
 /**
@@ -114,26 +136,21 @@ export class BenchHost {
   /** Values of the panel that are others than when they were told last. */
   private newValues(): Frame['values'] {
     const { all, values } = this.bench.newValues()
-    const of: Record<string, LiveValue> = {}
-    for (const [id, value] of Object.entries(values)) if (this.isNew(this.toldValues, all, id, value)) of[id] = value
-    return all || Object.keys(of).length ? { all, of } : null
+    const news = this.toldValues.news(Object.entries(values), all)
+    return news && { all: news.all, of: Object.fromEntries(news.of) }
   }
 
   private newHostValues(): Frame['host'] {
     const { all, values } = this.bench.newHostValues()
-    const of = values.filter((value) => this.isNew(this.toldHost, all, value.id || value.name, value))
-    return all || of.length ? { all, of } : null
+    const news = this.toldHost.news(
+      values.map((value) => [value.name, value]),
+      all,
+    )
+    return news && { all: news.all, of: news.of.map(([, value]) => value) }
   }
 
-  private toldValues = new Map<string, string>()
-  private toldHost = new Map<string, string>()
-
-  private isNew(told: Map<string, string>, all: boolean, id: string, value: unknown): boolean {
-    const text = JSON.stringify(value)
-    if (!all && told.get(id) === text) return false
-    told.set(id, text)
-    return true
-  }
+  private toldValues = new ToldByName<LiveValue>()
+  private toldHost = new ToldByName<HostValue>()
 
   /** These are sent only when they are others than last time. */
   private ifChanged<T>(key: 'own' | 'outputs', value: T): T | null {
