@@ -1,11 +1,10 @@
 import { SegmentedControl, UnstyledButton } from '@mantine/core'
-import { Fragment } from 'react'
 import { dithers, fitWays } from '@moth-lamp/core/artwork'
 import { pictureBytes, pictureSettings, shownSize, type PictureRecord } from '@moth-lamp/core/project'
-import { SettingField } from '../../inspector/setting-fields.tsx'
 import { Pixels, requestOf } from '../../parts/pixels.tsx'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
+import { PictureField } from './picture-field.tsx'
 import { bytesWords } from './words.ts'
 import styles from './artwork.module.css'
 import station from '../../parts/station.module.css'
@@ -21,19 +20,7 @@ export function ManyRecipe({ pictures, onOne }: { pictures: readonly PictureReco
   const isMixed = (key: Key) => pictures.some((picture) => picture[key] !== first[key])
   const set = (key: Key, value: unknown) =>
     session.edit('set pictures', { ids: pictures.map(({ id }) => id), values: { [key]: value } })
-  const field = (key: Key) => (
-    <div>
-      <label>{pictureSettings.fields[key].label}</label>
-      <SettingField
-        setting={pictureSettings.list.find((one) => one.key === key)!}
-        value={first[key]}
-        mixed={isMixed(key)}
-        nameHint={first.name}
-        beside={first as never}
-        onChange={(value) => set(key, value)}
-      />
-    </div>
-  )
+  const field = (key: Key) => <PictureField key={key} pictures={pictures} setting={key} onChange={(value) => set(key, value)} />
   const choices = (key: 'way' | 'dither', label: string, data: readonly string[]) => (
     <div className={styles.choice}>
       <label>{label}</label>
@@ -79,9 +66,7 @@ export function ManyRecipe({ pictures, onOne }: { pictures: readonly PictureReco
         <p className="small muted">Each setting that is changed here is set for all of them.</p>
         {choices('way', 'Fitted', fitWays)}
         <div className={styles.fields}>
-          {(['width', 'height', 'turn', 'trims', 'ground', 'keepsAlpha'] as const).map((key) => (
-            <Fragment key={key}>{field(key)}</Fragment>
-          ))}
+          {(['width', 'height', 'turn', 'trims', 'ground', 'keepsAlpha'] as const).map(field)}
           {project.panel.readsRuns && field('kept')}
         </div>
         {choices('dither', 'Dither, for 16-bit colour', dithers)}

@@ -67,7 +67,7 @@ export function PictureList({ picked, onPick, onPickMany }: Props) {
   useKeys([['a', () => document.getElementById('add-pictures')?.click()]])
   const plan = useStore(session.live, (l) => l.plan)
   const partOf = (id: PictureId) => plan?.pictures.find((part) => part.id === id)
-  /** With Shift all from the one that was picked last to this one, with Ctrl this one as well or no longer. */
+  /** With Shift all from the first that is picked to this one, with Ctrl this one as well or no longer. */
   const pick = (id: PictureId, { shiftKey, ctrlKey, metaKey }: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
     const now = project.pictureOrder.filter((other) => picked.includes(other))
     const order = shown.map((picture) => picture.id)

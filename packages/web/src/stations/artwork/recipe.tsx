@@ -14,12 +14,12 @@ import {
 } from '@moth-lamp/core/project'
 import { nameOfId } from '@moth-lamp/core/signal-path'
 import { NumberField, TextField } from '../../controls/fields.tsx'
-import { SettingField } from '../../inspector/setting-fields.tsx'
 import { pictureFiles, replaceOriginal } from '../../session/intake.ts'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
 import { Compare } from './compare.tsx'
 import { Pixels, requestOf, useChunk } from '../../parts/pixels.tsx'
+import { PictureField } from './picture-field.tsx'
 import { bytesWords, percent, ratioWords } from './words.ts'
 import { DeleteUsed } from '../../parts/delete-used.tsx'
 import styles from './artwork.module.css'
@@ -73,17 +73,7 @@ export function Recipe({ picture }: { picture: PictureRecord }) {
     </div>
   )
   const field = (key: keyof typeof pictureSettings.fields) => (
-    <div>
-      <label>{pictureSettings.fields[key].label}</label>
-      <SettingField
-        setting={pictureSettings.list.find((one) => one.key === key)!}
-        value={picture[key]}
-        mixed={false}
-        nameHint={picture.name}
-        beside={picture as never}
-        onChange={(value) => set({ [key]: value })}
-      />
-    </div>
+    <PictureField pictures={[picture]} setting={key} onChange={(value) => set({ [key]: value })} />
   )
   return (
     <section className={station.card} aria-label={`Recipe of ${picture.name}`}>

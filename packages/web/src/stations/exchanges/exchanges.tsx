@@ -49,37 +49,28 @@ export function ExchangesStation() {
     const id = freshId('exchange')
     if (session.edit('add exchange', { id, after: '' })) setPicked(id)
   }
-  /** A step after the one that is picked, or at the end; with what it is to be. */
-  const addStep = (kind: StepKind, values?: Record<string, unknown>) => {
-    if (!current) return
-    const id = freshId('step')
-    const after = step && step in current.steps ? step : (current.stepOrder.at(-1) ?? '')
-    if (!session.edit('add step', { exchange: current.id, id, kind, after, ...(values ? { settings: values } : {}) })) return
-    setStep(id)
-    return id
-  }
-  const runCurrent = () => current && void runs.run([current.id])
-  /** A frame picked from the run is a step at once, and is run. */
-  const show = (kind: StepKind, values: Record<string, unknown>) => addStep(kind, values) && runCurrent()
-  /** So is a touch or a value on the glass, after a wait where that was later than the end; in a new exchange where there is none. */
-  const showAt = (kind: StepKind, values: Record<string, unknown>, us: number) => {
-    const isLast = !current || !step || step === current.stepOrder.at(-1) || !(step in current.steps)
-    const endUs = isEmpty ? settleUs : run?.endUs
-    const waitMs = isLast && endUs !== undefined ? Math.ceil((us - endUs) / 1000) : 0
-    const id = freshId('step')
-    const steps = [
-      ...(waitMs > leastWaitMs ? [{ id: freshId('step'), kind: 'wait', settings: { ms: waitMs } }] : []),
-      { id, kind, settings: values },
-    ]
+  /** Steps after the one that is picked, or at the end; in a new exchange where there is none. The last of them is picked. */
+  const addSteps = (...added: { kind: StepKind; settings?: Record<string, unknown> }[]): string | null => {
+    const steps = added.map((one) => ({ id: freshId('step'), ...one }))
     const exchange = current?.id ?? freshId('exchange')
     const after = step && current && step in current.steps ? step : (current?.stepOrder.at(-1) ?? '')
     const done = current
       ? session.edit('add steps', { exchange, steps, after })
       : session.edit('add exchange', { id: exchange, after: '', steps })
-    if (!done) return
+    if (!done) return null
     setPicked(exchange)
-    setStep(id)
-    void runs.run([exchange])
+    setStep(steps.at(-1)!.id)
+    return exchange
+  }
+  const runCurrent = () => current && void runs.run([current.id])
+  /** A frame picked from the run, a touch or a value on the glass is a step at once, and is run; `us`: as it was then. */
+  const show = (kind: StepKind, settings: Record<string, unknown>, us?: number) => {
+    const isLast = !current || !step || step === current.stepOrder.at(-1) || !(step in current.steps)
+    const endUs = isEmpty ? settleUs : run?.endUs
+    // Where that was later than the end, it waits until then.
+    const ms = isLast && us !== undefined && endUs !== undefined ? Math.ceil((us - endUs) / 1000) : 0
+    const exchange = addSteps(...(ms > leastWaitMs ? [{ kind: 'wait' as const, settings: { ms } }] : []), { kind, settings })
+    if (exchange) void runs.run([exchange])
   }
   const walk = (by: number) => {
     if (!current) return
@@ -120,7 +111,7 @@ export function ExchangesStation() {
             busy={state.busy !== null}
             run={run}
             onRun={runCurrent}
-            onStep={(kind) => addStep(kind)}
+            onStep={(kind) => void addSteps({ kind })}
           />
           <div
             className={`${station.scroll} grow ${styles.ground}`}
@@ -173,8 +164,8 @@ export function ExchangesStation() {
           run={run}
           atUs={atUs}
           onAt={(us) => setAt({ run, us })}
-          onTouch={(widget, us) => showAt('touch', { widget: widget.id }, us)}
-          onValue={(widget, text, us) => showAt('expect shown', { widget: widget.id, text }, us)}
+          onTouch={(widget, us) => show('touch', { widget: widget.id }, us)}
+          onValue={(widget, text, us) => show('expect shown', { widget: widget.id, text }, us)}
         />
         <FindingBar station="Exchanges" />
       </div>
