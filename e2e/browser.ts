@@ -88,7 +88,7 @@ export class ServerProcess {
 }
 
 /** What is waited for comes on a slow machine too; nobody waits so long for what has come, ms. */
-const patienceMs = Number(process.env['PATIENCE'] ?? 120_000)
+export const patienceMs = Number(process.env['PATIENCE'] ?? 120_000)
 
 const defaultViewport = { width: 1280, height: 800 }
 

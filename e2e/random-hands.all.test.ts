@@ -13,6 +13,7 @@ test(
     const projects = (await server.projects()).map(({ id }) => id)
     const seed = Number(process.env['SEED'] ?? 1)
     const hands = new RandomHands(server, await chromium.page(), projects, seed)
+    await hands.begin()
     for (let k = 0; k < gestures; k++) {
       await hands.gesture()
       expect(chromium.faults, `seed ${seed}, gesture ${k}`).toEqual([])

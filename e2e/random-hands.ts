@@ -1,6 +1,6 @@
 import type { Page } from 'puppeteer-core'
 import { seededRandom } from '@moth-lamp/core/base'
-import { Hand, type ServerProcess } from './browser.ts'
+import { Hand, patienceMs, type ServerProcess } from './browser.ts'
 
 // Hands that do whatever can be done, in an order that chance gives: they click what is there, press keys, draw on the glass, type
 // into every field that they come to, and leave it in every way. What they must never find: an error, a page that is gone, or
@@ -19,9 +19,6 @@ interface Target {
   /** The text in a field; '' for anything else. */
   value: string
 }
-
-/** So long a text may take to be saved or said, ms: a notice stands for longer. */
-const patienceMs = 4_000
 
 const leavings = ['Enter', 'Tab', 'Escape', 'beside', 'control', 'station'] as const
 export type Leaving = (typeof leavings)[number]
@@ -95,6 +92,19 @@ export class RandomHands {
     const chance = seededRandom(seed)
     this.random = () => chance.next()
     this.hand = new Hand(page)
+  }
+
+  /** Has the page remember all that it has said from now on: a notice goes before long. */
+  async begin(): Promise<void> {
+    await this.page.evaluateOnNewDocument(() => {
+      const said: string[] = []
+      Object.assign(globalThis, { said })
+      new MutationObserver(() => {
+        for (const { textContent: text } of document.querySelectorAll('[role="alert"]'))
+          if (text && said.at(-1) !== text) said.push(text)
+      }).observe(document, { childList: true, subtree: true, characterData: true })
+    })
+    await this.come()
   }
 
   private below = (n: number): number => Math.floor(this.random() * n)
@@ -213,9 +223,7 @@ export class RandomHands {
       const after = await this.document()
       return after.includes(`"${typed}"`) && !before.includes(`"${typed}"`)
     }
-    // It may take a moment until it is saved, or said.
     for (const untilMs = Date.now() + patienceMs; Date.now() < untilMs;) {
-      // A notice goes before long: it is looked for first.
       if ((await this.isSeen(field, typed)) || (await this.document()) !== before) return false
       await new Promise((resolve) => setTimeout(resolve, 100))
     }
@@ -228,8 +236,7 @@ export class RandomHands {
       (name, text) => {
         const fields = [...document.querySelectorAll<HTMLInputElement>('input, textarea')]
         const stands = fields.some((e) => e.getAttribute('aria-label') === name && e.value.includes(text))
-        const said = [...document.querySelectorAll('[role="alert"]')].some((e) => e.textContent.includes(text))
-        return stands || said
+        return stands || (globalThis as unknown as { said: string[] }).said.some((words) => words.includes(text))
       },
       field.name,
       typed,
