@@ -11,9 +11,10 @@ const base = process.argv[2] ?? 'http://127.0.0.1:4600'
 const folder = fileURLToPath(new URL('../docs/screenshots/', import.meta.url))
 const browser = await launchChromium(mkdtempSync(join(tmpdir(), 'moth-lamp-pictures-')))
 const page = await browser.newPage()
-const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
+const pause = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms))
 const list = (await (await fetch(`${base}/api/projects`)).json()) as { id: string; name: string }[]
-const { id } = list.find((p) => p.name === 'Heron Hill dome')!
+const called = (name: string) => list.find((p) => p.name === name)!.id
+const id = called('Heron Hill dome')
 
 /** Nothing is being made any more that would be seen. */
 const drawn = () => page.waitForFunction(() => !document.querySelector('[aria-busy="true"]'), { polling: 100 })
@@ -55,6 +56,12 @@ await picture('bench', `/project/${id}/bench`, async () => {
   await glass(500, 215)
   await pause(1400)
   await page.$$eval('[data-entry~="to-host"]', (rows) => (rows.at(-1) as HTMLElement).click())
+})
+await picture('quay-ramp', `/project/${called('Quay ramp remote')}/bench`, () => pause(3000))
+await picture('adding', `/project/${id}/pages`, () => page.keyboard.press('a'))
+await picture('artwork', `/project/${id}/artwork`)
+await picture('letters', `/project/${id}/artwork`, async () => {
+  await (await page.waitForSelector('[aria-label="Type"] button::-p-text(caption)'))!.click()
 })
 // A check that fails, made by an edit that is taken back at once.
 await picture('exchanges', `/project/${id}/exchanges`, async () => {
