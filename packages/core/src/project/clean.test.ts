@@ -17,7 +17,7 @@ const topmost = collections().filter(({ path }) => path.length === 1)
 
 /** A document that many edits have gone through. */
 function lived(): Project {
-  const random = seededRandom(4609)
+  const random = seededRandom(4613)
   const maker = new EditMaker(random)
   let project = freshProject('Test', plainPanel, testTypefaces)
   // Chance makes of each sort one sooner or later.

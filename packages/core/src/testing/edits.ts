@@ -78,7 +78,16 @@ export class EditMaker {
       'set as original',
     ]
     const needsVariable = ['set variable', 'give new address', 'delete variable', 'move variable in the list']
-    const needsExchange = ['set exchange', 'delete exchange', 'move exchange', 'add step', 'set step', 'delete step', 'move step']
+    const needsExchange = [
+      'set exchange',
+      'delete exchange',
+      'move exchange',
+      'add step',
+      'add steps',
+      'set step',
+      'delete step',
+      'move step',
+    ]
     if (needsWidget.includes(name) && !widgets.length) return null
     if (needsVariable.includes(name) && !variables.length) return null
     if (needsExchange.includes(name) && !exchanges.length) return null
@@ -212,6 +221,10 @@ export class EditMaker {
         const id = this.pick([...project.pictureOrder, 'picture:none'])
         return { id, values: this.random.below(2) ? { width: 20 + this.random.below(60) } : { way: this.pick(fitWays) } }
       }
+      case 'set pictures': {
+        const ids = [...new Set([this.pick(project.pictureOrder), this.pick(project.pictureOrder)])]
+        return { ids: project.pictureOrder.length ? ids : ['picture:none'], values: { width: 20 + this.random.below(60) } }
+      }
       case 'replace picture': {
         const { asset, format, file, fromWidth } = plainPicture('picture:x')
         return { id: this.pick([...project.pictureOrder, 'picture:none']), asset, format, file, fromWidth, fromHeight: 9 }
@@ -307,7 +320,7 @@ export class EditMaker {
         return { key: keys.length ? this.pick(keys) : 'variable:x@1' }
       }
       case 'add exchange':
-        return { id: this.id('exchange'), after: '' }
+        return { id: this.id('exchange'), after: '', ...(this.random.below(2) ? { steps: this.steps() } : {}) }
       case 'move variable in the list':
         return { id: this.pick(variables), after: this.pick(variables) }
       default:
@@ -315,10 +328,13 @@ export class EditMaker {
     }
   }
 
+  private steps = () => [1, 2].map(() => ({ id: this.id('step'), kind: this.pick(stepKindNames()) }))
+
   private exchangeArgs(project: Project, name: string): Args | null {
     const exchange = this.pick(project.exchangeOrder)
     const steps = project.exchanges[exchange]!.stepOrder
     if (name === 'add step') return { exchange, id: this.id('step'), kind: this.pick(stepKindNames()), after: '' }
+    if (name === 'add steps') return { exchange, after: this.pick(['', ...steps]), steps: this.steps() }
     if (name === 'set exchange') return { id: exchange, values: { seed: this.random.below(99) } }
     if (name === 'delete exchange') return { id: exchange }
     if (name === 'move exchange') return { id: exchange, after: null }
