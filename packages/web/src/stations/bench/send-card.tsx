@@ -118,31 +118,35 @@ function SendValue({ project }: { project: Project }) {
       }}
     >
       <Which all={all} chosen={chosen.id} onChange={setId} />
-      <ValueField
-        holds={chosen.holds}
-        label="Value to send"
-        value={value}
-        onChange={(next) => {
-          taken.current = next
-          setTyped({ id: chosen.id, value: next })
-        }}
-      />
-      {chosen.holds.type === 'text' && (
-        <Checkbox
-          label="only as long as it is"
-          title="its letters alone are sent; the panel clears the rest of the variable"
-          checked={extent === 'as long as it is'}
-          onChange={(e) => setExtent(e.currentTarget.checked ? 'as long as it is' : 'whole')}
-        />
-      )}
-      {bytes && <Bytes bytes={bytes.slice(0, 24)} anatomy={protocol?.dissect('to panel', bytes) ?? null} />}
-      <Group gap={5}>
+      <Group gap={5} align="flex-start">
+        <div className="grow">
+          <ValueField
+            holds={chosen.holds}
+            label="Value to send"
+            value={value}
+            onChange={(next) => {
+              taken.current = next
+              setTyped({ id: chosen.id, value: next })
+            }}
+          />
+        </div>
         <Button type="submit" variant="filled">
           Send ⏎
         </Button>
+      </Group>
+      {bytes && <Bytes bytes={bytes.slice(0, 24)} anatomy={protocol?.dissect('to panel', bytes) ?? null} />}
+      <Group gap={8}>
         <Button type="button" onClick={() => session.worker.send({ type: 'host asks', id: chosen.id })}>
           Ask for it
         </Button>
+        {chosen.holds.type === 'text' && (
+          <Checkbox
+            label="only as long as it is"
+            title="its letters alone are sent; the panel clears the rest of the variable"
+            checked={extent === 'as long as it is'}
+            onChange={(e) => setExtent(e.currentTarget.checked ? 'as long as it is' : 'whole')}
+          />
+        )}
       </Group>
     </form>
   )
