@@ -58,7 +58,11 @@ await picture('bench', `/project/${id}/bench`, async () => {
   await page.$$eval('[data-entry~="to-host"]', (rows) => (rows.at(-1) as HTMLElement).click())
 })
 await picture('quay-ramp', `/project/${called('Quay ramp remote')}/bench`, () => pause(3000))
-await picture('adding', `/project/${id}/pages`, () => page.keyboard.press('a'))
+// Samples are drawn once more when their letters are there.
+await picture('adding', `/project/${id}/pages`, async () => {
+  await page.keyboard.press('a')
+  await pause(3000)
+})
 await picture('artwork', `/project/${id}/artwork`)
 await picture('letters', `/project/${id}/artwork`, async () => {
   await (await page.waitForSelector('[aria-label="Type"] button::-p-text(caption)'))!.click()
