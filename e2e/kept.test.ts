@@ -1,36 +1,55 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, test } from 'vitest'
 import { keptDatabase, keptFolder } from '../packages/server/src/testing.ts'
+import type { Page } from 'puppeteer-core'
+import type { WidgetId } from '@moth-lamp/core/base'
 import { Hand } from './browser.ts'
 import { stage } from './stage.ts'
 
-const kept = JSON.parse(readFileSync(`${keptFolder}/2/unsaved.json`, 'utf8')) as {
+interface Kept {
+  database?: string
   version: number
   rows: { store: string; key: string; value: unknown }[]
 }
-const project = kept.rows[0]!.key.split(' ')[0]!
-const { server, chromium } = stage(() => keptDatabase('2'))
+const left = (form: string) => JSON.parse(readFileSync(`${keptFolder}/${form}/unsaved.json`, 'utf8')) as Kept
 
-describe('a browser as an earlier version left it', () => {
+/** Puts into the browser what windows of that form left when they died. */
+const putBack = (page: Page, kept: Kept) =>
+  page.evaluate(async ({ database, version, rows }) => {
+    const request = indexedDB.open(database ?? 'moth-lamp', version)
+    request.onupgradeneeded = () => {
+      const db = request.result
+      if (!database) return void db.createObjectStore('unsaved')
+      for (const store of ['edits', 'aside'])
+        db.createObjectStore(store, { keyPath: 'changeId' }).createIndex('project', 'project')
+      db.createObjectStore('assets', { keyPath: 'sha' })
+    }
+    const db = await new Promise<IDBDatabase>((resolve) => (request.onsuccess = () => resolve(request.result)))
+    for (const { store, key, value } of rows) {
+      const transaction = db.transaction(store, 'readwrite')
+      if (database) transaction.objectStore(store).put(value)
+      else transaction.objectStore(store).put(value, key)
+      await new Promise<void>((resolve) => (transaction.oncomplete = () => resolve()))
+    }
+    db.close()
+  }, kept)
+
+describe.each([
+  ['2', 'widget:azimuth-58', { x: 122, y: 242, width: 172, height: 60 }],
+  ['3', 'widget:-mains--28', { x: 716, y: 360, width: 68, height: 32 }],
+])('a browser as form %s left it', (form, id, place) => {
+  const { server, chromium } = stage(() => keptDatabase(form))
   test('the undo and the moves of two windows that died are taken up and saved', async () => {
+    const kept = left(form)
+    const first = kept.rows[0]!
+    const project = kept.database ? (first.value as { project: string }).project : first.key.split(' ')[0]!
     const page = await chromium.page()
     await page.goto(server.url)
-    await page.evaluate(async ({ version, rows }) => {
-      const request = indexedDB.open('moth-lamp', version)
-      request.onupgradeneeded = () => request.result.createObjectStore('unsaved')
-      const db = await new Promise<IDBDatabase>((resolve) => (request.onsuccess = () => resolve(request.result)))
-      const transaction = db.transaction('unsaved', 'readwrite')
-      for (const { key, value } of rows) transaction.objectStore('unsaved').put(value, key)
-      await new Promise<void>((resolve) => (transaction.oncomplete = () => resolve()))
-      db.close()
-    }, kept)
+    await putBack(page, kept)
     await page.goto(`${server.url}/project/${project}/pages`)
     await new Hand(page).sees('Saved · revision')
-    const place = async () => {
-      const { project: now } = await server.opened(project)
-      return now.widgets['widget:azimuth-58' as never] as { place: unknown }
-    }
-    await expect.poll(async () => (await place()).place, { interval: 100 }).toEqual({ x: 122, y: 242, width: 172, height: 60 })
+    const now = async () => (await server.opened(project)).project.widgets[id as WidgetId]!.place
+    await expect.poll(now, { interval: 100 }).toEqual(place)
     await new Hand(page).sees('Saved · revision')
     await page.close()
   })

@@ -1,5 +1,5 @@
 // Keeps a world as this very version leaves it, for later versions to open (kept/README.md):
-//   npx tsx scripts/keep-world.ts kept/2
+//   npx tsx scripts/keep-world.ts kept/4
 // Three projects in a database (the demo; one of 137 revisions with undo, deletes and retired addresses; a deleted one),
 // their project files, what two windows left unsaved in the browser when they died, and hashes of what all of it does.
 import { execFileSync } from 'node:child_process'
@@ -105,7 +105,9 @@ async function unsavedRows(long: Editing): Promise<unknown[]> {
   const shelf = await chromium.page()
   await shelf.goto(server.url)
   const [undoing, moving] = [await chromium.page(), await chromium.page()]
-  const widget = Object.values(long.project.widgets).find((w) => w.page === long.project.startPage && w.kind === 'number')!
+  // One that nothing lies over, that stands alone and lets itself be taken.
+  const shown = Object.values(long.project.pages).find((page) => page.name === 'Dome')!
+  const widget = shown.widgets.map((id) => long.project.widgets[id]!).findLast((w) => !w.parent && !w.locked && !w.like)!
   const select = async (page: typeof undoing) => {
     await page.bringToFront()
     await page.goto(`${server.url}/project/${long.id}/pages`)
@@ -130,10 +132,10 @@ async function unsavedRows(long: Editing): Promise<unknown[]> {
   await new Hand(moving).sees('Not saved: kept in this browser')
   await undoing.close()
   await moving.close()
-  await server.start()
+  // Before the server is there again: whichever page is open would save them.
   await shelf.bringToFront()
   const rows = await shelf.evaluate(async () => {
-    const request = indexedDB.open('moth-lamp')
+    const request = indexedDB.open('moth-lamp-edits')
     const db = await new Promise<IDBDatabase>((resolve) => (request.onsuccess = () => resolve(request.result)))
     const out: unknown[] = []
     for (const name of db.objectStoreNames) {
@@ -147,9 +149,10 @@ async function unsavedRows(long: Editing): Promise<unknown[]> {
         }
       })
     }
-    return { version: db.version, rows: out }
+    return { database: db.name, version: db.version, rows: out }
   })
   await chromium.stop()
+  await server.start()
   return rows as never
 }
 

@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { newId, seededRandom } from '@moth-lamp/core/base'
-import { currentForm, passGate, undoOf, unpackProject, type Project, type Request } from '@moth-lamp/core/project'
+import { assetsOf, currentForm, passGate, undoOf, unpackProject, type Project, type Request } from '@moth-lamp/core/project'
 import type { OpenedProject } from '@moth-lamp/contract'
 import { hashesOf, type Hashes } from '../../core/src/testing/hashes.ts'
 import { keptDatabase, keptFolder, serverForTest } from './testing.ts'
@@ -60,7 +60,7 @@ describe.each(readdirSync(keptFolder).filter((name) => /^\d+$/.test(name)))('the
     return response.json() as Promise<unknown>
   }
   const whatItDoes = async (project: Project): Promise<Hashes> =>
-    hashesOf(project, await running.store.assetsFor(Object.values(project.typefaces).map((t) => t.asset)))
+    hashesOf(project, await running.store.assetsFor(assetsOf(project)))
 
   test.each(Object.keys(kept).filter((name) => kept[name]!.pages))(
     '%s opens, does what it did, is edited, undone and saved',
