@@ -90,19 +90,19 @@ export class Counted {
   }
 
   /** A new action by keys alone. */
-  async act(deed: string, variable: string): Promise<void> {
+  async act(action: string, variable: string): Promise<void> {
     await this.tabTo('+ Action')
     await this.keys('Enter')
     await this.tabTo('Action 1: does', 'back')
-    await this.pick(deed)
+    await this.pick(action)
     await this.tabTo('Action 1: variable')
     await this.pick(variable)
   }
 
-  /** A new action that does a deed on a variable: five clicks. */
-  async acts(deed: string, variable: string): Promise<void> {
+  /** A new action that does an action on a variable: five clicks. */
+  async acts(action: string, variable: string): Promise<void> {
     await this.click('+ Action', 'button')
-    await this.choose('Action 1: does', deed)
+    await this.choose('Action 1: does', action)
     await this.choose('Action 1: variable', variable)
   }
 

@@ -137,7 +137,7 @@ describe('something new', () => {
       ),
     )
     await hand.keys('b', 'Enter')
-    await hand.sees(`button ${(await stored()).spent.widgetNumber}`)
+    await hand.sees(`button ${(await stored()).spent.lastNumbers['widgets']}`)
     await hand.fill('Text', 'Park now')
     expect((await widget('Park now')).kind).toBe('button')
     await hand.fill('Text', 'Park')

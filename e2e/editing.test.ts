@@ -180,6 +180,7 @@ describe('a typeface from a file', () => {
     writeFileSync(wrong, 'no font at all')
     await hand.page.goto(`${server.url}/project/${id}/pages`)
     const target = named(await saved(), 'Target')
+    await hand.quiet()
     await hand.press(...centre(target.place))
     await hand.find('Type: from a file', 'button')
     const take = async (file: string) => {

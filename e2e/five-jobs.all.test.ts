@@ -77,7 +77,7 @@ test('four lamps on the bits of a word, with all on and all off, in 35 gestures'
   await revision(2)
   const project = await job.saved()
   expect([variables(project).length, widgets(project, 'indicator').length]).toEqual([1, 4])
-  expect(widgets(project, 'button').map((w) => JSON.stringify(w.settings['actions']).match(/"deed":"(\w+ bits)"/)![1])).toEqual([
+  expect(widgets(project, 'button').map((w) => JSON.stringify(w.settings['rules']).match(/"action":"(\w+ bits)"/)![1])).toEqual([
     'set bits',
     'clear bits',
   ])

@@ -16,8 +16,8 @@ beforeAll(async () => void (hand = new Hand(await chromium.page())))
 
 const variables = (project: Project) => project.variableOrder.map((id) => project.variables[id]!)
 const widgets = (project: Project, kind: string) => Object.values(project.widgets).filter((w) => w.kind === kind)
-const actionsOf = (w: Project['widgets'][string & keyof Project['widgets']]) =>
-  w.settings['actions'] as { lines: { deed: string; with: Record<string, unknown> }[] }[]
+const rulesOf = (w: Project['widgets'][string & keyof Project['widgets']]) =>
+  w.settings['rules'] as { lines: { action: string; with: Record<string, unknown> }[] }[]
 
 describe('five pumps in one flags word, not side by side, each a lamp and a button, all on and all off by mask', () => {
   const bits = [0, 3, 5, 9, 12]
@@ -33,10 +33,12 @@ describe('five pumps in one flags word, not side by side, each a lamp and a butt
     expect(lamps.map((w) => (w.settings['states'] as { when: { bit: number } }[])[0]!.when.bit)).toEqual(bits)
     const buttons = widgets(project, 'button')
     expect(buttons.map((w) => w.settings['text'])).toEqual([...names, 'all on', 'all off'])
-    const masks = buttons.map((w) => actionsOf(w)[0]!.lines[0]!)
-    expect(masks.slice(0, 5).map((line) => [line.deed, line.with['mask']])).toEqual(bits.map((bit) => ['toggle bits', 1 << bit]))
+    const masks = buttons.map((w) => rulesOf(w)[0]!.lines[0]!)
+    expect(masks.slice(0, 5).map((line) => [line.action, line.with['mask']])).toEqual(
+      bits.map((bit) => ['toggle bits', 1 << bit]),
+    )
     const all = bits.reduce((mask, bit) => mask | (1 << bit), 0)
-    expect(masks.slice(5).map((line) => [line.deed, line.with['mask']])).toEqual([
+    expect(masks.slice(5).map((line) => [line.action, line.with['mask']])).toEqual([
       ['set bits', all],
       ['clear bits', all],
     ])
@@ -151,7 +153,7 @@ test('three setpoints with − and + keys, in 40 gestures at most', async () => 
   const project = await job.saved()
   expect(variables(project).map((v) => v.name)).toEqual(['setpoint_1', 'setpoint_2', 'setpoint_3'])
   expect(new Set(variables(project).map((v) => v.address)).size).toBe(3)
-  const keys = widgets(project, 'button').map((w) => actionsOf(w)[0]!.lines[0]!.with)
+  const keys = widgets(project, 'button').map((w) => rulesOf(w)[0]!.lines[0]!.with)
   expect(keys.map((line) => [variables(project).findIndex((v) => v.id === line['variable']), line['by']])).toEqual(
     [0, 1, 2].flatMap((k) => [
       [k, -5],
@@ -226,7 +228,7 @@ test('a page of nine touch areas with one action that counts up, in 25 gestures 
   const project = await job.saved()
   const areas = widgets(project, 'button')
   expect(areas.map((w) => w.settings['text'])).toEqual(Array.from({ length: 9 }, (_, k) => `zone ${k + 1}`))
-  expect(areas.map((w) => actionsOf(w)[0]!.lines[0]!.with['to'])).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9])
+  expect(areas.map((w) => rulesOf(w)[0]!.lines[0]!.with['to'])).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9])
   expect(variables(project).length).toBe(1)
   console.log(`nine areas: ${job.gestures} gestures`)
   expect(job.gestures).toBeLessThanOrEqual(25)
@@ -299,7 +301,7 @@ test('four pages with one menu, three values that differ in scale and digits, si
   const project = await job.saved()
   expect(project.pageOrder.length).toBe(4)
   const on = (page: number) => project.pages[project.pageOrder[page]!]!.widgets.map((id) => project.widgets[id]!)
-  const first = (w: (typeof project.widgets)[keyof typeof project.widgets]) => actionsOf(w)[0]!.lines[0]!
+  const first = (w: (typeof project.widgets)[keyof typeof project.widgets]) => rulesOf(w)[0]!.lines[0]!
   for (const page of [0, 1, 2, 3]) {
     const menu = on(page)
       .filter((w) => w.kind === 'button')
@@ -318,7 +320,7 @@ test('four pages with one menu, three values that differ in scale and digits, si
       { factor: Number(factor), decimals: Number(decimals), unit, min: Number(min), max: Number(max) },
     ]),
   )
-  const switches = on(2).filter((w) => first(w)?.deed === 'toggle bits')
+  const switches = on(2).filter((w) => first(w)?.action === 'toggle bits')
   expect(switches.map((w) => [w.settings['text'], first(w).with['mask']])).toEqual(
     ['hall', 'stair', 'cellar', 'porch', 'yard', 'shed'].map((room, bit) => [room, 1 << bit]),
   )

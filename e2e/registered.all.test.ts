@@ -6,7 +6,7 @@ import { freshDatabase } from '../packages/server/src/testing.ts'
 import { Hand, root } from './browser.ts'
 import { stage } from './stage.ts'
 
-// One more kind of widget, part of a frame, deed, step and check, each a file and a line (registered.ts): they are wherever the
+// One more kind of widget, part of a frame, action, step and check, each a file and a line (registered.ts): they are wherever the
 // others are, from the list in which they are offered to the glass, the wire and the verdict.
 
 const folder = join(root, 'build/registered')
@@ -75,7 +75,7 @@ describe('one more of each is wherever the others are', () => {
     expect(await hand.reads()).not.toContain('is thicker than')
   })
 
-  test('a deed: in the list of a button, in its sentence, done by a finger on the panel', async () => {
+  test('an action: in the list of a button, in its sentence, done by a finger on the panel', async () => {
     const stripe = widgetOf(await saved(), 'stripe')
     const variable = stripe.settings['shows' as never] as string
     const { name } = (await saved()).variables[variable as never] as unknown as { name: string }
@@ -89,8 +89,8 @@ describe('one more of each is wherever the others are', () => {
     await hand.choose('Action 1: does', 'halves')
     await hand.choose('Action 1: variable', name)
     await hand.fill('Action 1: by', '4')
-    const [action] = widgetOf(await saved(), 'button').settings['actions' as never] as { lines: unknown[] }[]
-    expect(action).toMatchObject({ lines: [{ deed: 'halve', with: { variable, by: 4 } }] })
+    const [action] = widgetOf(await saved(), 'button').settings['rules' as never] as { lines: unknown[] }[]
+    expect(action).toMatchObject({ lines: [{ action: 'halve', with: { variable, by: 4 } }] })
     await station('bench', 'Conversation')
     await hand.press(40, 40)
     await hand.sees(`${name} = 10`)

@@ -244,8 +244,10 @@ export async function projectsFor(server: ServerProcess): Promise<Record<State['
     })),
   })
   // A layout without its lengths, words that do not fit, a check of a value that never comes.
-  const { name: _, ...layout } = lengthLedStart
-  await change(wrong, 'set layout', { values: { ...layout, head: layout.head.filter((p) => p.part !== 'length') } })
+  const { toPanel } = lengthLedStart
+  await change(wrong, 'set layout', {
+    values: { toPanel: { ...toPanel, head: toPanel.head.filter((p) => p.part !== 'length') } },
+  })
   const made = (await server.opened(wrong)).project
   const labels = Object.values(made.widgets).filter((w) => w.kind === 'label' || w.kind === 'button')
   await change(wrong, 'set widgets', {

@@ -80,7 +80,7 @@ describe('Frames', () => {
     await hand.page.focus('[role="tabpanel"] [data-tint="address"]')
     await hand.keys('Alt+ArrowLeft')
     await hand.sees('Saved · revision 1')
-    expect((await saved()).layout.head.map((p) => p.part)).toEqual(['address', 'sequence and operation'])
+    expect((await saved()).layout.toPanel.head.map((p) => p.part)).toEqual(['address', 'sequence and operation'])
     expect(await hand.page.$$eval('[role="tabpanel"] [data-tint] strong', (all) => all.map((e) => e.textContent))).toEqual([
       'flag',
       'flag',

@@ -25,7 +25,7 @@ beforeAll(async () => {
   const { project } = await server.opened(id)
   page = project.startPage
   const holds = { type: 'u16', factor: 0.1, offset: 0, decimals: 1, unit: 'm', min: 0, max: 900 }
-  const does = { on: { moment: 'pressed', everyMs: 0 }, lines: [{ deed: 'step', with: { variable: 'variable:v', by: 5 } }] }
+  const does = { on: { moment: 'pressed', everyMs: 0 }, lines: [{ action: 'step', with: { variable: 'variable:v', by: 5 } }] }
   const edits: [string, object][] = [
     ['add variable', { id: 'variable:v', name: 'v', values: { holds, travels: 'both', stale: null } }],
     ['add variable', { id: 'variable:w', name: 'w', values: { holds, travels: 'both', stale: null } }],
@@ -36,8 +36,8 @@ beforeAll(async () => {
         page,
         after: '',
         widgets: [
-          { id: 'widget:a', kind: 'button', name: 'a', place: places.a, settings: { text: 'A', actions: [does] } },
-          { id: 'widget:b', kind: 'button', name: 'b', place: places.b, settings: { text: 'B', actions: [does] } },
+          { id: 'widget:a', kind: 'button', name: 'a', place: places.a, settings: { text: 'A', rules: [does] } },
+          { id: 'widget:b', kind: 'button', name: 'b', place: places.b, settings: { text: 'B', rules: [does] } },
           { id: 'widget:n', kind: 'number', name: 'n', place: places.n, settings: { variable: 'variable:w' } },
         ],
       },
@@ -113,8 +113,8 @@ const fields: Field[] = [
     name: 'a number in a sentence',
     to: () => onPages('a'),
     label: 'Action 1: amount',
-    is: (p) => JSON.stringify(widget(p, 'a').settings['actions']).match(/"by":(\d+)/)![1],
-    other: (p) => widget(p, 'b').settings['actions'],
+    is: (p) => JSON.stringify(widget(p, 'a').settings['rules']).match(/"by":(\d+)/)![1],
+    other: (p) => widget(p, 'b').settings['rules'],
     next: (n) => [String(10 + n), String(10 + n)],
   },
   {

@@ -202,7 +202,11 @@ describe('from an empty project to a checked exchange', () => {
     await hand.sees('every frame has one reading')
     const project = await savedWhenQuiet('Tide gauge')
     const framing = { kind: 'length-led', start: [0xa1, 0xb2] }
-    expect(project.layout).toEqual({ ...lengthLedStart, name: 'ours', framing, payload: 'high', end: [] })
+    expect(project.layout).toEqual({
+      ...lengthLedStart,
+      name: 'ours',
+      toPanel: { ...lengthLedStart.toPanel, framing, payload: 'high', end: [] },
+    })
     expect((await hand.reads()).replaceAll('\n', ' ')).toMatch(
       /level\s+0x0010\s+(?:write\s+)?A1\s*B2\s*51\s*09\s*00\s*10\s*00\s*00\s*00/,
     )

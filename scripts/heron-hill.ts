@@ -148,8 +148,8 @@ function put(kind: string, name: string, place: Rect, settings: Record<string, u
 const label = (text: string, place: Rect, more: Record<string, unknown> = {}) =>
   put('label', `“${text}”`, place, { text, ...more })
 const muted = { colour: 'colour:muted' }
-const press = (deed: string, values: Record<string, unknown>, everyMs = 0, faster = false) => [
-  { on: { moment: 'pressed', everyMs, ...(faster ? { faster } : {}) }, lines: [{ deed, with: values }] },
+const press = (action: string, values: Record<string, unknown>, everyMs = 0, faster = false) => [
+  { on: { moment: 'pressed', everyMs, ...(faster ? { faster } : {}) }, lines: [{ action, with: values }] },
 ]
 
 // --- what every page has
@@ -203,8 +203,8 @@ put('entry', 'Target', at(424, 104, 200, 60), {
 })
 const big = { font: { typeface: bold, size: 26 } }
 const step = (by: number) => press('step', { variable: v('dome_target'), by, atEnd: 'wrap' }, 150, true)
-const minus = put('button', 'Target less', at(636, 104, 64, 60), { text: '−', actions: step(-0.5), ...big })
-const plus = put('button', 'Target more', at(712, 104, 64, 60), { text: '+', actions: step(0.5), ...big })
+const minus = put('button', 'Target less', at(636, 104, 64, 60), { text: '−', rules: step(-0.5), ...big })
+const plus = put('button', 'Target more', at(712, 104, 64, 60), { text: '+', rules: step(0.5), ...big })
 
 const order = (to: number) => press('set', { variable: v('shutter_order'), to })
 const leadsTo = (value: number, reaches: number) => ({
@@ -217,17 +217,17 @@ const leadsTo = (value: number, reaches: number) => ({
 })
 const open = put('button', 'Open shutter', at(424, 180, 164, 66), {
   text: 'Open shutter',
-  actions: order(1),
+  rules: order(1),
   pendingText: 'Opening',
   ...leadsTo(1, 2),
 })
 const close = put('button', 'Close shutter', at(600, 180, 84, 66), {
   text: 'Close',
-  actions: order(2),
+  rules: order(2),
   ...leadsTo(2, 0),
   failedText: '',
 })
-put('button', 'Stop shutter', at(696, 180, 80, 66), { text: 'Stop', actions: order(0), ...toned('bad') })
+put('button', 'Stop shutter', at(696, 180, 80, 66), { text: 'Stop', rules: order(0), ...toned('bad') })
 
 label('Shutter', at(418, 258, 90, 36), muted)
 const pill = (fill: string, textColour = 'colour:ground'): { face: Face; textColour: string } => ({
@@ -363,7 +363,7 @@ const setting = (text: string, bound: string, y: number, by: number, digits: num
   ] as const)
     put('button', name, at(x, y + 10, 82, 58), {
       text: sign,
-      actions: press('step', { variable: bound, by: sign === '+' ? by : -by, atEnd: 'stop' }, 120, true),
+      rules: press('step', { variable: bound, by: sign === '+' ? by : -by, atEnd: 'stop' }, 120, true),
       ...big,
     })
 }

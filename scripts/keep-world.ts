@@ -61,7 +61,7 @@ class Editing {
 
 const opened = (id: string) => call<{ project: Project; revision: number }>(`/projects/${id}`)
 
-/** The long one: every deed, state and step of the demo, then whatever the maker of edits thinks of, undone now and then. */
+/** The long one: every action, state and step of the demo, then whatever the maker of edits thinks of, undone now and then. */
 async function longHistory(from: string): Promise<Editing> {
   const { id } = await call<{ id: string }>(`/projects/${from}/duplicate`, {})
   const { project, revision } = await opened(id)

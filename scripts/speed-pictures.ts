@@ -95,6 +95,7 @@ const encoded = (pixels: { width: number; height: number; rgba: Uint8Array }): U
   const record = (k: number, bytes: Uint8Array): PictureRecord => ({
     ...pictureSettings.defaults,
     id: `picture:p${k}`,
+    number: k,
     name: `p${k}`,
     file: '',
     format: 'png',

@@ -29,14 +29,22 @@ async function asFormTwo(id: string) {
     .where('project_id', '=', id)
     .orderBy('revision', 'desc')
     .executeTakeFirstOrThrow()
-  const { layout, panel, ...rest } = JSON.parse(document) as {
-    layout: Record<string, unknown>
+  const { layout, panel, spent, ...rest } = JSON.parse(document) as {
+    layout: { name: string; toPanel: Record<string, unknown> }
     panel: Record<string, unknown>
+    spent: { lastNumbers: Record<string, number>; addresses: unknown }
     pages: Record<string, { kind?: string }>
   }
-  const { payload: payloadOrder, ...form } = layout
+  const { kind: _, payload: payloadOrder, ...form } = layout.toPanel
+  const { pages: pageNumber, widgets: widgetNumber = 0 } = spent.lastNumbers
   const { order: wordOrder, width, height, diagonalInches } = panel
-  const old = { ...rest, format: 2, layout: { ...form, payloadOrder, wordOrder }, panel: { width, height, diagonalInches } }
+  const old = {
+    ...rest,
+    format: 2,
+    layout: { name: layout.name, ...form, payloadOrder, wordOrder },
+    panel: { width, height, diagonalInches },
+    spent: { pageNumber, widgetNumber, addresses: spent.addresses },
+  }
   for (const page of Object.values(old.pages)) delete page.kind
   await running.db
     .updateTable('snapshots')
@@ -137,7 +145,7 @@ describe('a document that lacks what a description has gained', () => {
   })
   test('one that cannot be read says where, and the others are still served', async () => {
     const id = await fresh()
-    await running.db.updateTable('snapshots').set({ document: '{"format":3,"name":7}' }).where('project_id', '=', id).execute()
+    await running.db.updateTable('snapshots').set({ document: '{"format":4,"name":7}' }).where('project_id', '=', id).execute()
     await expect(cold().open(id)).rejects.toMatchObject({ status: 422, code: 'api.damaged', facts: { where: 'name' } })
     expect((await call('/projects')).status).toBe(200)
   })

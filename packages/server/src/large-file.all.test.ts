@@ -38,6 +38,7 @@ describe('a project file of 100 MB', () => {
   const original = (bytes: Uint8Array, k: number) => ({
     ...pictureSettings.defaults,
     id: `picture:large-${k}`,
+    number: k + 1,
     name: `large ${k}`,
     file: `large ${k}.bmp`,
     format: 'bmp',

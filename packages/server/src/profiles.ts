@@ -1,4 +1,4 @@
-import { panelSchema, panelSettings } from '@moth-lamp/core/project'
+import { panelOfToday, panelSchema, panelSettings } from '@moth-lamp/core/project'
 import type { KeptProfile } from '@moth-lamp/contract'
 import type { Database } from './database.ts'
 import { HttpProblem } from './problem.ts'
@@ -10,11 +10,11 @@ const most = 300
 export class Profiles {
   constructor(private db: Database) {}
 
-  /** By name. What a profile has gained since it was kept is filled in; one that can be read no more is left out. */
+  /** By name. What a profile has gained since it was kept is filled in, what was reshaped is reshaped; one that can be read no more is left out. */
   async list(): Promise<KeptProfile[]> {
     const rows = await this.db.selectFrom('profiles').selectAll().orderBy('name').execute()
     return rows.flatMap(({ name, panel }) => {
-      const filled = panelSettings.fill(panel)
+      const filled = panelSettings.fill(panelOfToday(panel))
       return filled.ok && !panelSchema.validate(filled.value).error ? [{ name, panel: filled.value }] : []
     })
   }

@@ -1,5 +1,13 @@
 import { newId, sameJson, type ChangeId, type Problem, type Random } from '@moth-lamp/core/base'
-import { currentForm, passGate, unspentAddresses, type Patch, type Project, type Request } from '@moth-lamp/core/project'
+import {
+  currentForm,
+  passGate,
+  unspentAddresses,
+  unspentNumbers,
+  type Patch,
+  type Project,
+  type Request,
+} from '@moth-lamp/core/project'
 import type {
   ExchangeRecord,
   LiveNote,
@@ -220,14 +228,14 @@ export class Store {
   }
 
   /**
-   * Spends every address of a project, as a change of its own: it leaves the house now. Returns how many were not spent
-   * before. Tries again where somebody saves meanwhile.
+   * Spends every address and number of a project, as a change of its own: it leaves the house now. Returns how many addresses were not
+   * spent before. Tries again where somebody saves meanwhile.
    */
   async spendAddresses(id: string): Promise<number> {
     for (;;) {
       const { project, revision } = await this.open(id)
       const unspent = unspentAddresses(project).length
-      if (!unspent) return 0
+      if (!unspent && !unspentNumbers(project).length) return 0
       const change = { changeId: newId('change', this.random), edit: 'spend addresses', args: {} }
       const answer = await this.save(id, { form: currentForm, base: revision, changes: [change] })
       if (answer.outcome === 'saved') return unspent

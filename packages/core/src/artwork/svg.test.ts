@@ -43,7 +43,7 @@ describe('a drawing in SVG', () => {
       [0, 0, 255, 128],
     ])
     const asset = sha256Hex(moon)
-    const record = { ...pictureSettings.defaults, id: 'picture:moon', name: 'moon', file: '', format: 'svg', asset, fromWidth: 40, fromHeight: 30 } as const // prettier-ignore
+    const record = { ...pictureSettings.defaults, id: 'picture:moon', number: 1, name: 'moon', file: '', format: 'svg', asset, fromWidth: 40, fromHeight: 30 } as const // prettier-ignore
     const large = mustHold(
       makeChunk(pictureUse({ ...record, width: 400, height: 300, way: 'stretch' }, '#000000').request, () => moon),
     )

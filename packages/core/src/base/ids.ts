@@ -28,6 +28,7 @@ export type IdKind =
   | 'effect'
   | 'form'
   | 'part'
+  | 'pin'
 export type Id<K extends IdKind = IdKind> = `${K}:${string}`
 
 export type ProjectId = Id<'project'>

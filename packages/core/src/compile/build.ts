@@ -7,7 +7,7 @@ import type { conductSettings, PageKind } from '../project/index.ts'
 import type { Book } from '../protocols/index.ts'
 import type { Bitmap, GlyphSheet } from '../raster/index.ts'
 import type { SettledOf, Values } from '../describe/index.ts'
-import type { CompiledAction } from '../rules/index.ts'
+import type { CompiledRule } from '../rules/index.ts'
 import type { Cell, MemoryPlan } from '../variables/index.ts'
 
 /** A widget with every reference resolved. `cells` are what it reads: when one changes, it may look different. */
@@ -32,14 +32,14 @@ export interface BuildPage {
   widgets: BuildWidget[]
   /** When what is changed on it is reported. */
   sends: 'at once' | 'on leaving'
-  /** Of a layer: how much of what lies below fades to its ground, %. */
+  /** Of a pop-up: how much of what lies below fades to its ground, %. */
   veil: number
   /** How long it is shown, ms, before the page of that number comes; 0: until it is left. */
   showsForMs: number
   then: number | null
   /** A touch anywhere brings what comes after it. */
   skips: boolean
-  actions: readonly CompiledAction[]
+  rules: readonly CompiledRule[]
 }
 
 /** A variable at power-on. */
@@ -64,7 +64,8 @@ export interface BuildHeader {
   touch: { contactMs: number; deafMs: number }
   link: LinkSettings
   layout: Layout
-  startPage: number
+  /** Number of the page shown at power-on; null: there is none. */
+  startPage: number | null
   looks: Looks
   conduct: CompiledConduct
   pages: BuildPage[]

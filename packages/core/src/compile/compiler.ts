@@ -131,7 +131,7 @@ export class Compiler {
       layout: builtLayout(project.layout),
       looks: project.looks,
       conduct: this.conduct(project),
-      startPage: project.startPage ? project.pages[project.startPage]!.number : 0,
+      startPage: project.startPage ? project.pages[project.startPage]!.number : null,
       pages: pages.map((p) => p.built),
       cells: this.cellList(project),
       sheets: letters.sheets,
@@ -338,7 +338,7 @@ export class Compiler {
         showsForMs: settings.showsForMs,
         then: settings.thenPage,
         skips: settings.skips,
-        actions: settings.actions,
+        rules: settings.rules,
         widgets: widgets.map((w) => w.built),
       },
     }

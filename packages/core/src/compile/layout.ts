@@ -1,5 +1,5 @@
 import { withoutItemIds } from '../describe/index.ts'
-import type { Layout } from '../frames/index.ts'
+import type { Layout, Way } from '../frames/index.ts'
 
 const made = new WeakMap<Layout, Layout>()
 
@@ -7,13 +7,16 @@ const made = new WeakMap<Layout, Layout>()
 export function builtLayout(layout: Layout): Layout {
   let built = made.get(layout)
   if (!built) {
-    built = {
-      ...layout,
-      head: withoutItemIds(layout.head) as Layout['head'],
-      forms: withoutItemIds(layout.forms).map((form) => ({ ...form, parts: withoutItemIds(form.parts) as Layout['head'] })),
-      end: withoutItemIds(layout.end) as Layout['head'],
-    }
+    const { toPanel, toHost } = layout
+    built = { ...layout, toPanel: builtWay(toPanel), toHost: toHost === 'same' ? toHost : builtWay(toHost) }
     made.set(layout, built)
   }
   return built
 }
+
+const builtWay = (way: Way): Way => ({
+  ...way,
+  head: withoutItemIds(way.head) as Way['head'],
+  forms: withoutItemIds(way.forms).map((form) => ({ ...form, parts: withoutItemIds(form.parts) as Way['head'] })),
+  end: withoutItemIds(way.end) as Way['head'],
+})

@@ -8,7 +8,7 @@ const keysOf = new WeakMap<Widget, string>()
 function typedBy(widget: Widget): string {
   let keys = keysOf.get(widget)
   if (keys === undefined) {
-    const lines = (rawOf(widget).actions ?? []).flatMap((action) => action.lines)
+    const lines = (rawOf(widget).rules ?? []).flatMap((rule) => rule.lines)
     const typed = lines.flatMap((line) => factsOf(line).types ?? [])
     // What is longer than a letter is a word for what the key does.
     keys = typed.filter((key) => [...key].length === 1).join('')

@@ -30,7 +30,7 @@ const okKey = {
   id: 'widget:ok',
   kind: 'button',
   place: { x: 10, y: 10, width: 80, height: 60 },
-  settings: { text: 'OK', actions: [{ on: { moment: 'pressed' }, lines: [{ deed: 'type', with: { key: 'accept' } }] }] },
+  settings: { text: 'OK', rules: [{ on: { moment: 'pressed' }, lines: [{ action: 'type', with: { key: 'accept' } }] }] },
 }
 
 const cases = compounds.flatMap((c) => [

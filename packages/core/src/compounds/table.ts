@@ -63,13 +63,13 @@ const compoundList: Compound[] = [
       const adds = (amount: number) => [
         {
           on: { moment: 'pressed', everyMs: 300, faster: true },
-          lines: [{ deed: 'step', with: { variable, by: amount, atEnd: 'stop' } }],
+          lines: [{ action: 'step', with: { variable, by: amount, atEnd: 'stop' } }],
         },
       ]
       return [
         { kind: 'number', name: 'value', place: value!, settings: { variable, align: 'centre' } },
-        { kind: 'button', name: 'less', place: less!, settings: { text: '−', font: 'style:title', actions: adds(-by) } },
-        { kind: 'button', name: 'more', place: more!, settings: { text: '+', font: 'style:title', actions: adds(by) } },
+        { kind: 'button', name: 'less', place: less!, settings: { text: '−', font: 'style:title', rules: adds(-by) } },
+        { kind: 'button', name: 'more', place: more!, settings: { text: '+', font: 'style:title', rules: adds(by) } },
       ]
     },
   },
@@ -124,10 +124,12 @@ const compoundList: Compound[] = [
     parts({ place, variable, holds }) {
       const [on, off] = columns(place, 1, 1)
       const mask = namedBits(holds).reduce((all, { bit }) => all | (1 << bit), 0)
-      const does = (deed: string) => [{ on: { moment: 'pressed' }, lines: [{ deed, with: { variable, mask: mask || 0xffff } }] }]
+      const does = (action: string) => [
+        { on: { moment: 'pressed' }, lines: [{ action, with: { variable, mask: mask || 0xffff } }] },
+      ]
       return [
-        { kind: 'button', name: 'all on', place: on!, settings: { text: 'All on', actions: does('set bits') } },
-        { kind: 'button', name: 'all off', place: off!, settings: { text: 'All off', actions: does('clear bits') } },
+        { kind: 'button', name: 'all on', place: on!, settings: { text: 'All on', rules: does('set bits') } },
+        { kind: 'button', name: 'all off', place: off!, settings: { text: 'All off', rules: does('clear bits') } },
       ]
     },
   },

@@ -31,7 +31,7 @@ const withOpen = (settings: Record<string, unknown>) =>
   edited(project, 'set widgets', { ids: [w('Open shutter')], values: settings })
 const events = withOpen({
   holdMs: 500,
-  actions: (['pressed', 'held', 'lifted', 'slid off'] as const).map((on) => does(on, 'send event')),
+  rules: (['pressed', 'held', 'lifted', 'slid off'] as const).map((on) => does(on, 'send event')),
 })
 
 describe('fingers', () => {
@@ -267,7 +267,7 @@ describe('several values in one frame', () => {
     .variable('b', whole(0, 99), { address: 0x21 })
   for (const [k, name] of ['a', 'b'].entries()) {
     const sets = does('pressed', 'set', { variable: `variable:${name}`, to: 10 + k })
-    job.widget('button', `set-${name}`, [k * 95, 0, 90, 60], { actions: [sets] }, 'page:menu')
+    job.widget('button', `set-${name}`, [k * 95, 0, 90, 60], { rules: [sets] }, 'page:menu')
   }
   const lead: Steps = [
     ['host writes', { variable: 'variable:own-page', value: '2' }],
@@ -300,13 +300,7 @@ test('an exchange without steps waits for a splash to pass, and the touch that i
     .variable('n', whole(0, 99), { initial: 42 })
     .page('main')
     .edit('set page', { id: first, values: { showsForMs: 2500, thenPage: 'page:main' } })
-    .widget(
-      'button',
-      'go',
-      [0, 0, 90, 60],
-      { actions: [does('pressed', 'step', { variable: 'variable:n', by: 1 })] },
-      'page:main',
-    )
+    .widget('button', 'go', [0, 0, 90, 60], { rules: [does('pressed', 'step', { variable: 'variable:n', by: 1 })] }, 'page:main')
   const runner = new Workbench(job.project, assets).exchange(null)!
   expect(runner.rig.panel.canBeTouched).toBe(false)
   expect(runner.finish().endUs).toBe(settleUs)

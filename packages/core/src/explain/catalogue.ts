@@ -80,9 +80,9 @@ export function framesOfVariable(project: Project, variable: Variable, value: Va
 /** The events a widget sends. */
 export function framesOfWidget(project: Project, widget: Widget): FrameExample[] {
   const protocol = protocolFor(project.layout, { memory: project.panel.order })
-  const { actions } = rawOf(widget)
-  if (!protocol.ok || !actions) return []
-  return actions
+  const { rules } = rawOf(widget)
+  if (!protocol.ok || !rules) return []
+  return rules
     .filter(({ lines }) => lines.some((line) => factsOf(line).says))
     .map(({ on }) => on.moment)
     .filter(isEvent)

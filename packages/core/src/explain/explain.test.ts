@@ -56,7 +56,7 @@ describe('bytes in the words of the project', () => {
   test('a frame without its flags', () =>
     expect(explain('51 12 00 06 09 97 82').parts[0]!.hint).toBe('Between two flags this would be a good frame.'))
   test('swapped start bytes', () => {
-    const p = edited(project, 'set layout', { values: (({ name: _, ...l }) => l)({ ...bigEndianPlain, payload: 'high' }) })
+    const p = edited(project, 'set layout', { values: { toPanel: { ...bigEndianPlain.toPanel, payload: 'high' } } })
     expect(explain('B2 A1 05 01 00 12 09 06', p).parts[0]!.hint).toContain('start bytes are swapped')
     expect(explain('A1 B2 05 01 00 12 09 06', p).parts[0]!.says).toBe('write dome_target = 231.0°')
   })

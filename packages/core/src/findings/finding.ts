@@ -2,7 +2,7 @@ import { letteringOf, type Lettering } from '../artwork/index.ts'
 import { canonicalJson, type Problem } from '../base/index.ts'
 import { letterSpecOf, withSettings, type Assets, type Project, type Widget } from '../project/index.ts'
 import type { ArtworkPlan, Build } from '../compile/index.ts'
-import type { Action } from '../rules/index.ts'
+import type { Rule } from '../rules/index.ts'
 import type { FontSetting } from '../settings/index.ts'
 import { ownWordById, type Holds } from '../variables/index.ts'
 import { rawOf } from '../widgets/index.ts'
@@ -63,7 +63,7 @@ export class Viewer {
   }
 }
 
-export const actionsOf = (widget: Widget): readonly Action[] => rawOf(widget).actions ?? []
+export const rulesOf = (widget: Widget): readonly Rule[] => rawOf(widget).rules ?? []
 
 /** The type of a variable of a project or of an own word of its panel, by its id; null where there is none such. */
 export const holdsIn =
@@ -75,14 +75,14 @@ export const holdsIn =
 export interface DoerOf {
   at: string
   name: string
-  actions: readonly Action[]
+  rules: readonly Rule[]
 }
 
 /** All that do something, widgets first. */
 export const doersOf = (project: Project): DoerOf[] => [
-  ...widgetsOf(project).map((w) => ({ at: w.id as string, name: w.name, actions: actionsOf(w) })),
-  ...Object.values(project.pages).map(({ id, name, actions }) => ({ at: id as string, name, actions })),
-  { at: '', name: 'The panel', actions: project.conduct.actions },
+  ...widgetsOf(project).map((w) => ({ at: w.id as string, name: w.name, rules: rulesOf(w) })),
+  ...Object.values(project.pages).map(({ id, name, rules }) => ({ at: id as string, name, rules })),
+  { at: '', name: 'The panel', rules: project.conduct.rules },
 ]
 
 /** All widgets, page by page, bottom to top. */

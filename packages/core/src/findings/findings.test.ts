@@ -190,7 +190,7 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
         'set widgets',
         {
           ids: [button('Backlight less')],
-          values: { actions: [does('pressed', 'set', { variable: 'variable:own-backlight', to: 2 })] },
+          values: { rules: [does('pressed', 'set', { variable: 'variable:own-backlight', to: 2 })] },
         },
       ],
     ],
@@ -208,7 +208,7 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
         'set widgets',
         {
           ids: [button('Stop shutter')],
-          values: { actions: [does('pressed', 'set', { variable: 'variable:alarms_seen', to: 0 })] },
+          values: { rules: [does('pressed', 'set', { variable: 'variable:alarms_seen', to: 0 })] },
         },
       ],
     ],
@@ -278,6 +278,20 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
     at: 'variable:humidity',
     fixed: false,
   },
+  'page-kind': {
+    edits: [
+      ['add page', { id: 'page:over', after: '', name: 'Over', kind: 'layer' }],
+      [
+        'set widgets',
+        {
+          ids: [widgetNamed(project, 'Open shutter').id],
+          values: { rules: [does('pressed', 'open pop-up', { popUp: 'page:over' })] },
+        },
+      ],
+    ],
+    at: widgetNamed(project, 'Open shutter').id,
+    fixed: false,
+  },
   'state-or-action': {
     edits: [
       [
@@ -301,7 +315,14 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
   },
   'layout-advice': {
     edits: [
-      ['set layout', { values: { forms: project.layout.forms.map((f) => (f.operation === 'report' ? { ...f, code: 4 } : f)) } }],
+      [
+        'set layout',
+        {
+          values: {
+            'toPanel/forms': project.layout.toPanel.forms.map((f) => (f.operation === 'report' ? { ...f, code: 4 } : f)),
+          },
+        },
+      ],
     ],
     at: '',
     fixed: false,
@@ -344,7 +365,7 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
         'set widgets',
         {
           ids: [button('Stop shutter')],
-          values: { actions: [does('pressed', 'go to page', { page: 'page:end' })] },
+          values: { rules: [does('pressed', 'go to page', { page: 'page:end' })] },
         },
       ],
     ],
@@ -364,7 +385,7 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
               id: 'widget:x',
               kind: 'button',
               place: { x: 0, y: 0, width: 90, height: 60 },
-              settings: { actions: [does('pressed', 'go to page', { page: dome })] },
+              settings: { rules: [does('pressed', 'go to page', { page: dome })] },
             },
           ],
         },
@@ -379,7 +400,7 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
         'set widgets',
         {
           ids: [button('Backlight less')],
-          values: { actions: [does('pressed', 'set', { variable: 'variable:own-backlight', to: 0 })] },
+          values: { rules: [does('pressed', 'set', { variable: 'variable:own-backlight', to: 0 })] },
         },
       ],
     ],
@@ -393,7 +414,7 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
         {
           ids: [button('Stop shutter')],
           values: {
-            actions: [does('pressed', 'set', { variable: 'variable:shutter_order', to: { follows: 'variable:site_note' } })],
+            rules: [does('pressed', 'set', { variable: 'variable:shutter_order', to: { follows: 'variable:site_note' } })],
           },
         },
       ],
@@ -401,7 +422,7 @@ const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed:
     at: button('Stop shutter'),
     fixed: false,
   },
-  layout: { edits: [['set layout', { values: { head: [] } }]], at: '', fixed: true },
+  layout: { edits: [['set layout', { values: { 'toPanel/head': [] } }]], at: '', fixed: true },
   'artwork-full': { edits: [...aPicture({}), ['set panel', { values: { artworkKiB: 0 } }]], at: '', fixed: false },
   'states-alike': { edits: [...aPicture({}), ['set widgets', lampStates('moon', 'moon')]], at: lamp.id, fixed: false },
   'states-sizes': {
@@ -554,12 +575,12 @@ describe('checks by themselves, on a project of their own', () => {
   })
 
   test('what a page or the panel does by itself is looked at as what a touch does is', () => {
-    const wrong = { deed: 'set', with: { variable: 'variable:words', to: 5 } }
+    const wrong = { action: 'set', with: { variable: 'variable:words', to: 5 } }
     const job = new Job()
       .variable('words', { type: 'text', bytes: 8, encoding: 'ascii' } as Holds)
       .page('two')
-      .edit('set page', { id: 'page:two', values: { actions: [{ on: { moment: 'opened', everyMs: 0 }, lines: [wrong] }] } })
-      .edit('set conduct', { values: { actions: [{ on: { moment: 'started', everyMs: 0 }, lines: [wrong] }] } })
+      .edit('set page', { id: 'page:two', values: { rules: [{ on: { moment: 'opened', everyMs: 0 }, lines: [wrong] }] } })
+      .edit('set conduct', { values: { rules: [{ on: { moment: 'started', everyMs: 0 }, lines: [wrong] }] } })
     const found = checkProject(new Viewer(testAssets).view(job.project)).filter(({ code }) => code === 'mistyped')
     expect(found.map(({ at, facts }) => [at, facts['name']])).toEqual([
       ['page:two', 'two'],

@@ -1,7 +1,7 @@
 import { artworkFull, cannotBeWritten, pictureFindings, pictureOffGlass, typefaceFindings } from './artwork.ts'
 import { crossedPairs, oddKnobs, opaqueMargins, statesOfPictures } from './families.ts'
 import { beyondType, inOwnWords, overlapping, sameName, unused } from './addresses.ts'
-import { mistypedDeed } from './deeds.ts'
+import { mistypedAction } from './actions.ts'
 import type { Check, Finding, View } from './finding.ts'
 import {
   foundByKind,
@@ -18,6 +18,7 @@ import { sharedFrame, twoReadings } from './layout.ts'
 import { targetTooSmall, textTooSmall, textTooTall, tooLittleContrast } from './legible.ts'
 import { noneInRange, setsWholeWord, sharedQuantity, stateOrAction, unfitVariable, unitWithoutScale } from './meaning.ts'
 import { backlightToZero, cannotBeLeft, cannotBeReached } from './pages.ts'
+import { unfitPage } from './page-kinds.ts'
 import { absentFromPanel, tooDark } from './profile.ts'
 import { findingSentences } from './words.ts'
 
@@ -35,12 +36,13 @@ const checks: Check[] = [
   cannotBeWritten,
   glyphMissing,
   backlightToZero,
-  mistypedDeed,
+  mistypedAction,
   textTooWide,
   textTooTall,
   notReported,
   withoutVariable,
   unfitVariable,
+  unfitPage,
   sharedQuantity,
   foundByKind,
   keypadLacks,

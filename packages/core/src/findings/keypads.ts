@@ -4,7 +4,7 @@ import type { Project, Widget } from '../project/index.ts'
 import { factsOf } from '../rules/index.ts'
 import { isNumber, type Holds } from '../variables/index.ts'
 import { boundTo, rawOf } from '../widgets/index.ts'
-import { actionsOf, widgetsOf, type Check, type Finding } from './finding.ts'
+import { rulesOf, widgetsOf, type Check, type Finding } from './finding.ts'
 
 /** What can be typed on a keypad and on those it leads to. */
 function keysOf(project: Project, keypad: PageId): Set<string> {
@@ -12,7 +12,7 @@ function keysOf(project: Project, keypad: PageId): Set<string> {
   const pages = new Set<PageId>([keypad])
   for (const id of pages)
     for (const widget of project.pages[id]?.widgets ?? [])
-      for (const { types, opens } of actionsOf(project.widgets[widget]!).flatMap(({ lines }) => lines.map(factsOf))) {
+      for (const { types, opens } of rulesOf(project.widgets[widget]!).flatMap(({ lines }) => lines.map(factsOf))) {
         if (types !== undefined) keys.add(types)
         const next = opens as PageId
         if (project.pages[next]?.kind === 'keypad') pages.add(next)

@@ -4,7 +4,7 @@ import type { Widget } from '../project/index.ts'
 import { factsOf, type Line } from '../rules/index.ts'
 import { formatDecimals, isNumber, noneValue, type Holds } from '../variables/index.ts'
 import { widgetKind, type State } from '../widgets/index.ts'
-import { actionsOf, widgetsOf, type Check, type Finding } from './finding.ts'
+import { rulesOf, widgetsOf, type Check, type Finding } from './finding.ts'
 
 const plainWords = (text: unknown): string => (typeof text === 'string' ? text.trim().toLowerCase() : '')
 
@@ -27,7 +27,7 @@ function orderSaid(w: Widget): Said[] {
   if ((w.settings['states'] as readonly State[]).length) return []
   const words = plainWords(w.settings['text'])
   const own = w.settings['works'] === 'sets its value' ? [String(w.settings['variable'])] : []
-  const lines = actionsOf(w).flatMap((action) => action.lines)
+  const lines = rulesOf(w).flatMap((rule) => rule.lines)
   const set = lines.flatMap((line) => factsOf(line).sets?.variable ?? [])
   return words ? [...own, ...set].map((variable) => ({ widget: w, variable, words })) : []
 }
@@ -107,28 +107,28 @@ const bitsIn = (mask: number): number => [...(mask >>> 0).toString(2)].filter((b
 /** A touch that sets the whole of a word of flags, and with it those that are not its own. */
 export const setsWholeWord: Check = ({ project }) =>
   widgetsOf(project).flatMap((w): Finding[] => {
-    const actions = actionsOf(w)
+    const rules = rulesOf(w)
     const whole = (line: Line) => {
       const { sets } = factsOf(line)
       const holds = sets && project.variables[sets.variable as keyof typeof project.variables]?.holds
       return holds?.type === 'flags' && !doesFollow(sets?.to) && bitsIn(namedMask(holds)) > 1 ? holds : null
     }
-    const first = actions.flatMap(({ lines }) => lines).find(whole)
+    const first = rules.flatMap(({ lines }) => lines).find(whole)
     if (!first) return []
     const byMask = (line: Line): Line[] => {
       const holds = whole(line)
       if (!holds) return [line]
       const { variable, to } = line.with
       const [named, wanted] = [namedMask(holds), Number(to)]
-      const deed = (name: string, mask: number, id: string | undefined): Line[] =>
-        mask ? [{ ...(id ? { id } : {}), deed: name, with: { variable, mask } }] : []
+      const action = (name: string, mask: number, id: string | undefined): Line[] =>
+        mask ? [{ ...(id ? { id } : {}), action: name, with: { variable, mask } }] : []
       return [
-        ...deed('set bits', wanted & 0xffff, line.id),
-        ...deed('clear bits', named & ~wanted, wanted & 0xffff ? undefined : line.id),
+        ...action('set bits', wanted & 0xffff, line.id),
+        ...action('clear bits', named & ~wanted, wanted & 0xffff ? undefined : line.id),
       ]
     }
     const { name } = project.variables[first.with['variable'] as keyof typeof project.variables]!
-    const mended = actions.map((action) => ({ ...action, lines: action.lines.flatMap(byMask) }))
+    const mended = rules.map((rule) => ({ ...rule, lines: rule.lines.flatMap(byMask) }))
     return [
       {
         code: 'whole-word',
@@ -139,7 +139,7 @@ export const setsWholeWord: Check = ({ project }) =>
         fix: {
           label: 'Set and clear the named bits alone',
           edit: 'set widgets',
-          args: { ids: [w.id], values: { actions: mended } },
+          args: { ids: [w.id], values: { rules: mended } },
         },
       },
     ]

@@ -2,7 +2,7 @@ import { kindOfId, type PageId } from '../base/index.ts'
 import { refsOfPage, refsOfWidget, type Page, type Project } from '../project/index.ts'
 import { doesFollow } from '../describe/index.ts'
 import { factsOf, type Line } from '../rules/index.ts'
-import { actionsOf, tailOf, widgetsOf, type Check, type Finding } from './finding.ts'
+import { rulesOf, tailOf, widgetsOf, type Check, type Finding } from './finding.ts'
 
 const atPage = (page: Page, code: string, facts: Finding['facts'], fix: Finding['fix']): Finding => ({
   code,
@@ -22,7 +22,7 @@ function waysFrom(project: Project, page: Page): PageId[] {
 
 /** Whether a page is left by what names no page: back, or to the start. */
 const goesBack = (project: Project, page: Page): boolean =>
-  page.widgets.some((id) => actionsOf(project.widgets[id]!).some(({ lines }) => lines.some((line) => factsOf(line).leaves)))
+  page.widgets.some((id) => rulesOf(project.widgets[id]!).some(({ lines }) => lines.some((line) => factsOf(line).leaves)))
 
 /** Its layer is no way out by itself. */
 const leads = (project: Project, page: Page): boolean =>
@@ -43,7 +43,7 @@ export const cannotBeLeft: Check = ({ project }) => {
       place,
       settings: {
         text: target.name.slice(0, 12),
-        actions: [{ on: { moment: 'lifted' }, lines: [{ deed: 'go to page', with: { page: to } }] }],
+        rules: [{ on: { moment: 'lifted' }, lines: [{ action: 'go to page', with: { page: to } }] }],
       },
     }
     const free = !(widget.id in project.widgets)
@@ -70,7 +70,7 @@ export const cannotBeReached: Check = ({ project }) => {
 
 const backlight = 'variable:own-backlight'
 
-/** Whether a deed means to leave 0 in the backlight: its own range stops steps at 1. */
+/** Whether an action means to leave 0 in the backlight: its own range stops steps at 1. */
 function darkens(project: Project, line: Line): boolean {
   const { sets, clears } = factsOf(line)
   if (clears === backlight) return true
@@ -83,11 +83,11 @@ function darkens(project: Project, line: Line): boolean {
 
 export const backlightToZero: Check = ({ project }) =>
   widgetsOf(project).flatMap((w): Finding[] => {
-    const actions = actionsOf(w)
-    if (!actions.some(({ lines }) => lines.some((line) => darkens(project, line)))) return []
+    const rules = rulesOf(w)
+    if (!rules.some(({ lines }) => lines.some((line) => darkens(project, line)))) return []
     const mend = (line: Line): Line =>
-      darkens(project, line) ? { ...line, deed: 'set', with: { variable: backlight, to: 10 } } : line
-    const mended = actions.map((action) => ({ ...action, lines: action.lines.map(mend) }))
+      darkens(project, line) ? { ...line, action: 'set', with: { variable: backlight, to: 10 } } : line
+    const mended = rules.map((rule) => ({ ...rule, lines: rule.lines.map(mend) }))
     return [
       {
         code: 'backlight',
@@ -95,7 +95,7 @@ export const backlightToZero: Check = ({ project }) =>
         station: 'Pages',
         at: w.id,
         facts: { name: w.name },
-        fix: { label: 'Dim to 10 % instead', edit: 'set widgets', args: { ids: [w.id], values: { actions: mended } } },
+        fix: { label: 'Dim to 10 % instead', edit: 'set widgets', args: { ids: [w.id], values: { rules: mended } } },
       },
     ]
   })

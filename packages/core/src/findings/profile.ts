@@ -1,9 +1,9 @@
 import { hasOwnWord, usersOf } from '../project/index.ts'
-import { deedKind } from '../rules/index.ts'
+import { actionKind } from '../rules/index.ts'
 import { nameOfId } from '../signal-path/index.ts'
 import { ownWordById, ownWords } from '../variables/index.ts'
 import { widgetKind } from '../widgets/index.ts'
-import { actionsOf, widgetsOf, type Check, type Finding } from './finding.ts'
+import { rulesOf, widgetsOf, type Check, type Finding } from './finding.ts'
 
 const at = (id: string, code: string, severity: Finding['severity'], facts: Finding['facts']): Finding => ({
   code,
@@ -35,9 +35,11 @@ const backlight = [...ownWordById.values()].find((word) => word.name === 'backli
 /** A touch that dims the glass to what nobody reads on this module. */
 export const tooDark: Check = ({ project }) =>
   widgetsOf(project).flatMap((w) =>
-    actionsOf(w)
+    rulesOf(w)
       .flatMap(({ lines }) => lines)
-      .filter(({ deed, with: values }) => deedKind(deed) && values['variable'] === backlight && typeof values['to'] === 'number')
+      .filter(
+        ({ action, with: values }) => actionKind(action) && values['variable'] === backlight && typeof values['to'] === 'number',
+      )
       .map(({ with: values }) => Number(values['to']))
       .filter((to) => to >= 1 && to < project.panel.darkest)
       .map((to) => at(w.id, 'dark', 'warning', { name: w.name, to, darkest: project.panel.darkest })),

@@ -25,9 +25,10 @@ export const findingSentences: Record<string, string> = {
   'dead-end': 'No touch leads away from page “{name}”.',
   unreachable: 'No touch leads to page “{name}”.',
   backlight: '“{name}” means to put the backlight out: the panel keeps it at the darkest that is still read.',
-  mistyped: '“{name}” would mix a text with a number, so nothing happens: {deed}.',
+  mistyped: '“{name}” would mix a text with a number, so nothing happens: {action}.',
   'not-reported': '“{name}” changes {variable}, which the panel never reports: it travels from the host only.',
   'keypad-lacks': '“{name}” is typed on {keypad}, which lacks {what}.',
+  'page-kind': '“{name}” names “{page}”, which is a {kind}: a {wanted} is wanted there.',
   'state-or-action':
     '“{words}” is what a touch of “{name}” orders; on page “{page}” the same word of “{other}” says how it stands.',
   'none-in-range': '{name} of {value} means “{word}”, and it is one of the values that it may have.',

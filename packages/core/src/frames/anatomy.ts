@@ -34,23 +34,24 @@ export interface Opened extends Unwrapped {
 
 /** Takes flags and escapes off one frame, good or bad, and finds its form. */
 export function openFrame(codec: Codec, direction: Direction, wire: Uint8Array): Opened {
-  const { framing } = codec.layout
-  const way = codecOf(codec, direction)
+  const side = codecOf(codec, direction)
+  const { framing } = side.way
   const bare = { body: wire, places: [], from: 0, end: wire.length, fault: null }
   const open = framing.kind === 'delimited' ? unwrap(wire, framing) : bare
   const { body } = open
-  const starts = startOf(codec.layout).every((byte, i) => body[i] === byte)
-  const parsed = starts ? parseBody(way, body, 0, body.length) : 'stray'
+  const starts = startOf(side.way).every((byte, i) => body[i] === byte)
+  const parsed = starts ? parseBody(side, body, 0, body.length) : 'stray'
   // Without its opening flag it may still be a frame that shares the flag of the one before.
   const fault = open.fault === 'stray' && open.end < wire.length && typeof parsed !== 'string' ? null : open.fault
-  const form = starts && body.length > way.operationAt ? (formsAt(way, body, 0)?.[0] ?? null) : null
+  const form = starts && body.length > side.operationAt ? (formsAt(side, body, 0)?.[0] ?? null) : null
   return { ...open, fault, form, read: fault ?? parsed }
 }
 
 /** Takes one frame, good or bad, apart. The pieces tile `wire`. */
 export function dissect(codec: Codec, direction: Direction, wire: Uint8Array): Anatomy {
   const { body, places, from, end, form, read } = openFrame(codec, direction, wire)
-  const isDelimited = codec.layout.framing.kind === 'delimited'
+  const { way } = codecOf(codec, direction)
+  const isDelimited = way.framing.kind === 'delimited'
   const placeOf = (index: number) => (isDelimited ? (places[index] ?? end) : index)
   const pieces: Piece[] = []
   const readings = typeof read === 'string' ? [] : read
@@ -71,7 +72,7 @@ export function dissect(codec: Codec, direction: Direction, wire: Uint8Array): A
   const add = (kind: string, begin: number, stop: number) => {
     if (stop > begin) piece(kind, placeOf(begin), placeOf(stop), body.slice(begin, stop))
   }
-  if (form) addForm(form, body.length, startOf(codec.layout).length, add)
+  if (form) addForm(form, body.length, startOf(way).length, add)
   else add('unknown', 0, body.length)
   if (isDelimited && end < wire.length) piece('flag', end, wire.length, wire.slice(end))
   return { pieces, readings, bad: typeof read === 'string' ? read : null }

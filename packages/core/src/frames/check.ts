@@ -1,6 +1,6 @@
 import { sameJson, sentence, type Problem } from '../base/index.ts'
 import { withoutItemIds } from '../describe/index.ts'
-import type { Form, Layout } from './layout.ts'
+import { formsOf, waysOf, type Form, type Layout, type Way } from './layout.ts'
 import { operations, type Direction } from './messages.ts'
 import { partKind, type Part } from './parts/table.ts'
 import { carriesPayload, fixedSizeOf, isOperationPart, lengthShiftOf, offsetOf, partsOf } from './place.ts'
@@ -14,16 +14,18 @@ import { carriesPayload, fixedSizeOf, isOperationPart, lengthShiftOf, offsetOf, 
 export function checkLayout(layout: Layout): Problem[] {
   const problems: Problem[] = []
   const say = (code: string, facts: Problem['facts'] = {}) => void problems.push({ code: `layout.${code}`, facts })
-  checkFraming(layout, say)
-  for (const form of layout.forms) checkForm(layout, form, say, problems)
-  for (const direction of ['to panel', 'to host'] as const) checkDirection(layout, direction, say)
-  if (!layout.forms.length) say('empty')
+  for (const { way, directions } of waysOf(layout)) {
+    checkFraming(way, say)
+    for (const form of way.forms) checkForm(way, form, say, problems)
+    for (const direction of directions) checkDirection(way, direction, say)
+    if (!way.forms.length) say('empty')
+  }
   return problems
 }
 
 /** What may be used and is worth knowing: an answer and a report that are the very same frame. */
 export function layoutAdvice(layout: Layout): Problem[] {
-  const host = layout.forms.filter((f) => f.directions.includes('to host'))
+  const host = formsOf(layout, 'to host')
   return host.flatMap((one, i) =>
     host
       .slice(i + 1)
@@ -43,11 +45,11 @@ const areOneFrame = (one: Form, other: Form): boolean =>
 
 type Say = (code: string, facts?: Problem['facts']) => void
 
-function checkFraming(layout: Layout, say: Say): void {
-  const { framing } = layout
+function checkFraming(way: Way, say: Say): void {
+  const { framing } = way
   const isByte = (n: number) => Number.isInteger(n) && n >= 0 && n <= 255
-  if (layout.mostPayload < 2 || layout.mostPayload > 1024) say('bytes', { most: layout.mostPayload })
-  if (layout.gapUs < 1000 || layout.gapUs > 10_000_000) say('gap', { gapUs: layout.gapUs })
+  if (way.mostPayload < 2 || way.mostPayload > 1024) say('bytes', { most: way.mostPayload })
+  if (way.gapUs < 1000 || way.gapUs > 10_000_000) say('gap', { gapUs: way.gapUs })
   if (framing.kind === 'delimited') {
     const { flag, escape, xor } = framing
     const sent = [flag ^ xor, escape ^ xor]
@@ -61,8 +63,8 @@ function checkFraming(layout: Layout, say: Say): void {
 
 const tells = (part: Part): string => partKind(part.part)?.tells ?? part.part
 
-function checkForm(layout: Layout, form: Form, say: Say, problems: Problem[]): void {
-  const parts = partsOf(layout, form)
+function checkForm(way: Way, form: Form, say: Say, problems: Problem[]): void {
+  const parts = partsOf(way, form)
   const { operation } = form
   for (const kind of new Set(parts.map((p) => p.part)))
     if (partKind(kind)?.onlyIn?.includes(operation) === false) say('stray-part', { operation, part: kind })
@@ -76,7 +78,7 @@ function checkForm(layout: Layout, form: Form, say: Say, problems: Problem[]): v
   const packed = parts.some((p) => p.part === 'sequence and operation')
   if (!Number.isInteger(form.code) || form.code < 0 || form.code > (packed ? 15 : 255))
     say('code', { operation, code: form.code, most: packed ? 15 : 255 })
-  checkSizes(layout, form, say)
+  checkSizes(way, form, say)
   for (const [at, part] of parts.entries()) {
     if (part.part !== 'checksum') continue
     // It ends right before itself: what it is to cover must stand there.
@@ -91,21 +93,21 @@ const neededParts = (form: Form): string[] =>
     partKind(part)?.neededBy?.includes(form.operation),
   )
 
-function checkSizes(layout: Layout, form: Form, say: Say): void {
+function checkSizes(way: Way, form: Form, say: Say): void {
   const { operation } = form
-  const { framing } = layout
-  const parts = partsOf(layout, form)
-  const fixed = fixedSizeOf(layout, form)
-  const payload = carriesPayload(operation) ? layout.mostPayload : 0
+  const { framing } = way
+  const parts = partsOf(way, form)
+  const fixed = fixedSizeOf(way, form)
+  const payload = carriesPayload(operation) ? way.mostPayload : 0
   if (framing.kind === 'fixed') {
     const room = framing.length - fixed
     const hasPayload = parts.some((p) => p.part === 'payload')
-    if (hasPayload ? room < 1 || room > layout.mostPayload : room !== 0)
+    if (hasPayload ? room < 1 || room > way.mostPayload : room !== 0)
       say('fixed', { operation, has: fixed, wants: framing.length })
   }
   const inFrame = framing.kind === 'fixed' ? [framing.length, framing.length] : [fixed, fixed + payload]
   const length = parts.find((p) => p.part === 'length')
-  const shift = lengthShiftOf(layout, form)
+  const shift = lengthShiftOf(way, form)
   if (length?.part === 'length' && shift !== null) {
     const [least, most] = inFrame.map((size) => size + shift) as [number, number]
     if (!Number.isInteger(length.adds) || least < 0 || most > (length.size === 1 ? 255 : 65535))
@@ -117,18 +119,18 @@ function checkSizes(layout: Layout, form: Form, say: Say): void {
     say('words-range', { operation, most, size: words.size })
 }
 
-function checkDirection(layout: Layout, direction: Direction, say: Say): void {
-  const forms = layout.forms.filter((f) => f.directions.includes(direction))
+function checkDirection(way: Way, direction: Direction, say: Say): void {
+  const forms = way.forms.filter((f) => f.directions.includes(direction))
   const places = forms.map((form) => ({
     form,
-    operation: offsetOf(layout, form, isOperationPart),
-    length: offsetOf(layout, form, (p) => p.part === 'length'),
+    operation: offsetOf(way, form, isOperationPart),
+    length: offsetOf(way, form, (p) => p.part === 'length'),
   }))
   if (forms.length > 1) {
     for (const { form, operation } of places)
       if (operation === null) say('operation-missing', { operation: form.operation, direction })
     if (new Set(places.map((p) => p.operation)).size > 1) say('operation-place', { direction })
-    if (new Set(forms.map((f) => partsOf(layout, f).find(isOperationPart)?.part)).size > 1) say('operation-place', { direction })
+    if (new Set(forms.map((f) => partsOf(way, f).find(isOperationPart)?.part)).size > 1) say('operation-place', { direction })
   }
   for (const op of operations) if (forms.filter((f) => f.operation === op).length > 1) say('twice', { operation: op, part: op })
   const seen = new Map<number, Form>()
@@ -138,11 +140,11 @@ function checkDirection(layout: Layout, direction: Direction, say: Say): void {
       say('same-code', { operation: form.operation, other: other.operation, code: form.code, direction })
     seen.set(form.code, form)
   }
-  if (layout.framing.kind !== 'length-led') return
+  if (way.framing.kind !== 'length-led') return
   for (const { form, length } of places) if (length === null) say('length-missing', { operation: form.operation, direction })
   if (new Set(places.map((p) => p.length)).size > 1) say('length-place', { direction })
   const sort = (f: Form) => {
-    const found = partsOf(layout, f).find((p) => p.part === 'length')
+    const found = partsOf(way, f).find((p) => p.part === 'length')
     return JSON.stringify(found ? withoutItemIds([found]) : null)
   }
   if (new Set(forms.map(sort)).size > 1) say('length-place', { direction })

@@ -11,7 +11,7 @@ import {
 } from '../base/index.ts'
 import type { BadCode } from './bad.ts'
 import { checkLayout } from './check.ts'
-import type { Form, Layout } from './layout.ts'
+import { wayOf, type Form, type Layout, type Way } from './layout.ts'
 import type { Direction, Message } from './messages.ts'
 import type { Ground, Put, Read, Reading } from './part.ts'
 import { partKind, sizeOfPart, type Part } from './parts/table.ts'
@@ -59,6 +59,7 @@ export interface CompiledForm {
 
 export interface DirectionCodec {
   direction: Direction
+  way: Way
   byOperation: Map<Message['operation'], CompiledForm>
   /** By code, when more than one form travels this way; otherwise the one form. More than one: one frame, several readings. */
   byCode: (readonly CompiledForm[] | undefined)[]
@@ -78,7 +79,6 @@ export interface DirectionCodec {
 
 /** A layout compiled for both directions. */
 export interface Codec {
-  layout: Layout
   toPanel: DirectionCodec
   toHost: DirectionCodec
 }
@@ -87,52 +87,52 @@ export interface Codec {
 export function compileLayout(layout: Layout, memory: Order = 'low'): Result<Codec> {
   const problem = checkLayout(layout)[0]
   if (problem) return { ok: false, problem }
-  const compiled = (direction: Direction) => compileDirection(layout, direction, memory)
-  return good({ layout, toPanel: compiled('to panel'), toHost: compiled('to host') })
+  const compiled = (direction: Direction) => compileDirection(wayOf(layout, direction), direction, memory)
+  return good({ toPanel: compiled('to panel'), toHost: compiled('to host') })
 }
 
 export const codecOf = (codec: Codec, direction: Direction): DirectionCodec =>
   direction === 'to panel' ? codec.toPanel : codec.toHost
 
-function compileDirection(layout: Layout, direction: Direction, memory: Order): DirectionCodec {
-  const travelling = layout.forms.filter((f) => f.directions.includes(direction))
-  const forms = travelling.map((form) => compileForm(layout, form, travelling.length === 1))
+function compileDirection(way: Way, direction: Direction, memory: Order): DirectionCodec {
+  const travelling = way.forms.filter((f) => f.directions.includes(direction))
+  const forms = travelling.map((form) => compileForm(way, form, travelling.length === 1))
   const byCode: CompiledForm[][] = []
   for (const form of forms) (byCode[form.form.code] ??= []).push(form)
   const first = forms[0]?.form
-  const operationAt = first ? (offsetOf(layout, first, isOperationPart) ?? -1) : -1
-  const packed = first ? partsOf(layout, first).some((p) => p.part === 'sequence and operation') : false
-  const lengthPart =
-    first && layout.framing.kind === 'length-led' ? partsOf(layout, first).find((p) => p.part === 'length') : undefined
+  const operationAt = first ? (offsetOf(way, first, isOperationPart) ?? -1) : -1
+  const packed = first ? partsOf(way, first).some((p) => p.part === 'sequence and operation') : false
+  const lengthPart = first && way.framing.kind === 'length-led' ? partsOf(way, first).find((p) => p.part === 'length') : undefined
   const length =
     lengthPart?.part === 'length'
-      ? { at: offsetOf(layout, first!, (p) => p.part === 'length')!, size: lengthPart.size, order: lengthPart.order }
+      ? { at: offsetOf(way, first!, (p) => p.part === 'length')!, size: lengthPart.size, order: lengthPart.order }
       : null
   const sizes = forms.map((f) => f.fixedSize)
-  const fixed = layout.framing.kind === 'fixed' ? layout.framing.length : null
+  const fixed = way.framing.kind === 'fixed' ? way.framing.length : null
   return {
     direction,
+    way,
     byOperation: new Map(forms.map((f) => [f.form.operation, f])),
     byCode,
     only: forms.length === 1 && operationAt < 0 ? forms : null,
     operationAt,
     operationMask: packed ? 15 : 255,
     length,
-    headSize: Math.max(length ? length.at + length.size : 0, operationAt + 1, startOf(layout).length),
+    headSize: Math.max(length ? length.at + length.size : 0, operationAt + 1, startOf(way).length),
     shortest: fixed ?? Math.min(...sizes, Infinity),
-    longest: fixed ?? Math.max(...forms.map((f) => f.fixedSize + (f.hasPayload ? layout.mostPayload : 0)), 0),
-    swaps: layout.payload !== 'as memory' && layout.payload !== memory,
-    mostPayload: layout.mostPayload,
+    longest: fixed ?? Math.max(...forms.map((f) => f.fixedSize + (f.hasPayload ? way.mostPayload : 0)), 0),
+    swaps: way.payload !== 'as memory' && way.payload !== memory,
+    mostPayload: way.mostPayload,
   }
 }
 
 /** `isOnly`: no other form travels that way, so that nobody has looked at the operation yet. */
-function compileForm(layout: Layout, form: Form, isOnly: boolean): CompiledForm {
-  const parts = partsOf(layout, form)
-  const fixedSize = fixedSizeOf(layout, form)
+function compileForm(way: Way, form: Form, isOnly: boolean): CompiledForm {
+  const parts = partsOf(way, form)
+  const fixedSize = fixedSizeOf(way, form)
   const split = parts.findIndex((p) => p.part === 'payload')
   const placed: PlacedPart[] = []
-  let at = startOf(layout).length
+  let at = startOf(way).length
   parts.forEach((part, i) => {
     const size = sizeOfPart(part)
     const fromEnd = split >= 0 && i > split
@@ -140,7 +140,7 @@ function compileForm(layout: Layout, form: Form, isOnly: boolean): CompiledForm 
     at += size
   })
   const payloadAt = split >= 0 ? placed[split]!.at : fixedSize
-  const lengthShift = lengthShiftOf(layout, form)
+  const lengthShift = lengthShiftOf(way, form)
   const ground: Ground = { code: form.code, lengthShift: lengthShift ?? 0, hasPayload: split >= 0 }
   const steps = <F>(of: (part: Part) => F | undefined): Step<F>[] =>
     placed.flatMap(({ part, at: place, fromEnd }) => {
@@ -153,7 +153,7 @@ function compileForm(layout: Layout, form: Form, isOnly: boolean): CompiledForm 
     fixedSize,
     payloadAt,
     hasPayload: split >= 0,
-    check: compileCheck(layout, placed, payloadAt),
+    check: compileCheck(way, placed, payloadAt),
     lengthShift,
     puts: steps((part) => partKind(part.part)!.put?.(part as never, ground)),
     // Where several forms travel this way, the operation has been looked at to find this one.
@@ -163,7 +163,7 @@ function compileForm(layout: Layout, form: Form, isOnly: boolean): CompiledForm 
   }
 }
 
-function compileCheck(layout: Layout, placed: PlacedPart[], payloadAt: number): Check | null {
+function compileCheck(way: Way, placed: PlacedPart[], payloadAt: number): Check | null {
   const found = placed.find((p) => p.part.part === 'checksum')
   if (found?.part.part !== 'checksum') return null
   const { algorithm, order, covers } = found.part
@@ -175,7 +175,7 @@ function compileCheck(layout: Layout, placed: PlacedPart[], payloadAt: number): 
         ? payloadAt
         : covers === 'after the length' && length
           ? length.at + length.size
-          : startOf(layout).length
+          : startOf(way).length
   return {
     algorithm,
     from,
@@ -214,25 +214,25 @@ export function saidLength(codec: DirectionCodec, bytes: Uint8Array, from: numbe
  * `frame.address` (address, most), `frame.fixed` (bytes, wants), `frame.whole-words` (bytes: a part counts words, the payload has an odd byte).
  */
 export function encodeFrame(codec: Codec, direction: Direction, message: Message): Result<Uint8Array> {
-  const { layout } = codec
-  const way = codecOf(codec, direction)
-  const compiled = way.byOperation.get(message.operation)
+  const side = codecOf(codec, direction)
+  const { way } = side
+  const compiled = side.byOperation.get(message.operation)
   if (!compiled) return bad('frame.no-form', { operation: message.operation, direction })
   const payload = 'payload' in message ? message.payload : null
   const payloadSize = payload ? payload.length : 0
-  if (payloadSize > layout.mostPayload) return bad('frame.long', { bytes: payloadSize, most: layout.mostPayload })
+  if (payloadSize > way.mostPayload) return bad('frame.long', { bytes: payloadSize, most: way.mostPayload })
   const body = new Uint8Array(compiled.fixedSize + payloadSize)
-  if (layout.framing.kind === 'fixed' && body.length !== layout.framing.length)
-    return bad('frame.fixed', { bytes: body.length, wants: layout.framing.length })
-  body.set(startOf(layout))
-  if (payload) putPayload(body, compiled.payloadAt, payload, way.swaps)
+  if (way.framing.kind === 'fixed' && body.length !== way.framing.length)
+    return bad('frame.fixed', { bytes: body.length, wants: way.framing.length })
+  body.set(startOf(way))
+  if (payload) putPayload(body, compiled.payloadAt, payload, side.swaps)
   for (const { at, fromEnd, run } of compiled.puts) {
     const problem: Problem | null = run(body, fromEnd ? body.length - at : at, message)
     if (problem) return { ok: false, problem }
   }
   const check = rightCheck(compiled, body)
   if (check) body.set(check.bytes, check.at)
-  return good(layout.framing.kind === 'delimited' ? stuffed(body, layout.framing) : body)
+  return good(way.framing.kind === 'delimited' ? stuffed(body, way.framing) : body)
 }
 
 /** A last byte without its other half stays where it is. */

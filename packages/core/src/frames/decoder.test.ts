@@ -18,12 +18,13 @@ import {
   type Codec,
   type Direction,
   type Layout,
+  type Way,
   type Message,
   type Outcome,
   type Part,
 } from './index.ts'
 import { oneMorePart } from '../testing/one-more.ts'
-import { bigEndianPlain, bigEndianPlainFrames, layoutsForLaws } from '../testing/layouts.ts'
+import { changedWay, bigEndianPlain, bigEndianPlainFrames, layoutsForLaws } from '../testing/layouts.ts'
 
 const hex = (text: string) => mustHold(fromHex(text))
 const lamp = mustHold(compileLayout(lampBinary))
@@ -92,7 +93,7 @@ describe('lamp binary, byte for byte', () => {
   })
   test('silence is measured from the last byte of a burst to the first of the next', () => {
     const frame = mustHold(encodeFrame(lamp, 'to panel', target))
-    const gap = lampBinary.gapUs
+    const gap = lampBinary.toPanel.gapUs
     for (const [firstUs, kinds] of [
       [gap - 1, ['frame']],
       [gap, ['bad', 'bad', 'bad']],
@@ -117,11 +118,11 @@ describe('lamp binary, byte for byte', () => {
   })
 })
 
-const messageFor = (layout: Layout, direction: Direction): fc.Arbitrary<Message> => {
-  const kinds = operations.filter((op) => layout.forms.some((f) => f.operation === op && f.directions.includes(direction)))
-  const wide = layout.head.concat(layout.forms[0]!.parts).some((p) => p.part === 'address' && p.size === 2)
-  const packed = layout.head.some((p) => p.part === 'sequence and operation')
-  const has = layout.head.some((p) => p.part === 'sequence')
+const messageFor = (way: Way, direction: Direction): fc.Arbitrary<Message> => {
+  const kinds = operations.filter((op) => way.forms.some((f) => f.operation === op && f.directions.includes(direction)))
+  const wide = way.head.concat(way.forms[0]!.parts).some((p) => p.part === 'address' && p.size === 2)
+  const packed = way.head.some((p) => p.part === 'sequence and operation')
+  const has = way.head.some((p) => p.part === 'sequence')
   return fc
     .record({
       operation: fc.constantFrom(...kinds),
@@ -129,7 +130,7 @@ const messageFor = (layout: Layout, direction: Direction): fc.Arbitrary<Message>
       address: fc.oneof(fc.constantFrom(0x7e, 0x7d), fc.nat(wide ? 0xffff : 0xff)),
       payload: fc
         .uint8Array({ minLength: 2, maxLength: 12 })
-        .map((b) => Array.from(layout.framing.kind === 'fixed' ? b.slice(0, 2) : b.slice(0, b.length & ~1))),
+        .map((b) => Array.from(way.framing.kind === 'fixed' ? b.slice(0, 2) : b.slice(0, b.length & ~1))),
       words: fc.nat(255),
       mask: fc.nat(0xffff),
       bits: fc.nat(0xffff),
@@ -139,7 +140,7 @@ const messageFor = (layout: Layout, direction: Direction): fc.Arbitrary<Message>
     .map(({ operation, sequence, address, ...rest }) => {
       const said = {
         sequence,
-        address: operation === 'done' || operation === 'refused' ? (hasAddress(layout, operation) ? address : 0) : address,
+        address: operation === 'done' || operation === 'refused' ? (hasAddress(way, operation) ? address : 0) : address,
       }
       if (operation === 'set bits') return { operation, ...said, mask: rest.mask, bits: rest.bits }
       if (operation === 'ask') return { operation, ...said, words: rest.words }
@@ -149,23 +150,22 @@ const messageFor = (layout: Layout, direction: Direction): fc.Arbitrary<Message>
       return { operation, ...said, payload: rest.payload }
     })
 }
-const hasAddress = (layout: Layout, operation: string) =>
-  [...layout.head, ...layout.forms.find((f) => f.operation === operation)!.parts, ...layout.end].some((p) => p.part === 'address')
+const hasAddress = (way: Way, operation: string) =>
+  [...way.head, ...way.forms.find((f) => f.operation === operation)!.parts, ...way.end].some((p) => p.part === 'address')
 
-const junk = (layout: Layout) => {
-  const marks =
-    layout.framing.kind === 'delimited' ? [layout.framing.flag, layout.framing.escape] : [...layout.framing.start, 1, 5]
+const junk = (way: Way) => {
+  const marks = way.framing.kind === 'delimited' ? [way.framing.flag, way.framing.escape] : [...way.framing.start, 1, 5]
   return fc.array(fc.oneof(fc.nat(255), fc.constantFrom(...marks)), { maxLength: 30 }).map((b) => Uint8Array.from(b))
 }
 
 /** A stream: frames, damaged frames and junk in between. */
 const stream = (codec: Codec, direction: Direction): fc.Arbitrary<Uint8Array> => {
-  const frame = messageFor(codec.layout, direction).map((m) => mustHold(encodeFrame(codec, direction, m)))
+  const frame = messageFor(codec.toPanel.way, direction).map((m) => mustHold(encodeFrame(codec, direction, m)))
   const hurt = fc.tuple(frame, fc.nat(999), fc.nat(7), fc.boolean()).map(([bytes, at, bit, lose]) => {
     const place = at % bytes.length
     return lose ? bytes.filter((_, i) => i !== place) : bytes.map((b, i) => (i === place ? b ^ (1 << bit) : b))
   })
-  return fc.array(fc.oneof({ arbitrary: frame, weight: 4 }, hurt, junk(codec.layout)), { maxLength: 8 }).map(joinBytes)
+  return fc.array(fc.oneof({ arbitrary: frame, weight: 4 }, hurt, junk(codec.toPanel.way)), { maxLength: 8 }).map(joinBytes)
 }
 
 function decodeAll(codec: Codec, direction: Direction, chunks: Uint8Array[]): Outcome[] {
@@ -180,7 +180,7 @@ describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('t
   test('every message comes back as it was', () => {
     fc.assert(
       fc.property(
-        directions.chain((d) => fc.tuple(fc.constant(d), messageFor(layout, d))),
+        directions.chain((d) => fc.tuple(fc.constant(d), messageFor(layout.toPanel, d))),
         ([direction, message]) => {
           const bytes = mustHold(encodeFrame(codec, direction, message))
           expect(decodeAll(codec, direction, [bytes])).toEqual([
@@ -202,7 +202,7 @@ describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('t
             at = outcome.to
             if (outcome.kind !== 'frame') continue
             const again = mustHold(encodeFrame(codec, direction, outcome.readings[0]!))
-            const shares = layout.framing.kind === 'delimited' && again.length === outcome.to - outcome.from + 1
+            const shares = layout.toPanel.framing.kind === 'delimited' && again.length === outcome.to - outcome.from + 1
             expect(shares ? again.slice(1) : again).toEqual(bytes.slice(outcome.from, outcome.to))
             // The flag that it shares closed the frame before it.
             if (shares) expect(bytes[outcome.from - 1]).toBe(again[0])
@@ -240,12 +240,12 @@ describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('t
   test('after any junk and a silence the next frame is read', () => {
     fc.assert(
       fc.property(
-        directions.chain((d) => fc.tuple(fc.constant(d), junk(layout), messageFor(layout, d))),
+        directions.chain((d) => fc.tuple(fc.constant(d), junk(layout.toPanel), messageFor(layout.toPanel, d))),
         ([direction, noise, message]) => {
           const decoder = makeDecoder(codec, direction)
           decoder.feed(noise, 0, 0)
-          decoder.expire(layout.gapUs)
-          const out = decoder.feed(mustHold(encodeFrame(codec, direction, message)), layout.gapUs, layout.gapUs)
+          decoder.expire(layout.toPanel.gapUs)
+          const out = decoder.feed(mustHold(encodeFrame(codec, direction, message)), layout.toPanel.gapUs, layout.toPanel.gapUs)
           expect(out).toMatchObject([{ kind: 'frame', readings: [message] }])
         },
       ),
@@ -254,7 +254,7 @@ describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('t
   test('anatomy tiles the frame, and agrees with the decoder', () => {
     fc.assert(
       fc.property(
-        directions.chain((d) => fc.tuple(fc.constant(d), messageFor(layout, d), fc.nat(400), fc.nat(8))),
+        directions.chain((d) => fc.tuple(fc.constant(d), messageFor(layout.toPanel, d), fc.nat(400), fc.nat(8))),
         ([direction, message, at, bit]) => {
           const bytes = mustHold(encodeFrame(codec, direction, message))
           if (bit < 8) bytes[at % bytes.length]! ^= 1 << bit
@@ -296,17 +296,19 @@ describe('lamp binary and a second layout, frame by frame', () => {
 
 describe('which layouts have one reading', () => {
   test('all that are shipped do', () => expect([lampBinary, lengthLedStart, ...layoutsForLaws].flatMap(checkLayout)).toEqual([]))
-  const changed = (change: Partial<Layout>): string[] => checkLayout({ ...bigEndianPlain, ...change }).map((p) => p.code)
+  const changed = (change: Partial<Way>): string[] => checkLayout(changedWay(bigEndianPlain, change)).map((p) => p.code)
   test('the others are refused with the reason', () => {
-    expect(changed({ head: bigEndianPlain.head.filter((p) => p.part !== 'length') })).toContain('layout.length-missing')
-    expect(changed({ head: bigEndianPlain.head.filter((p) => p.part !== 'operation') })).toContain('layout.operation-missing')
-    expect(changed({ head: bigEndianPlain.head.filter((p) => p.part !== 'address') })).toContain('layout.needs')
-    expect(changed({ forms: bigEndianPlain.forms.map((f) => ({ ...f, code: 1 })) })).toContain('layout.same-code')
-    expect(changed({ forms: bigEndianPlain.forms.map((f) => ({ ...f, code: 300 })) })).toContain('layout.code')
+    expect(changed({ head: bigEndianPlain.toPanel.head.filter((p) => p.part !== 'length') })).toContain('layout.length-missing')
+    expect(changed({ head: bigEndianPlain.toPanel.head.filter((p) => p.part !== 'operation') })).toContain(
+      'layout.operation-missing',
+    )
+    expect(changed({ head: bigEndianPlain.toPanel.head.filter((p) => p.part !== 'address') })).toContain('layout.needs')
+    expect(changed({ forms: bigEndianPlain.toPanel.forms.map((f) => ({ ...f, code: 1 })) })).toContain('layout.same-code')
+    expect(changed({ forms: bigEndianPlain.toPanel.forms.map((f) => ({ ...f, code: 300 })) })).toContain('layout.code')
     expect(changed({ mostPayload: 300 })).toContain('layout.length-range')
     expect(
       changed({
-        head: [{ part: 'length', size: 1, order: 'high', counts: 'payload', adds: -1 }, ...bigEndianPlain.head.slice(1)],
+        head: [{ part: 'length', size: 1, order: 'high', counts: 'payload', adds: -1 }, ...bigEndianPlain.toPanel.head.slice(1)],
       }),
     ).toContain('layout.length-range')
     expect(changed({ framing: { kind: 'delimited', flag: 0x7e, escape: 0x7e, xor: 0x20 } })).toContain('layout.flag')
@@ -321,26 +323,29 @@ describe('which layouts have one reading', () => {
       }),
     ).toContain('layout.stray-part')
     const forms = (operation: string, parts: Part[]) =>
-      changed({ forms: bigEndianPlain.forms.map((f) => (f.operation === operation ? { ...f, parts } : f)) })
+      changed({ forms: bigEndianPlain.toPanel.forms.map((f) => (f.operation === operation ? { ...f, parts } : f)) })
     const codes = { operation: 1, address: 2, 'not writable': 3, length: 4, value: 1, busy: 6 }
     expect(forms('refused', [{ part: 'reason', codes }])).toContain('layout.same-codes')
     const counted = changed({
       mostPayload: 600,
-      head: [{ part: 'length', size: 2, order: 'high', counts: 'payload', adds: 0 }, ...bigEndianPlain.head.slice(1)],
-      forms: bigEndianPlain.forms.map((f) =>
+      head: [{ part: 'length', size: 2, order: 'high', counts: 'payload', adds: 0 }, ...bigEndianPlain.toPanel.head.slice(1)],
+      forms: bigEndianPlain.toPanel.forms.map((f) =>
         f.operation === 'write' ? { ...f, parts: [{ part: 'words', size: 1, order: 'low' }, { part: 'payload' }] } : f,
       ),
     })
     expect(counted).toEqual(['layout.words-range'])
-    const fixed = layoutsForLaws.find((l) => l.framing.kind === 'fixed')!
-    expect(checkLayout({ ...fixed, framing: { kind: 'fixed', start: [0x5a], length: 12 } }).map((p) => p.code)).toContain(
-      'layout.fixed',
-    )
+    const fixed = layoutsForLaws.find((l) => l.toPanel.framing.kind === 'fixed')!
+    expect(
+      checkLayout(changedWay(fixed, { framing: { kind: 'fixed', start: [0x5a], length: 12 } })).map((p) => p.code),
+    ).toContain('layout.fixed')
     expect(changed({ forms: [] })).toContain('layout.empty')
   })
   test('and what can be said is not refused: a length of one byte that counts a payload of 250', () => {
-    const head: Part[] = [{ part: 'length', size: 1, order: 'high', counts: 'payload', adds: 0 }, ...bigEndianPlain.head.slice(1)]
-    const wide = mustHold(compileLayout({ ...bigEndianPlain, mostPayload: 250, head }))
+    const head: Part[] = [
+      { part: 'length', size: 1, order: 'high', counts: 'payload', adds: 0 },
+      ...bigEndianPlain.toPanel.head.slice(1),
+    ]
+    const wide = mustHold(compileLayout(changedWay(bigEndianPlain, { mostPayload: 250, head })))
     const message: Message = { operation: 'write', sequence: 0, address: 1, payload: Array.from({ length: 250 }, (_, k) => k) }
     const bytes = mustHold(encodeFrame(wide, 'to panel', message))
     expect(makeDecoder(wide, 'to panel').feed(bytes, 0, 0)).toEqual([
@@ -348,17 +353,16 @@ describe('which layouts have one reading', () => {
     ])
   })
   test('an answer and a report may be the very same frame: it has both readings, and advice says so', () => {
-    const code = bigEndianPlain.forms.find((f) => f.operation === 'value')!.code
-    const same: Layout = {
-      ...bigEndianPlain,
-      forms: bigEndianPlain.forms.map((f) => (f.operation === 'report' ? { ...f, code } : f)),
-    }
+    const code = bigEndianPlain.toPanel.forms.find((f) => f.operation === 'value')!.code
+    const same = changedWay(bigEndianPlain, {
+      forms: bigEndianPlain.toPanel.forms.map((f) => (f.operation === 'report' ? { ...f, code } : f)),
+    })
     expect([checkLayout(same), layoutAdvice(same).map((p) => p.code)]).toEqual([[], ['layout.two-readings']])
     const codec = mustHold(compileLayout(same))
     const bytes = mustHold(encodeFrame(codec, 'to host', { operation: 'report', sequence: 0, address: 7, payload: [1, 2] }))
     const [outcome] = makeDecoder(codec, 'to host').feed(bytes, 0, 0)
     expect(outcome!.kind === 'frame' && outcome!.readings.map((m) => m.operation)).toEqual(['value', 'report'])
-    const asks: Layout = { ...same, forms: same.forms.map((f) => (f.operation === 'event' ? { ...f, code } : f)) }
+    const asks = changedWay(same, { forms: same.toPanel.forms.map((f) => (f.operation === 'event' ? { ...f, code } : f)) })
     expect(checkLayout(asks).map((p) => p.code)).toContain('layout.same-code')
   })
 })
@@ -372,7 +376,7 @@ describe('the order of bytes in a payload', () => {
     ['high', 'low', [2, 1, 4, 3, 5]],
     ['low', 'high', [2, 1, 4, 3, 5]],
   ] as const)('%s, over memory of %s: %j', (payload, memory, wire) => {
-    const codec = mustHold(compileLayout({ ...bigEndianPlain, payload }, memory))
+    const codec = mustHold(compileLayout(changedWay(bigEndianPlain, { payload }), memory))
     const bytes = mustHold(encodeFrame(codec, 'to panel', message))
     expect(Array.from(bytes.slice(-5))).toEqual(wire)
     expect(makeDecoder(codec, 'to panel').feed(bytes, 0, 0)).toMatchObject([{ readings: [message] }])
@@ -381,10 +385,8 @@ describe('the order of bytes in a payload', () => {
 
 test('a part of another one needs its one record: it is checked, put, read, taken apart and said', () => {
   const gone = oneMorePart()
-  const layout = (unit: number): Layout => ({
-    ...lampBinary,
-    head: [...lampBinary.head, { part: 'unit', unit } as unknown as Part],
-  })
+  const layout = (unit: number): Layout =>
+    changedWay(lampBinary, { head: [...lampBinary.toPanel.head, { part: 'unit', unit } as unknown as Part] })
   expect(partKinds().map((kind) => kind.part)).toContain('unit')
   expect(freshPart('unit')).toEqual({ part: 'unit', unit: 17 })
   expect([checkLayout(layout(13)).map((p) => p.code)[0], checkLayout(layout(17))]).toEqual(['layout.unlucky', []])

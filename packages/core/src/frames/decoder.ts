@@ -1,7 +1,6 @@
 import type { BadCode } from './bad.ts'
 import { codecOf, parseBody, saidLength, type Codec, type DirectionCodec } from './codec.ts'
 import { startOf } from './place.ts'
-import type { Layout } from './layout.ts'
 import type { Direction, Message } from './messages.ts'
 
 /**
@@ -24,8 +23,8 @@ export interface Decoder {
 }
 
 export function makeDecoder(codec: Codec, direction: Direction): Decoder {
-  const way = codecOf(codec, direction)
-  return codec.layout.framing.kind === 'delimited' ? new DelimitedDecoder(codec.layout, way) : new LedDecoder(codec.layout, way)
+  const side = codecOf(codec, direction)
+  return side.way.framing.kind === 'delimited' ? new DelimitedDecoder(side) : new LedDecoder(side)
 }
 
 /**
@@ -51,11 +50,8 @@ class DelimitedDecoder implements Decoder {
   private xor: number
   private most: number
 
-  constructor(
-    private layout: Layout,
-    private codec: DirectionCodec,
-  ) {
-    const { framing } = layout
+  constructor(private codec: DirectionCodec) {
+    const { framing } = codec.way
     if (framing.kind !== 'delimited') throw new Error('delimited framing wanted')
     this.flag = framing.flag
     this.escape = framing.escape
@@ -100,7 +96,7 @@ class DelimitedDecoder implements Decoder {
       this.at++
     }
     const isPending = (this.inside && !this.shared) || this.at > this.from
-    if (bytes.length) this.deadlineUs = isPending ? lastUs + this.layout.gapUs : null
+    if (bytes.length) this.deadlineUs = isPending ? lastUs + this.codec.way.gapUs : null
     return out
   }
 
@@ -228,12 +224,10 @@ class LedDecoder implements Decoder {
   private start: readonly number[]
   private fixed: number | null
 
-  constructor(
-    private layout: Layout,
-    private codec: DirectionCodec,
-  ) {
-    this.start = startOf(layout)
-    this.fixed = layout.framing.kind === 'fixed' ? layout.framing.length : null
+  constructor(private codec: DirectionCodec) {
+    const { framing } = codec.way
+    this.start = startOf(codec.way)
+    this.fixed = framing.kind === 'fixed' ? framing.length : null
     this.buffer = new Uint8Array(Math.max(1024, codec.longest * 4))
     this.credit = secondLooks * codec.longest
   }
@@ -248,7 +242,7 @@ class LedDecoder implements Decoder {
       at += part.length
       this.scan(out, false)
     }
-    if (bytes.length) this.deadlineUs = this.next < this.have || this.run ? lastUs + this.layout.gapUs : null
+    if (bytes.length) this.deadlineUs = this.next < this.have || this.run ? lastUs + this.codec.way.gapUs : null
     return out
   }
 

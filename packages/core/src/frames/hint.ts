@@ -35,12 +35,12 @@ function checkHints(codec: Codec, direction: Direction, wire: Uint8Array): Hint[
   const swapped = right.bytes.length === 2 && right.bytes[0] === found[1] && right.bytes[1] === found[0]
   const mended = body.slice()
   mended.set(right.bytes, right.at)
-  const { framing } = codec.layout
+  const { framing } = codecOf(codec, direction).way
   const outcome = makeDecoder(codec, direction).feed(framing.kind === 'delimited' ? stuffed(mended, framing) : mended, 0, 0)[0]
   const hints: Hint[] = [{ code: swapped ? 'hint.check-swapped' : 'hint.check', facts: { right: toHex(right.bytes) } }]
   const flipped = swapped ? null : oneBit(codec, direction, body)
   // Told as it stands on the line, its flag and escapes among the bytes that are counted.
-  const onLine = (at: number) => (codec.layout.framing.kind === 'delimited' ? (places[at] ?? at) : at)
+  const onLine = (at: number) => (framing.kind === 'delimited' ? (places[at] ?? at) : at)
   if (flipped) return [{ ...flipped.hint, facts: { ...flipped.hint.facts, byte: onLine(flipped.at) + 1 } }]
   if (outcome?.kind === 'frame') hints.push({ code: 'hint.reads', facts: {}, reads: outcome.readings[0]! })
   return hints
@@ -52,13 +52,13 @@ const mostSearched = 300
 /** The one bit with which, turned, a body is a good frame; null where there is none, or more than one. */
 function oneBit(codec: Codec, direction: Direction, body: Uint8Array): { hint: Hint; at: number } | null {
   if (body.length > mostSearched) return null
-  const way = codecOf(codec, direction)
+  const side = codecOf(codec, direction)
   const tried = body.slice()
   let found: { hint: Hint; at: number } | null = null
   for (let at = 0; at < body.length; at++)
     for (let bit = 0; bit < 8; bit++) {
       tried[at]! ^= 1 << bit
-      const read = parseBody(way, tried, 0, tried.length)
+      const read = parseBody(side, tried, 0, tried.length)
       if (typeof read !== 'string') {
         if (found) return null
         found = { hint: { code: 'hint.flipped', facts: { bit, right: toHex([tried[at]!]) }, reads: read[0]! }, at }
@@ -69,7 +69,7 @@ function oneBit(codec: Codec, direction: Direction, body: Uint8Array): { hint: H
 }
 
 function strayHints(codec: Codec, direction: Direction, wire: Uint8Array): Hint[] {
-  const { framing } = codec.layout
+  const { framing } = codecOf(codec, direction).way
   if (framing.kind === 'delimited') {
     const between = openFrame(codec, direction, Uint8Array.of(framing.flag, ...wire, framing.flag)).read
     return typeof between === 'string'
@@ -110,6 +110,6 @@ export function mendFrame(codec: Codec, direction: Direction, typed: Uint8Array)
       putNumber(right, fromEnd ? right.length - at : at, size, part.order, right.length + form.lengthShift)
   const check = rightCheck(form, right)
   if (check) right.set(check.bytes, check.at)
-  const { framing } = codec.layout
+  const { framing } = codecOf(codec, direction).way
   return framing.kind === 'delimited' ? stuffed(right, framing) : right
 }

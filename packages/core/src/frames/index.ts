@@ -9,7 +9,21 @@ export {
   reasons,
   directionsOf,
 } from './messages.ts'
-export { type Framing, type Form, type Layout, type PayloadOrder, framingKinds, payloadOrders, plainParts } from './layout.ts'
+export {
+  type BinaryWay,
+  type Framing,
+  type Form,
+  type Layout,
+  type PayloadOrder,
+  type Way,
+  bothWays,
+  formsOf,
+  framingKinds,
+  payloadOrders,
+  plainParts,
+  wayOf,
+  waysOf,
+} from './layout.ts'
 export { type PartKindOf, type PartKindRecord, partOf } from './part.ts'
 export { type Part, type PartKind, partKinds, partKind, registerPart, freshPart, sizeOfPart } from './parts/table.ts'
 export { plainEventCodes, plainReasonCodes } from './parts/codes.ts'

@@ -27,9 +27,9 @@ export interface Form extends Item {
   parts: readonly Part[]
 }
 
-/** The recipe of all frames of a link. A frame is head, the parts of its form, end. */
-export interface Layout {
-  name: string
+/** The recipe of all frames that travel one way, in bytes. A frame is head, the parts of its form, end. */
+export interface BinaryWay {
+  kind: 'binary'
   framing: Framing
   payload: PayloadOrder
   /** Payload bytes at most. */
@@ -41,15 +41,49 @@ export interface Layout {
   end: readonly Part[]
 }
 
-/** A layout whose forms and parts have their ids, as every stored one. */
-export const identified = (layout: Layout): Layout => ({
-  ...layout,
-  head: withItemIds('part', layout.head),
+/** How frames of one direction are made. */
+export type Way = BinaryWay
+
+/** The recipe of all frames of a link: a way for each direction. `same`: frames to the host are made as those to the panel. */
+export interface Layout {
+  name: string
+  toPanel: Way
+  toHost: Way | 'same'
+}
+
+/** The way in which frames of a direction are made. */
+export const wayOf = ({ toPanel, toHost }: Layout, direction: Direction): Way =>
+  direction === 'to panel' || toHost === 'same' ? toPanel : toHost
+
+/** The ways of a layout, each with the directions that it serves. */
+export const waysOf = ({ toPanel, toHost }: Layout): { way: Way; directions: readonly Direction[] }[] =>
+  toHost === 'same'
+    ? [{ way: toPanel, directions: ['to panel', 'to host'] }]
+    : [
+        { way: toPanel, directions: ['to panel'] },
+        { way: toHost, directions: ['to host'] },
+      ]
+
+/** The operations that a layout has in a direction. */
+export const formsOf = (layout: Layout, direction: Direction): Form[] =>
+  wayOf(layout, direction).forms.filter((form) => form.directions.includes(direction))
+
+/** A layout that is the same both ways. */
+export const bothWays = (name: string, way: Omit<BinaryWay, 'kind'>): Layout => ({
+  name,
+  toPanel: identified({ kind: 'binary', ...way }),
+  toHost: 'same',
+})
+
+/** A way whose forms and parts have their ids, as every stored one. */
+export const identified = (way: Way): Way => ({
+  ...way,
+  head: withItemIds('part', way.head),
   forms: withItemIds(
     'form',
-    layout.forms.map((form) => ({ ...form, parts: withItemIds('part', form.parts) })),
+    way.forms.map((form) => ({ ...form, parts: withItemIds('part', form.parts) })),
   ),
-  end: withItemIds('part', layout.end),
+  end: withItemIds('part', way.end),
 })
 
 export const framingKinds: readonly Framing['kind'][] = ['delimited', 'length-led', 'fixed']

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { checksumFunction, mustHold, takeNumber } from '../base/index.ts'
-import { layoutsForLaws } from '../testing/layouts.ts'
+import { changedWay, layoutsForLaws } from '../testing/layouts.ts'
 import {
   compileLayout,
   dissect,
@@ -14,7 +14,7 @@ import {
 
 describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('parts of %s', (_, layout) => {
   const codec = mustHold(compileLayout(layout))
-  const made = layout.forms
+  const made = layout.toPanel.forms
     .filter((form) => form.operation === 'write' || form.operation === 'report')
     .map((form) => {
       const message = { operation: form.operation, sequence: 3, address: 0x12, payload: [6, 9] } as never
@@ -24,15 +24,15 @@ describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('p
     })
   test('stand one after another over the whole body', () => {
     for (const { form, body } of made) {
-      const all = standingParts(layout, form, 2)
+      const all = standingParts(layout.toPanel, form, 2)
       expect(all.at(-1)?.to ?? 0).toBe(body.length)
       for (const [i, one] of all.entries()) if (i) expect(one.from).toBe(all[i - 1]!.to)
     }
   })
   test('a check is that of the bytes it reaches, a length the number of those it counts', () => {
     for (const { form, body } of made)
-      for (const { part, from } of standingParts(layout, form, 2)) {
-        const reach = reachOf(layout, form, part, 2)
+      for (const { part, from } of standingParts(layout.toPanel, form, 2)) {
+        const reach = reachOf(layout.toPanel, form, part, 2)
         if (part.part === 'length')
           expect(takeNumber(body, from, part.size, part.order)).toBe(reach!.to - reach!.from + part.adds)
         if (part.part === 'checksum' && reach) {
@@ -40,7 +40,7 @@ describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('p
           const size = body.length - from
           if (size <= 4)
             expect(
-              takeNumber(body, from, standingParts(layout, form, 2).find((s) => s.part === part)!.to - from, part.order),
+              takeNumber(body, from, standingParts(layout.toPanel, form, 2).find((s) => s.part === part)!.to - from, part.order),
             ).toBe(right)
         }
       }
@@ -48,7 +48,7 @@ describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('p
 })
 
 test('what is wrong with many operations alike is said in one line', () => {
-  const broken = { ...lengthLedStart, head: lengthLedStart.head.filter((p) => p.part !== 'length') }
+  const broken = changedWay(lengthLedStart, { head: lengthLedStart.toPanel.head.filter((p) => p.part !== 'length') })
   const problems = checkLayout(broken)
   const lines = layoutProblemLines(problems)
   expect(problems.length).toBeGreaterThan(8)

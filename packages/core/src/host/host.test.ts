@@ -230,7 +230,7 @@ describe('reactions', () => {
     const open = widgetNamed(project, 'Open shutter')
     let p = edited(project, 'set widgets', {
       ids: [open.id],
-      values: { actions: [does('pressed', 'send event')] },
+      values: { rules: [does('pressed', 'send event')] },
     })
     p = edited(p, 'add to host', {
       part: 'reactions',

@@ -5,6 +5,8 @@ export type StyleId = `style:${string}`
 /** A font of the project: letters by name, and how the panel keeps them. */
 export interface TypeStyle {
   id: StyleId
+  /** By which a host knows it, from 0. */
+  number: number
   name: string
   /** '' for the first typeface of the project. */
   typeface: string
@@ -40,8 +42,9 @@ export const startingStyles = (
   pixelsPerMm = usualPixelsPerMm,
   faces: { plain: string; bold: string; mono: string } = { plain: '', bold: '', mono: '' },
 ): TypeStyle[] =>
-  roles.map(({ id, name, size }) => ({
+  roles.map(({ id, name, size }, k) => ({
     id,
+    number: k + 1,
     name,
     typeface: name === 'value' ? faces.mono : name === 'caption' ? faces.plain : faces.bold,
     size: Math.min(200, Math.max(8, Math.round((size * pixelsPerMm) / usualPixelsPerMm))),

@@ -3,10 +3,10 @@ import { noFace } from '../faces/index.ts'
 import { Job, flags, tenths, whole, words } from '../testing/job.ts'
 import type { Holds, NumberHolds } from '../variables/index.ts'
 
-const line = (deed: string, values: Record<string, unknown> = {}) => ({ deed, with: values })
+const line = (action: string, values: Record<string, unknown> = {}) => ({ action, with: values })
 const at = (moment: string, ...lines: unknown[]) => ({ on: { moment, everyMs: 0 }, lines })
 const every = (everyMs: number, ...lines: unknown[]) => ({ on: { moment: 'time', everyMs }, lines })
-const press = (...lines: unknown[]) => ({ actions: [at('pressed', ...lines)] })
+const press = (...lines: unknown[]) => ({ rules: [at('pressed', ...lines)] })
 const light = (job: Job) => job.panel.memory.own('backlight')
 
 describe('nobody touches it', () => {
@@ -84,8 +84,8 @@ describe('pages', () => {
     const count = (name: string) => line('step', { variable: `variable:${name}`, by: 1, atEnd: 'stop' })
     const job = new Job()
     for (const name of ['opened', 'left', 'ticks', 'started', 'own']) job.variable(name, whole(0, 999))
-    job.page('other', { actions: [at('opened', count('opened')), at('left', count('left')), every(100, count('ticks'))] })
-    job.edit('set conduct', { values: { actions: [at('started', count('started')), every(1000, count('own'))] } })
+    job.page('other', { rules: [at('opened', count('opened')), at('left', count('left')), every(100, count('ticks'))] })
+    job.edit('set conduct', { values: { rules: [at('started', count('started')), every(1000, count('own'))] } })
     job.wait(2_500)
     job.panel.memory.setOwn('page', 2)
     job.wait(1_050)
@@ -94,8 +94,8 @@ describe('pages', () => {
     expect(['opened', 'left', 'ticks', 'started', 'own'].map((name) => job.value(name))).toEqual([1, 1, 10, 1, 4])
   })
   test('that open each other without end stop, and the log says so', () => {
-    const job = new Job().page('ping').page('pong', { actions: [at('opened', line('go to page', { page: 'page:ping' }))] })
-    job.edit('set page', { id: 'page:ping', values: { actions: [at('opened', line('go to page', { page: 'page:pong' }))] } })
+    const job = new Job().page('ping').page('pong', { rules: [at('opened', line('go to page', { page: 'page:ping' }))] })
+    job.edit('set page', { id: 'page:ping', values: { rules: [at('opened', line('go to page', { page: 'page:pong' }))] } })
     job.wait(100).panel.memory.setOwn('page', 2)
     job.wait(100)
     expect(job.bench.rig.beside.since(0).map((e) => e.what)).toContain('loop')
@@ -338,13 +338,13 @@ describe('levels', () => {
   })
 })
 
-test('a host opens a layer, knows which is open, and closes it', () => {
-  const job = new Job().page('popup', {}, 'layer').wait(300)
-  const own = () => job.panel.memory.own('layer')
-  expect([job.host('own-layer', 2).panel.layerNumber, own()]).toEqual([2, 2])
-  job.host('own-layer', 9)
-  expect([job.panel.layerNumber, own()]).toEqual([2, 2])
-  expect([job.host('own-layer', 0).panel.layerNumber, own()]).toEqual([0, 0])
+test('a host opens a pop-up, knows which is open, and closes it', () => {
+  const job = new Job().page('popup', {}, 'pop-up').wait(300)
+  const own = () => job.panel.memory.own('popUp')
+  expect([job.host('own-pop-up', 2).panel.popUpNumber, own()]).toEqual([2, 2])
+  job.host('own-pop-up', 9)
+  expect([job.panel.popUpNumber, own()]).toEqual([2, 2])
+  expect([job.host('own-pop-up', 0).panel.popUpNumber, own()]).toEqual([0, 0])
 })
 
 test('a touch that does not count says why', () => {
@@ -374,7 +374,7 @@ test('a touch that does not count says why', () => {
 
 describe('states that are shown one after another', () => {
   const frames = (plays: string) => {
-    const job = new Job().page('other').page('over', {}, 'layer')
+    const job = new Job().page('other').page('over', {}, 'pop-up')
     const face = { ...noFace, fill: '#ff0000' }
     const levels = ['one', 'two', 'three'].map((meaning, k) => ({
       id: `state:${k}`,
@@ -406,10 +406,10 @@ describe('states that are shown one after another', () => {
     job.bench.paint()
     expect(job.wait(5000).bench.paint()).toEqual([])
   })
-  test('on a layer they begin when it opens', () => {
+  test('on a pop-up they begin when it opens', () => {
     const { job, at } = frames('once')
     at(1000)
-    job.panel.memory.setOwn('layer', 3)
+    job.panel.memory.setOwn('popUp', 3)
     expect([at(50, 'above'), at(100, 'above'), job.shows('here')]).toEqual(['one', 'two', 'three'])
   })
 })

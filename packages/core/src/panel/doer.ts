@@ -41,7 +41,7 @@ export interface DoerView {
   report(cell: Cell, origin: Origin, last: boolean, everyMs: number | undefined): void
   event(origin: Origin, what: EventKind): void
   page(number: number): void
-  layer(number: number | null, origin: Origin, closesAfterMs: number): void
+  popUp(number: number | null, origin: Origin, closesAfterMs: number): void
   key(key: string): void
   /** Whatever else: it writes no memory of its own accord. */
   other(effect: Effect, origin: Origin): void
@@ -118,8 +118,8 @@ export class Doer {
     switch (effect.do) {
       case 'page':
         return this.view.page(effect.number)
-      case 'layer':
-        return this.view.layer(effect.number, origin, effect.closesAfterMs ?? 0)
+      case 'pop-up':
+        return this.view.popUp(effect.number, origin, effect.closesAfterMs ?? 0)
       case 'key':
         return this.view.key(effect.key)
       case 'event':

@@ -27,7 +27,7 @@ export interface GlassView {
   /** Its last report was refused or never got through. */
   hasFailed(widget: BuildWidget): boolean
   stateOf(widget: BuildWidget): unknown
-  /** What is being typed on the layer that is open. */
+  /** What is being typed on the pop-up that is open. */
   typed(): TypedNow
   /** How values are written. */
   formats(): Formats
@@ -40,7 +40,7 @@ export interface GlassView {
   /** The look that is shown, of a build with both. */
   look(): Look
   nowUs(): number
-  /** Since when the page or the layer that a widget is on is shown, µs. */
+  /** Since when the page or the pop-up that a widget is on is shown, µs. */
   sinceUs(widget: BuildWidget): number
 }
 
@@ -48,7 +48,7 @@ export interface GlassView {
 const failedColour = 0xe0a3
 const failedWidth = 3
 
-/** Paints pages of a build, a layer over them. Keeps what of what it shows is out of date, and repaints that alone. */
+/** Paints pages of a build, a pop-up over them. Keeps what of what it shows is out of date, and repaints that alone. */
 export class Glass {
   surface: Surface
   private sheets: Map<string, GlyphSheet>
@@ -77,7 +77,7 @@ export class Glass {
     this.pictures = bitmapsOf(build)
   }
 
-  /** What is shown, from below: a page, and the layer that is open. */
+  /** What is shown, from below: a page, and the pop-up that is open. */
   show(pages: readonly BuildPage[]): void {
     this.pages = pages
     this.dirtyAll = true
@@ -251,13 +251,13 @@ export class Glass {
     return this.grounds.of(page, look)
   }
 
-  /** What lies below a layer fades to the ground of its page. */
+  /** What lies below a pop-up fades to the ground of its page. */
   private paintVeil(surface: Surface, below: BuildPage, veil: number, area: Rect): void {
     const ground = (this.view.look() === 'day' && below.dayBackground) || below.background
     surface.faintly(veil / 100, () => surface.fill(area, Math.max(0, ground.fill)))
   }
 
-  /** Below the first page there is black; below a layer, the page. */
+  /** Below the first page there is black; below a pop-up, the page. */
   private paintBackground(surface: Surface, page: BuildPage, area: Rect, isFirst: boolean): void {
     const whole = { x: 0, y: 0, width: surface.width, height: surface.height }
     const background = (this.view.look() === 'day' && page.dayBackground) || page.background

@@ -30,7 +30,7 @@ export class Memory {
   /** Words that host or touch have written since power-on. */
   private written = new Uint8Array(0x10000)
   private pageNumbers!: Set<number>
-  private layerNumbers!: Set<number>
+  private popUpNumbers!: Set<number>
   private texts!: readonly Cell[]
   private byWord!: Map<number, Cell[]>
   /** Addresses of the variables that start with another value than one of which nothing was said. */
@@ -43,7 +43,7 @@ export class Memory {
     this.know(header)
     for (const { cell, initial } of header.cells) this.words.set(initial, cell.address)
     const own = header.memory.ownFrom
-    this.words[own + ownOffset.page] = header.startPage
+    this.words[own + ownOffset.page] = header.startPage ?? 0
     this.words[own + ownOffset.backlight] = 100
     this.words[own + ownOffset.version] = header.version
     this.words[own + ownOffset.look] = lookNames.indexOf(looksOf(header)[0]!)
@@ -55,7 +55,7 @@ export class Memory {
 
   private know(header: BuildHeader): void {
     this.pageNumbers = new Set(header.pages.flatMap((p) => (p.kind === 'page' ? [p.number] : [])))
-    this.layerNumbers = new Set(header.pages.flatMap((p) => (p.kind === 'page' ? [] : [p.number])))
+    this.popUpNumbers = new Set(header.pages.flatMap((p) => (p.kind === 'page' ? [] : [p.number])))
     if (this.byWord && header.cells === this.header.cells) return
     this.texts = header.cells.flatMap(({ cell }) => (cell.holds.type === 'text' ? [cell] : []))
     this.chosenStarts = new Set(
@@ -312,7 +312,7 @@ export class Memory {
       )
       if (!word?.writable) return 'not writable'
       if (word.name === 'page' && !this.pageNumbers.has(words[i]!)) return 'value'
-      if (word.name === 'layer' && words[i] !== 0 && !this.layerNumbers.has(words[i]!)) return 'value'
+      if (word.name === 'pop_up' && words[i] !== 0 && !this.popUpNumbers.has(words[i]!)) return 'value'
       if (word.name === 'look' && !looksOf(this.header).some((look) => lookNames.indexOf(look) === words[i])) return 'value'
       if (word.holds.type === 'u16' && (words[i]! < word.holds.min || words[i]! > word.holds.max)) return 'value'
     }

@@ -1,14 +1,14 @@
 import type { TimedEvent, Timers } from '../base/index.ts'
 import type { BuildPage } from '../compile/index.ts'
-import type { CompiledAction, Moment } from '../rules/index.ts'
+import type { CompiledRule, Moment } from '../rules/index.ts'
 
 /** What pages, and the panel itself, do as time goes on. */
 export interface PageTimeView {
-  run(action: CompiledAction, moment: Moment): void
+  run(rule: CompiledRule, moment: Moment): void
   go(page: number): void
 }
 
-/** The shortest time between two runs of one action, ms. */
+/** The shortest time between two runs of one rule, ms. */
 const leastEveryMs = 20
 
 /** What happens when a page is opened or left, and while it is shown. */
@@ -45,22 +45,22 @@ export class PageTime {
   }
 
   private does(page: BuildPage | null, moment: Moment): void {
-    for (const action of page?.actions ?? []) if (action.on === moment) this.view.run(action, moment)
+    for (const rule of page?.rules ?? []) if (rule.on === moment) this.view.run(rule, moment)
   }
 
   private wait(): void {
     const { page } = this
     if (!page) return
-    for (const action of page.actions) if (action.on === 'time' && action.everyMs > 0) this.repeat(action)
+    for (const rule of page.rules) if (rule.on === 'time' && rule.everyMs > 0) this.repeat(rule)
     const { showsForMs, then } = page
     if (showsForMs > 0 && then !== null)
       this.at(Math.max(this.timers.nowUs, this.openedUs + showsForMs * 1000), () => this.view.go(then))
   }
 
-  private repeat(action: CompiledAction): void {
-    this.at(this.timers.nowUs + Math.max(leastEveryMs, action.everyMs) * 1000, () => {
-      this.repeat(action)
-      this.view.run(action, 'time')
+  private repeat(rule: CompiledRule): void {
+    this.at(this.timers.nowUs + Math.max(leastEveryMs, rule.everyMs) * 1000, () => {
+      this.repeat(rule)
+      this.view.run(rule, 'time')
     })
   }
 

@@ -18,13 +18,13 @@ const centre = (name: string) => {
 }
 const spoken = (bench: Workbench, since: number) =>
   bench.rig.conversation.since(since).filter((e) => e.message?.operation === 'report' || e.message?.operation === 'event')
-const withActions = (actions: unknown, more: Record<string, unknown> = {}) =>
-  edited(project, 'set widgets', { ids: [widgetNamed(project, 'Open shutter').id], values: { actions, ...more } })
+const withRules = (rules: unknown, more: Record<string, unknown> = {}) =>
+  edited(project, 'set widgets', { ids: [widgetNamed(project, 'Open shutter').id], values: { rules, ...more } })
 const set = (to: number) => ({ variable: 'variable:flat_level', to })
 
 describe('fingers', () => {
   test('sliding off cancels what a release inside would have done, and does what a release outside does', () => {
-    const bench = started(withActions([does('lifted', 'set', set(1)), does('slid off', 'set', set(2))]))
+    const bench = started(withRules([does('lifted', 'set', set(1)), does('slid off', 'set', set(2))]))
     const [x, y] = centre('Open shutter')
     bench.rig.panel.touchDown(x, y)
     bench.advance(contactUs)
@@ -40,7 +40,7 @@ describe('fingers', () => {
     const bench = started(
       edited(project, 'set widgets', {
         ids: [widgetNamed(project, 'Close shutter').id],
-        values: { actions: [does('pressed', 'go to page', { page: 'page:weather' })] },
+        values: { rules: [does('pressed', 'go to page', { page: 'page:weather' })] },
       }),
     )
     const before = bench.rig.conversation.lastId
@@ -53,7 +53,7 @@ describe('fingers', () => {
     expect(spoken(bench, before)).toEqual([])
   })
   test('what is 1 while held goes back even when the page has changed below the finger', () => {
-    const bench = started(withActions([does('pressed', 'while held', { variable: 'variable:flat_level' })]))
+    const bench = started(withRules([does('pressed', 'while held', { variable: 'variable:flat_level' })]))
     const [x, y] = centre('Open shutter')
     bench.rig.panel.touchDown(x, y)
     bench.advance(contactUs)
@@ -77,7 +77,7 @@ describe('fingers', () => {
     expect(bench.values()['variable:dome_target']!.value).toBe(233)
   })
   test('held long comes once, beside the release', () => {
-    const bench = started(withActions([does('held', 'send event'), does('lifted', 'send event')], { holdMs: 500 }))
+    const bench = started(withRules([does('held', 'send event'), does('lifted', 'send event')], { holdMs: 500 }))
     const before = bench.rig.conversation.lastId
     const [x, y] = centre('Open shutter')
     bench.rig.panel.touchDown(x, y)

@@ -29,7 +29,7 @@ import { Doer, type Origin } from './doer.ts'
 import { Following } from './follow.ts'
 import { Glass } from './glass.ts'
 import { Idle } from './idle.ts'
-import { Layers } from './layers.ts'
+import { PopUps } from './pop-ups.ts'
 import { Memory } from './memory.ts'
 import { PageTime } from './page-time.ts'
 import { Reports } from './reports.ts'
@@ -67,7 +67,7 @@ export class Panel implements End<Build, Carried> {
   private receiver: Receiver
   private protocol: Protocol
   private page: BuildPage | null = null
-  private layers: Layers
+  private popUps: PopUps
   private idle: Idle
   private pageTime: PageTime
   private set = new ValueSet()
@@ -110,11 +110,11 @@ export class Panel implements End<Build, Carried> {
     this.know(build)
     const view = {
       read: (cell: Cell) => this.read(cell),
-      isPressed: (widget: BuildWidget) => this.touch.isPressed(widget) || this.layers.now?.by === widget.number,
+      isPressed: (widget: BuildWidget) => this.touch.isPressed(widget) || this.popUps.now?.by === widget.number,
       hasFailed: (widget: BuildWidget) => this.reports.hasFailed(widget.number),
       stateOf: (widget: BuildWidget) => this.states.of(widget),
       typed: () => {
-        const by = this.widgets.get(this.layers.now?.by ?? 0)
+        const by = this.widgets.get(this.popUps.now?.by ?? 0)
         return by ? this.typingOf(by) : nothingTyped
       },
       formats: () => this.formats,
@@ -124,19 +124,19 @@ export class Panel implements End<Build, Carried> {
       look: () => this.memory.look,
       nowUs: () => this.timers.nowUs,
       sinceUs: (widget: BuildWidget) =>
-        this.layers.now?.page.widgets.includes(widget) ? this.layers.sinceUs : this.pageTime.openedUs,
+        this.popUps.now?.page.widgets.includes(widget) ? this.popUps.sinceUs : this.pageTime.openedUs,
     }
-    this.layers = new Layers(this.timers, {
+    this.popUps = new PopUps(this.timers, {
       find: (number) => this.build.header.pages.find((p) => p.number === number && p.kind !== 'page'),
       hearsKeys: (widget) => widgetKind(this.widgets.get(widget)?.kind ?? '')?.key !== undefined,
       closed: (by) => {
         const widget = this.widgets.get(by)
         if (widget) widgetKind(widget.kind)?.closed?.(this.states.of(widget))
       },
-      is: (number) => this.memory.setOwn('layer', number),
+      is: (number) => this.memory.setOwn('popUp', number),
       shows: (number) => {
         this.pageOpened()
-        this.wire.beside({ what: 'layer', page: number })
+        this.wire.beside({ what: 'pop-up', page: number })
       },
     })
     this.glass = new Glass(build, view, true)
@@ -160,9 +160,9 @@ export class Panel implements End<Build, Carried> {
       goHome: () => this.goTo(this.build.header.conduct.homePage ?? this.build.header.startPage),
     })
     this.pageTime = new PageTime(this.timers, {
-      run: (action, moment) =>
+      run: (rule, moment) =>
         this.byItself(moment === 'time' ? 'timer' : 'page', moment, (world) =>
-          action.lines.forEach((line) => perform(line, world)),
+          rule.lines.forEach((line) => perform(line, world)),
         ),
       go: (page) => this.goTo(page),
     })
@@ -194,7 +194,7 @@ export class Panel implements End<Build, Carried> {
       },
       event: ({ widget }, what) => this.talk.say({ operation: 'event', address: widget, what }, widget),
       page: (number) => this.goTo(number),
-      layer: (number, origin, closesAfterMs) => this.layers.show(number, origin.widget, closesAfterMs),
+      popUp: (number, origin, closesAfterMs) => this.popUps.show(number, origin.widget, closesAfterMs),
       key: (key) => this.type(key),
       other: (effect) => this.doOther(effect),
     })
@@ -236,22 +236,21 @@ export class Panel implements End<Build, Carried> {
 
   /** What the panel does by itself: at its start, and as time goes on. */
   private startActions(): void {
-    for (const action of this.build.header.conduct.actions)
-      if (action.on === 'started')
-        this.byItself('timer', 'started', (world) => action.lines.forEach((line) => perform(line, world)))
+    for (const rule of this.build.header.conduct.rules)
+      if (rule.on === 'started') this.byItself('timer', 'started', (world) => rule.lines.forEach((line) => perform(line, world)))
     this.waitForActions()
   }
 
   private waitForActions(): void {
     for (const event of this.ownEvents) this.timers.cancel(event)
     this.ownEvents = []
-    this.build.header.conduct.actions.forEach((action, k) => {
-      if (action.on !== 'time' || action.everyMs <= 0) return
+    this.build.header.conduct.rules.forEach((rule, k) => {
+      if (rule.on !== 'time' || rule.everyMs <= 0) return
       const again = () => {
-        this.ownEvents[k] = this.timers.after(Math.max(20, action.everyMs) * 1000, again)
-        this.byItself('timer', 'time', (world) => action.lines.forEach((line) => perform(line, world)))
+        this.ownEvents[k] = this.timers.after(Math.max(20, rule.everyMs) * 1000, again)
+        this.byItself('timer', 'time', (world) => rule.lines.forEach((line) => perform(line, world)))
       }
-      this.ownEvents[k] = this.timers.after(Math.max(20, action.everyMs) * 1000, again)
+      this.ownEvents[k] = this.timers.after(Math.max(20, rule.everyMs) * 1000, again)
     })
   }
 
@@ -282,7 +281,7 @@ export class Panel implements End<Build, Carried> {
       case 'open': {
         const page = this.build.header.pages.find((p) => p.number === effect.number)
         if (page?.kind === 'page') this.goTo(page.number)
-        else if (page) this.layers.show(page.number, 0, 0)
+        else if (page) this.popUps.show(page.number, 0, 0)
         break
       }
       case 'back':
@@ -379,7 +378,7 @@ export class Panel implements End<Build, Carried> {
     return told
   }
 
-  /** The page and the layer that are shown, by their ids, as the build has them now. */
+  /** The page and the pop-up that are shown, by their ids, as the build has them now. */
   private followPages(old: Build, build: Build): void {
     const idOf = (number: number) => old.symbols.pages.find((p) => p.number === number)?.id
     const now = (number: number): BuildPage | null => {
@@ -388,7 +387,7 @@ export class Panel implements End<Build, Carried> {
       return build.header.pages.find((p) => p.number === found) ?? null
     }
     const shown = this.page && now(this.page.number)
-    this.layers.become(now, (widget) => this.widgets.has(widget))
+    this.popUps.become(now, (widget) => this.widgets.has(widget))
     // A panel that showed nothing shows where it would start.
     const page = shown ?? build.header.pages.find((p) => p.number === build.header.startPage) ?? null
     this.page = page
@@ -435,7 +434,7 @@ export class Panel implements End<Build, Carried> {
     return effects
   }
 
-  /** The deeds of a kind by itself at a moment of a touch, wherever on the widget that is; none where the place counts. */
+  /** The effects of a kind by itself at a moment of a touch, wherever on the widget that is; none where the place counts. */
   private touchedAnywhere(widget: BuildWidget, moment: EventKind): readonly Effect[] {
     const kind = widgetKind(widget.kind)
     const gesture = moment === 'pressed' ? 'down' : moment === 'lifted' ? 'up' : null
@@ -455,7 +454,7 @@ export class Panel implements End<Build, Carried> {
     return sameJson(first, second) ? first : []
   }
 
-  // --- pages and layers
+  // --- pages and pop-ups
 
   /** Words that a run has written, while it writes: what follows from them comes when all are there. */
   private together: { address: number; words: number }[] | null = null
@@ -487,7 +486,7 @@ export class Panel implements End<Build, Carried> {
     if (holds(ownOffset.hostAlive)) this.hostCameOrWent()
     if (holds(ownOffset.code)) this.tryCode()
     if (holds(ownOffset.level)) for (const glass of [this.glass, this.desk]) glass.markAll()
-    if (holds(ownOffset.layer)) this.layerAsked()
+    if (holds(ownOffset.popUp)) this.popUpAsked()
     this.states.wordsChanged(address, words)
     const { otherUnits } = this.build.header.conduct
     if (otherUnits && spansOverlap(otherUnits, { address, words })) for (const glass of [this.glass, this.desk]) glass.markAll()
@@ -521,10 +520,10 @@ export class Panel implements End<Build, Carried> {
     if (level > 0) this.memory.setOwn('level', level)
   }
 
-  /** The own word of the layer was written: that layer is opened, or the one that is open is closed. */
-  private layerAsked(): void {
-    const number = this.memory.own('layer')
-    if (number !== this.layerNumber) this.layers.show(number || null, 0, 0)
+  /** The own word of the pop-up was written: that pop-up is opened, or the one that is open is closed. */
+  private popUpAsked(): void {
+    const number = this.memory.own('popUp')
+    if (number !== this.popUpNumber) this.popUps.show(number || null, 0, 0)
   }
 
   /** The words that follow from clock and date. */
@@ -541,7 +540,7 @@ export class Panel implements End<Build, Carried> {
   }
 
   private shownPages(): BuildPage[] {
-    return this.page ? [this.page, ...(this.layers.now ? [this.layers.now.page] : [])] : []
+    return this.page ? [this.page, ...(this.popUps.now ? [this.popUps.now.page] : [])] : []
   }
 
   private openPage(): void {
@@ -557,7 +556,7 @@ export class Panel implements End<Build, Carried> {
     this.sendSet()
     if (this.page && !this.goesBack) this.history = [...this.history, this.page.number].slice(-mostHistory)
     this.page = page
-    this.layers.close()
+    this.popUps.close()
     this.pageOpened()
     this.wire.beside({ what: 'page', page: page?.number ?? 0 })
     this.pageTime.opened(page)
@@ -569,8 +568,8 @@ export class Panel implements End<Build, Carried> {
       this.talk.say({ operation: 'report', address, payload: this.memory.bytesOf(address, words) }, widget)
   }
 
-  private goTo(number: number): void {
-    this.memory.setOwn('page', number)
+  private goTo(number: number | null): void {
+    if (number !== null) this.memory.setOwn('page', number)
   }
 
   private goBack(): void {
@@ -596,24 +595,24 @@ export class Panel implements End<Build, Carried> {
     this.glass.show(this.shownPages())
   }
 
-  /** What a finger reaches: the layer alone, where one is open. */
+  /** What a finger reaches: the pop-up alone, where one is open. */
   private get touchedPage(): BuildPage | null {
-    return this.layers.now?.page ?? this.page
+    return this.popUps.now?.page ?? this.page
   }
 
-  /** Number of the layer that is open; 0: none. */
-  get layerNumber(): number {
-    return this.layers.number
+  /** Number of the pop-up that is open; 0: none. */
+  get popUpNumber(): number {
+    return this.popUps.number
   }
 
   /** A key of a keypad, for the widget that opened it. */
   private type(key: string): void {
-    const widget = this.widgets.get(this.layers.now?.by ?? 0)
+    const widget = this.widgets.get(this.popUps.now?.by ?? 0)
     const kind = widget && widgetKind(widget.kind)
     if (!widget || !kind?.key) return
     const effects = kind.key(key, this.glass.settled(widget), this.states.of(widget), this.glass.liveFor(widget))
     this.glass.mark(widget)
-    for (const shown of this.layers.now?.page.widgets ?? []) if (widgetKind(shown.kind)?.showsTyping) this.glass.mark(shown)
+    for (const shown of this.popUps.now?.page.widgets ?? []) if (widgetKind(shown.kind)?.showsTyping) this.glass.mark(shown)
     const origin: Origin = { by: 'touch', widget: widget.number, moment: 'lifted', holding: false }
     this.doer.run(origin, (world) => effects.forEach((e) => world.do(e)))
   }
@@ -766,11 +765,11 @@ export class Panel implements End<Build, Carried> {
     this.wire.beside({ what: 'touched', widget: widget?.number ?? 0, x, y })
     this.touchedWidget = widget?.number ?? 0
     const woke = this.idle.touched()
-    this.layers.touched()
+    this.popUps.touched()
     this.memory.setOwn('touched', 1)
     if (woke) return this.notCounted('it woke the glass')
     if (this.timers.nowUs < this.lockedUntilUs) return this.notCounted('touch is locked')
-    if (!this.layers.now && this.page?.skips && this.page.then !== null) return this.goTo(this.page.then)
+    if (!this.popUps.now && this.page?.skips && this.page.then !== null) return this.goTo(this.page.then)
     this.touch.down(x, y)
   }
 

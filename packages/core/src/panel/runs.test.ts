@@ -6,9 +6,9 @@ import { flags, Job, whole } from '../testing/job.ts'
 
 const names = ['a', 'b', 'c'] as const
 type Name = (typeof names)[number]
-type Line = { deed: string; with: Record<string, unknown> }
+type Line = { action: string; with: Record<string, unknown> }
 const at: Record<Name, number> = { a: 0x20, b: 0x21, c: 0x22 }
-const set = (name: Name, to: unknown): Line => ({ deed: 'set', with: { variable: `variable:${name}`, to } })
+const set = (name: Name, to: unknown): Line => ({ action: 'set', with: { variable: `variable:${name}`, to } })
 
 /** Three values, a page two that on opening copies the first into `seen`, and a key that does some lines. */
 function made(lines: Line[], more: (job: Job) => Job = (job) => job): Job {
@@ -19,15 +19,15 @@ function made(lines: Line[], more: (job: Job) => Job = (job) => job): Job {
   job.edit('set page', {
     id: 'page:two',
     values: {
-      actions: [
+      rules: [
         {
           on: { moment: 'opened', everyMs: 0 },
-          lines: [{ deed: 'set', with: { variable: 'variable:seen', to: { follows: 'variable:a' } } }],
+          lines: [{ action: 'set', with: { variable: 'variable:seen', to: { follows: 'variable:a' } } }],
         },
       ],
     },
   })
-  job.widget('button', 'go', [0, 0, 100, 60], { actions: [{ on: { moment: 'pressed', everyMs: 0 }, lines }] })
+  job.widget('button', 'go', [0, 0, 100, 60], { rules: [{ on: { moment: 'pressed', everyMs: 0 }, lines }] })
   return more(job).wait(400)
 }
 
@@ -45,8 +45,8 @@ const lineOf = (one: Chance): Line =>
     : one.is === 'copy'
       ? set(one.name, { follows: `variable:${one.from}` })
       : one.is === 'step'
-        ? { deed: 'step', with: { variable: `variable:${one.name}`, by: one.by, atEnd: 'stop' } }
-        : { deed: 'go to page', with: { page: 'page:two' } }
+        ? { action: 'step', with: { variable: `variable:${one.name}`, by: one.by, atEnd: 'stop' } }
+        : { action: 'go to page', with: { page: 'page:two' } }
 
 describe('a run of a touch', () => {
   test('reads its own writes, tells each cell once, as it stands at the end, and then does what comes of it', () => {
@@ -75,11 +75,11 @@ describe('a run of a touch', () => {
     )
   })
   test('a page that opens first in a run sees what the run sets after it', () => {
-    const job = made([{ deed: 'go to page', with: { page: 'page:two' } }, set('a', 7)])
+    const job = made([{ action: 'go to page', with: { page: 'page:two' } }, set('a', 7)])
     expect([job.press('go').wait(100).value('seen'), job.page_]).toEqual([7, 'two'])
   })
   test('bits of one word leave both in one report, and a value that stands there already is told all the same', () => {
-    const bits = (mask: number): Line => ({ deed: 'set bits', with: { variable: 'variable:bits', mask } })
+    const bits = (mask: number): Line => ({ action: 'set bits', with: { variable: 'variable:bits', mask } })
     const job = made([bits(1), bits(4), set('b', 0)])
     const since = job.mark
     job.press('go').wait(100)
@@ -93,7 +93,7 @@ describe('a run of a touch', () => {
 test('what time does by itself is told only where it makes another value', () => {
   const job = made([], (one) =>
     one.edit('set conduct', {
-      values: { actions: [{ on: { moment: 'time', everyMs: 100 }, lines: [set('b', { follows: 'variable:a' })] }] },
+      values: { rules: [{ on: { moment: 'time', everyMs: 100 }, lines: [set('b', { follows: 'variable:a' })] }] },
     }),
   )
   const since = job.mark

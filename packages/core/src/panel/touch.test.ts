@@ -15,8 +15,8 @@ const of = (p: Project, name: string) => {
   const { x, y, width, height } = widgetNamed(p, name).place
   return [Math.floor(x + width / 2), Math.floor(y + height / 2)] as const
 }
-const openWith = (actions: unknown, more: Record<string, unknown> = {}) =>
-  edited(project, 'set widgets', { ids: [widgetNamed(project, 'Open shutter').id], values: { actions, ...more } })
+const openWith = (rules: unknown, more: Record<string, unknown> = {}) =>
+  edited(project, 'set widgets', { ids: [widgetNamed(project, 'Open shutter').id], values: { rules, ...more } })
 const press = (bench: Workbench, [x, y]: readonly [number, number], ms = 60) => {
   bench.rig.panel.touchDown(x, y)
   bench.advance(ms * 1000)
@@ -180,16 +180,16 @@ describe('limits bind touches as they bind hosts', () => {
   })
   test('a number is kept in its range, and a run reads its own writes', () => {
     const lines = [
-      { deed: 'set', with: { variable: level, to: 5000 } },
-      { deed: 'step', with: { variable: level, by: -1, atEnd: 'stop' } },
+      { action: 'set', with: { variable: level, to: 5000 } },
+      { action: 'step', with: { variable: level, by: -1, atEnd: 'stop' } },
     ]
     const p = openWith([{ on: { moment: 'pressed', everyMs: 0 }, lines }])
     const bench = started(p)
     press(bench, of(p, 'Open shutter'))
     expect(valueOf(bench)).toBe(99)
   })
-  test('so are bits: two deeds on one word leave both, and the press is known to send them in one report', () => {
-    const bits = (mask: number) => ({ deed: 'set bits', with: { variable: level, mask } })
+  test('so are bits: two actions on one word leave both, and the press is known to send them in one report', () => {
+    const bits = (mask: number) => ({ action: 'set bits', with: { variable: level, mask } })
     const p = edited(openWith([{ on: { moment: 'pressed', everyMs: 0 }, lines: [bits(1), bits(4)] }]), 'set variable', {
       id: level,
       values: { initial: 0 },
@@ -275,7 +275,7 @@ describe('an entry and its keypad', () => {
     bench.advance(200_000)
     press(bench, of(project, 'Typed level'))
     bench.advance(200_000)
-    expect(bench.rig.panel.layerNumber).toBe(4)
+    expect(bench.rig.panel.popUpNumber).toBe(4)
     return bench
   }
   const typed = (bench: Workbench, ...names: string[]) => {
@@ -292,16 +292,16 @@ describe('an entry and its keypad', () => {
     expect(valueOf(bench)).toBe(58)
     const before = bench.rig.conversation.lastId
     typed(bench, 'OK')
-    expect([valueOf(bench), bench.rig.panel.layerNumber]).toEqual([42, 0])
+    expect([valueOf(bench), bench.rig.panel.popUpNumber]).toEqual([42, 0])
     bench.advance(200_000)
     expect(reports(bench, before).length).toBe(1)
   })
   test('what the variable cannot hold is not accepted, and stays to be mended', () => {
     const bench = open()
     typed(bench, '9', '9', '9', 'OK')
-    expect([valueOf(bench), bench.rig.panel.layerNumber, shows(bench, 'What is typed')]).toEqual([58, 4, '999'])
+    expect([valueOf(bench), bench.rig.panel.popUpNumber, shows(bench, 'What is typed')]).toEqual([58, 4, '999'])
     typed(bench, 'Clear', '7', 'OK')
-    expect([valueOf(bench), bench.rig.panel.layerNumber]).toEqual([7, 0])
+    expect([valueOf(bench), bench.rig.panel.popUpNumber]).toEqual([7, 0])
   })
   test('Cancel, another page and an edit that takes the keypad away close it, and nothing was written', () => {
     const ways: ((bench: Workbench) => void)[] = [
@@ -313,12 +313,12 @@ describe('an entry and its keypad', () => {
       const bench = open()
       typed(bench, '5')
       close(bench)
-      expect([valueOf(bench), bench.rig.panel.layerNumber]).toEqual([58, 0])
+      expect([valueOf(bench), bench.rig.panel.popUpNumber]).toEqual([58, 0])
     }
   })
   test('while it is open, what lies below takes no touch', () => {
     const bench = open()
     press(bench, of(project, 'Pages'))
-    expect([bench.rig.panel.pageNumber, bench.rig.panel.layerNumber]).toEqual([3, 4])
+    expect([bench.rig.panel.pageNumber, bench.rig.panel.popUpNumber]).toEqual([3, 4])
   })
 })

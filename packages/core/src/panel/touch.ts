@@ -1,19 +1,19 @@
 import { holdsPoint, sameJson, type TimedEvent, type Timers } from '../base/index.ts'
 import type { BuildPage, BuildWidget } from '../compile/index.ts'
 import type { EventKind } from '../frames/index.ts'
-import { lasts, perform, performEnd, type CompiledAction, type CompiledLine, type Effect, type World } from '../rules/index.ts'
+import { lasts, perform, performEnd, type CompiledRule, type CompiledLine, type Effect, type World } from '../rules/index.ts'
 import type { Uncounted } from '../protocols/index.ts'
 import type { Values } from '../describe/index.ts'
 import type { Cell } from '../variables/index.ts'
 import { settledOf, widgetKind, type AnySettled, type Gesture } from '../widgets/index.ts'
 import { isEnabled } from './glass.ts'
 
-/** How long a finger rests before a repeating action begins to repeat. */
+/** How long a finger rests before a repeating rule begins to repeat. */
 const repeatDelayUs = 400_000
 
 /** What fingers need of the panel. */
 export interface TouchView {
-  /** The pages shown that take touches, from below: the layer that is open takes them all. */
+  /** The pages shown that take touches, from below: the pop-up that is open takes them all. */
   page(): BuildPage | null
   /** When the page that takes touches was opened, µs. */
   openedUs(): number
@@ -53,7 +53,7 @@ export function widgetAt(page: BuildPage, x: number, y: number, settled: (widget
 /**
  * One finger. A touch belongs to the widget it began on until it is lifted; sliding off cancels what a lifting would have
  * done; a page opened under the finger ignores it; a contact that is too short, or too soon after a page has opened, does
- * not count. What lasts while it is held never outlives it: it ends by lifting, sliding off, another page or layer,
+ * not count. What lasts while it is held never outlives it: it ends by lifting, sliding off, another page or pop-up,
  * disabling, hiding, dimming.
  */
 export class Touch {
@@ -124,7 +124,7 @@ export class Touch {
         if (confirms) this.do('pressed')
         this.do('held')
       })
-    for (const { on, everyMs, faster, lines } of actionsOf(widget))
+    for (const { on, everyMs, faster, lines } of rulesOf(widget))
       if (on === 'pressed' && everyMs > 0 && !confirms) this.repeat(passing(lines), repeatDelayUs, everyMs, faster)
     for (const line of lastingOf(widget)) {
       const { everyMs } = lasts(line)!
@@ -189,7 +189,7 @@ export class Touch {
     this.letGo()
   }
 
-  /** The finger counts for nothing more until it is lifted: another page or layer is open, or its widget is out of use. */
+  /** The finger counts for nothing more until it is lifted: another page or pop-up is open, or its widget is out of use. */
   cancel(): void {
     this.owner.cancel(this.contact)
     this.contact = null
@@ -243,7 +243,7 @@ export class Touch {
     const goes = now?.kind === widget.kind ? now : null
     const known = goes ? lastingOf(goes) : []
     const same = (line: CompiledLine) =>
-      known.find((k) => k.deed === line.deed && sameJson(k.with['variable'], line.with['variable']))
+      known.find((k) => k.action === line.action && sameJson(k.with['variable'], line.with['variable']))
     const over = moved.filter((line) => !same(line))
     this.widget = goes ?? widget
     for (const line of over) this.view.run(this.widget, 'slid off', false, (world) => performEnd(line, world))
@@ -253,11 +253,11 @@ export class Touch {
     this.look()
   }
 
-  /** What a moment brings: each action is a run of its own. */
+  /** What a moment brings: each rule is a run of its own. */
   private do(moment: EventKind): void {
     const { widget } = this
     if (!widget) return
-    for (const { on, lines } of actionsOf(widget))
+    for (const { on, lines } of rulesOf(widget))
       if (on === moment) this.view.run(widget, moment, false, (world) => passing(lines).forEach((line) => perform(line, world)))
   }
 
@@ -270,14 +270,14 @@ export class Touch {
   }
 }
 
-const actionsOf = ({ settings }: BuildWidget): readonly CompiledAction[] => settledOf(settings).actions ?? []
+const rulesOf = ({ settings }: BuildWidget): readonly CompiledRule[] => settledOf(settings).rules ?? []
 /** The lines that last as long as the touch, and those that are done at once. */
-const lastingOf = (widget: BuildWidget): CompiledLine[] => actionsOf(widget).flatMap(({ lines }) => lines.filter(lasts))
+const lastingOf = (widget: BuildWidget): CompiledLine[] => rulesOf(widget).flatMap(({ lines }) => lines.filter(lasts))
 const passing = (lines: readonly CompiledLine[]): readonly CompiledLine[] => lines.filter((line) => !lasts(line))
 
-/** What the deeds of a widget at one moment would do. */
+/** What the rules of a widget at one moment would do. */
 export const linesAt = (widget: BuildWidget, moment: EventKind): readonly CompiledLine[] =>
-  actionsOf(widget).flatMap(({ on, lines }) => [
+  rulesOf(widget).flatMap(({ on, lines }) => [
     ...(on === moment ? passing(lines) : []),
     ...(moment === 'pressed' ? lines.filter(lasts) : []),
   ])

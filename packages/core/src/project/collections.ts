@@ -70,6 +70,8 @@ export interface CollectionOf<R extends Kept> {
   before?: readonly R[]
   /** Ids of its kind that name something without a record. */
   others?: ReadonlyMap<string, unknown>
+  /** A host knows its records by a number each, given by the project; some may be given by hand as well. */
+  numbers?: 'by the project' | 'by hand too'
   /** References that a record makes by its settings. */
   refs(record: R): Reference[]
   /** Takes every reference to an id out of a record of a draft, `instead` in its place where one must be. */
@@ -98,6 +100,7 @@ const pages: CollectionOf<Page> = {
   schema: recordSchemas.page,
   order: 'pageOrder',
   most: 1000,
+  numbers: 'by hand too',
   refs: refsOfPage,
   without: (page, id, instead) => void Object.assign(page, pageSettings.without(settingsOfPage(page), id, instead)),
 }
@@ -111,6 +114,7 @@ const widgets: CollectionOf<Widget> = {
   // Each page has its own, from bottom to top.
   order: null,
   most: 10_000,
+  numbers: 'by the project',
   refs: refsOfWidget,
   without: (widget, id, instead) => withoutIn(widgetKind(widget.kind)?.settings, widget, id, instead),
 }
@@ -146,6 +150,7 @@ const pictures: CollectionOf<PictureRecord> = {
   schema: recordSchemas.picture,
   order: 'pictureOrder',
   most: 2000,
+  numbers: 'by hand too',
   refs: refsOfPicture,
   without: (picture, id, instead) =>
     void Object.assign(picture, pictureSettings.without(settingsOfPicture(picture), id, instead)),
@@ -181,6 +186,7 @@ const styles: CollectionOf<TypeStyle> = {
   schema: recordSchemas.style,
   order: 'styleOrder',
   most: 100,
+  numbers: 'by hand too',
   before: startingStyles(),
   refs: refsOfStyle,
   without: (style) => void (style.typeface = ''),

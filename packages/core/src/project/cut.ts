@@ -81,4 +81,6 @@ export function cutFaces(
 }
 
 const isSameCut = (a: PictureRecord, b: PictureRecord): boolean =>
-  (Object.keys(b) as (keyof PictureRecord)[]).every((key) => key === 'id' || key === 'name' || a[key] === b[key])
+  (Object.keys(b) as (keyof PictureRecord)[]).every(
+    (key) => key === 'id' || key === 'name' || key === 'number' || a[key] === b[key],
+  )

@@ -81,12 +81,14 @@ describe('a stored form that grows', () => {
   })
   test('a new kind of event or reason gets its plain code, or a free one', () => {
     const document = copy()
-    const forms = (document['layout'] as { forms: { operation: string; parts: { codes: Record<string, number> }[] }[] }).forms
+    const forms = (
+      document['layout'] as { toPanel: { forms: { operation: string; parts: { codes: Record<string, number> }[] }[] } }
+    ).toPanel.forms
     const refused = forms.find((f) => f.operation === 'refused')!.parts[0]!
     delete refused.codes['busy']
     refused.codes['value'] = 6
     delete forms.find((f) => f.operation === 'event')!.parts[0]!.codes['held']
-    const filled = mustHold(validateProject(document)).layout.forms
+    const filled = mustHold(validateProject(document)).layout.toPanel.forms
     const codes = (operation: string) =>
       (filled.find((f) => f.operation === operation)!.parts[0] as unknown as { codes: Record<string, number> }).codes
     expect(codes('event')['held']).toBe(3)
@@ -183,11 +185,11 @@ describe('older and newer forms', () => {
     const now = [
       {
         on: { moment: 'pressed', everyMs: 150 },
-        lines: [{ deed: 'step', with: { variable: 'variable:a', by: 1, atEnd: 'stop' } }],
+        lines: [{ action: 'step', with: { variable: 'variable:a', by: 1, atEnd: 'stop' } }],
       },
-      { on: { moment: 'lifted', everyMs: 0 }, lines: [{ deed: 'go to page', with: { page: 'page:a' } }] },
-      { on: { moment: 'pressed', everyMs: 0 }, lines: [{ deed: 'while held', with: { variable: 'variable:a' } }] },
-      { id: 'rule:h', on: { moment: 'held', everyMs: 0 }, lines: [{ deed: 'send event', with: {} }] },
+      { on: { moment: 'lifted', everyMs: 0 }, lines: [{ action: 'go to page', with: { page: 'page:a' } }] },
+      { on: { moment: 'pressed', everyMs: 0 }, lines: [{ action: 'while held', with: { variable: 'variable:a' } }] },
+      { id: 'rule:h', on: { moment: 'held', everyMs: 0 }, lines: [{ action: 'send event', with: {} }] },
     ]
     const document = mustHold(
       migrate({
@@ -209,14 +211,16 @@ describe('older and newer forms', () => {
     expect(document).toMatchObject({
       panel: { width: 320, order: 'high' },
       variables: { 'variable:n': { holds: {} }, 'variable:t': { order: 'low' } },
-      widgets: { 'widget:a': { settings: { actions: now } } },
-      layout: { payload: 'low', forms: [{ parts: [{ codes: { pressed: 1, lifted: 7, held: 3, 'slid off': 4 } }] }] },
+      widgets: { 'widget:a': { settings: { rules: now } } },
+      layout: {
+        toPanel: { payload: 'low', forms: [{ parts: [{ codes: { pressed: 1, lifted: 7, held: 3, 'slid off': 4 } }] }] },
+      },
       exchanges: { e: { steps: { s: { settings: { what: 'slid off' } } } } },
     })
     const request = (edit: string, args: unknown) => mustHold(migrateRequest({ changeId: 'change:r', edit, args }, 2)).args
     expect(request('set widgets', { ids: ['widget:a'], values: { actions } })).toEqual({
       ids: ['widget:a'],
-      values: { actions: now },
+      values: { rules: now },
     })
     expect(
       mustHold(migrateRequest({ changeId: 'change:r', edit: 'set layout', args: { values: { wordOrder: 'high' } } }, 2)),
@@ -225,7 +229,7 @@ describe('older and newer forms', () => {
       args: { values: { order: 'high' } },
     })
     expect(request('set layout', { values: { payloadOrder: 'high', name: 'x' } })).toEqual({
-      values: { payload: 'high', name: 'x' },
+      values: { 'toPanel/payload': 'high', name: 'x' },
     })
     const moved = { of: 'change:x', left: [], patches: [{ op: 'replace', path: '/layout/wordOrder', value: 'low' }] }
     expect(request('undo', moved)).toMatchObject({ patches: [{ path: '/panel/order', value: 'low' }] })

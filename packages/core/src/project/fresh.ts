@@ -77,7 +77,7 @@ export function freshProject(
     host: emptyHostScript,
     exchanges: {},
     exchangeOrder: [],
-    spent: { pageNumber: 1, widgetNumber: 0, addresses: {} },
+    spent: { lastNumbers: { pages: 1, styles: styles.length }, numbers: {}, addresses: {} },
   })
 }
 

@@ -4,6 +4,7 @@ export {
   conductSettings,
   type Conduct,
   type PageKind,
+  pageKinds,
   type Project,
   type Page,
   type Widget,
@@ -24,7 +25,9 @@ export { keypadPages, keypads, type KeypadKind, type KeypadPage } from './keypad
 export { heldWith, withHeld, parentsOfCopies } from './together.ts'
 export { edits, retiredAddresses, unspentAddresses, takenSpans, freeName } from './edits/index.ts'
 export { validateProject, withinMemory } from './validate.ts'
+export { panelOfToday } from './from-form-3.ts'
 export { migrate, migrateRequest, formOf } from './migrate.ts'
+export { retiredNumbers, unspentNumbers } from './numbers.ts'
 export {
   type Assets,
   packProject,
@@ -56,6 +59,7 @@ export {
   ownWordsOf,
 } from './profile.ts'
 export {
+  type NewPicture,
   type PictureRecord,
   type PictureSettings,
   fittingOf,

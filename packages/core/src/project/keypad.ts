@@ -335,10 +335,10 @@ export function keypadPages(kind: KeypadKind, glass: Glass, fresh: (of: 'page' |
   const ids = plan.pages.map(() => fresh('page'))
   const act = ({ types, opens }: Cap) =>
     types !== undefined
-      ? { deed: 'type', with: { key: types } }
+      ? { action: 'type', with: { key: types } }
       : opens !== undefined
-        ? { deed: 'open layer', with: { layer: ids[opens]! } }
-        : { deed: 'close layer', with: {} }
+        ? { action: 'open pop-up', with: { popUp: ids[opens]! } }
+        : { action: 'close pop-up', with: {} }
   const small = (times = 1) => ({ typeface: '', size: Math.round(least * times) })
   // Where the word does not fit, the short one that keyboards have.
   const textOf = (cap: Cap, { width }: Rect): string =>
@@ -366,7 +366,7 @@ export function keypadPages(kind: KeypadKind, glass: Glass, fresh: (of: 'page' |
       place,
       settings: {
         text,
-        actions: [{ on: { moment: 'pressed' }, lines: [act(cap)] }],
+        rules: [{ on: { moment: 'pressed' }, lines: [act(cap)] }],
         ...(cap.tone === 'good'
           ? { face: { ...noFace, fill: 'colour:good tint', border: 'colour:good', borderWidth: 1, radius: 8 } }
           : {}),

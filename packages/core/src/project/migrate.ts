@@ -3,6 +3,7 @@ import type { Patch } from './patches.ts'
 import { collectionAt } from './collections.ts'
 import { currentForm } from './types.ts'
 import type { Request } from './gate.ts'
+import { fromForm3 } from './from-form-3.ts'
 
 type Loose = Record<string, unknown>
 
@@ -41,6 +42,7 @@ const formSteps: Record<number, FormStep> = {
       return old.edit === 'set layout' ? layoutRequest({ ...old, args }) : { ...old, args }
     },
   },
+  3: fromForm3,
 }
 
 const eventNames: Record<string, string> = {
@@ -127,18 +129,27 @@ function patchesFilled(args: Loose): Loose {
       const patch = { ...old, path: movedPaths[old.path] ?? old.path }
       if (patch.op === 'remove') return patch
       const value = patch.path === '/layout' ? layoutValue(patch.value) : patch.value
-      return { ...patch, value: recordFilled(patch.path, value) }
+      return { ...patch, value: withListIds(value, patch.path.split('/').at(-1)!) }
     })
   return { ...args, patches: fill(args['patches'] as Patch[]), left: fill(args['left'] as Patch[]) }
 }
 
+/** The records in the patches of an undo, each with what its kind has gained. */
+function recordsFilled(request: Request): Request {
+  if (request.edit !== 'undo') return request
+  const args = request.args as Loose
+  const fill = (patches: unknown): Patch[] =>
+    (patches as Patch[]).map((patch) =>
+      patch.op === 'remove' ? patch : { ...patch, value: recordFilled(patch.path, patch.value) },
+    )
+  return { ...request, args: { ...args, patches: fill(args['patches']), left: fill(args['left']) } }
+}
+
 function recordFilled(path: string, value: unknown): unknown {
   const keys = path.split('/').slice(1)
-  const given = withListIds(value, keys.at(-1) ?? '')
   const schema = keys.length === 2 ? collectionAt(keys[0]!)?.schema : null
-  if (!schema) return given
-  const filled = schema.validate(given, { convert: false })
-  return filled.error ? given : (filled.value as unknown)
+  const filled = schema?.validate(value, { convert: false })
+  return !filled || filled.error ? value : (filled.value as unknown)
 }
 
 function withListIds(value: unknown, key: string): unknown {
@@ -183,7 +194,7 @@ export function migrateRequest(request: Request, form: number): Result<Request> 
   try {
     let at = request
     for (let from = form; from < currentForm; from++) at = formSteps[from]!.request(at)
-    return good(at)
+    return good(form < currentForm ? recordsFilled(at) : at)
   } catch {
     return bad('file.damaged')
   }

@@ -99,4 +99,4 @@ export const stillStands = (document: unknown, patches: readonly Patch[]): boole
 
 /** What is spent stays spent: no undo gives a number or an address back, but one may retire again what was released. */
 export const staysSpent = ({ op, path }: Patch): boolean =>
-  !path.startsWith('/spent/') || (op === 'add' && path.startsWith('/spent/addresses/'))
+  !path.startsWith('/spent/') || (op === 'add' && /^\/spent\/(addresses|numbers)\//.test(path))

@@ -41,6 +41,8 @@ export type PictureSettings = RawOf<typeof pictureSettings.fields>
 /** An original among the assets, and how it is brought to the glass. */
 export interface PictureRecord extends PictureSettings {
   id: PictureId
+  /** By which a host knows it, from 0. */
+  number: number
   name: string
   /** The name of the file it came from. */
   file: string
@@ -51,6 +53,8 @@ export interface PictureRecord extends PictureSettings {
   fromWidth: number
   fromHeight: number
 }
+/** A picture before the project has given it its number. */
+export type NewPicture = Omit<PictureRecord, 'number'>
 
 /** The steps of a recipe. */
 export const fittingOf = (p: PictureSettings): Fitting => ({

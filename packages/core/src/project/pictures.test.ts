@@ -38,6 +38,7 @@ const record = (name: string, bytes: Uint8Array, more: Partial<PictureRecord> = 
   ...size,
   way: 'exact',
   id: `picture:${name}`,
+  number: 1,
   name,
   file: `${name}.png`,
   format: 'png',

@@ -1,10 +1,21 @@
 import Joi from 'joi'
 import type { Order } from '../base/index.ts'
-import { number, oneOf, plain, record, whole, yesNo, type RawOf } from '../describe/index.ts'
+import { listOf, number, oneOf, plain, record, text, whole, yesNo, type RawOf } from '../describe/index.ts'
 import { ownWordCount, ownWords, type MemoryPlan, type OwnWord } from '../variables/index.ts'
 
 const address = plain<number>('address', Joi.number().integer())
 const pixels = { type: whole, min: 16, max: 2048, unit: 'px', group: 'Glass', essential: true }
+
+/** A pin of the module, and what it can do. */
+const pinSettings = record({
+  name: { label: 'Name', type: text, default: 'pin', group: 'Pin', essential: true },
+  output: { label: 'Output', type: yesNo, default: true, group: 'Pin' },
+  input: { label: 'Input', type: yesNo, default: true, group: 'Pin' },
+  pwm: { label: 'PWM', type: yesNo, default: false, group: 'Pin' },
+  beeper: { label: 'Beeper', type: yesNo, default: false, group: 'Pin', hint: 'it can sound one that is connected to it' },
+  atPowerOn: { label: 'At power-on', type: oneOf('low', 'high', 'not driven'), default: 'not driven', group: 'Pin' },
+  mostMa: { label: 'Largest current', type: whole, default: 0, min: 0, max: 10_000, unit: 'mA', group: 'Pin', zero: 'not known' },
+})
 
 /** The module a project is for. Every limit comes from here. */
 export const panelSettings = record({
@@ -148,8 +159,13 @@ export const panelSettings = record({
   },
   hasClock: { label: 'Has a clock', type: yesNo, default: true, group: 'What is there' },
   hasBeeper: { label: 'Has a beeper', type: yesNo, default: true, group: 'What is there' },
-  pins: { label: 'Pins of its own', type: whole, default: 0, min: 0, max: 16, group: 'What is there' },
-  pwm: { label: 'PWM outputs', type: whole, default: 0, min: 0, max: 4, group: 'What is there' },
+  pins: {
+    label: 'Pins of its own',
+    type: listOf('pins', 'pin', pinSettings, 32),
+    default: [],
+    group: 'What is there',
+    hint: 'as its maker names them, and what each can do',
+  },
   levels: {
     label: 'Signal levels',
     type: oneOf('3.3 V', '5 V', 'RS-232', 'RS-485'),

@@ -152,7 +152,7 @@ describe('the gate', () => {
           kind: 'button',
           place,
           settings: {
-            actions: [does('pressed', 'set', { variable: 'variable:a', to: { follows: 'variable:a' } })],
+            rules: [does('pressed', 'set', { variable: 'variable:a', to: { follows: 'variable:a' } })],
           },
         },
       ],

@@ -5,7 +5,7 @@ import { pathOf } from './patches.ts'
 /** How deep a path goes until it names a record: /widgets/id, /host/quantities/id, /panel. */
 export const recordDepth = (path: readonly (string | number)[]): number => {
   const [first, second] = [String(path[0]), String(path[1])]
-  if (first === 'spent') return second === 'addresses' ? 3 : 2
+  if (first === 'spent') return 3
   if (first === 'host') return collectionAt(first, second) ? 3 : 2
   return collectionAt(first) ? 2 : 1
 }

@@ -34,6 +34,8 @@ export const order = (kind: IdKind) => {
 const records = (kind: IdKind, record: Joi.Schema) => Joi.object().pattern(idPattern(kind), record).default({})
 const name = Joi.string().trim().min(1).max(60)
 const word = Joi.number().integer().min(0).max(0xffff)
+/** By which a host knows a record. What is made before its kind had numbers gets one when it is read. */
+const ownNumber = Joi.number().integer().min(0).max(0xffff)
 const byte = Joi.number().integer().min(0).max(255)
 
 /** A part has its kind, and what the description of the kind says beside it. */
@@ -50,8 +52,8 @@ const part = Joi.object({ part: Joi.string().max(40).required() })
 const parts = itemList('part', part).max(24).required()
 const startBytes = Joi.array().items(byte).max(8).required()
 
-const layoutShape: Joi.SchemaMap = {
-  name: name.required(),
+const way = Joi.object({
+  kind: Joi.valid('binary').required(),
   framing: Joi.alternatives()
     .conditional('.kind', {
       switch: [
@@ -86,9 +88,14 @@ const layoutShape: Joi.SchemaMap = {
     .max(18)
     .required(),
   end: parts,
-}
-const layout = Joi.object(layoutShape).required()
-export const layoutKeys = Object.keys(layoutShape)
+})
+const layout = Joi.object({
+  name: name.required(),
+  toPanel: way.required(),
+  toHost: Joi.alternatives()
+    .conditional(Joi.object(), { then: way, otherwise: Joi.valid('same') })
+    .required(),
+}).required()
 
 const number = Joi.number()
 const holds = Joi.alternatives().conditional('.type', {
@@ -152,7 +159,7 @@ const variable = Joi.object({
 
 const page = Joi.object({
   id: idSchema('page').required(),
-  number: Joi.number().integer().min(1).max(65535).required(),
+  number: ownNumber.required(),
   kind: Joi.valid(...pageKinds).default('page'),
   name: name.required(),
   note: Joi.string().allow('').max(2000).default(''),
@@ -194,6 +201,7 @@ const typeface = Joi.object({
 
 const picture = Joi.object({
   id: idSchema('picture').required(),
+  number: ownNumber,
   name: name.required(),
   file: Joi.string().allow('').max(200).default(''),
   format: Joi.valid(...pictureFormats).required(),
@@ -220,6 +228,7 @@ const colour = Joi.object({
 
 const style = Joi.object({
   id: idSchema('style').required(),
+  number: ownNumber,
   name: name.required(),
   typeface: idSchema('typeface').allow('').required(),
   size: Joi.number().integer().min(6).max(200).required(),
@@ -273,8 +282,12 @@ const host = Joi.object({
 }).default()
 
 const spent = Joi.object({
-  pageNumber: Joi.number().integer().min(0).max(65535).required(),
-  widgetNumber: Joi.number().integer().min(0).max(65535).required(),
+  lastNumbers: Joi.object()
+    .pattern(/^[A-Za-z]{1,40}(\/[A-Za-z]{1,40})?$/, ownNumber)
+    .required(),
+  numbers: Joi.object()
+    .pattern(/^[a-z]+:[0-9a-z_-]{1,40}@\d{1,5}$/, Joi.string().max(60))
+    .default({}),
   addresses: Joi.object()
     .pattern(
       /^variable:[0-9a-z_-]{1,40}@\d{1,5}$/,

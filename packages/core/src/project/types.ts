@@ -5,7 +5,7 @@ import { listOf, oneOf, type RawOf, type Values } from '../describe/index.ts'
 import { noFace, type Face } from '../faces/index.ts'
 import type { ColourId, Looks, NamedColour, StyleId, TypeStyle } from '../palette/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
-import { pageActionsType, panelActionsType } from '../rules/index.ts'
+import { pageRulesType, panelRulesType } from '../rules/index.ts'
 import { faceType } from '../widgets/index.ts'
 import type { Layout, LinkSettings } from '../frames/index.ts'
 import type { Exchange, HostScript } from '../scripts/index.ts'
@@ -32,7 +32,7 @@ export const pageSettings = described({
     unit: '%',
     group: 'Layers',
     zero: 'not',
-    hint: 'of a layer that is opened: what lies below fades to its ground',
+    hint: 'of a pop-up: what lies below fades to its ground',
   },
   sends: {
     label: 'Its values travel',
@@ -53,7 +53,7 @@ export const pageSettings = described({
   },
   thenPage: { label: 'Then', type: t.page, default: '', accepts: ['page'], group: 'Time', hint: 'the page that comes after it' },
   skips: { label: 'A touch skips it', type: t.yesNo, default: false, group: 'Time' },
-  actions: { label: 'What it does', type: pageActionsType, default: [], group: 'Time' },
+  rules: { label: 'What it does', type: pageRulesType, default: [], group: 'Time' },
   reference: {
     label: 'Reference',
     type: t.picture,
@@ -145,21 +145,21 @@ export const conductSettings = described({
     zero: 'never',
     hint: 'untouched for so long',
   },
-  actions: { label: 'What the panel does by itself', type: panelActionsType, default: [], group: 'By itself' },
+  rules: { label: 'What the panel does by itself', type: panelRulesType, default: [], group: 'By itself' },
 })
 export type Conduct = RawOf<typeof conductSettings.fields>
 
 /** The form of a stored document: one more with every version that keeps something else than the one before. */
-export const currentForm = 3
+export const currentForm = 4
 
-/** A layer lies over pages; a keypad is a layer that an entry opens. */
-export const pageKinds = ['page', 'layer', 'keypad'] as const
+/** A layer is shown with the pages that share it; a pop-up opens above a page; a keypad is one that an entry opens. */
+export const pageKinds = ['page', 'layer', 'pop-up', 'keypad'] as const
 export type PageKind = (typeof pageKinds)[number]
 
 export interface Page extends PageSettings {
   id: PageId
   kind: PageKind
-  /** What the page word says; never given again. */
+  /** What the page word says, from 0; that of a pop-up from 1. Once handed off it is never another's. */
   number: number
   name: string
   note: string
@@ -222,8 +222,10 @@ export interface FaceRecord {
 
 /** What was handed out once and is never handed out by itself again. */
 export interface Spent {
-  pageNumber: number
-  widgetNumber: number
+  /** The highest number that a collection gave by itself: by `pages`, `widgets`, `pictures`, `styles`. */
+  lastNumbers: Record<string, number>
+  /** `page:…@number` → the name of what had the number when it was handed off. */
+  numbers: Record<string, string>
   /** `variable:…@address` → the span and the name it had. */
   addresses: Record<string, { address: number; words: number; name: string }>
 }

@@ -3,6 +3,7 @@ import { bad, good, type Result } from '../base/index.ts'
 import { wordsOf } from '../variables/index.ts'
 import { clean } from './clean.ts'
 import { collectionAt, collections, mostParts, recordsOf, type Collection } from './collections.ts'
+import { numberAll, numberedCollections } from './numbers.ts'
 import { isRecord, pathOf } from './patches.ts'
 import { memoryEnd, sameMembers, type Bad } from './record-checks.ts'
 import type { Reference } from './record-refs.ts'
@@ -108,11 +109,18 @@ export function validateTouched(before: Project, drafted: Project, paths: readon
   }
   const lost = removed ? Object.values(project.widgets).find((w) => tornLike(project, w)) : undefined
   if (lost) return tornLike(project, lost)!
-  const lists = tooMany(project as unknown as Record<string, unknown>, (key) => heads.has(key)) ?? listsAgree(project, before)
+  const lists =
+    tooMany(project as unknown as Record<string, unknown>, (key) => heads.has(key)) ??
+    listsAgree(project, before) ??
+    byHand(project, heads)
   if (lists) return lists
   const host = heads.has('host') || heads.has('conduct') || removed ? dangling(project, allReferences(project)) : null
   return host ?? good(project)
 }
+
+/** Numbers that may be given by hand, of what was touched. */
+const byHand = (project: Project, heads: ReadonlySet<string>): Bad | null =>
+  numbersTwice(project, ({ numbers, path }) => numbers === 'by hand too' && heads.has(path[0]))
 
 /** Page and widgets must name each other. */
 function tornPage(project: Project, id: string): Bad | null {
@@ -178,15 +186,11 @@ function tooMany(project: Record<string, unknown>, counts: (key: string) => bool
   return null
 }
 
-/** Numbers by which a host knows pages and widgets are given once, and what is given is spent. */
-function numbersTwice({ pages, widgets, spent }: Project): Bad | null {
-  for (const [what, records, last] of [
-    ['page', Object.values(pages), spent.pageNumber],
-    ['widget', Object.values(widgets), spent.widgetNumber],
-  ] as const) {
-    const numbers = new Set(records.map((r) => r.number))
-    if (numbers.size < records.length) return bad('gate.numbers', { what })
-    for (const number of numbers) if (number > last) return bad('gate.numbers', { what })
+/** A number by which a host knows a record is that of one record. */
+function numbersTwice(project: Project, looksAt: (collection: Collection) => boolean = () => true): Bad | null {
+  for (const collection of numberedCollections().filter(looksAt)) {
+    const records = Object.values(recordsOf(project, collection)) as { number?: number }[]
+    if (new Set(records.map((r) => r.number)).size < records.length) return bad('gate.numbers', { what: collection.one })
   }
   return null
 }
@@ -220,6 +224,8 @@ export function validateProject(value: unknown): Result<Project> {
   const extra = Object.keys(source).find((key) => !Object.hasOwn(project, key))
   if (extra) return bad('gate.schema', { path: extra, message: 'there is no such part of a project' })
   const whole = project as unknown as Project
+  whole.spent = { ...whole.spent, lastNumbers: { ...whole.spent.lastNumbers } }
+  numberAll(whole)
   const numbers = numbersTwice(whole)
   if (numbers) return numbers
   for (const page of Object.keys(whole.pages)) {

@@ -1,5 +1,16 @@
 import { good, type Order, type Result } from '../base/index.ts'
-import { compileLayout, dissect, encodeFrame, hintsFor, makeDecoder, mendFrame, partsOf, type Layout } from '../frames/index.ts'
+import {
+  compileLayout,
+  dissect,
+  encodeFrame,
+  hintsFor,
+  makeDecoder,
+  mendFrame,
+  formsOf,
+  partsOf,
+  waysOf,
+  type Layout,
+} from '../frames/index.ts'
 import { openQuestions } from './dialogue.ts'
 import type { Protocol } from './protocol.ts'
 
@@ -8,12 +19,13 @@ export function binaryProtocol(layout: Layout, memory: Order): Result<Protocol> 
   const compiled = compileLayout(layout, memory)
   if (!compiled.ok) return compiled
   const codec = compiled.value
-  const parts = layout.forms.flatMap((form) => partsOf(layout, form))
+  const ways = waysOf(layout).map(({ way }) => way)
+  const parts = ways.flatMap((way) => way.forms.flatMap((form) => partsOf(way, form)))
   const packed = parts.some((p) => p.part === 'sequence and operation')
   return good({
     lastSequence: packed ? 15 : parts.some((p) => p.part === 'sequence') ? 255 : 0,
-    limits: { payload: layout.mostPayload },
-    can: (direction, operation) => layout.forms.some((f) => f.operation === operation && f.directions.includes(direction)),
+    limits: { payload: Math.min(...ways.map((way) => way.mostPayload)) },
+    can: (direction, operation) => formsOf(layout, direction).some((form) => form.operation === operation),
     encode: (direction, message) => encodeFrame(codec, direction, message),
     decoder: (direction) => makeDecoder(codec, direction),
     dialogue: openQuestions,

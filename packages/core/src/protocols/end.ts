@@ -11,7 +11,7 @@ export type Uncounted = 'it woke the glass' | 'touch is locked' | 'too soon' | '
 export type Happening =
   | { what: 'touched' | 'lifted'; widget: number; x: number; y: number }
   | { what: 'not counted'; why: Uncounted }
-  | { what: 'page' | 'layer' | 'loop'; page: number }
+  | { what: 'page' | 'pop-up' | 'loop'; page: number }
   | { what: 'beep'; ms: number }
   | { what: 'backlight'; percent: number }
   | { what: 'pin'; name: string; on: boolean; level: 'high' | 'low' }

@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest'
 import fc from 'fast-check'
 import { fromHex, joinBytes, mustHold, toHex } from '../base/index.ts'
 import { lampBinary, type Message } from '../frames/index.ts'
-import { bigEndianPlain, layoutsForLaws } from '../testing/layouts.ts'
+import { changedWay, bigEndianPlain, layoutsForLaws } from '../testing/layouts.ts'
 import { emptyBook, protocolFor, Receiver } from './index.ts'
 
 const lamp = mustHold(protocolFor(lampBinary, emptyBook()))
@@ -24,7 +24,7 @@ describe('a protocol', () => {
     expect([eight.can('to panel', 'ask'), eight.can('to host', 'event')]).toEqual([false, false])
   })
   test('is refused for a layout with two readings, with the reason', () => {
-    expect(protocolFor({ ...bigEndianPlain, head: [] }, emptyBook())).toMatchObject({
+    expect(protocolFor(changedWay(bigEndianPlain, { head: [] }), emptyBook())).toMatchObject({
       ok: false,
       problem: { code: 'layout.needs' },
     })
@@ -42,11 +42,11 @@ describe('a receiver', () => {
   test('gives up what is unfinished at its deadline, not at the next byte', () => {
     const receiver = new Receiver(lamp, 'to panel', lamp.dialogue(1000))
     receiver.receive(good.slice(0, 4), 1000, 1000)
-    expect(receiver.deadlineUs).toBe(1000 + lampBinary.gapUs)
+    expect(receiver.deadlineUs).toBe(1000 + lampBinary.toPanel.gapUs)
     expect(receiver.expire(1000)).toEqual([])
     const late = receiver.receive(good, 2_000_000, 2_000_000)
     expect(late.map((h) => [h.kind, h.atUs, h.bytes.length])).toEqual([
-      ['bad', 1000 + lampBinary.gapUs, 4],
+      ['bad', 1000 + lampBinary.toPanel.gapUs, 4],
       ['frame', 2_000_000, 9],
     ])
   })

@@ -57,8 +57,8 @@ function wordsOf(happening: Happening, { widgets, pages }: Book): string {
       return uncounted[happening.why]
     case 'page':
       return happening.page ? `page “${named(pages, happening.page)}” opens` : 'no page'
-    case 'layer':
-      return happening.page ? `layer “${named(pages, happening.page)}” opens` : 'the layer closes'
+    case 'pop-up':
+      return happening.page ? `pop-up “${named(pages, happening.page)}” opens` : 'the pop-up closes'
     case 'loop':
       return `page “${named(pages, happening.page)}” does not open: pages open each other without end`
     case 'beep':

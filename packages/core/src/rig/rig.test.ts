@@ -146,9 +146,9 @@ test('bytes typed one by one on a quiet line are one frame; with a long gap they
 
 test('host and panel of different builds: the wrong baud rate, layout or address is to be seen, never a crash', () => {
   const others = [
-    edited(project, 'set layout', { values: { payload: 'high' } }),
+    edited(project, 'set layout', { values: { 'toPanel/payload': 'high' } }),
     edited(project, 'set variable', { id: 'variable:dome_azimuth', values: { address: 0x2 } }),
-    edited(project, 'set layout', { values: { framing: { kind: 'delimited', flag: 0x7f, escape: 0x7d, xor: 0x20 } } }),
+    edited(project, 'set layout', { values: { 'toPanel/framing': { kind: 'delimited', flag: 0x7f, escape: 0x7d, xor: 0x20 } } }),
   ]
   for (const other of others) {
     const rig = new Rig(build, compileHost(other), 7)

@@ -54,7 +54,7 @@ describe('what stands in memory', () => {
     const stop = widgetNamed(project, 'Stop shutter')
     const held = edited(project, 'set widgets', {
       ids: [stop.id],
-      values: { actions: [does('pressed', 'while held', { variable: order.id })] },
+      values: { rules: [does('pressed', 'while held', { variable: order.id })] },
     })
     const made = new Workbench(held, assets)
     made.advance(2_000_000)
@@ -65,7 +65,7 @@ describe('what stands in memory', () => {
     made.take(edited(held, 'place widgets', { places: { [label.id]: { x: label.place.x + 1 } } }))
     made.take(edited(made.project, 'set variable', { id: order.id, values: { address: 0x200 } }))
     expect(made.values()[order.id]!.value).toBe(1)
-    made.take(edited(made.project, 'set widgets', { ids: [stop.id], values: { actions: [] } }))
+    made.take(edited(made.project, 'set widgets', { ids: [stop.id], values: { rules: [] } }))
     expect(made.values()[order.id]!.value).toBe(0)
     made.rig.panel.touchUp(stop.place.x + 5, stop.place.y + 5)
     made.advance(500_000)

@@ -3,28 +3,28 @@ export {
   type World,
   type Moment,
   type NameOf,
-  type DeedOf,
-  type DeedKind,
-  type DeedFacts,
-  deedOf,
+  type ActionOf,
+  type ActionKind,
+  type ActionFacts,
+  actionOf,
   isEvent,
   pageMoments,
   panelMoments,
-} from './deed.ts'
-export { deedKinds, deedKind, registerDeed } from './table.ts'
+} from './action.ts'
+export { actionKinds, actionKind, registerAction } from './table.ts'
 export {
-  type Action,
+  type Rule,
   type Line,
-  type CompiledAction,
+  type CompiledRule,
   type CompiledLine,
-  actionsType,
-  pageActionsType,
-  panelActionsType,
+  rulesType,
+  pageRulesType,
+  panelRulesType,
   freshLine,
   factsOf,
   perform,
   performEnd,
   lasts,
-} from './actions.ts'
-export { actionSentence, lineSentence, momentWords } from './sentences.ts'
-export { stepped } from './deeds/step.ts'
+} from './rule.ts'
+export { ruleSentence, lineSentence, momentWords } from './sentences.ts'
+export { stepped } from './actions/step.ts'

@@ -2,18 +2,18 @@ import { describe, expect, test } from 'vitest'
 import fc from 'fast-check'
 import type { CompileContext } from '../settings/index.ts'
 import { inBounds, type Cell, type Value } from '../variables/index.ts'
-import { oneMoreDeed } from '../testing/one-more.ts'
+import { oneMoreAction } from '../testing/one-more.ts'
 import {
-  actionSentence,
-  actionsType,
-  deedKind,
-  deedKinds,
+  ruleSentence,
+  rulesType,
+  actionKind,
+  actionKinds,
   freshLine,
   lasts,
   perform,
   performEnd,
   stepped,
-  type Action,
+  type Rule,
   type World,
 } from './index.ts'
 
@@ -53,15 +53,15 @@ function world(value: Value) {
   return { w, did, value: () => now }
 }
 
-const withCell = (deed: string, values: object, cell = numberCell(0, 100)) => ({ deed, with: { variable: cell, ...values } })
-const done = (deed: string, values: object, start: Value, cell = numberCell(0, 100)) => {
+const withCell = (action: string, values: object, cell = numberCell(0, 100)) => ({ action, with: { variable: cell, ...values } })
+const done = (action: string, values: object, start: Value, cell = numberCell(0, 100)) => {
   const { w, value } = world(start)
-  perform(withCell(deed, values, cell), w)
+  perform(withCell(action, values, cell), w)
   return value()
 }
 const text: Cell = { ...numberCell(0, 1), holds: { type: 'text', bytes: 8, encoding: 'ascii' } }
 
-describe('what a deed does', () => {
+describe('what an action does', () => {
   test.each([
     ['set', { to: 42 }, 7, 42],
     ['set', { to: { follow: numberCell(0, 9) } }, 7, 7],
@@ -77,7 +77,7 @@ describe('what a deed does', () => {
     ['clear bits', { mask: 0b0110 }, 0b1111, 0b1001],
     ['toggle bits', { mask: 0b0110 }, 0b0101, 0b0011],
     ['while held', {}, 9, 1],
-  ])('%s %j on %s gives %s', (deed, values, start, result) => expect(done(deed, values, start)).toBe(result))
+  ])('%s %j on %s gives %s', (action, values, start, result) => expect(done(action, values, start)).toBe(result))
 
   test('what is 1 while held is 0 at its end, and says how often it is said again', () => {
     const { w, value } = world(1)
@@ -88,26 +88,26 @@ describe('what a deed does', () => {
   })
 
   test('nothing is converted: a text is no number, a number no text, and no number is none', () => {
-    for (const [deed, values] of [
+    for (const [action, values] of [
       ['set', { to: { follow: text } }],
       ['step', { by: { follow: text }, atEnd: 'stop' }],
     ] as const) {
       const { w, did } = world('FAIR')
-      perform(withCell(deed, values), w)
+      perform(withCell(action, values), w)
       expect(did).toEqual([])
     }
-    for (const deed of ['step', 'toggle', 'while held', 'set bits', 'clear bits', 'toggle bits', 'set']) {
+    for (const action of ['step', 'toggle', 'while held', 'set bits', 'clear bits', 'toggle bits', 'set']) {
       const { w, did } = world('FAIR')
-      perform(withCell(deed, { by: 1, to: 1, mask: 1, atEnd: 'stop' }, text), w)
-      expect([deed, did]).toEqual([deed, []])
+      perform(withCell(action, { by: 1, to: 1, mask: 1, atEnd: 'stop' }, text), w)
+      expect([action, did]).toEqual([action, []])
     }
     expect(done('set', { to: { follow: text } }, 'RAIN', text)).toBe('RAIN')
     expect(done('step', { by: 1, atEnd: 'stop' }, NaN)).toBeNaN()
   })
   test('pages and events go to the panel', () => {
     const { w, did } = world(0)
-    perform({ deed: 'go to page', with: { page: 3 } }, w)
-    perform({ deed: 'send event', with: {} }, w)
+    perform({ action: 'go to page', with: { page: 3 } }, w)
+    perform({ action: 'send event', with: {} }, w)
     expect(did).toEqual(['page 3', 'event held'])
   })
 })
@@ -176,8 +176,8 @@ const some: Record<string, Record<string, unknown>> = {
   'toggle bits': { variable: 'variable:a', mask: 5 },
   'go to page': { page: 'page:a' },
   'send event': {},
-  'open layer': { layer: 'page:a' },
-  'close layer': {},
+  'open pop-up': { popUp: 'page:a' },
+  'close pop-up': {},
   type: { key: '5' },
   'go back': {},
   'send values': {},
@@ -187,14 +187,14 @@ const some: Record<string, Record<string, unknown>> = {
   clear: { widget: 'widget:a' },
 }
 /** Those that name nothing. */
-const bare = ['send event', 'close layer', 'type', 'go back', 'send values', 'open start page', 'beep', 'lock touch']
-const action = (deed: string, values: Record<string, unknown> = {}): Action => ({
+const bare = ['send event', 'close pop-up', 'type', 'go back', 'send values', 'open start page', 'beep', 'lock touch']
+const ruleOf = (action: string, values: Record<string, unknown> = {}): Rule => ({
   id: 'rule:1',
   on: { moment: 'pressed', everyMs: 0 },
-  lines: [{ id: 'line:1', deed, with: values }],
+  lines: [{ id: 'line:1', action, with: values }],
 })
-const valid = (...actions: Action[]) => actionsType.schema.validate(actions, { convert: false }).error === undefined
-const refsOf = (one: Action) => actionsType.refs!([one]).filter((ref) => ref.to !== '')
+const valid = (...rules: Rule[]) => rulesType.schema.validate(rules, { convert: false }).error === undefined
+const refsOf = (one: Rule) => rulesType.refs!([one]).filter((ref) => ref.to !== '')
 const context = (there: boolean): CompileContext => ({
   cell: () => (there ? numberCell(0, 9) : null),
   pageNumber: () => (there ? 2 : null),
@@ -204,61 +204,61 @@ const context = (there: boolean): CompileContext => ({
   face: () => null,
   colour: (stored) => stored,
 })
-const linesOf = (one: Action) => actionsType.compile([one], context(true))[0]!.lines
+const linesOf = (one: Rule) => rulesType.compile([one], context(true))[0]!.lines
 
-describe.each(deedKinds().map((kind) => kind.deed))('%s', (deed) => {
-  const one = action(deed, some[deed])
+describe.each(actionKinds().map((kind) => kind.action))('%s', (action) => {
+  const one = ruleOf(action, some[action])
   test('is made valid under any moment', () => {
     for (const moment of ['pressed', 'lifted', 'opened', 'left', 'time', 'started'] as const)
-      expect(valid(action(deed, freshLine(deed, moment).with))).toBe(true)
+      expect(valid(ruleOf(action, freshLine(action, moment).with))).toBe(true)
   })
   test('passes its schema, fresh and filled, and nothing else does', () => {
-    expect(valid(action(deed, freshLine(deed).with))).toBe(true)
+    expect(valid(ruleOf(action, freshLine(action).with))).toBe(true)
     expect(valid(one)).toBe(true)
-    expect(valid(action(deed, { ...some[deed], extra: 1 }))).toBe(false)
-    expect(valid(action(deed, { ...some[deed], variable: 7, page: 7, layer: 7 }))).toBe(false)
+    expect(valid(ruleOf(action, { ...some[action], extra: 1 }))).toBe(false)
+    expect(valid(ruleOf(action, { ...some[action], variable: 7, page: 7, popUp: 7 }))).toBe(false)
   })
   test('names what it refers to, and lets go of it', () => {
     for (const { to: id } of refsOf(one)) {
-      const [without] = actionsType.unbind!([one], id) as [Action]
+      const [without] = rulesType.unbind!([one], id) as [Rule]
       expect(refsOf(without).map((ref) => ref.to)).not.toContain(id)
       expect(valid(without)).toBe(true)
     }
-    expect(actionsType.unbind!([one], 'variable:other')).toEqual([one])
+    expect(rulesType.unbind!([one], 'variable:other')).toEqual([one])
   })
   test('compiles when it names all it needs, and is left out when not', () => {
-    expect(linesOf(one)).toMatchObject([{ deed }])
-    expect(linesOf(action(deed, freshLine(deed).with)).length).toBe(bare.includes(deed) ? 1 : 0)
+    expect(linesOf(one)).toMatchObject([{ action }])
+    expect(linesOf(ruleOf(action, freshLine(action).with)).length).toBe(bare.includes(action) ? 1 : 0)
   })
   test('is said in a sentence that names its variable or page', () => {
-    const words = actionSentence(one, (id) => id.split(':')[1]!)
+    const words = ruleSentence(one, (id) => id.split(':')[1]!)
     expect(words).toMatch(/^on press: [a-z]/)
-    if (!bare.includes(deed)) expect(words).toMatch(/\ba\b/)
-    expect(actionSentence(action(deed, freshLine(deed).with), () => '')).not.toContain('undefined')
+    if (!bare.includes(action)) expect(words).toMatch(/\ba\b/)
+    expect(ruleSentence(ruleOf(action, freshLine(action).with), () => '')).not.toContain('undefined')
   })
 })
 
-test('an unknown deed, a wrong mask, too many actions or lines are refused by the schema', () => {
-  expect(valid(action('explode'))).toBe(false)
-  expect(valid(action('set bits', { ...some['set bits'], mask: 0 }))).toBe(false)
-  expect(valid(...Array.from({ length: 17 }, (_, k) => ({ ...action('send event'), id: `rule:${k}` })))).toBe(false)
-  const lines = Array.from({ length: 17 }, (_, k) => ({ id: `line:${k}`, deed: 'send event', with: {} }))
-  expect(valid({ ...action('send event'), lines })).toBe(false)
+test('an unknown action, a wrong mask, too many actions or lines are refused by the schema', () => {
+  expect(valid(ruleOf('explode'))).toBe(false)
+  expect(valid(ruleOf('set bits', { ...some['set bits'], mask: 0 }))).toBe(false)
+  expect(valid(...Array.from({ length: 17 }, (_, k) => ({ ...ruleOf('send event'), id: `rule:${k}` })))).toBe(false)
+  const lines = Array.from({ length: 17 }, (_, k) => ({ id: `line:${k}`, action: 'send event', with: {} }))
+  expect(valid({ ...ruleOf('send event'), lines })).toBe(false)
 })
 
-test('a deed of another one needs its one record: it is valid, refers, compiles, is said and done', () => {
-  const gone = oneMoreDeed()
-  const one = action('halve', { variable: 'variable:a', by: { follows: 'variable:b' } })
-  expect(deedKinds().map((kind) => kind.deed)).toContain('halve')
+test('an action of another one needs its one record: it is valid, refers, compiles, is said and done', () => {
+  const gone = oneMoreAction()
+  const one = ruleOf('halve', { variable: 'variable:a', by: { follows: 'variable:b' } })
+  expect(actionKinds().map((kind) => kind.action)).toContain('halve')
   expect([valid(one), refsOf(one).map(({ to, use }) => `${use} ${to}`)]).toEqual([
     true,
     ['writes variable:a', 'reads variable:b'],
   ])
-  expect(actionSentence(one, (id) => id.split(':')[1]!)).toBe('on press: halves a')
+  expect(ruleSentence(one, (id) => id.split(':')[1]!)).toBe('on press: halves a')
   expect(done('halve', { by: 4 }, 20)).toBe(5)
-  expect(linesOf(one)).toMatchObject([{ deed: 'halve' }])
+  expect(linesOf(one)).toMatchObject([{ action: 'halve' }])
   gone()
-  expect([valid(one), deedKind('halve'), linesOf(one)]).toEqual([false, undefined, []])
+  expect([valid(one), actionKind('halve'), linesOf(one)]).toEqual([false, undefined, []])
 })
 
 test('a key that sends the values of its page sends all of them, a page that is left what has changed', () => {

@@ -1,6 +1,6 @@
-import type { Action, Line } from './actions.ts'
-import type { Moment, NameOf } from './deed.ts'
-import { deedKind } from './table.ts'
+import type { Rule, Line } from './rule.ts'
+import type { Moment, NameOf } from './action.ts'
+import { actionKind } from './table.ts'
 
 /** When something is done, in words. */
 export const momentWords: Record<Moment, string> = {
@@ -16,12 +16,12 @@ export const momentWords: Record<Moment, string> = {
 
 /** What a line does, as a sentence: `adds 1 to dome_target, then stops at the end`. */
 export const lineSentence = (line: Line, nameOf: NameOf): string =>
-  deedKind(line.deed)?.words(line.with as never, nameOf) ?? line.deed
+  actionKind(line.action)?.words(line.with as never, nameOf) ?? line.action
 
-/** What an action does, with its moment: `on press: adds 1 to dome_target, then stops at the end`. */
-export function actionSentence({ on, lines }: Action, nameOf: NameOf): string {
-  const deeds = lines.map((line) => lineSentence(line, nameOf)).join('; ')
-  if (on.moment === 'time') return `every ${on.everyMs} ms: ${deeds || 'nothing'}`
+/** What a rule does, with its moment: `on press: adds 1 to dome_target, then stops at the end`. */
+export function ruleSentence({ on, lines }: Rule, nameOf: NameOf): string {
+  const actions = lines.map((line) => lineSentence(line, nameOf)).join('; ')
+  if (on.moment === 'time') return `every ${on.everyMs} ms: ${actions || 'nothing'}`
   const again = on.everyMs ? `, again every ${on.everyMs} ms while held${on.faster ? ', faster and faster' : ''}` : ''
-  return `${momentWords[on.moment]}: ${deeds || 'nothing'}${again}`
+  return `${momentWords[on.moment]}: ${actions || 'nothing'}${again}`
 }

@@ -1,17 +1,17 @@
-import type { DeedKind } from './deed.ts'
-import { clearBits, setBits, toggleBits } from './deeds/bits.ts'
-import { sendEvent } from './deeds/event.ts'
-import { typeKey } from './deeds/key.ts'
-import { closeLayer, openLayer } from './deeds/layer.ts'
-import { goToPage } from './deeds/page.ts'
-import { goBack, openStartPage } from './deeds/pages.ts'
-import { beep, clear, lockTouch, sendValues } from './deeds/panel.ts'
-import { set } from './deeds/set.ts'
-import { step } from './deeds/step.ts'
-import { toggle } from './deeds/toggle.ts'
-import { whileHeld } from './deeds/while-held.ts'
+import type { ActionKind } from './action.ts'
+import { clearBits, setBits, toggleBits } from './actions/bits.ts'
+import { sendEvent } from './actions/event.ts'
+import { typeKey } from './actions/key.ts'
+import { closePopUp, openPopUp } from './actions/pop-up.ts'
+import { goToPage } from './actions/page.ts'
+import { goBack, openStartPage } from './actions/pages.ts'
+import { beep, clear, lockTouch, sendValues } from './actions/panel.ts'
+import { set } from './actions/set.ts'
+import { step } from './actions/step.ts'
+import { toggle } from './actions/toggle.ts'
+import { whileHeld } from './actions/while-held.ts'
 
-const table = new Map<string, DeedKind>(
+const table = new Map<string, ActionKind>(
   [
     set,
     step,
@@ -23,25 +23,25 @@ const table = new Map<string, DeedKind>(
     goToPage,
     goBack,
     openStartPage,
-    openLayer,
-    closeLayer,
+    openPopUp,
+    closePopUp,
     sendEvent,
     typeKey,
     sendValues,
     beep,
     lockTouch,
     clear,
-  ].map((kind) => [kind.deed, kind]),
+  ].map((kind) => [kind.action, kind]),
 )
 
-/** The deeds there are, in the order they are offered. */
-export const deedKinds = (): DeedKind[] => [...table.values()]
+/** The actions there are, in the order they are offered. */
+export const actionKinds = (): ActionKind[] => [...table.values()]
 
-/** The deed of that name, or undefined: a document of a later version may have others. */
-export const deedKind = (deed: string): DeedKind | undefined => table.get(deed)
+/** The action of that name, or undefined: a document of a later version may have others. */
+export const actionKind = (action: string): ActionKind | undefined => table.get(action)
 
-/** Adds a deed; a test registers one of its own and takes it out again with the function it gets back. */
-export function registerDeed(kind: DeedKind): () => void {
-  table.set(kind.deed, kind)
-  return () => void table.delete(kind.deed)
+/** Adds an action; a test registers one of its own and takes it out again with the function it gets back. */
+export function registerAction(kind: ActionKind): () => void {
+  table.set(kind.action, kind)
+  return () => void table.delete(kind.action)
 }

@@ -1,7 +1,7 @@
 import type { VariableId } from '../base/index.ts'
 import { framesOfVariable, framesOfWidget, type FrameExample } from '../explain/index.ts'
 import { collectionOfId, pixelsPerMm, recordsOf, usersOf, type Project, type Variable, type Widget } from '../project/index.ts'
-import { actionSentence } from '../rules/index.ts'
+import { ruleSentence } from '../rules/index.ts'
 import { ownWordById, wordsOf, type OwnWord, type Value } from '../variables/index.ts'
 import { rawOf, widgetKind } from '../widgets/index.ts'
 
@@ -62,8 +62,8 @@ export function signalPaths(project: Project, selection: Selection, now?: (id: s
   if (!widget) return []
   const px = pixelsPerMm(project.panel)
   const sizeMm = { width: widget.place.width / px, height: widget.place.height / px }
-  const actions = rawOf(widget).actions ?? []
-  const touches = actions.map((a) => actionSentence(a, (id) => nameOfId(project, id)))
+  const rules = rawOf(widget).rules ?? []
+  const touches = rules.map((a) => ruleSentence(a, (id) => nameOfId(project, id)))
   const bindings = bindingsOf(widget)
   if (!bindings.length) return [{ widget, sizeMm, by: null, touches, variable: null, ...wire(project, null, widget, now) }]
   return bindings.map(({ id, label }) => {
@@ -109,7 +109,7 @@ const touchesOn = (project: Project, id: string): string[] =>
   usersOf(project, id).flatMap(({ from, label }) => {
     const widget = project.widgets[from as keyof typeof project.widgets]
     return widget && label === 'When touched'
-      ? (rawOf(widget).actions ?? []).map((a) => `${widget.name}, ${actionSentence(a, (other) => nameOfId(project, other))}`)
+      ? (rawOf(widget).rules ?? []).map((a) => `${widget.name}, ${ruleSentence(a, (other) => nameOfId(project, other))}`)
       : []
   })
 

@@ -4,8 +4,8 @@ import { plainPanel } from '../project/index.ts'
 /** After so long a finger on the glass counts, on a plain panel. */
 export const contactUs = plainPanel.contactMs * 1000
 
-/** An action of one line, as an edit takes it: at a moment, one deed. */
-export const does = (moment: EventKind, deed: string, values: Record<string, unknown> = {}, everyMs = 0) => ({
+/** A rule of one line, as an edit takes it: at a moment, one action. */
+export const does = (moment: EventKind, action: string, values: Record<string, unknown> = {}, everyMs = 0) => ({
   on: { moment, everyMs },
-  lines: [{ deed, with: values }],
+  lines: [{ action, with: values }],
 })

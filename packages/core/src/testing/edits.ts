@@ -9,7 +9,7 @@ import {
   pictureSettings,
   undoOf,
   type Change,
-  type PictureRecord,
+  type NewPicture,
   type Project,
   type Request,
 } from '../project/index.ts'
@@ -102,14 +102,14 @@ export class EditMaker {
   private settingsFor(project: Project, kind: string): Args {
     const variable = this.variable(project)
     if (kind === 'button') {
-      const action = this.pick([
+      const rule = this.pick([
         does('pressed', 'step', { variable, by: 1 + this.random.below(5), atEnd: 'wrap' }),
         does('lifted', 'go to page', { page: this.pick(project.pageOrder) }),
         does('pressed', 'set bits', { variable, mask: 4 }),
         does('held', 'send event'),
         does('pressed', 'while held', { variable }),
       ])
-      return { actions: [action], text: `b${this.random.below(99)}` }
+      return { rules: [rule], text: `b${this.random.below(99)}` }
     }
     if (kind === 'trend') return { traces: [{ variable, colour: '#12ab34' }], samples: 2 + this.random.below(200) }
     if (kind === 'shape' && project.pictureOrder.length)
@@ -140,13 +140,13 @@ export class EditMaker {
       case 'set link':
         return { values: { baud: this.pick([9600, 19200, 115200]), tries: 1 + this.random.below(4) } }
       case 'set layout':
-        return { values: this.pick([lampBinary, lengthLedStart]) }
+        return { values: { ...this.pick([lampBinary, lengthLedStart]) } }
       case 'add page':
         return {
           id: this.id('page'),
           after: this.pick(pages),
           name: this.pick(['Dome', 'Setup']),
-          ...(this.random.below(3) ? {} : { kind: this.pick(['layer', 'keypad']) }),
+          ...(this.random.below(3) ? {} : { kind: this.pick(['layer', 'pop-up', 'keypad']) }),
         }
       case 'add keypad': {
         const kind = this.pick(keypads).kind
@@ -381,7 +381,7 @@ export class EditMaker {
 }
 
 /** A picture of a file that need not be there. */
-const plainPicture = (id: string): PictureRecord => ({
+const plainPicture = (id: string): NewPicture => ({
   ...pictureSettings.defaults,
   id: id as PictureId,
   name: 'moon',

@@ -42,10 +42,10 @@ export function typing(kind: KeypadKind, holds: Holds, settings: Record<string, 
   job.edit('add keypad', { after: '', pages, opens: ['widget:entry'] })
   const keys = (...texts: string[]) => {
     for (const text of texts) {
-      const number = job.panel.layerNumber
+      const number = job.panel.popUpNumber
       const page = job.project.pageOrder.find((id) => job.project.pages[id]!.number === number)!
       const key = job.project.pages[page]!.widgets.find((id) => job.project.widgets[id]!.settings['text'] === text)
-      if (!key) throw new Error(`no key ${text} on layer ${number}`)
+      if (!key) throw new Error(`no key ${text} on pop-up ${number}`)
       job.press(key.slice('widget:'.length)).wait(200)
     }
     return job
@@ -85,12 +85,12 @@ export const keypadLaws = (on: readonly Glass[]): void =>
           const keys = new Set<unknown>()
           for (const id of reached)
             for (const { settings } of pages.find((page) => page.id === id)!.widgets)
-              for (const { lines } of (settings['actions'] ?? []) as {
-                lines: { deed: string; with: Record<string, string> }[]
+              for (const { lines } of (settings['rules'] ?? []) as {
+                lines: { action: string; with: Record<string, string> }[]
               }[])
-                for (const { deed, with: values } of lines)
-                  if (deed === 'type') keys.add(values['key'])
-                  else if (deed === 'open layer') reached.add(values['layer']!)
+                for (const { action, with: values } of lines)
+                  if (action === 'type') keys.add(values['key'])
+                  else if (action === 'open pop-up') reached.add(values['popUp']!)
           expect(reached.size).toBe(pages.length)
           return keys
         }

@@ -48,7 +48,7 @@ export function patchesAreSound(rounds: number): EditMaker {
       const undone = passGate(after, undo)
       if (!undone.ok) throw new Error(`${request.edit}: ${JSON.stringify(undone.problem)}`)
       expect(withoutSpent(undone.value.project)).toEqual(withoutSpent(project))
-      expect(undone.value.project.spent.widgetNumber).toBe(after.spent.widgetNumber)
+      expect(undone.value.project.spent.lastNumbers).toEqual(after.spent.lastNumbers)
       if (!change.edit.startsWith('release'))
         expect(Object.keys(undone.value.project.spent.addresses)).toEqual(
           expect.arrayContaining(Object.keys(after.spent.addresses)),
@@ -98,7 +98,7 @@ export function dirtyIsFull(rounds: number): void {
     if (random.below(6) === 0) bench.hostWrites('variable:weather_flags', random.below(16))
     bench.advance(random.below(2_000_000))
     bench.paint()
-    // As if it were painted for the first time, with whatever layer is open.
+    // As if it were painted for the first time, with whatever pop-up is open.
     const { glass } = bench.rig.panel
     const inParts = glass.surface.pixels.slice()
     glass.markAll()

@@ -1,17 +1,24 @@
 import {
   operations,
+  bothWays,
   lampBinary,
   lengthLedStart,
   directionsOf,
   plainParts,
   type Layout,
+  type Way,
   type Direction,
   type Message,
 } from '../frames/index.ts'
 
+/** A layout that is the same both ways, with something of its way changed. */
+export const changedWay = (layout: Layout, change: Partial<Way>): Layout => ({
+  ...layout,
+  toPanel: { ...layout.toPanel, ...change },
+})
+
 /** Start bytes, length-led, big-endian, no checksum, no sequence: the second layout of the tests. */
-export const bigEndianPlain: Layout = {
-  name: 'start, length, big-endian',
+export const bigEndianPlain: Layout = bothWays('start, length, big-endian', {
   framing: { kind: 'length-led', start: [0xa1, 0xb2] },
   payload: 'as memory',
   mostPayload: 120,
@@ -24,14 +31,13 @@ export const bigEndianPlain: Layout = {
   forms: operations.map((operation) => ({
     operation,
     directions: directionsOf[operation],
-    code: lengthLedStart.forms.find((f) => f.operation === operation)!.code,
+    code: lengthLedStart.toPanel.forms.find((f) => f.operation === operation)!.code,
     parts: plainParts(operation, 'high'),
   })),
   end: [],
-}
+})
 
-const fixedEight: Layout = {
-  name: 'eight bytes',
+const fixedEight: Layout = bothWays('eight bytes', {
   framing: { kind: 'fixed', start: [0x5a], length: 8 },
   payload: 'low',
   mostPayload: 2,
@@ -43,11 +49,10 @@ const fixedEight: Layout = {
     { operation: 'done', directions: ['to panel', 'to host'], code: 0x30, parts: [{ part: 'constant', bytes: [0, 0] }] },
   ],
   end: [{ part: 'checksum', algorithm: 'xor-8', order: 'low', covers: 'after the start' }],
-}
+})
 
-const countedWords: Layout = {
-  ...lengthLedStart,
-  name: 'counted words, length of the whole, no sequence',
+const countedWords: Layout = bothWays('counted words, length of the whole, no sequence', {
+  ...lengthLedStart.toPanel,
   framing: { kind: 'length-led', start: [0x68] },
   mostPayload: 120,
   head: [
@@ -55,18 +60,17 @@ const countedWords: Layout = {
     { part: 'length', size: 2, order: 'low', counts: 'whole frame', adds: 1 },
     { part: 'address', size: 1, order: 'low' },
   ],
-  forms: lengthLedStart.forms.map((f) =>
+  forms: lengthLedStart.toPanel.forms.map((f) =>
     f.parts[0]?.part === 'payload' ? { ...f, parts: [{ part: 'words', size: 1, order: 'low' }, { part: 'payload' }] } : f,
   ),
   end: [
     { part: 'checksum', algorithm: 'crc-32', order: 'low', covers: 'after the length' },
     { part: 'constant', bytes: [0x16] },
   ],
-}
+})
 
-const noStart: Layout = {
-  ...bigEndianPlain,
-  name: 'no start bytes, payload counted, sum',
+const noStart: Layout = bothWays('no start bytes, payload counted, sum', {
+  ...bigEndianPlain.toPanel,
   framing: { kind: 'length-led', start: [] },
   head: [
     { part: 'operation' },
@@ -74,7 +78,7 @@ const noStart: Layout = {
     { part: 'address', size: 2, order: 'high' },
   ],
   end: [{ part: 'checksum', algorithm: 'sum-8', order: 'high', covers: 'everything before' }],
-}
+})
 
 /** Every shape of layout that the laws of decoding are held against. */
 export const layoutsForLaws: Layout[] = [lampBinary, lengthLedStart, bigEndianPlain, fixedEight, countedWords, noStart]

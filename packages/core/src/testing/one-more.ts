@@ -3,7 +3,7 @@ import { isCompiledFollow, record, whole } from '../describe/index.ts'
 import { registerStep } from '../exchanges/index.ts'
 import { registerCheck } from '../findings/index.ts'
 import { partOf, registerPart } from '../frames/index.ts'
-import { deedOf, registerDeed } from '../rules/index.ts'
+import { actionOf, registerAction } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import type { Cell } from '../variables/index.ts'
 import { kindOf, registerWidgetKind } from '../widgets/index.ts'
@@ -58,15 +58,15 @@ export const oneMorePart = (): (() => void) =>
     }),
   )
 
-/** A deed: divides a value by two, or by another. */
-export const oneMoreDeed = (): (() => void) =>
-  registerDeed(
-    deedOf({
-      deed: 'halve',
+/** An action: divides a value by two, or by another. */
+export const oneMoreAction = (): (() => void) =>
+  registerAction(
+    actionOf({
+      action: 'halve',
       label: 'halves',
       settings: described({
-        variable: { label: 'variable', type: t.written, default: '', group: 'Deed' },
-        by: { label: 'by', type: t.number, default: 2, group: 'Deed', follows: true },
+        variable: { label: 'variable', type: t.written, default: '', group: 'Action' },
+        by: { label: 'by', type: t.number, default: 2, group: 'Action', follows: true },
       }),
       words: (raw, nameOf) => `halves ${nameOf(raw.variable)}`,
       run({ variable: cell, by }, world) {

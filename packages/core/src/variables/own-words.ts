@@ -39,7 +39,7 @@ export const ownWords: readonly OwnWord[] = [
     id: 'variable:own-page',
     name: 'page',
     offset: 0,
-    holds: whole(999, '', 1),
+    holds: whole(65_535),
     writable: true,
     meaning: 'number of the page shown',
   },
@@ -138,12 +138,12 @@ export const ownWords: readonly OwnWord[] = [
     meaning: 'a code typed here gives its level; it reads as 0',
   },
   {
-    id: 'variable:own-layer',
-    name: 'layer',
+    id: 'variable:own-pop-up',
+    name: 'pop_up',
     offset: 14,
-    holds: whole(999),
+    holds: whole(65_535),
     writable: true,
-    meaning: 'number of the layer over the page, 0 for none',
+    meaning: 'number of the open pop-up, 0 = none',
   },
 ]
 
@@ -167,5 +167,5 @@ export const ownOffset = {
   minute: 11,
   level: 12,
   code: 13,
-  layer: 14,
+  popUp: 14,
 } as const

@@ -136,7 +136,7 @@ export const alarms = kindOf({
       zero: 'never',
       group: 'When one comes',
     },
-    opens: { label: 'Opens', type: t.page, default: '', group: 'When one comes', hint: 'a page or a layer' },
+    opens: { label: 'Opens', type: t.page, default: '', group: 'When one comes', hint: 'a page or a pop-up' },
     clock: { label: 'Time from', type: t.variable, default: 'variable:own-clock', accepts: ['time'], group: 'Shows' },
     none: { label: 'When there is none', type: t.text, default: 'No alarms', group: 'Shows' },
     rowHeight: { label: 'Height of a row', type: t.whole, default: 29, min: 16, max: 200, unit: 'px', group: 'Looks' },

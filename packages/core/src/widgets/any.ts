@@ -1,12 +1,12 @@
 import type { Values } from '../describe/index.ts'
-import type { Action, CompiledAction } from '../rules/index.ts'
+import type { Rule, CompiledRule } from '../rules/index.ts'
 import type { FontSetting } from '../settings/index.ts'
 import type { Align } from './text-box.ts'
 
 /** What may be asked of a stored widget whatever its kind: absent where the kind has it not. */
 export interface AnyRaw {
   variable?: string
-  actions?: readonly Action[]
+  rules?: readonly Rule[]
   font?: FontSetting
   align?: Align
 }
@@ -23,6 +23,6 @@ export interface AnySettled {
   holdMs?: number
   /** What a press would do is done when it has been held so long. */
   confirms?: boolean
-  actions?: readonly CompiledAction[]
+  rules?: readonly CompiledRule[]
 }
 export const settledOf = (settings: Values): AnySettled => settings

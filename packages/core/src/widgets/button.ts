@@ -1,6 +1,6 @@
 import { oneOf } from '../describe/index.ts'
 import { darkerOf, inverseOf, isEmptyFace, noFace, paintFace, solidOf, type CompiledFace, type Face } from '../faces/index.ts'
-import { actionsType, stepped, type Effect } from '../rules/index.ts'
+import { rulesType, stepped, type Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import type { Rect } from '../base/index.ts'
 import { iconGrid } from '../artwork/index.ts'
@@ -209,7 +209,7 @@ export const button = kindOf({
     pendingText: { label: 'Text while pending', type: t.text, default: '', group: 'Shows' },
     failedText: { label: 'Text when failed', type: t.text, default: '', group: 'Shows' },
     states: { label: 'States', type: statesType, default: [], group: 'Shows', hint: 'words and face by the value that it shows' },
-    actions: { label: 'When touched', type: actionsType, default: [], group: 'When touched', essential: true },
+    rules: { label: 'When touched', type: rulesType, default: [], group: 'When touched', essential: true },
     holdMs: {
       label: 'Counts as held after',
       type: t.whole,

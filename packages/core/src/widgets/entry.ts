@@ -235,7 +235,7 @@ export const entry = kindOf({
   touch(gesture, _place, s, typing, live): Effect[] {
     if (gesture.kind !== 'up' || !gesture.inside || !s.variable || s.keypad === null) return []
     Object.assign(typing, { text: '', wrong: '', was: s.hidden ? '' : valueText(s, live) })
-    return [{ do: 'layer', number: s.keypad, closesAfterMs: s.closesAfterS * 1000 }]
+    return [{ do: 'pop-up', number: s.keypad, closesAfterMs: s.closesAfterS * 1000 }]
   },
   key(key, s, typing, live): Effect[] {
     const cell = s.variable
@@ -257,7 +257,7 @@ export const entry = kindOf({
     }
     return [
       { do: 'write', cell, value: found.value, last: true },
-      { do: 'layer', number: null },
+      { do: 'pop-up', number: null },
     ]
   },
   closed(typing) {

@@ -38,14 +38,14 @@ export interface Live {
   sheet(key: string): GlyphSheet | null
   pressed: boolean
   enabled: boolean
-  /** What is being typed on the layer that is open; empty where none is. */
+  /** What is being typed on the pop-up that is open; empty where none is. */
   typed(): TypedNow
   /** Number of the page that is shown. */
   page: number
   /** It is drawn for whoever edits it, not by the panel. */
   onDesk: boolean
   nowUs: number
-  /** Since when the page or the layer that it is on is shown, µs. */
+  /** Since when the page or the pop-up that it is on is shown, µs. */
   sinceUs: number
 }
 
@@ -97,9 +97,9 @@ export interface KindOf<F extends Fields<CompileContext>, S = undefined> {
   wrote?(settings: SettledOf<F>, state: S, live: Live): void
   /** What it has gathered is thrown away. */
   clear?(settings: SettledOf<F>, state: S): void
-  /** On a layer, it shows what is typed there. */
+  /** On a pop-up, it shows what is typed there. */
   showsTyping?: true
-  /** Its layer was closed, by whatever. */
+  /** Its pop-up was closed, by whatever. */
   closed?(state: S): void
   /** It samples so often, on whatever page; null: never. */
   samplesEveryMs?(settings: SettledOf<F>): number | null

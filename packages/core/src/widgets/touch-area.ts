@@ -1,4 +1,4 @@
-import { actionsType } from '../rules/index.ts'
+import { rulesType } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { kindOf } from './kind.ts'
 import { commonFields, paintWords, textFields, touchFields } from './text-box.ts'
@@ -13,7 +13,7 @@ export const touchArea = kindOf({
   touchable: true,
   words: 'note',
   settings: described({
-    actions: { label: 'When touched', type: actionsType, default: [], group: 'When touched', essential: true },
+    rules: { label: 'When touched', type: rulesType, default: [], group: 'When touched', essential: true },
     holdMs: {
       label: 'Counts as held after',
       type: t.whole,
@@ -50,5 +50,5 @@ export const touchArea = kindOf({
   },
   shows: () => '',
   letters: (s) => s.note,
-  findings: (raw) => (raw.actions.length ? [] : [{ code: 'no-action', facts: {}, says: 'it does nothing when touched' }]),
+  findings: (raw) => (raw.rules.length ? [] : [{ code: 'no-action', facts: {}, says: 'it does nothing when touched' }]),
 })

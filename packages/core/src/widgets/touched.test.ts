@@ -117,7 +117,7 @@ describe('what is typed on a keypad', () => {
       kind: 'button',
       name: `Key ${key}`,
       place: { x: (k % 8) * 48, y: 60 + Math.floor(k / 8) * 48, width: 44, height: 44 },
-      settings: { text: key, actions: [{ on: { moment: 'pressed' }, lines: [{ deed: 'type', with: { key } }] }] },
+      settings: { text: key, rules: [{ on: { moment: 'pressed' }, lines: [{ action: 'type', with: { key } }] }] },
     }))
   const keys = ['1', '2', '5', '0', '.', 'sign', 'delete', 'clear', 'accept', 'a', 'blank']
   const typing = (holds = tenths(0, 359.9, '°'), more: Record<string, unknown> = {}) => {
@@ -142,11 +142,11 @@ describe('what is typed on a keypad', () => {
     type(job, '5', '2', '0')
     expect([job.shows('draft'), job.shows('wrong')]).toEqual(['520', '160.1 above the range'])
     type(job, 'accept')
-    expect([job.value('v'), job.panel.layerNumber > 0]).toEqual([20, true])
+    expect([job.value('v'), job.panel.popUpNumber > 0]).toEqual([20, true])
     type(job, 'delete', '.', '5')
     expect([job.shows('draft'), job.shows('wrong')]).toEqual(['52.5', ''])
     type(job, 'accept').wait(200)
-    expect([job.value('v'), job.panel.layerNumber, job.shows('e')]).toEqual([52.5, 0, '52.5°'])
+    expect([job.value('v'), job.panel.popUpNumber, job.shows('e')]).toEqual([52.5, 0, '52.5°'])
     expect(job.reports(since).length).toBe(1)
   })
   test('becomes the nearest where it is told to, within ends of its own that may follow others', () => {
@@ -170,7 +170,7 @@ describe('what is typed on a keypad', () => {
     type(job, '2')
     job.wait(20_000)
     expect(job.shows('draft')).toBe('52')
-    expect(job.wait(11_000).panel.layerNumber).toBe(0)
+    expect(job.wait(11_000).panel.popUpNumber).toBe(0)
     expect(job.value('v')).toBe(77)
   })
   test('with a decimal comma it is typed and shown so', () => {
@@ -235,13 +235,13 @@ describe('a switch of one object', () => {
   test('steps faster the longer it is held', () => {
     const held = (faster: boolean) => {
       const job = new Job().variable('n', whole(0, 999))
-      const action = {
+      const rule = {
         on: { moment: 'pressed', everyMs: 100, faster },
-        lines: [{ deed: 'step', with: { variable: 'variable:n', by: 1, atEnd: 'stop' } }],
+        lines: [{ action: 'step', with: { variable: 'variable:n', by: 1, atEnd: 'stop' } }],
       }
       return Number(
         job
-          .widget('button', 'b', [0, 0, 120, 60], { actions: [action] })
+          .widget('button', 'b', [0, 0, 120, 60], { rules: [rule] })
           .wait(300)
           .press('b', 4_000)
           .value('n'),
@@ -264,7 +264,7 @@ test('a trend of two traces gathers over an hour, half of it while another page 
     pausedBy: 'variable:hold',
   })
   job.widget('button', 'clear', [0, 200, 90, 60], {
-    actions: [{ on: { moment: 'pressed' }, lines: [{ deed: 'clear', with: { widget: 'widget:t' } }] }],
+    rules: [{ on: { moment: 'pressed' }, lines: [{ action: 'clear', with: { widget: 'widget:t' } }] }],
   })
   const number = job.project.widgets['widget:t']!.number
   const state = () => job.panel['states'].of(job.panel['widgets'].get(number)!) as { taken: number; values: Float64Array }

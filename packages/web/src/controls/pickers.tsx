@@ -78,7 +78,7 @@ interface ListProps {
   label: string
 }
 
-/** A page of one of some kinds: pages, layers, keypads. What stands there already is offered, whatever it is. */
+/** A page of one of some kinds: pages, layers, pop-ups, keypads. What stands there already is offered, whatever it is. */
 export function PagePicker({ project, accepts, ...list }: ListProps & { accepts?: readonly string[] | undefined }) {
   const fits = (id: keyof typeof project.pages) => !accepts || accepts.includes(project.pages[id]!.kind) || id === list.value
   const pages = project.pageOrder.filter(fits).map((id) => {

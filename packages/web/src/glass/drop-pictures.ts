@@ -8,7 +8,7 @@ import {
   type NewVariable,
   type NewWidget,
   type Page,
-  type PictureRecord,
+  type NewPicture,
   type Project,
   type Widget,
 } from '@moth-lamp/core/project'
@@ -58,8 +58,8 @@ export async function dropOnGlass(
 /** Widgets that show pictures, side by side from a point on, and the variables of those that are keys. */
 export function placedPictures(
   project: Project,
-  pictures: readonly PictureRecord[],
-  nameOf: (picture: PictureRecord) => string,
+  pictures: readonly NewPicture[],
+  nameOf: (picture: NewPicture) => string,
   at: { x: number; y: number },
 ): { widgets: NewWidget[]; variables: NewVariable[] } {
   const widgets: NewWidget[] = []
@@ -85,7 +85,7 @@ export function placedPictures(
   return { widgets, variables }
 }
 
-const showing = ({ id }: PictureRecord): Face => ({ ...noFace, picture: id })
+const showing = ({ id }: NewPicture): Face => ({ ...noFace, picture: id })
 
 /** `Main pump` → `main_pump`, as variables are called. */
 const variableName = (words: string): string =>
@@ -101,7 +101,7 @@ function keyLook({
   on,
   pressed,
   more,
-}: KeyPictures<PictureRecord>): { settings: Record<string, unknown>; holds: Holds | null } | null {
+}: KeyPictures<NewPicture>): { settings: Record<string, unknown>; holds: Holds | null } | null {
   if (!off || (!on && !pressed)) return null
   const settings = { face: showing(off), ...(pressed ? { pressedFace: showing(pressed) } : {}) }
   if (!on) return { settings, holds: null }
@@ -131,7 +131,7 @@ export const dropOnWidgets = (session: Session, files: readonly File[], widgets:
       size: (file) => of(file)?.place ?? session.project.panel,
       where: (all, fileOf) => {
         const variables: NewVariable[] = []
-        const nameOf = (picture: PictureRecord) => fileOf(picture)?.name ?? picture.name
+        const nameOf = (picture: NewPicture) => fileOf(picture)?.name ?? picture.name
         const values = widgets.flatMap((w) => {
           const own = all.filter((picture) => shares.get(w)?.includes(fileOf(picture)!))
           return own.length ? [[w.id, valuesFor(session.project, w, own, nameOf, variables)]] : []
@@ -169,22 +169,18 @@ export function shared(files: readonly File[], widgets: readonly Widget[]): Map<
   return shares
 }
 
-const withPicture = (face: Face, { id }: PictureRecord): Face => ({ ...noFace, radius: face.radius, picture: id })
+const withPicture = (face: Face, { id }: NewPicture): Face => ({ ...noFace, radius: face.radius, picture: id })
 
 /** Whether it does nothing yet when it is touched. */
 const isIdle = ({ settings }: Widget): boolean =>
-  settings['works'] === 'by its actions' && !(settings['actions'] as unknown[]).length
+  settings['works'] === 'by its actions' && !(settings['rules'] as unknown[]).length
 
 /** Whether it can be a key: it switches a variable, and looks otherwise pressed and in each of its states. */
 const isKey = ({ kind }: Widget): boolean =>
   ['works', 'pressedFace', 'states'].every((setting) => setting in (widgetKind(kind)?.settings.fields ?? {}))
 
 /** A button becomes a key of its pictures: off and on switch, where it does nothing else and has no states of its own. */
-function keyValues(
-  widget: Widget,
-  pictures: KeyPictures<PictureRecord>,
-  variables: NewVariable[],
-): Record<string, unknown> | null {
+function keyValues(widget: Widget, pictures: KeyPictures<NewPicture>, variables: NewVariable[]): Record<string, unknown> | null {
   const look = keyLook(pictures)
   if (!look || (widget.settings['states'] as State[]).length) return null
   const text = widget.settings['text']
@@ -199,8 +195,8 @@ function keyValues(
 function valuesFor(
   project: Project,
   widget: Widget,
-  given: readonly PictureRecord[],
-  nameOf: (picture: PictureRecord) => string,
+  given: readonly NewPicture[],
+  nameOf: (picture: NewPicture) => string,
   variables: NewVariable[],
 ): Record<string, unknown> {
   const fields = widgetKind(widget.kind)?.settings.list ?? []

@@ -22,7 +22,7 @@ import type { FieldProps, NestingProps } from './field.ts'
 import { KeypadField } from './keypad-field.tsx'
 import { useColours } from '../parts/colours.ts'
 import { freshFor, freshToFollow, holdsOf } from './lookups.ts'
-import { ActionsField } from './action-sentences.tsx'
+import { RulesField } from './rule-sentences.tsx'
 import { EffectsField, StatesField } from './record-fields.tsx'
 import form from './fields.module.css'
 
@@ -189,9 +189,9 @@ const fields: Record<string, { field: Field; tall?: boolean }> = {
     field: ({ setting, value, onChange }) => <IconField label={setting.label} value={String(value)} onChange={onChange} />,
   },
   states: { field: (props) => <StatesField {...props} />, tall: true },
-  actions: { field: (props) => <ActionsField {...props} />, tall: true },
-  'page actions': { field: (props) => <ActionsField {...props} />, tall: true },
-  'panel actions': { field: (props) => <ActionsField {...props} />, tall: true },
+  rules: { field: (props) => <RulesField {...props} />, tall: true },
+  'page rules': { field: (props) => <RulesField {...props} />, tall: true },
+  'panel rules': { field: (props) => <RulesField {...props} />, tall: true },
   effects: { field: (props) => <EffectsField {...props} />, tall: true },
 }
 

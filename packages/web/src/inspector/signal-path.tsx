@@ -39,7 +39,7 @@ export function SignalPathColumn({
         swept?.variable === id ? swept.value : (values[id]?.value ?? (id === selection.id ? own : undefined)),
       )
     : []
-  const acts = fieldOf(widget, 'actions') !== null
+  const acts = fieldOf(widget, 'rules') !== null
   const bound = fieldOf(widget, (widget && boundKey(widget.kind)) ?? '')
   return (
     <section aria-label="Signal path">

@@ -1,6 +1,6 @@
 import { mostPictureBytes, pictureSentences, type PictureInfo } from '@moth-lamp/core/artwork'
 import { bad, good, readArchive, sentence, sha256Hex, unpackEntry, type PictureId, type Result } from '@moth-lamp/core/base'
-import { cutOf, pictureSettings, type PictureRecord, type Project } from '@moth-lamp/core/project'
+import { cutOf, pictureSettings, type NewPicture, type Project } from '@moth-lamp/core/project'
 import type { LookedPicture } from '../worker/messages.ts'
 import { freshId, type Session } from './session.ts'
 
@@ -96,7 +96,7 @@ const nameOf = (file: string): string =>
 type Size = { width: number; height: number }
 
 /** As large as its place, where it has one; else its own size where the glass has room for it, or as large as the glass. */
-function sizeFor({ panel }: Project, { width, height }: PictureInfo, place: Size | null): Size & Pick<PictureRecord, 'way'> {
+function sizeFor({ panel }: Project, { width, height }: PictureInfo, place: Size | null): Size & Pick<NewPicture, 'way'> {
   const to = place ?? (width <= panel.width && height <= panel.height ? { width, height } : panel)
   return { width: to.width, height: to.height, way: to.width === width && to.height === height ? 'exact' : 'crop' }
 }
@@ -116,8 +116,8 @@ export interface Shown {
   size(file: File): Size | null
   /** All of them in the order of their files, those that were there already among them. */
   where(
-    all: readonly PictureRecord[],
-    fileOf: (picture: PictureRecord) => File | undefined,
+    all: readonly NewPicture[],
+    fileOf: (picture: NewPicture) => File | undefined,
   ): { pages?: unknown; afterPage?: string | null; widgets?: unknown; background?: unknown; variables?: unknown; add?: unknown }
 }
 
@@ -132,9 +132,9 @@ export async function takeIn(
   stopped: () => boolean,
   shown: Shown | null = null,
 ): Promise<{ ids: PictureId[]; refused: Refusal[]; known: string[] }> {
-  const pictures: PictureRecord[] = []
-  const all: PictureRecord[] = []
-  const cameFrom = new Map<PictureRecord, File>()
+  const pictures: NewPicture[] = []
+  const all: NewPicture[] = []
+  const cameFrom = new Map<NewPicture, File>()
   const refused: Refusal[] = []
   const known: string[] = []
   const sources = await sourcesOf(files, (name, why) => refused.push({ name, why }))
@@ -149,7 +149,7 @@ export async function takeIn(
       continue
     }
     const place = shown?.size(file) ?? null
-    const fits = (p: PictureRecord) => !cutOf(p) && (!place || (p.width === place.width && p.height === place.height))
+    const fits = (p: NewPicture) => !cutOf(p) && (!place || (p.width === place.width && p.height === place.height))
     const same = [...Object.values(session.project.pictures), ...pictures].find((p) => p.asset === taken.value.sha && fits(p))
     if (same) {
       all.push(same)
@@ -164,7 +164,7 @@ export async function takeIn(
       refused.push({ name, why: why.replace(/\.$/, '') })
       continue
     }
-    const picture: PictureRecord = {
+    const picture: NewPicture = {
       ...pictureSettings.defaults,
       ...sizeFor(session.project, taken.value.info, place),
       keepsAlpha: session.project.panel.blends && taken.value.info.seesThrough,
@@ -183,7 +183,7 @@ export async function takeIn(
 }
 
 /** Another original for a picture; null: it is. */
-export async function replaceOriginal(session: Session, picture: PictureRecord, file: File): Promise<string | null> {
+export async function replaceOriginal(session: Session, picture: NewPicture, file: File): Promise<string | null> {
   const taken = await read(session, { file, name: file.name, bytes: async () => good(new Uint8Array(await file.arrayBuffer())) })
   if (!taken.ok) return sentence(pictureSentences[taken.problem.code] ?? taken.problem.code, taken.problem.facts)
   const why = await session.offerAsset(taken.value.bytes)

@@ -112,7 +112,10 @@ export async function leftBehind(project: string): Promise<Left> {
     else if (form > currentForm) left.later++
     else left.aside.push({ request, problem: today.problem })
   }
-  left.aside.push(...aside.sort(byTime).map(({ request, problem }) => ({ request, problem })))
+  for (const { request, form, problem } of aside.sort(byTime)) {
+    const today = migrateRequest(request, form)
+    left.aside.push({ request: today.ok ? today.value : request, problem })
+  }
   return left
 }
 

@@ -1,5 +1,6 @@
 import Joi from 'joi'
 import { sameJson, type Problem } from '../../base/index.ts'
+import { freshNumber, holderOfNumber } from '../numbers.ts'
 import { isRecord } from '../patches.ts'
 import { unbindAll, usersOf } from '../references.ts'
 import type { Project } from '../types.ts'
@@ -110,6 +111,16 @@ export function setsValues<A extends { values?: Values }>(edit: {
       return Object.keys(values).length ? { ...args, values } : null
     },
   }
+}
+
+/** The next number of a collection; refused when all are given. */
+export const nextNumber = (draft: Project, map: string): number =>
+  freshNumber(draft, map) ?? refuse('numbers-full', { what: map })
+
+/** Refuses a number that another record has, or that was handed off for another. */
+export function mustHaveNumber(draft: Project, map: string, id: string, number: number): void {
+  const holder = holderOfNumber(draft, map, id, number)
+  if (holder) refuse(holder.isSpent ? 'number-spent' : 'number-taken', { number, name: holder.name })
 }
 
 /** The record of an id in a map, or a refusal: it may have been deleted by someone else. */

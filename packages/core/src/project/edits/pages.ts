@@ -5,7 +5,19 @@ import { pageGround } from '../fresh.ts'
 import { unbindAll, usersOf } from '../references.ts'
 import { idSchema } from '../schema.ts'
 import { pageKinds, pageSettings, type Page, type PageKind } from '../types.ts'
-import { freeName, mustBeNew, mustFind, placed, refuse, setsValues, valuesFor, type Edit, type Values } from './edit.ts'
+import {
+  freeName,
+  mustBeNew,
+  mustFind,
+  nextNumber,
+  mustHaveNumber,
+  placed,
+  refuse,
+  setsValues,
+  valuesFor,
+  type Edit,
+  type Values,
+} from './edit.ts'
 import type { KeypadPage } from '../keypad.ts'
 import { addWidgets, anchor, newWidgets, removeWidget, setIn, type NewWidget } from './widgets.ts'
 
@@ -19,11 +31,10 @@ export const addPage: Edit<{ id: PageId; after: string | null; name?: string; ki
   args: Joi.object({ id: page, after: anchor, name: Joi.string().max(60), kind: Joi.valid(...pageKinds) }),
   apply(draft, { id, after, name, kind = 'page' }) {
     mustBeNew(draft.pages, id)
-    draft.spent.pageNumber++
     const made: Page = {
       id,
       kind,
-      number: draft.spent.pageNumber,
+      number: nextNumber(draft, 'pages'),
       name: freeName(
         name ?? kind,
         Object.values(draft.pages).map((p) => p.name),
@@ -66,8 +77,18 @@ const addKeypad: Edit<{ after: string | null; pages: KeypadPage[]; opens?: Widge
 
 const setPage = setsValues<{ id: PageId; values: Values }>({
   name: 'set page',
-  args: Joi.object({ id: page, values: valuesFor('name', 'note', ...pageSettings.list.map(({ key }) => key)) }),
+  args: Joi.object({
+    id: page,
+    values: valuesFor('name', 'note', 'number', 'kind', ...pageSettings.list.map(({ key }) => key)),
+  }),
   targets: (project, { id }) => [mustFind(project.pages, id)],
+  last(draft, { id, values }) {
+    const { kind, number } = mustFind(draft.pages, id)
+    if ('number' in values) mustHaveNumber(draft, 'pages', id, number)
+    if (kind !== 'page' && draft.startPage === id) refuse('start-layer')
+    // The word that says which pop-up is open is 0 while none is.
+    if (kind !== 'page' && number === 0) refuse('number-zero', { kind })
+  },
 })
 
 /** Pages are shown one after another for so long each, then another, as a splash is. */

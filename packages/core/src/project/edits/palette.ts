@@ -15,7 +15,20 @@ import type { WidgetId } from '../../base/index.ts'
 import type { FontChoice } from '../../settings/index.ts'
 import { idSchema } from '../schema.ts'
 import { setIn } from './widgets.ts'
-import { freeName, mustBeNew, mustFind, placed, refuse, setsValues, takeOut, valuesFor, type Edit, type Values } from './edit.ts'
+import {
+  freeName,
+  mustBeNew,
+  mustFind,
+  mustHaveNumber,
+  nextNumber,
+  placed,
+  refuse,
+  setsValues,
+  takeOut,
+  valuesFor,
+  type Edit,
+  type Values,
+} from './edit.ts'
 
 const colour = idSchema('colour').required()
 const style = idSchema('style').required()
@@ -92,7 +105,15 @@ const addStyle: Edit<Pick<TypeStyle, 'id' | 'name' | 'typeface' | 'size'> & Part
   }),
   apply(draft, { id, name, ...rest }) {
     mustBeNew(draft.styles, id)
-    draft.styles[id] = { weight: 0, bits: 8, more: '', ...rest, id, name: freeName(name, names(draft.styles)) }
+    draft.styles[id] = {
+      weight: 0,
+      bits: 8,
+      more: '',
+      ...rest,
+      id,
+      number: nextNumber(draft, 'styles'),
+      name: freeName(name, names(draft.styles)),
+    }
     draft.styleOrder = placed(draft.styleOrder, [id], '')
   },
 }
@@ -122,8 +143,11 @@ const nameFont: Edit<{ id: StyleId; name: string; font: FontChoice; widgets: Rec
 
 const setStyle = setsValues<{ id: StyleId; values: Values }>({
   name: 'set style',
-  args: Joi.object({ id: style, values: valuesFor('name', 'typeface', 'size', 'weight', 'bits', 'more') }),
+  args: Joi.object({ id: style, values: valuesFor('name', 'number', 'typeface', 'size', 'weight', 'bits', 'more') }),
   targets: (project, { id }) => [mustFind(project.styles, id)],
+  last(draft, { id, values }) {
+    if ('number' in values) mustHaveNumber(draft, 'styles', id, mustFind(draft.styles, id).number)
+  },
 })
 
 const deleteStyle: Edit<{ id: StyleId }> = {

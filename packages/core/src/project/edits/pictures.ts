@@ -1,19 +1,31 @@
 import Joi from 'joi'
 import type { PageId, PictureId, WidgetId } from '../../base/index.ts'
-import { pictureSettings, type PictureRecord } from '../picture.ts'
+import { pictureSettings, type NewPicture, type PictureRecord } from '../picture.ts'
 import { usersOf } from '../references.ts'
 import { changeFaces } from './faces.ts'
 import { idSchema, recordSchemas } from '../schema.ts'
 import { addPage } from './pages.ts'
 import { newVariableSchema, putVariables, type NewVariable } from './variables.ts'
 import { addWidgets, newWidgets, setIn, type NewWidget } from './widgets.ts'
-import { freeName, mustBeNew, mustFind, placed, setsValues, takeOut, valuesFor, type Edit, type Values } from './edit.ts'
+import {
+  freeName,
+  mustBeNew,
+  mustFind,
+  mustHaveNumber,
+  nextNumber,
+  placed,
+  setsValues,
+  takeOut,
+  valuesFor,
+  type Edit,
+  type Values,
+} from './edit.ts'
 
 const id = idSchema('picture').required()
 const names = (records: Record<string, { name: string }>) => Object.values(records).map((one) => one.name)
 
 interface AddPictures {
-  pictures: readonly PictureRecord[]
+  pictures: readonly NewPicture[]
   after: string
   /** Pages that are made of them, each with a picture as its background, one after another after `afterPage`. */
   pages?: readonly { id: PageId; name: string; picture: PictureId }[]
@@ -52,6 +64,7 @@ const addPictures: Edit<AddPictures> = {
       draft.pictures[picture.id] = {
         ...pictureSettings.defaults,
         ...picture,
+        number: nextNumber(draft, 'pictures'),
         name: freeName(picture.name, names(draft.pictures)),
       }
     }
@@ -76,8 +89,11 @@ const addPictures: Edit<AddPictures> = {
 
 const setPicture = setsValues<{ id: PictureId; values: Values }>({
   name: 'set picture',
-  args: Joi.object({ id, values: valuesFor('name', ...pictureSettings.list.map(({ key }) => key)) }),
+  args: Joi.object({ id, values: valuesFor('name', 'number', ...pictureSettings.list.map(({ key }) => key)) }),
   targets: (project, args) => [mustFind(project.pictures, args.id)],
+  last(draft, { id: which, values }) {
+    if ('number' in values) mustHaveNumber(draft, 'pictures', which, mustFind(draft.pictures, which).number)
+  },
 })
 
 /** The same for many at once. A picture keeps its name. */

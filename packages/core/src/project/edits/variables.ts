@@ -13,6 +13,7 @@ import {
   type Span,
 } from '../../variables/index.ts'
 import { idSchema } from '../schema.ts'
+import { retiredNumbers, unspentNumbers } from '../numbers.ts'
 import { memoryPlanOf } from '../profile.ts'
 import type { Project, Variable } from '../types.ts'
 import {
@@ -191,7 +192,7 @@ const orderVariable: Edit<{ id: VariableId; after: string | null }> = {
   },
 }
 
-/** Every address there is has left the house: from now on nothing hands it out again but a release by hand. */
+/** Every address and number there is has left the house: from now on nothing hands it out again but a release by hand. */
 const spendAddresses: Edit<Record<string, never>> = {
   name: 'spend addresses',
   args: Joi.object({}),
@@ -200,6 +201,7 @@ const spendAddresses: Edit<Record<string, never>> = {
       const { address, holds, name } = variable
       draft.spent.addresses[key(variable)] = { address, words: wordsOf(holds), name }
     }
+    for (const { key, name } of unspentNumbers(before)) draft.spent.numbers[key] = name
   },
 }
 
@@ -218,12 +220,27 @@ const releaseAddress: Edit<{ key: string }> = {
   },
 }
 
-/** Every address that no variable has any more may be given again. */
+const releaseNumber: Edit<{ key: string }> = {
+  name: 'release number',
+  args: Joi.object({
+    key: Joi.string()
+      .pattern(/^[a-z]+:[0-9a-z_-]{1,40}@\d{1,5}$/)
+      .required(),
+  }),
+  apply(draft, { key }, before) {
+    const name = mustFind(draft.spent.numbers, key)
+    if (!retiredNumbers(before).some((retired) => retired.key === key)) refuse('number-in-use', { name })
+    delete draft.spent.numbers[key]
+  },
+}
+
+/** Every address that no variable has any more, and every number that is nobody's, may be given again. */
 const releaseAll: Edit<Record<string, never>> = {
   name: 'release all addresses',
   args: Joi.object({}),
   apply(draft, _args, before) {
     for (const { key } of retiredAddresses(before)) delete draft.spent.addresses[key]
+    for (const { key } of retiredNumbers(before)) delete draft.spent.numbers[key]
   },
 }
 
@@ -235,5 +252,6 @@ export const variableEdits = [
   orderVariable,
   spendAddresses,
   releaseAddress,
+  releaseNumber,
   releaseAll,
 ] as Edit[]

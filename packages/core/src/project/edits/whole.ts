@@ -1,10 +1,11 @@
 import Joi from 'joi'
 import { idPattern } from '../../base/index.ts'
-import { applyPatches, pathOf, pointer, staysSpent, stillStands, type Patch } from '../patches.ts'
+import { numberAll } from '../numbers.ts'
+import { collectionAt } from '../collections.ts'
+import { applyPatches, isRecord, pathOf, pointer, staysSpent, stillStands, type Patch } from '../patches.ts'
 import { isInRecord, recordDepth } from '../record-paths.ts'
 import { linkSettings } from '../../frames/index.ts'
 import { panelSettings } from '../profile.ts'
-import { layoutKeys } from '../schema.ts'
 import { conductSettings, type Project } from '../types.ts'
 import { refuse, setsValues, valuesFor, type Edit, type Values } from './edit.ts'
 
@@ -36,11 +37,11 @@ const setLink = setsValues<Setting>({
   targets: (project) => [project.link],
 })
 
-/** The layout is replaced part by part or whole; a layout with two readings is a finding, not a refusal. */
+/** The layout is replaced part by part (`toPanel/head`) or whole; a layout with two readings is a finding, not a refusal. */
 const setLayout = setsValues<Setting>({
   name: 'set layout',
   args: Joi.object({
-    values: valuesFor(...layoutKeys),
+    values: valuesFor('name', 'toPanel', 'toHost'),
   }),
   targets: (project) => [project.layout],
 })
@@ -54,6 +55,14 @@ const patch = Joi.object({
   value: Joi.any(),
 })
 
+/** A record that a patch left before its kind had numbers, with the number it has now. */
+function withNumber(before: Project, patch: Patch): Patch {
+  const [map = '', id = '', ...deeper] = pathOf(patch.path)
+  if (patch.op === 'remove' || deeper.length || !collectionAt(map)?.numbers || !isRecord(patch.value)) return patch
+  const now = (before as unknown as Record<string, Record<string, { number?: number }>>)[map]?.[id]
+  return 'number' in patch.value || !now ? patch : { ...patch, value: { ...patch.value, number: now.number } }
+}
+
 /** Takes a change back: `patches` bring the old state, and only while everything is still as the change left it. */
 const undo: Edit<{ of: string; patches: Patch[]; left: Patch[] }> = {
   name: 'undo',
@@ -66,11 +75,18 @@ const undo: Edit<{ of: string; patches: Patch[]; left: Patch[] }> = {
     if (!patches.every(staysSpent)) refuse('spent')
     const outside = [...patches, ...left].find((p) => !isInRecord(p.path))
     if (outside) refuse('path', { path: outside.path })
-    if (!stillStands(before, left)) refuse('changed-since')
+    if (
+      !stillStands(
+        before,
+        left.map((p) => withNumber(before, p)),
+      )
+    )
+      refuse('changed-since')
     const after = applyPatches(before, patches) ?? refuse('changed-since')
     // Record by record, so that the gate sees which were touched, and validates them like any other edit's.
     const records = new Set(patches.map((p) => pointer(pathOf(p.path).slice(0, recordDepth(pathOf(p.path))))))
     for (const record of records) putBack(draft, after, pathOf(record))
+    numberAll(draft)
   },
 }
 

@@ -19,6 +19,7 @@ import {
   valuesFor,
   type Edit,
   type Values,
+  nextNumber,
 } from './edit.ts'
 import { newVariableSchema, putVariables, type NewVariable } from './variables.ts'
 
@@ -105,12 +106,11 @@ export const addWidgets: Edit<AddedWidgets> = {
     for (const { id, kind, name, place, settings, like, parent = '' } of widgets) {
       mustBeNew(draft.widgets, id)
       const found = widgetKind(kind) ?? refuse('kind', { kind })
-      draft.spent.widgetNumber++
       const given = freeName(name ?? found.label.toLowerCase(), names)
       names.add(given)
       draft.widgets[id] = {
         id,
-        number: draft.spent.widgetNumber,
+        number: nextNumber(draft, 'widgets'),
         kind,
         name: given,
         page,

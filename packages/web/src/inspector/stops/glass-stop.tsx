@@ -112,7 +112,7 @@ export function GlassStop({ project, widgets }: { project: Project; widgets: Wid
 const ItemsOnGlass = (props: FieldProps) => <ItemsLine {...props} Field={SettingField} />
 
 /** Of the essential fields those that say what is seen; faces, states, type and what is bound have places of their own. */
-const elsewhere = ['font', 'variable', 'actions', 'keypad']
+const elsewhere = ['font', 'variable', 'rules', 'keypad']
 const isOnGlass = (field: FormField): boolean =>
   (field.essential === true || field.type.items !== undefined) &&
   !elsewhere.includes(field.key) &&

@@ -1,6 +1,6 @@
 import type { Project, Widget } from '@moth-lamp/core/project'
 import { useSession } from '../../shell/context.tsx'
-import { ActionsField } from '../action-sentences.tsx'
+import { RulesField } from '../rule-sentences.tsx'
 import { Sentence } from '../../controls/sentence.tsx'
 import { fieldOf, holdsOf } from '../lookups.ts'
 import { SettingField } from '../setting-fields.tsx'
@@ -44,14 +44,14 @@ export function TouchStop({ project, widget }: { project: Project; widget: Widge
   return (
     <Stop title="When touched" said={`waits for done ${confirmTimeoutMs} ms, ${tries} tries`}>
       <Works project={project} widget={widget} />
-      <ActionsField
-        setting={fieldOf(widget, 'actions')!}
-        value={widget.settings['actions']}
+      <RulesField
+        setting={fieldOf(widget, 'rules')!}
+        value={widget.settings['rules']}
         mixed={false}
         nameHint={widget.name}
         beside={widget.settings}
         Field={SettingField}
-        onChange={(actions) => session.edit('set widgets', { ids: [widget.id], values: { actions } })}
+        onChange={(rules) => session.edit('set widgets', { ids: [widget.id], values: { rules } })}
       />
     </Stop>
   )

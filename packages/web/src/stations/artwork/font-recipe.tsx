@@ -8,6 +8,7 @@ import { hasGlyph, smoothings, textWidth, type GlyphSheet, type Smoothing } from
 import { textMargin } from '@moth-lamp/core/widgets'
 import { Choice } from '../../controls/choice.tsx'
 import { NumberField, TextField } from '../../controls/fields.tsx'
+import { OwnNumber } from './own-number.tsx'
 import { LetterField } from '../../parts/letter-field.tsx'
 import { freshId } from '../../session/session.ts'
 import { bundled, fontFiles, takeBundled, takeFontFile } from '../../session/typefaces.ts'
@@ -58,6 +59,7 @@ export function FontRecipe({ font }: { font: FontInUse }) {
             <h2>{font.name}</h2>
           )}
         </div>
+        {style && <OwnNumber of="font" value={style.number} onCommit={(number) => set({ number })} />}
         {!style && (
           <Button
             onClick={makeNamed}

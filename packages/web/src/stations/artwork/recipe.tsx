@@ -14,6 +14,7 @@ import {
 } from '@moth-lamp/core/project'
 import { nameOfId } from '@moth-lamp/core/signal-path'
 import { NumberField, TextField } from '../../controls/fields.tsx'
+import { OwnNumber } from './own-number.tsx'
 import { pictureFiles, replaceOriginal } from '../../session/intake.ts'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../shell/context.tsx'
@@ -87,6 +88,7 @@ export function Recipe({ picture }: { picture: PictureRecord }) {
             onCommit={(name) => set({ name })}
           />
         </div>
+        <OwnNumber of="picture" value={picture.number} onCommit={(number) => set({ number })} />
         <FileButton
           accept={pictureFiles}
           onChange={(file) =>

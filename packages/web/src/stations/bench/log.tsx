@@ -168,7 +168,7 @@ const icons = {
   lifted: CircleDot,
   'not counted': CircleSlash,
   page: FileText,
-  layer: FileText,
+  'pop-up': FileText,
   loop: Repeat2,
   beep: Bell,
   backlight: Sun,

@@ -129,7 +129,7 @@ function Mark({ what, x }: { what: BesideEntry['what']; x: number }) {
     case 'lifted':
       return <circle cx={x} cy={y} r="2.5" fill="none" stroke="var(--ink)" />
     case 'page':
-    case 'layer':
+    case 'pop-up':
       return <rect x={x - 3} y={y - 4} width="6" height="8" fill="none" stroke="var(--ink)" strokeWidth="1.3" />
     case 'pin':
       return <path d={`M${x - 4} ${y - 3}H${x}V${y + 3}H${x + 4}`} fill="none" stroke="var(--ink)" strokeWidth="1.4" />

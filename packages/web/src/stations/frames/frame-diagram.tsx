@@ -10,7 +10,7 @@ import {
   reachOf,
   standingParts,
   type Form,
-  type Layout,
+  type Way,
   type Message,
   type Operation,
   type Part,
@@ -43,17 +43,17 @@ const example: Record<Operation, Message> = {
 interface Props {
   project: Project
   form: Form
-  set(values: Partial<Layout>): void
+  set(values: Partial<Way>): void
   setForm(change: Partial<Form>): void
 }
 
 /** A frame to scale: parts as wide as their bytes with an example in them, and below what length and check reach over. */
 export function FrameDiagram({ project, form, set, setForm }: Props) {
-  const { layout } = project
+  const way = project.layout.toPanel
   const body = useExample(project, form)
-  const flags = layout.framing.kind === 'delimited' ? [layout.framing.flag] : []
-  const start = layout.framing.kind === 'delimited' ? [] : layout.framing.start
-  const all = standingParts(layout, form, payloadBytes)
+  const flags = way.framing.kind === 'delimited' ? [way.framing.flag] : []
+  const start = way.framing.kind === 'delimited' ? [] : way.framing.start
+  const all = standingParts(way, form, payloadBytes)
   const size = all.at(-1)?.to ?? start.length
   const hasPayload = form.parts.some((p) => p.part === 'payload')
   // Columns: the opening flag, one a byte, one more for what else a payload may hold, the closing flag.
@@ -62,13 +62,13 @@ export function FrameDiagram({ project, form, set, setForm }: Props) {
   const endOf = (s: { to: number }) => column(s.to - 1) + 1 + (hasPayload && s.to === payloadEnd ? 1 : 0)
   const columns = column(size - 1) + 1 + flags.length - 1 + (hasPayload && payloadEnd === size ? 1 : 0)
   const placeOf = (i: number): Place => {
-    if (i < layout.head.length) return 'head'
-    return i < layout.head.length + form.parts.length ? 'parts' : 'end'
+    if (i < way.head.length) return 'head'
+    return i < way.head.length + form.parts.length ? 'parts' : 'end'
   }
-  const lists = { head: layout.head, parts: form.parts, end: layout.end }
+  const lists = { head: way.head, parts: form.parts, end: way.end }
   const put = (place: Place, parts: Part[]) => (place === 'parts' ? setForm({ parts }) : set({ [place]: parts }))
   const indexIn = (i: number) =>
-    i - (placeOf(i) === 'head' ? 0 : layout.head.length + (placeOf(i) === 'end' ? form.parts.length : 0))
+    i - (placeOf(i) === 'head' ? 0 : way.head.length + (placeOf(i) === 'end' ? form.parts.length : 0))
   const move = (place: Place, from: number, to: number) => {
     const next = [...lists[place]]
     const [moved] = next.splice(from, 1)
@@ -98,7 +98,7 @@ export function FrameDiagram({ project, form, set, setForm }: Props) {
               standing={standing}
               columns={`${column(standing.from)} / ${endOf(standing)}`}
               hex={body ? body.slice(standing.from, standing.to) : null}
-              most={standing.part.part === 'payload' ? layout.mostPayload : null}
+              most={standing.part.part === 'payload' ? way.mostPayload : null}
               place={place}
               index={index}
               count={lists[place].length}
@@ -114,7 +114,7 @@ export function FrameDiagram({ project, form, set, setForm }: Props) {
           )
         })}
         {all.map((standing, i) => {
-          const reach = reachOf(layout, form, standing.part, payloadBytes)
+          const reach = reachOf(way, form, standing.part, payloadBytes)
           if (!reach || reach.to <= reach.from) return null
           const isCheck = standing.part.part === 'checksum'
           const payloadIn = hasPayload && reach.to >= payloadEnd
@@ -149,7 +149,7 @@ export function FrameDiagram({ project, form, set, setForm }: Props) {
                   ? 'to the end of every frame'
                   : `to ${form.operation}`
             }
-            onAdd={(kind) => put(place, [...lists[place], partLike(layout, kind)])}
+            onAdd={(kind) => put(place, [...lists[place], partLike(way, kind)])}
           />
         ))}
         <span className="muted small">
@@ -282,9 +282,9 @@ function AddPart({ where, onAdd }: { where: string; onAdd(kind: string): void })
 }
 
 /** A part as it is before anyone has said more, its numbers in the order of the others. */
-function partLike(layout: Layout, kind: string): Part {
+function partLike(way: Way, kind: string): Part {
   const part = freshPart(kind)
-  const others = [...layout.head, ...layout.end].flatMap((p) => ('order' in p ? [p.order] : []))
+  const others = [...way.head, ...way.end].flatMap((p) => ('order' in p ? [p.order] : []))
   return 'order' in part && others[0] ? { ...part, order: others[0] } : part
 }
 

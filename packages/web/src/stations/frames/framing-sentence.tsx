@@ -1,5 +1,5 @@
 import { fromHex, toHex } from '@moth-lamp/core/base'
-import type { Framing, Layout } from '@moth-lamp/core/frames'
+import type { Framing, Way } from '@moth-lamp/core/frames'
 import { Choice } from '../../controls/choice.tsx'
 import { NumberField, TextField } from '../../controls/fields.tsx'
 import { Sentence } from '../../controls/sentence.tsx'
@@ -29,8 +29,8 @@ function ByteWord({ label, value, onCommit }: { label: string; value: number; on
 }
 
 /** How a frame is found in the stream of bytes, as a sentence whose words are edited where they stand. */
-export function FramingSentence({ layout, set }: { layout: Layout; set(values: Partial<Layout>): void }) {
-  const { framing } = layout
+export function FramingSentence({ way, set }: { way: Way; set(values: Partial<Way>): void }) {
+  const { framing } = way
   const start = framing.kind !== 'delimited' && (
     <TextField
       mono
@@ -83,7 +83,7 @@ export function FramingSentence({ layout, set }: { layout: Layout; set(values: P
       and
       <NumberField
         label="Silence that ends a frame"
-        value={layout.gapUs / 1000}
+        value={way.gapUs / 1000}
         min={1}
         max={10_000}
         whole

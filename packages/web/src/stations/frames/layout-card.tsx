@@ -13,6 +13,7 @@ import {
   standingParts,
   type Form,
   type Layout,
+  type Way,
   type Operation,
 } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
@@ -29,16 +30,22 @@ import station from '../../parts/station.module.css'
 const arrows = (operation: Operation): string =>
   directionsOf[operation].length === 2 ? '⇄' : directionsOf[operation][0] === 'to panel' ? '→' : '←'
 
+/** The values of a way as an edit of the layout takes them: part by part. */
+const ofWay = (at: 'toPanel', values: Partial<Way>) =>
+  Object.fromEntries(Object.entries(values).map(([key, value]) => [`${at}/${key}`, value]))
+
 /** The layout: how a frame is found, and of each operation its parts as wide as their bytes. */
 export function LayoutCard({ project }: { project: Project }) {
   const session = useSession()
   const { layout } = project
   const [operation, setOperation] = useState<Operation>('write')
   const lines = layoutProblemLines(checkLayout(layout))
-  const form = layout.forms.find((f) => f.operation === operation)
-  const set = (values: Partial<Layout>) => session.edit('set layout', { values })
+  const way = layout.toPanel
+  const form = way.forms.find((f) => f.operation === operation)
+  const setLayout = (values: Partial<Layout>) => session.edit('set layout', { values })
+  const set = (values: Partial<Way>) => setLayout(ofWay('toPanel', values))
   const setForm = (change: Partial<Form>) =>
-    set({ forms: layout.forms.map((f) => (f.operation === operation ? { ...f, ...change } : f)) })
+    set({ forms: way.forms.map((f) => (f.operation === operation ? { ...f, ...change } : f)) })
   return (
     <section className={station.card} aria-label="Layout">
       <Box component="header" className={styles.head}>
@@ -49,7 +56,7 @@ export function LayoutCard({ project }: { project: Project }) {
             value={layout.name}
             isName
             check={(t) => (t.trim() ? null : 'A layout has a name.')}
-            onCommit={(name) => set({ name })}
+            onCommit={(name) => setLayout({ name })}
           />
         </Box>
         <Menu position="bottom-start">
@@ -57,11 +64,11 @@ export function LayoutCard({ project }: { project: Project }) {
             <Button size="compact-xs">Start from ▾</Button>
           </Menu.Target>
           <Items>
-            <Menu.Item onClick={() => set({ ...lampBinary })}>lamp binary: flags, escapes, FCS-16</Menu.Item>
-            <Menu.Item onClick={() => set({ ...lengthLedStart })}>length-led: start byte, length, CRC-16</Menu.Item>
+            <Menu.Item onClick={() => setLayout({ ...lampBinary })}>lamp binary: flags, escapes, FCS-16</Menu.Item>
+            <Menu.Item onClick={() => setLayout({ ...lengthLedStart })}>length-led: start byte, length, CRC-16</Menu.Item>
           </Items>
         </Menu>
-        <FramingSentence layout={layout} set={set} />
+        <FramingSentence way={way} set={set} />
         {!lines.length && (
           <span className="end ok" role="status">
             ✓ every frame has one reading
@@ -71,7 +78,7 @@ export function LayoutCard({ project }: { project: Project }) {
       <div className={`${station.body} stack`}>
         <div className={styles.tabs} role="tablist" aria-label="Operation">
           {operations.map((op) => {
-            const code = layout.forms.find((f) => f.operation === op)?.code
+            const code = way.forms.find((f) => f.operation === op)?.code
             return (
               <UnstyledButton
                 key={op}
@@ -96,8 +103,8 @@ export function LayoutCard({ project }: { project: Project }) {
               onClick={() =>
                 set({
                   forms: [
-                    ...layout.forms,
-                    { operation, directions: directionsOf[operation], code: layout.forms.length + 1, parts: [] },
+                    ...way.forms,
+                    { operation, directions: directionsOf[operation], code: way.forms.length + 1, parts: [] },
                   ],
                 })
               }
@@ -120,14 +127,15 @@ export function LayoutCard({ project }: { project: Project }) {
 interface LimitsProps {
   project: Project
   form: Form | null
-  set(values: Partial<Layout>): void
+  set(values: Partial<Way>): void
   setForm(change: Partial<Form>): void
 }
 
 /** What holds for all frames: the longest and its time, the buffer a host needs, the order of bytes. */
 function Limits({ project, form, set, setForm }: LimitsProps) {
   const { layout, link } = project
-  const longest = longestFrame(layout)
+  const way = layout.toPanel
+  const longest = longestFrame(way)
   const ms = byteEndUs(link, 0, longest) / 1000
   return (
     <Sentence className={styles.limits}>
@@ -145,7 +153,7 @@ function Limits({ project, form, set, setForm }: LimitsProps) {
             size="compact-xs"
             variant="subtle"
             title={`the layout then has no “${form.operation}”`}
-            onClick={() => set({ forms: layout.forms.filter((f) => f !== form) })}
+            onClick={() => set({ forms: way.forms.filter((f) => f !== form) })}
           >
             Remove “{form.operation}”
           </Button>
@@ -158,7 +166,7 @@ function Limits({ project, form, set, setForm }: LimitsProps) {
         Payload up to
         <NumberField
           label="Payload at most"
-          value={layout.mostPayload}
+          value={way.mostPayload}
           min={2}
           max={1024}
           whole
@@ -172,9 +180,9 @@ function Limits({ project, form, set, setForm }: LimitsProps) {
         Values
         <Choice
           label="Payload: order"
-          value={layout.payload}
+          value={way.payload}
           options={payloadOrders.map((o) => ({ value: o, label: o === 'as memory' ? 'as in memory' : `${o} byte first` }))}
-          onChange={(payload) => set({ payload: payload as Layout['payload'] })}
+          onChange={(payload) => set({ payload: payload as Way['payload'] })}
         />
       </span>
     </Sentence>
@@ -184,9 +192,9 @@ function Limits({ project, form, set, setForm }: LimitsProps) {
 const codeOf = (text: string): number | null => (/^[0-9a-f]{1,2}$/i.test(text.trim()) ? parseInt(text, 16) : null)
 
 /** Bytes of the longest frame, flags counted, without escapes. */
-function longestFrame(layout: Layout): number {
-  if (layout.framing.kind === 'fixed') return layout.framing.length
-  const flags = layout.framing.kind === 'delimited' ? 2 : 0
-  const body = (form: Form) => standingParts(layout, form, layout.mostPayload).at(-1)?.to ?? 0
-  return flags + Math.max(0, ...layout.forms.map(body))
+function longestFrame(way: Way): number {
+  if (way.framing.kind === 'fixed') return way.framing.length
+  const flags = way.framing.kind === 'delimited' ? 2 : 0
+  const body = (form: Form) => standingParts(way, form, way.mostPayload).at(-1)?.to ?? 0
+  return flags + Math.max(0, ...way.forms.map(body))
 }

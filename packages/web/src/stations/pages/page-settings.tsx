@@ -2,9 +2,10 @@ import { Box, Button, UnstyledButton } from '@mantine/core'
 import type { WidgetId } from '@moth-lamp/core/base'
 import type { Face } from '@moth-lamp/core/faces'
 import type { FormField, Values } from '@moth-lamp/core/describe'
-import { conductSettings, pageSettings, type Page, type Project } from '@moth-lamp/core/project'
+import { conductSettings, pageKinds, pageSettings, type Page, type Project } from '@moth-lamp/core/project'
+import { Choice } from '../../controls/choice.tsx'
 import { Disclosure } from '../../controls/disclosure.tsx'
-import { TextField } from '../../controls/fields.tsx'
+import { NumberField, TextField } from '../../controls/fields.tsx'
 import { FaceField } from '../../inspector/face-field.tsx'
 import { SettingRow } from '../../inspector/setting-fields.tsx'
 import { useSession } from '../../shell/context.tsx'
@@ -12,6 +13,13 @@ import { PaletteCard } from './palette-card.tsx'
 import { SplashForm } from './splash-form.tsx'
 import form from '../../inspector/fields.module.css'
 import station from '../../parts/station.module.css'
+
+const kindWords: Record<Page['kind'], string> = {
+  page: 'shown by itself',
+  layer: 'shown with the pages that share it',
+  'pop-up': 'opens above a page',
+  keypad: 'a pop-up that an entry opens',
+}
 
 /** What is set of a page, and the list of what lies on it. */
 export function PageSettings({ project, page }: { project: Project; page: Page }) {
@@ -32,6 +40,27 @@ export function PageSettings({ project, page }: { project: Project; page: Page }
           isName
           check={(t) => (t.trim() ? null : 'A page has a name.')}
           onCommit={(name) => set({ name })}
+        />
+      </div>
+      <div className={form.setting}>
+        <label>Kind</label>
+        <Choice
+          label="Kind of page"
+          value={page.kind}
+          disabled={project.startPage === page.id}
+          options={pageKinds.map((kind) => ({ value: kind, label: kind, detail: kindWords[kind] }))}
+          onChange={(kind) => set({ kind: kind as Page['kind'] })}
+        />
+      </div>
+      <div className={form.setting}>
+        <label>Number</label>
+        <NumberField
+          label="Number of the page"
+          value={page.number}
+          min={page.kind === 'page' ? 0 : 1}
+          max={65_535}
+          whole
+          onCommit={(number) => set({ number })}
         />
       </div>
       <div className={form.setting}>

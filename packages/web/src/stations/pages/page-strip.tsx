@@ -20,7 +20,7 @@ export const PageStrip = memo(function PageStrip(props: { project: Project; curr
   const { project, current, touching } = props
   const session = useSession()
   const [find, setFind] = useState('')
-  const add = (kind: 'page' | 'layer') => {
+  const add = (kind: 'page' | 'layer' | 'pop-up') => {
     const id = freshId('page')
     if (session.edit('add page', { id, after: current, kind })) session.view.set({ page: id, widgets: [] })
   }
@@ -84,8 +84,11 @@ export const PageStrip = memo(function PageStrip(props: { project: Project; curr
       ))}
       {!shown.length && <span className="small muted">No page has that name.</span>}
       <Button onClick={() => add('page')}>+ Page</Button>
-      <Button size="compact-xs" title="it lies over a page until it is closed" onClick={() => add('layer')}>
+      <Button size="compact-xs" title="it is shown with the pages that share it" onClick={() => add('layer')}>
         + Layer
+      </Button>
+      <Button size="compact-xs" title="it opens above a page, until it is closed" onClick={() => add('pop-up')}>
+        + Pop-up
       </Button>
       <PictureMenu page={current as PageId} />
     </nav>

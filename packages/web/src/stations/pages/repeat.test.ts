@@ -50,11 +50,14 @@ test('own variables are of the same type and range, one set a copy, at addresses
 
 test('bits and words go to the original and its copies in order, and values that are set grow', () => {
   const button = named(project, 'Open shutter')
-  const action = (deed: string, values: object) => ({ on: { moment: 'pressed', everyMs: 0 }, lines: [{ deed, with: values }] })
+  const action = (action: string, values: object) => ({
+    on: { moment: 'pressed', everyMs: 0 },
+    lines: [{ action, with: values }],
+  })
   const p = edited(project, 'set widgets', {
     ids: [button.id],
     values: {
-      actions: [
+      rules: [
         action('toggle bits', { variable: 'variable:weather_flags', mask: 1 }),
         action('set', { variable: 'variable:flat_level', to: 5 }),
         action('step', { variable: 'variable:flat_level', by: 7 }),
@@ -64,7 +67,7 @@ test('bits and words go to the original and its copies in order, and values that
   const { project: after } = made(p, [button.id], { bits: [3, 5, 9], words: ['ash', 'elm', 'fir'], valueStep: 2 })
   const all = [after.widgets[button.id]!, ...Object.values(after.widgets).filter((w) => !(w.id in p.widgets))]
   const lines = all.map((w) =>
-    (w.settings['actions'] as { lines: { with: Record<string, unknown> }[] }[]).map((a) => a.lines[0]!.with),
+    (w.settings['rules'] as { lines: { with: Record<string, unknown> }[] }[]).map((a) => a.lines[0]!.with),
   )
   expect(all.map((w) => w.settings['text'])).toEqual(['ash', 'elm', 'fir'])
   expect(lines.map(([bit, value, step]) => [bit!['mask'], value!['to'], step!['by']])).toEqual([
@@ -125,7 +128,7 @@ test('keys that set one value of a choice each act on the same variable', () => 
     value: 4,
     shows: 'variable:flat_level',
     reaches: 4,
-    actions: [],
+    rules: [],
   }
   const p = edited(project, 'set widgets', { ids: [button.id], values })
   expect([setsValue([p.widgets[button.id]!]), setsValue([named(project, 'Target')])]).toEqual([true, false])

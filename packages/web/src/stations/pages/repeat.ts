@@ -1,7 +1,7 @@
 import { sameJson, type VariableId } from '@moth-lamp/core/base'
 import type { Values } from '@moth-lamp/core/describe'
 import { parentsOfCopies, type Page, type Project, type Variable, type Widget } from '@moth-lamp/core/project'
-import { deedKind } from '@moth-lamp/core/rules'
+import { actionKind } from '@moth-lamp/core/rules'
 import { wordsOf } from '@moth-lamp/core/variables'
 import { widgetKind } from '@moth-lamp/core/widgets'
 import { freshId } from '../../session/session.ts'
@@ -34,13 +34,13 @@ const countedUp = (text: string, by: number): string =>
   )
 
 /**
- * The settings of one copy: other bits, other words, another value, other variables. Deeds say by their descriptions what in
+ * The settings of one copy: other bits, other words, another value, other variables. Actions say by their descriptions what in
  * them is a mask and what a value; a step or the end of a range stays.
  */
 function settingsOfCopy(w: Widget, k: number, repeat: Repeat, ids: ReadonlyMap<string, string>): Widget['settings'] {
   const bit = repeat.bits[k]
   const changed = walked(w.settings, (key, value, record) => {
-    if (key === 'with' && typeof record['deed'] === 'string') return withOfCopy(record['deed'], value as Values, k, repeat)
+    if (key === 'with' && typeof record['action'] === 'string') return withOfCopy(record['action'], value as Values, k, repeat)
     // A state by a bit, or the bit that a button switches.
     const isBit = key === 'bit' && (record['by'] === 'bit' || ('works' in record && Number(value) >= 0))
     if (isBit) return bit ?? value
@@ -59,22 +59,22 @@ function wordsKey(w: Widget): string | null {
   return key !== undefined && typeof w.settings[key] === 'string' ? key : null
 }
 
-/** Whether some widgets set a value, by a deed or by how they work: keys of one choice, not of a choice each. */
+/** Whether some widgets set a value, by an action or by how they work: keys of one choice, not of a choice each. */
 export const setsValue = (widgets: readonly Widget[]): boolean =>
   widgets.some(({ settings }) => {
     let sets = false
     walked(settings, (key, value, record) => {
-      const deed = key === 'with' && typeof record['deed'] === 'string' ? deedKind(record['deed']) : undefined
-      sets ||= record['works'] === 'sets its value' || (deed?.settings.list.some((field) => field.of?.as === 'value') ?? false)
+      const action = key === 'with' && typeof record['action'] === 'string' ? actionKind(record['action']) : undefined
+      sets ||= record['works'] === 'sets its value' || (action?.settings.list.some((field) => field.of?.as === 'value') ?? false)
       return value
     })
     return sets
   })
 
-/** What a deed of a copy is done with. */
-function withOfCopy(deed: string, values: Values, k: number, { bits, valueStep }: Repeat): Values {
+/** What an action of a copy is done with. */
+function withOfCopy(action: string, values: Values, k: number, { bits, valueStep }: Repeat): Values {
   const other = Object.entries(values).map(([key, value]) => {
-    const as = deedKind(deed)?.settings.list.find((field) => field.key === key)?.of?.as
+    const as = actionKind(action)?.settings.list.find((field) => field.key === key)?.of?.as
     if (as === 'bits' && bits[k] !== undefined) return [key, 1 << bits[k]]
     return [key, as === 'value' && typeof value === 'number' ? value + k * valueStep : value]
   })

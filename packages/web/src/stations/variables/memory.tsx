@@ -2,7 +2,14 @@ import { Button, Group } from '@mantine/core'
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import type { VariableId } from '@moth-lamp/core/base'
 import { framesOfVariable } from '@moth-lamp/core/explain'
-import { memoryPlanOf, retiredAddresses, unspentAddresses, type Project, type Variable } from '@moth-lamp/core/project'
+import {
+  memoryPlanOf,
+  retiredAddresses,
+  retiredNumbers,
+  unspentAddresses,
+  type Project,
+  type Variable,
+} from '@moth-lamp/core/project'
 import { formatAddress, travelWords, wordsOf, type Travels } from '@moth-lamp/core/variables'
 import { Pop } from '../../controls/pop.tsx'
 import { Bytes } from '../../parts/frame.tsx'
@@ -306,6 +313,7 @@ function Moved({ project, moving, inWay }: { project: Project; moving: Moving; i
 function Keeping({ project, used }: { project: Project; used: number }) {
   const session = useSession()
   const retired = retiredAddresses(project)
+  const numbers = retiredNumbers(project)
   const unspent = unspentAddresses(project)
   const all = Object.keys(project.variables).length
   return (
@@ -324,10 +332,14 @@ function Keeping({ project, used }: { project: Project; used: number }) {
           </Button>
         </>
       )}
-      {retired.length > 0 && (
-        <Pop position="top-end" width={420} target={<Button size="compact-xs">{retired.length} retired ▴</Button>}>
+      {retired.length + numbers.length > 0 && (
+        <Pop
+          position="top-end"
+          width={420}
+          target={<Button size="compact-xs">{retired.length + numbers.length} retired ▴</Button>}
+        >
           <Group justify="space-between" wrap="nowrap" mb={6}>
-            <span className="small muted">Given to firmware once; their variables are gone or moved.</span>
+            <span className="small muted">Given to firmware once; what had them is gone or has moved.</span>
             <Button size="compact-xs" onClick={() => session.edit('release all addresses', {})}>
               Release all
             </Button>
@@ -339,6 +351,16 @@ function Keeping({ project, used }: { project: Project; used: number }) {
                   <span className="mono">{formatAddress(r.address)}</span> was {r.name}; firmware in the field may still write it
                 </span>
                 <Button size="compact-xs" onClick={() => session.edit('release address', { key: r.key })}>
+                  Release
+                </Button>
+              </Group>
+            ))}
+            {numbers.map((r) => (
+              <Group key={r.key} justify="space-between" wrap="nowrap" gap={8}>
+                <span className="small cut">
+                  {r.one} <span className="mono">{r.number}</span> was “{r.name}”; firmware in the field may still say it
+                </span>
+                <Button size="compact-xs" onClick={() => session.edit('release number', { key: r.key })}>
                   Release
                 </Button>
               </Group>

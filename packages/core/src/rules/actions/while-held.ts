@@ -1,10 +1,10 @@
 import { described, settingTypes as t } from '../../settings/index.ts'
-import { change, deedOf, named } from '../deed.ts'
+import { change, actionOf, named } from '../action.ts'
 import { needsNumbers, variable } from './fields.ts'
 
 /** 1 from the press until the finger has lifted, slid off or lost the widget; never longer. */
-export const whileHeld = deedOf({
-  deed: 'while held',
+export const whileHeld = actionOf({
+  action: 'while held',
   label: 'is 1 while held',
   settings: described({
     variable,
@@ -15,7 +15,7 @@ export const whileHeld = deedOf({
       unit: 'ms',
       min: 0,
       max: 10_000,
-      group: 'Deed',
+      group: 'Action',
       hint: '0: once; else it is said again and again, so that a host can stop on silence',
     },
   }),

@@ -1,9 +1,9 @@
 import { described } from '../../settings/index.ts'
-import { deedOf } from '../deed.ts'
+import { actionOf } from '../action.ts'
 
 /** The page before this one; the panel remembers eight. */
-export const goBack = deedOf({
-  deed: 'go back',
+export const goBack = actionOf({
+  action: 'go back',
   label: 'goes back',
   settings: described({}),
   words: () => 'goes back to the page before',
@@ -11,8 +11,8 @@ export const goBack = deedOf({
   run: (_, world) => world.do({ do: 'back' }),
 })
 
-export const openStartPage = deedOf({
-  deed: 'open start page',
+export const openStartPage = actionOf({
+  action: 'open start page',
   label: 'opens the start page',
   settings: described({}),
   words: () => 'opens the start page',

@@ -1,9 +1,9 @@
 import { described } from '../../settings/index.ts'
-import { deedOf, isEvent } from '../deed.ts'
+import { actionOf, isEvent } from '../action.ts'
 
 /** Says what happened to the widget; it needs no variable. */
-export const sendEvent = deedOf({
-  deed: 'send event',
+export const sendEvent = actionOf({
+  action: 'send event',
   label: 'sends an event',
   settings: described({}),
   words: () => 'sends an event',

@@ -2,17 +2,17 @@ import { wrapInto } from '../../base/index.ts'
 import { oneOf } from '../../describe/index.ts'
 import { described } from '../../settings/index.ts'
 import { isNone, isNumber, type Cell } from '../../variables/index.ts'
-import { amountOf, change, deedOf, named } from '../deed.ts'
+import { amountOf, change, actionOf, named } from '../action.ts'
 import { amount, amountWords, needsNumbers, variable } from './fields.ts'
 
 /** Adds (shown units, may be negative); at the end of the range it stops or begins again at the other end. */
-export const step = deedOf({
-  deed: 'step',
+export const step = actionOf({
+  action: 'step',
   label: 'adds',
   settings: described({
     by: { ...amount('amount', 1, 'step'), before: '' },
     variable: { ...variable, before: 'to' },
-    atEnd: { label: 'at the end', type: oneOf('stop', 'wrap'), default: 'stop', group: 'Deed' },
+    atEnd: { label: 'at the end', type: oneOf('stop', 'wrap'), default: 'stop', group: 'Action' },
   }),
   words({ variable: id, by, atEnd }, nameOf) {
     const takes = typeof by === 'number' && by < 0

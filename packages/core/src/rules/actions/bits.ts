@@ -1,21 +1,21 @@
 import { described, settingTypes as t } from '../../settings/index.ts'
-import { amountOf, deedOf, named, type DeedKind } from '../deed.ts'
+import { amountOf, actionOf, named, type ActionKind } from '../action.ts'
 import { needsNumbers, variable } from './fields.ts'
 
-/** The three deeds on some bits of a variable, by what the bits become. */
+/** The three actions on some bits of a variable, by what the bits become. */
 const onBits = (
-  deed: string,
+  action: string,
   label: string,
   verb: string,
   clears: boolean,
   becomes: (now: number, mask: number) => number,
-): DeedKind =>
-  deedOf({
-    deed,
+): ActionKind =>
+  actionOf({
+    action,
     label,
     settings: described({
       variable,
-      mask: { label: 'bits', type: t.mask, default: 1, group: 'Deed', of: { variable: 'variable', as: 'bits' } },
+      mask: { label: 'bits', type: t.mask, default: 1, group: 'Action', of: { variable: 'variable', as: 'bits' } },
     }),
     words({ variable: id, mask }, nameOf) {
       const bits = Array.from({ length: 16 }, (_, bit) => bit).filter((bit) => mask & (1 << bit))

@@ -1,9 +1,9 @@
 import { described } from '../../settings/index.ts'
-import { change, deedOf, named } from '../deed.ts'
+import { change, actionOf, named } from '../action.ts'
 import { needsNumbers, variable } from './fields.ts'
 
-export const toggle = deedOf({
-  deed: 'toggle',
+export const toggle = actionOf({
+  action: 'toggle',
   label: 'switches',
   settings: described({ variable }),
   words: (raw, nameOf) => `switches ${named(raw.variable, nameOf)}`,

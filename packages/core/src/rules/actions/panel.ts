@@ -1,21 +1,21 @@
 import { oneOf } from '../../describe/index.ts'
 import { described, settingTypes as t } from '../../settings/index.ts'
-import { deedOf, isEvent, named } from '../deed.ts'
+import { actionOf, isEvent, named } from '../action.ts'
 
 /** No touch counts for so long: while somebody cleans the glass. */
-export const lockTouch = deedOf({
-  deed: 'lock touch',
+export const lockTouch = actionOf({
+  action: 'lock touch',
   label: 'locks touch for',
   settings: described({
-    seconds: { label: 'seconds', before: '', type: t.whole, default: 20, min: 1, max: 600, unit: 's', group: 'Deed' },
+    seconds: { label: 'seconds', before: '', type: t.whole, default: 20, min: 1, max: 600, unit: 's', group: 'Action' },
   }),
   words: ({ seconds }) => `locks touch for ${seconds} s`,
   run: ({ seconds }, world) => world.do({ do: 'lock', ms: seconds * 1000 }),
 })
 
 /** Sounds, and 0 ms is silence. */
-export const beep = deedOf({
-  deed: 'beep',
+export const beep = actionOf({
+  action: 'beep',
   label: 'beeps for',
   settings: described({
     ms: {
@@ -26,7 +26,7 @@ export const beep = deedOf({
       min: 0,
       max: 5000,
       unit: 'ms',
-      group: 'Deed',
+      group: 'Action',
       zero: 'is silent',
     },
   }),
@@ -35,10 +35,10 @@ export const beep = deedOf({
 })
 
 /** What a trend has gathered is thrown away. */
-export const clear = deedOf({
-  deed: 'clear',
+export const clear = actionOf({
+  action: 'clear',
   label: 'clears',
-  settings: described({ widget: { label: 'widget', before: '', type: t.widget, default: '', group: 'Deed' } }),
+  settings: described({ widget: { label: 'widget', before: '', type: t.widget, default: '', group: 'Action' } }),
   words: (raw, nameOf) => `clears ${named(raw.widget, nameOf)}`,
   run({ widget }, world) {
     if (widget !== null) world.do({ do: 'clear', widget })
@@ -46,11 +46,11 @@ export const clear = deedOf({
 })
 
 /** The values of a page are told now: all that its widgets may report, or what was changed and not told yet. */
-export const sendValues = deedOf({
-  deed: 'send values',
+export const sendValues = actionOf({
+  action: 'send values',
   label: 'sends the values of the page',
   settings: described({
-    which: { label: 'which', before: '', type: oneOf('what changed', 'all of them'), default: 'what changed', group: 'Deed' },
+    which: { label: 'which', before: '', type: oneOf('what changed', 'all of them'), default: 'what changed', group: 'Action' },
   }),
   // Whoever presses a key that sends means all, the second time too; a page that is left says what has become another.
   fresh: (moment) => ({ which: isEvent(moment) ? 'all of them' : 'what changed' }),

@@ -1,6 +1,6 @@
 import { ActionIcon, Button, Group } from '@mantine/core'
 import type { FormField } from '@moth-lamp/core/describe'
-import { deedKind, deedKinds, freshLine, momentWords, type Action, type Line, type Moment } from '@moth-lamp/core/rules'
+import { actionKind, actionKinds, freshLine, momentWords, type Rule, type Line, type Moment } from '@moth-lamp/core/rules'
 import { FastForward, Plus, RotateCw, X } from 'lucide-react'
 import { Choice } from '../controls/choice.tsx'
 import { NumberField } from '../controls/fields.tsx'
@@ -8,28 +8,26 @@ import { Sentence } from '../controls/sentence.tsx'
 import type { NestingProps } from './field.ts'
 import styles from './stops/stops.module.css'
 
-/** What a finger does: each action a sentence whose words are edited where they stand. */
-export function ActionsField({ setting, value, onChange, nameHint, beside, Field }: NestingProps) {
-  const actions = value as Action[]
+/** What a finger does: each rule a sentence whose words are edited where they stand. */
+export function RulesField({ setting, value, onChange, nameHint, beside, Field }: NestingProps) {
+  const rules = value as Rule[]
   const moments = (setting.type.choices ?? []) as readonly Moment[]
   return (
     <div>
-      {actions.map((action, i) => (
-        <ActionSentence
+      {rules.map((rule, i) => (
+        <RuleSentence
           key={i}
           label={`Action ${i + 1}`}
-          action={action}
+          rule={rule}
           moments={moments}
           nameHint={nameHint}
           Field={Field}
-          set={(next) => onChange(next ? actions.with(i, next) : actions.filter((_, k) => k !== i))}
+          set={(next) => onChange(next ? rules.with(i, next) : rules.filter((_, k) => k !== i))}
         />
       ))}
       <Button
         size="compact-xs"
-        onClick={() =>
-          onChange([...actions, { on: { moment: moments[0]!, everyMs: 0 }, lines: [firstLine(beside['variable'])] }])
-        }
+        onClick={() => onChange([...rules, { on: { moment: moments[0]!, everyMs: 0 }, lines: [firstLine(beside['variable'])] }])}
       >
         + Action
       </Button>
@@ -39,18 +37,18 @@ export function ActionsField({ setting, value, onChange, nameHint, beside, Field
 
 interface SentenceProps {
   label: string
-  action: Action
+  rule: Rule
   moments: readonly Moment[]
   nameHint: string
   Field: NestingProps['Field']
-  set(action: Action | null): void
+  set(rule: Rule | null): void
 }
 
-function ActionSentence({ label, action, moments, nameHint, set, Field }: SentenceProps) {
-  const { moment, everyMs, faster = false } = action.on
+function RuleSentence({ label, rule, moments, nameHint, set, Field }: SentenceProps) {
+  const { moment, everyMs, faster = false } = rule.on
   const setLine = (k: number, line: Line | null) => {
-    const lines = line ? action.lines.with(k, line) : action.lines.filter((_, n) => n !== k)
-    set(lines.length ? { ...action, lines } : null)
+    const lines = line ? rule.lines.with(k, line) : rule.lines.filter((_, n) => n !== k)
+    set(lines.length ? { ...rule, lines } : null)
   }
   return (
     <Sentence className={styles.sentence}>
@@ -60,7 +58,7 @@ function ActionSentence({ label, action, moments, nameHint, set, Field }: Senten
         options={moments.map((m) => ({ value: m, label: momentWords[m] }))}
         onChange={(m) =>
           set({
-            ...action,
+            ...rule,
             on: { moment: m as typeof moment, everyMs: m === 'pressed' ? everyMs : m === 'time' ? everyMs || 1000 : 0 },
           })
         }
@@ -74,12 +72,12 @@ function ActionSentence({ label, action, moments, nameHint, set, Field }: Senten
             min={20}
             max={86_400_000}
             whole
-            onCommit={(ms) => set({ ...action, on: { moment, everyMs: ms } })}
+            onCommit={(ms) => set({ ...rule, on: { moment, everyMs: ms } })}
           />
           <span>ms</span>
         </>
       )}
-      {action.lines.map((line, k) => (
+      {rule.lines.map((line, k) => (
         <LineWords
           key={k}
           label={k ? `${label}, line ${k + 1}` : label}
@@ -99,7 +97,7 @@ function ActionSentence({ label, action, moments, nameHint, set, Field }: Senten
             min={1}
             max={10_000}
             whole
-            onCommit={(ms) => set({ ...action, on: { ...action.on, everyMs: ms } })}
+            onCommit={(ms) => set({ ...rule, on: { ...rule.on, everyMs: ms } })}
           />
           <span>ms while held</span>
           <ActionIcon
@@ -108,7 +106,7 @@ function ActionSentence({ label, action, moments, nameHint, set, Field }: Senten
             aria-pressed={faster}
             aria-label={`${label}: faster the longer it is held`}
             title="faster the longer it is held"
-            onClick={() => set({ ...action, on: { moment, everyMs, ...(faster ? {} : { faster: true }) } })}
+            onClick={() => set({ ...rule, on: { moment, everyMs, ...(faster ? {} : { faster: true }) } })}
           >
             <FastForward size={12} />
           </ActionIcon>
@@ -122,7 +120,7 @@ function ActionSentence({ label, action, moments, nameHint, set, Field }: Senten
             aria-pressed={everyMs > 0}
             aria-label={`${label}: repeats while held`}
             title="do it again and again while held"
-            onClick={() => set({ ...action, on: { moment, everyMs: everyMs ? 0 : 150 } })}
+            onClick={() => set({ ...rule, on: { moment, everyMs: everyMs ? 0 : 150 } })}
           >
             <RotateCw size={12} />
           </ActionIcon>
@@ -132,7 +130,7 @@ function ActionSentence({ label, action, moments, nameHint, set, Field }: Senten
           variant="subtle"
           aria-label={`${label}: and`}
           title="and one thing more"
-          onClick={() => set({ ...action, lines: [...action.lines, freshLine('send event', moment)] })}
+          onClick={() => set({ ...rule, lines: [...rule.lines, freshLine('send event', moment)] })}
         >
           <Plus size={13} />
         </ActionIcon>
@@ -154,18 +152,18 @@ interface LineProps {
 }
 
 function LineWords({ label, line, moment, nameHint, set, Field }: LineProps) {
-  const fields = (deedKind(line.deed)?.settings.list ?? []) as readonly FormField[]
+  const fields = (actionKind(line.action)?.settings.list ?? []) as readonly FormField[]
   return (
     <>
       <span>·</span>
       <Choice
         label={`${label}: does`}
-        value={line.deed}
+        value={line.action}
         options={[
-          ...deedKinds().map((kind) => ({ value: kind.deed, label: kind.label })),
+          ...actionKinds().map((kind) => ({ value: kind.action, label: kind.label })),
           { value: '', label: 'nothing: remove it' },
         ]}
-        onChange={(deed) => set(deed ? ({ ...keepTarget(freshLine(deed, moment), line), id: line.id } as Line) : null)}
+        onChange={(action) => set(action ? ({ ...keepTarget(freshLine(action, moment), line), id: line.id } as Line) : null)}
       />
       {fields.map((field) => (
         <Group key={field.key} gap={4} wrap="nowrap" maw="100%" align="baseline">
@@ -185,14 +183,14 @@ function LineWords({ label, line, moment, nameHint, set, Field }: LineProps) {
   )
 }
 
-/** Another deed with all that both know: its variable, and what stands under the same name and type. */
+/** Another action with all that both know: its variable, and what stands under the same name and type. */
 function keepTarget(fresh: Line, old: Line): Line {
-  const [from, to] = [deedKind(old.deed)?.settings.fields, deedKind(fresh.deed)?.settings.fields]
+  const [from, to] = [actionKind(old.action)?.settings.fields, actionKind(fresh.action)?.settings.fields]
   const kept = Object.entries(old.with).filter(([key]) => to?.[key] && from?.[key]?.type === to[key].type)
   return { ...fresh, with: { ...fresh.with, ...Object.fromEntries(kept) } }
 }
 
-/** The line that an action begins with: about the variable of the widget, where it has one. */
+/** The line that a rule begins with: about the variable of the widget, where it has one. */
 function firstLine(variable: unknown): Line {
   const line = freshLine('step')
   return typeof variable === 'string' && variable ? { ...line, with: { ...line.with, variable } } : line

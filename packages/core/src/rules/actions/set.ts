@@ -1,11 +1,11 @@
 import { doesFollow, isCompiledFollow } from '../../describe/index.ts'
 import { described } from '../../settings/index.ts'
 import type { Cell, Value } from '../../variables/index.ts'
-import { deedOf, isText, named } from '../deed.ts'
+import { actionOf, isText, named } from '../action.ts'
 import { amount, amountWords, variable } from './fields.ts'
 
-export const set = deedOf({
-  deed: 'set',
+export const set = actionOf({
+  action: 'set',
   label: 'sets',
   settings: described({ variable, to: amount('to', 1, 'value') }),
   words: (raw, nameOf) => `sets ${named(raw.variable, nameOf)} to ${amountWords(raw.to, nameOf)}`,

@@ -1,8 +1,8 @@
 import type { TimedEvent, Timers } from '../base/index.ts'
 import type { BuildPage } from '../compile/index.ts'
 
-/** A layer that is open. */
-export interface OpenLayer {
+/** A pop-up that is open. */
+export interface OpenPopUp {
   page: BuildPage
   /** Number of the widget that opened it and hears its keys; 0: none. */
   by: number
@@ -10,41 +10,41 @@ export interface OpenLayer {
   closesAfterMs: number
 }
 
-export interface LayersView {
-  /** The layer or keypad of that number. */
+export interface PopUpView {
+  /** The pop-up or keypad of that number. */
   find(number: number): BuildPage | undefined
-  /** Whether a widget hears the keys of a layer that it opened. */
+  /** Whether a widget hears the keys of a pop-up that it opened. */
   hearsKeys(widget: number): boolean
-  /** The layer that a widget opened is there no longer. */
+  /** The pop-up that a widget opened is there no longer. */
   closed(by: number): void
-  /** Another layer is open, or none (0): the own word is to say so. */
+  /** Another pop-up is open, or none (0): the own word is to say so. */
   is(number: number): void
-  /** The glass shows another layer, or none (0), over the same page. */
+  /** The glass shows another pop-up, or none (0), over the same page. */
   shows(number: number): void
 }
 
-/** The one layer over the page: opened by a deed, a widget or the host, closed by the same, by time, or with its page. */
-export class Layers {
-  private open: OpenLayer | null = null
+/** The one pop-up over the page: opened by an action, a widget or the host, closed by the same, by time, or with its page. */
+export class PopUps {
+  private open: OpenPopUp | null = null
   private timer: TimedEvent | null = null
-  /** Since when the layer is open, µs. */
+  /** Since when the pop-up is open, µs. */
   sinceUs = 0
 
   constructor(
     private timers: Timers,
-    private view: LayersView,
+    private view: PopUpView,
   ) {}
 
-  get now(): OpenLayer | null {
+  get now(): OpenPopUp | null {
     return this.open
   }
 
-  /** Number of the layer that is open; 0: none. */
+  /** Number of the pop-up that is open; 0: none. */
   get number(): number {
     return this.open?.page.number ?? 0
   }
 
-  /** Opens a layer in place of the one that is open; null closes it. A keypad opened from a keypad goes on with its draft. */
+  /** Opens a pop-up in place of the one that is open; null closes it. A keypad opened from a keypad goes on with its draft. */
   show(number: number | null, by: number, closesAfterMs: number): void {
     if (number === null) {
       if (!this.open) return
@@ -75,14 +75,14 @@ export class Layers {
     if (by) this.view.closed(by)
   }
 
-  /** A finger is on the glass: the time until a layer gives up begins anew. */
+  /** A finger is on the glass: the time until a pop-up gives up begins anew. */
   touched(): void {
     this.timers.cancel(this.timer)
     const ms = this.open?.closesAfterMs ?? 0
     this.timer = ms > 0 ? this.timers.after(ms * 1000, () => this.show(null, 0, 0)) : null
   }
 
-  /** The layer as another build has it; without its page or the widget that opened it, it is there no longer. */
+  /** The pop-up as another build has it; without its page or the widget that opened it, it is there no longer. */
   become(now: (number: number) => BuildPage | null, isThere: (widget: number) => boolean): void {
     if (!this.open) return
     const page = now(this.open.page.number)

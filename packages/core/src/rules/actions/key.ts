@@ -1,7 +1,7 @@
 import Joi from 'joi'
 import { plain } from '../../describe/index.ts'
 import { described } from '../../settings/index.ts'
-import { deedOf } from '../deed.ts'
+import { actionOf } from '../action.ts'
 
 const says = {
   blank: 'types a blank',
@@ -11,9 +11,9 @@ const says = {
   accept: 'accepts what was typed',
 }
 
-/** A key of a keypad: it goes to the widget that opened the layer. */
-export const typeKey = deedOf({
-  deed: 'type',
+/** A key of a keypad: it goes to the widget that opened the pop-up. */
+export const typeKey = actionOf({
+  action: 'type',
   label: 'types',
   settings: described({
     key: {
@@ -25,7 +25,7 @@ export const typeKey = deedOf({
       ),
       default: '0',
       hint: 'one letter, or blank, sign, delete, clear, accept',
-      group: 'Deed',
+      group: 'Action',
     },
   }),
   words: ({ key }) => (Object.hasOwn(says, key) ? says[key as keyof typeof says] : `types ${key}`),

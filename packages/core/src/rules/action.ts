@@ -5,7 +5,7 @@ import type { CompileContext } from '../settings/index.ts'
 import type { Cell, Holds, Value } from '../variables/index.ts'
 
 /**
- * What a deed makes happen. A write is in shown units; `last`: the finger has come to its end with it; until then it is reported
+ * What an action makes happen. A write is in shown units; `last`: the finger has come to its end with it; until then it is reported
  * at most every `everyMs` (100 where it does not say; 0: not before its end).
  */
 export type Effect =
@@ -13,9 +13,9 @@ export type Effect =
   /** The bits of `mask` become those of `bits`; all others stay as they are. */
   | { do: 'bits'; cell: Cell; mask: number; bits: number }
   | { do: 'page'; number: number }
-  /** A layer over the page, opened by the widget whose touch this is; null closes the one that is open. */
-  | { do: 'layer'; number: number | null; closesAfterMs?: number }
-  /** A page, or a layer over the one that is shown: whichever the number is. */
+  /** A pop-up over the page, opened by the widget whose touch this is; null closes the one that is open. */
+  | { do: 'pop-up'; number: number | null; closesAfterMs?: number }
+  /** A page, or a pop-up over the one that is shown: whichever the number is. */
   | { do: 'open'; number: number }
   /** The page before this one, up to eight of them; the page the panel starts with. */
   | { do: 'back' }
@@ -40,7 +40,7 @@ export type Moment = EventKind | (typeof pageMoments)[number] | (typeof panelMom
 /** Whether it is one that a host may be told of as an event. */
 export const isEvent = (moment: Moment): moment is EventKind => eventKinds.some((kind) => kind === moment)
 
-/** What a run of deeds sees and does. It reads its own writes. */
+/** What a run of actions sees and does. It reads its own writes. */
 export interface World {
   /** What happened to the widget that the run belongs to, to its page, or to the panel. */
   readonly moment: Moment
@@ -48,12 +48,12 @@ export interface World {
   do(effect: Effect): void
 }
 
-/** Names for the ids in a deed. */
+/** Names for the ids in an action. */
 export type NameOf = (id: string) => string
 
-/** Facts of a deed, known without doing it: findings and lists ask for these, and never for a deed by its name. */
-export interface DeedFacts {
-  /** The page or layer that it opens. */
+/** Facts of an action, known without doing it: findings and lists ask for these, and never for an action by its name. */
+export interface ActionFacts {
+  /** The page or pop-up that it opens. */
   opens?: string
   /** It leaves the page for one that it does not name. */
   leaves?: true
@@ -67,9 +67,9 @@ export interface DeedFacts {
   says?: true
 }
 
-/** A kind of deed: what a button does, in one file. */
-export interface DeedOf<F extends Fields<CompileContext>> {
-  deed: string
+/** A kind of action: what a button does, in one file. */
+export interface ActionOf<F extends Fields<CompileContext>> {
+  action: string
   /** In the list of what may be done: `adds to`. */
   label: string
   settings: Described<CompileContext, F>
@@ -84,17 +84,17 @@ export interface DeedOf<F extends Fields<CompileContext>> {
   /** While it lasts it is done again every so many ms; 0: once. */
   everyMs?(settings: CompiledOf<F>): number
   /** Its facts, from settings as they are stored; without this, none. */
-  facts?(raw: RawOf<F>): DeedFacts
+  facts?(raw: RawOf<F>): ActionFacts
   /** Whether it would make a number of a text, or a text of a number: then it does nothing, which a finding says. */
   mistyped?(raw: RawOf<F>, holdsOf: (id: string) => Holds | null): boolean
 }
 
-/** A deed in the table, where each has its own settings. */
-// eslint-disable-next-line @typescript-eslint/no-explicit-any -- what stands in the settings is the deed's own business
-export type DeedKind = DeedOf<any>
+/** An action in the table, where each has its own settings. */
+// eslint-disable-next-line @typescript-eslint/no-explicit-any -- what stands in the settings is the action's own business
+export type ActionKind = ActionOf<any>
 
-/** Declares a deed, so that its functions know the types of its settings. */
-export const deedOf = <const F extends Fields<CompileContext>>(deed: DeedOf<F>): DeedOf<F> => deed
+/** Declares an action, so that its functions know the types of its settings. */
+export const actionOf = <const F extends Fields<CompileContext>>(action: ActionOf<F>): ActionOf<F> => action
 
 /** A number that stands there or is that of a variable now; null where the variable holds a text or no number. */
 export function amountOf(amount: unknown, world: World): number | null {
