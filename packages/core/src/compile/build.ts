@@ -81,7 +81,7 @@ export interface BuildHeader {
 /** For tools only: what the numbers of the build are called in the project. */
 export interface Symbols {
   pages: { number: number; id: string; name: string; widgets: { number: number; id: string; name: string }[] }[]
-  variables: { address: number; words: number; id: string; name: string }[]
+  variables: { index: number; id: string; name: string }[]
 }
 
 export interface Build {

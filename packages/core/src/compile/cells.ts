@@ -1,4 +1,4 @@
-import { encodeValue, emptyWords, ownWordById, ownWords, wordsOf, type Cell, type Holds } from '../variables/index.ts'
+import { encodeValue, emptyWords, ownIndex, ownWordById, ownWords, wordsOf, type Cell, type Holds } from '../variables/index.ts'
 import { orderOf, type PanelProfile, type Project, type Variable } from '../project/index.ts'
 import { withoutItemIds } from '../describe/index.ts'
 import type { BuildCell } from './build.ts'
@@ -25,11 +25,11 @@ export class CellTable {
     const order = orderOf(panel, variable)
     const before = this.made.get(variable)
     if (before?.order === order) return before.built
-    const { address, travels, stale } = variable
+    const { number, address, travels, stale } = variable
     const holds = builtHolds(variable.holds)
     const encoded = encodeValue(holds, variable.initial, order)
     const built: BuildCell = {
-      cell: { address, words: wordsOf(holds), holds, order, travels, stale },
+      cell: { index: number, address, words: wordsOf(holds), holds, order, travels, stale },
       initial: Array.from(encoded.ok ? encoded.value : emptyWords(holds)),
     }
     this.made.set(variable, { order, built })
@@ -44,6 +44,7 @@ export class CellTable {
         ownWords.map((w) => [
           w.id,
           {
+            index: ownIndex(w),
             address: ownFrom + w.offset,
             words: wordsOf(w.holds),
             holds: w.holds,

@@ -370,7 +370,7 @@ export class Compiler {
     if (before?.order === order) return before.list
     const list = Object.values(project.variables)
       .map((variable) => this.cells.built(variable, project.panel))
-      .sort((a, b) => a.cell.address - b.cell.address || a.cell.words - b.cell.words)
+      .sort((a, b) => a.cell.address - b.cell.address || a.cell.words - b.cell.words || a.cell.index - b.cell.index)
     this.cellLists.set(project.variables, { order, list })
     return list
   }
@@ -443,8 +443,7 @@ export class Compiler {
       pages: pages.map((p) => p.symbols),
       variables: this.remembered(project.variables, () =>
         Object.values(project.variables).map((v) => ({
-          address: v.address,
-          words: this.cells.of(project, v.id)!.words,
+          index: v.number,
           id: v.id,
           name: v.name,
         })),

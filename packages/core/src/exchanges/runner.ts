@@ -346,13 +346,13 @@ export class Runner {
   /** The report that was found last, where it holds one more variable that no step has asked for yet. */
   private alsoIn(cell: Cell, holds: (entry: Entry) => boolean, isIt: (entry: Entry) => boolean) {
     const { several } = this
-    if (several?.entry.id !== this.cursor || several.asked.has(cell.address) || !holds(several.entry)) return null
+    if (several?.entry.id !== this.cursor || several.asked.has(cell.index) || !holds(several.entry)) return null
     return { entry: several.entry, fits: isIt(several.entry) }
   }
 
   private asked(cell: Cell, entry: Entry): void {
     if (this.several?.entry !== entry) this.several = { entry, asked: new Set() }
-    this.several.asked.add(cell.address)
+    this.several.asked.add(cell.index)
   }
 
   private *expectReport(s: Of<'expect report'>, cell: Cell, value: Value): Slices<Outcome> {

@@ -1,7 +1,16 @@
 import { bytesToWords, type Order } from '../base/index.ts'
 import type { Message } from '../frames/index.ts'
 import type { Book } from '../protocols/index.ts'
-import { decodeValue, formatAddress, formatValue, isInRange, ownWords, wordsOf, type Holds } from '../variables/index.ts'
+import {
+  CellIndex,
+  decodeValue,
+  formatAddress,
+  formatValue,
+  isInRange,
+  ownWords,
+  wordsOf,
+  type Holds,
+} from '../variables/index.ts'
 
 /** A message in words: `write`, `dome_target`, `231.0°`. */
 export interface Said {
@@ -20,16 +29,15 @@ interface Place {
   offset: number
 }
 
-const indexes = new WeakMap<Book, Map<number, Book['variables'][number]>>()
+const indexes = new WeakMap<Book, CellIndex<Book['variables'][number]>>()
 
 function variableAt(book: Book, address: number): Place | null {
   let index = indexes.get(book)
   if (!index) {
-    index = new Map()
-    for (const entry of book.variables) for (let i = 0; i < entry.cell.words; i++) index.set(entry.cell.address + i, entry)
+    index = new CellIndex(book.variables, ({ cell }) => cell)
     indexes.set(book, index)
   }
-  const found = index.get(address)
+  const found = index.at(address).at(-1)
   if (found) {
     const { name, cell } = found
     return { name, holds: cell.holds, order: cell.order, words: cell.words, offset: address - cell.address }

@@ -21,7 +21,7 @@ import {
   type Wire,
 } from '../protocols/index.ts'
 import type { CompiledCondition, CompiledEffect, CompiledReaction } from '../scripts/index.ts'
-import { bytesAfterWrite, bytesOfCell, decodeValue, encodeValue, type Cell, type Value } from '../variables/index.ts'
+import { CellIndex, bytesAfterWrite, bytesOfCell, decodeValue, encodeValue, type Cell, type Value } from '../variables/index.ts'
 import { compares } from './condition.ts'
 import { move, rest, sendable, startMoving, type Moving } from './quantity.ts'
 
@@ -33,12 +33,10 @@ const watchMs = 100
 /** Two reasons to synchronise within this time are one. */
 const syncGapUs = 400_000
 
-/** What a quantity does, variables by their names: the same text, the same doings. */
-const specText = ({ cells }: HostBuild, { kind, settings }: HostBuild['quantities'][number]): string =>
+/** What a quantity does, variables by their indexes: the same text, the same doings. */
+const specText = ({ kind, settings }: HostBuild['quantities'][number]): string =>
   JSON.stringify([kind, settings], (_key, value: unknown) =>
-    typeof value === 'object' && value !== null && 'holds' in value
-      ? (cells.find(({ cell }) => cell === value)?.name ?? (value as Cell).address)
-      : value,
+    typeof value === 'object' && value !== null && 'holds' in value ? (value as Cell).index : value,
   )
 
 /** How much of a text a write has: the room of its variable, or its letters alone; the panel clears the rest. */
@@ -68,7 +66,7 @@ export class StandIn implements End<HostBuild> {
   private sequence = 0
   private known = new Map<number, Value>()
   private moving: Moving[]
-  private pendingEffects = new Map<string, TimedEvent[]>()
+  private pendingEffects = new Map<number, TimedEvent[]>()
   private lastHeard: { key: string; answer: Message | null; atUs: number } | null = null
   private lastSyncUs = -Infinity
   private expiry: TimedEvent | null = null
@@ -92,7 +90,7 @@ export class StandIn implements End<HostBuild> {
   }
 
   /**
-   * Takes another build while it runs, and what it knows follows its variables by their names: reactions, outputs and how
+   * Takes another build while it runs, and what it knows follows its variables: reactions, outputs and how
    * values move act at once. A value that moves in another way than before begins anew, and so does one that is new.
    */
   become(build: HostBuild): void {
@@ -105,38 +103,34 @@ export class StandIn implements End<HostBuild> {
       if (this.protocol.lastSequence) this.sequence %= this.protocol.lastSequence + 1
     }
     this.build = build
-    const names = new Map(old.cells.map(({ cell, name }) => [cell.address, name]))
-    const byName = new Map(build.cells.map(({ cell, name }) => [name, cell]))
     const was = this.known
     this.known = new Map()
-    for (const [address, value] of was) {
-      const cell = byName.get(names.get(address) ?? '')
-      if (cell && (typeof value === 'string') === (cell.holds.type === 'text')) this.known.set(cell.address, value)
+    for (const { cell } of build.cells) {
+      const value = was.get(cell.index)
+      if (value !== undefined && (typeof value === 'string') === (cell.holds.type === 'text')) this.known.set(cell.index, value)
     }
-    this.followQuantities(old, build)
+    this.followQuantities(build)
     this.index()
   }
 
-  private movingAt = new Map<number, Moving>()
-  private cellsAt = new Map<number, HostBuild['cells'][number][]>()
+  /** By the index of the cell. */
+  private movingOf = new Map<number, Moving>()
+  private cells!: CellIndex<HostBuild['cells'][number]>
+  private byIndex = new Map<number, HostBuild['cells'][number]>()
 
-  /** Finds values by their addresses: there may be thousands. */
+  /** Finds values by their cells, and cells by their words: there may be thousands. */
   private index(): void {
-    this.movingAt = new Map([...this.moving].reverse().map((moving) => [moving.spec.cell.address, moving]))
-    this.cellsAt = new Map()
-    for (const one of this.build.cells) {
-      const at = this.cellsAt.get(one.cell.address)
-      if (at) at.push(one)
-      else this.cellsAt.set(one.cell.address, [one])
-    }
+    this.movingOf = new Map([...this.moving].reverse().map((moving) => [moving.spec.cell.index, moving]))
+    this.cells = new CellIndex(this.build.cells, ({ cell }) => cell)
+    this.byIndex = new Map(this.build.cells.map((one) => [one.cell.index, one]))
     this.news = null
   }
 
-  private followQuantities(old: HostBuild, build: HostBuild): void {
+  private followQuantities(build: HostBuild): void {
     const before = [...this.moving]
     this.moving = build.quantities.map((spec, k) => {
-      const text = specText(build, spec)
-      const same = before.findIndex((m) => specText(old, m.spec) === text)
+      const text = specText(spec)
+      const same = before.findIndex((m) => specText(m.spec) === text)
       const found = same >= 0 ? before.splice(same, 1)[0]! : null
       if (found) return Object.assign(found, { spec })
       const fresh = startMoving(spec, this.timers.nowUs)
@@ -192,8 +186,8 @@ export class StandIn implements End<HostBuild> {
 
   /** What the host believes a variable to be; null when it has never heard. */
   valueOf(cell: Cell): Value | null {
-    const moving = this.movingAt.get(cell.address)
-    return moving ? sendable(cell, moving.value) : (this.known.get(cell.address) ?? null)
+    const moving = this.movingOf.get(cell.index)
+    return moving ? sendable(cell, moving.value) : (this.known.get(cell.index) ?? null)
   }
 
   private numberOf(cell: Cell): number {
@@ -230,12 +224,15 @@ export class StandIn implements End<HostBuild> {
 
   /** Sets a value of the host and writes it to the panel. What it moved by goes on from there. */
   write(cell: Cell, value: Value, extent: TextExtent = 'whole'): void {
-    const moving = this.movingAt.get(cell.address)
+    const moving = this.movingOf.get(cell.index)
     if (moving && typeof value === 'number') {
       moving.value = value
       moving.lastUs = this.timers.nowUs
       this.tellPins()
-    } else this.learn(cell.address, value)
+    } else this.learn(cell, value)
+    // What else stands at its words is another by it.
+    const payload = this.payloadOf(cell, value, extent)
+    if (payload) this.remember(cell.address, payload, cell)
     this.sendWrite(cell, value, extent)
   }
 
@@ -255,7 +252,7 @@ export class StandIn implements End<HostBuild> {
   synchronise(): void {
     this.lastSyncUs = this.timers.nowUs
     for (const { cell } of this.build.cells) {
-      const owned = this.movingAt.has(cell.address)
+      const owned = this.movingOf.has(cell.index)
       const value = this.valueOf(cell)
       if (owned || (value !== null && cell.travels !== 'panel to host' && cell.travels !== 'stays')) this.sendWrite(cell, value!)
       else if (cell.travels === 'panel to host' || cell.travels === 'both') this.ask(cell)
@@ -309,34 +306,32 @@ export class StandIn implements End<HostBuild> {
     if (this.build.synchronises && this.timers.nowUs - this.lastSyncUs >= syncGapUs) this.synchronise()
   }
 
-  private remember(address: number, payload: readonly number[]): void {
-    for (const { cell } of this.build.cells) {
-      const bytes = bytesAfterWrite(cell, address, payload, this.bytesKnown(cell))
-      if (bytes) this.learn(cell.address, decodeValue(cell.holds, bytesToWords(bytes, this.build.book.memory), cell.order))
+  private remember(address: number, payload: readonly number[], but: Cell | null = null): void {
+    for (const { cell } of this.cells.in(address, Math.ceil(payload.length / 2))) {
+      const bytes = cell === but ? null : bytesAfterWrite(cell, address, payload, this.bytesKnown(cell))
+      if (bytes) this.learn(cell, decodeValue(cell.holds, bytesToWords(bytes, this.build.book.memory), cell.order))
     }
   }
 
   /** Half a word is taken at the end of a text alone. */
   private isTaken({ address, payload }: { address: number; payload: readonly number[] }): boolean {
     const last = address + (payload.length >> 1)
-    const isText = ({ cell }: HostBuild['cells'][number]) =>
-      cell.holds.type === 'text' && last >= cell.address && last < cell.address + cell.words
-    return payload.length % 2 === 0 || this.build.cells.some(isText)
+    return payload.length % 2 === 0 || this.cells.at(last).some(({ cell }) => cell.holds.type === 'text')
   }
 
   private rememberBits({ address, mask, bits }: { address: number; mask: number; bits: number }): void {
-    for (const { cell } of this.build.cells) {
-      const known = cell.words === 1 && cell.address === address ? this.bytesKnown(cell) : null
+    for (const { cell } of this.cells.at(address)) {
+      const known = cell.words === 1 ? this.bytesKnown(cell) : null
       if (!known) continue
       const [word] = bytesToWords(known, this.build.book.memory)
       const next = Uint16Array.of((word! & ~mask) | (bits & mask))
-      this.learn(address, decodeValue(cell.holds, next, cell.order))
+      this.learn(cell, decodeValue(cell.holds, next, cell.order))
     }
   }
 
   /** The bytes of the value that a variable had when it was last heard of; null where it never was. */
   private bytesKnown(cell: Cell): number[] | null {
-    const value = this.known.get(cell.address)
+    const value = this.known.get(cell.index)
     const words = value === undefined ? null : encodeValue(cell.holds, value, cell.order)
     return words?.ok ? wordsToPayload(words.value, this.build.book.memory) : null
   }
@@ -396,18 +391,17 @@ export class StandIn implements End<HostBuild> {
   /** A new effect on a value cancels those still waiting for it from earlier reactions, unless of the same instant. */
   private startEffect({ afterMs, variable: cell, value }: CompiledEffect): void {
     if (!cell) return
-    const name = this.build.cells.find((c) => c.cell === cell)?.name
-    const key = name ?? String(cell.address)
-    const waiting = this.pendingEffects.get(key) ?? []
+    const { index } = cell
+    const waiting = this.pendingEffects.get(index) ?? []
     const nowUs = this.timers.nowUs
     for (const event of waiting) if (this.effectMadeUs.get(event) !== nowUs) this.timers.cancel(event)
     const event = this.after(afterMs * 1000, () => {
       // Where its variable is by then: another build may have moved it, or have it no more.
-      const now = name === undefined ? cell : this.build.cells.find((c) => c.name === name)?.cell
+      const now = index < 0 ? cell : this.byIndex.get(index)?.cell
       if (now) this.write(now, value)
     })
     this.effectMadeUs.set(event, nowUs)
-    this.pendingEffects.set(key, [...waiting.filter(this.timers.isPending), event])
+    this.pendingEffects.set(index, [...waiting.filter(this.timers.isPending), event])
   }
   private effectMadeUs = new WeakMap<TimedEvent, number>()
 
@@ -419,10 +413,10 @@ export class StandIn implements End<HostBuild> {
   }
 
   private hostValue({ cell, name }: HostBuild['cells'][number]): HostValue {
-    return { cell, name, value: this.valueOf(cell), owned: this.movingAt.has(cell.address) }
+    return { cell, name, value: this.valueOf(cell), owned: this.movingOf.has(cell.index) }
   }
 
-  /** Addresses of what was heard since somebody asked; null: of everything. */
+  /** Indexes of what was heard since somebody asked; null: of everything. */
   private news: Set<number> | null = null
 
   /** Of the values, those that may be others than when this was last asked: heard since, or moving by themselves; null: any of them. */
@@ -430,19 +424,20 @@ export class StandIn implements End<HostBuild> {
     const { news } = this
     this.news = new Set()
     if (!news) return null
-    return [...new Set([...news, ...this.movingAt.keys()])].flatMap((address) =>
-      (this.cellsAt.get(address) ?? []).map((one) => this.hostValue(one)),
-    )
+    return [...new Set([...news, ...this.movingOf.keys()])].flatMap((index) => {
+      const one = this.byIndex.get(index)
+      return one ? [this.hostValue(one)] : []
+    })
   }
 
-  private learn(address: number, value: Value): void {
+  private learn(cell: Cell, value: Value): void {
     // What moves only while it is so has moved until now; one that wanders does its steps when it is sent.
     for (const moving of this.moving) {
       const { kind, settings } = moving.spec
-      if (kind !== 'walk' && 'whenVariable' in settings && settings.whenVariable?.address === address) this.advance(moving)
+      if (kind !== 'walk' && 'whenVariable' in settings && settings.whenVariable?.index === cell.index) this.advance(moving)
     }
-    this.known.set(address, value)
-    this.news?.add(address)
+    this.known.set(cell.index, value)
+    this.news?.add(cell.index)
     this.tellPins()
   }
 

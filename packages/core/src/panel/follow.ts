@@ -11,22 +11,12 @@ export interface Followed {
   same: boolean
 }
 
-const cellsById = new WeakMap<object, Map<string, BuildCell>>()
+const cellsByIndex = new WeakMap<object, Map<number, BuildCell>>()
 
-/** The cells of a build by the id of their variable. */
-function cellsOf(build: Build): Map<string, BuildCell> {
-  let found = cellsById.get(build)
-  if (!found) {
-    // Two variables may stand at one address (a finding says so); the number of words tells most of them apart.
-    const byPlace = new Map(build.header.cells.map((built) => [`${built.cell.address} ${built.cell.words}`, built]))
-    found = new Map(
-      build.symbols.variables.flatMap((v) => {
-        const built = byPlace.get(`${v.address} ${v.words}`)
-        return built ? [[v.id, built] as const] : []
-      }),
-    )
-    cellsById.set(build, found)
-  }
+/** The cells of a list in a build by their index: a variable keeps it in every build of its project. */
+function byIndex(cells: readonly BuildCell[]): Map<number, BuildCell> {
+  let found = cellsByIndex.get(cells)
+  if (!found) cellsByIndex.set(cells, (found = new Map(cells.map((built) => [built.cell.index, built]))))
   return found
 }
 
@@ -52,13 +42,14 @@ export class Following {
 
   private get all() {
     if (this.known) return this.known
-    const was = cellsOf(this.old)
-    const names = new Map(this.now.symbols.variables.map((v) => [v.id, v.name]))
-    const list = [...cellsOf(this.now)].flatMap(([id, to]): Followed[] => {
-      const from = was.get(id)
+    const was = byIndex(this.old.header.cells)
+    const names = new Map(this.now.symbols.variables.map((v) => [v.index, v.name]))
+    const list = this.now.header.cells.flatMap((to): Followed[] => {
+      const { index } = to.cell
+      const from = was.get(index)
       if (!from) return []
       const same = from === to || (sameJson(from.cell.holds, to.cell.holds) && from.cell.order === to.cell.order)
-      return [{ name: names.get(id) ?? id, from, to, same }]
+      return [{ name: names.get(index) ?? '', from, to, same }]
     })
     return (this.known = { list, where: new Map(list.map(({ from, to }) => [from.cell, to.cell])) })
   }

@@ -15,7 +15,7 @@ import { paintFace, solidOf } from '../faces/index.ts'
 import type { Look } from '../palette/index.ts'
 import { isCompiledFollow, type Values } from '../describe/index.ts'
 import { Surface, type Bitmap, type GlyphSheet } from '../raster/index.ts'
-import { formatValue, type Cell, type Value } from '../variables/index.ts'
+import { CellIndex, formatValue, type Cell, type Value } from '../variables/index.ts'
 import { Grounds, type Ground } from './grounds.ts'
 import { settledOf, widgetKind, type AnySettled, type Formats, type Live, type TypedNow } from '../widgets/index.ts'
 
@@ -54,7 +54,7 @@ export class Glass {
   private sheets: Map<string, GlyphSheet>
   private pictures: Map<string, Bitmap>
   private pages: readonly BuildPage[] = []
-  private byAddress = new Map<number, Set<BuildWidget>>()
+  private readers = new CellIndex<{ widget: BuildWidget; cell: Cell }>([], ({ cell }) => cell)
   private dirtyAll = true
   private dirty = new Map<BuildWidget, Rect>()
   /** Places of what is not there any more. */
@@ -88,15 +88,10 @@ export class Glass {
   }
 
   private listen(): void {
-    this.byAddress.clear()
-    for (const widget of this.pages.flatMap((page) => page.widgets))
-      for (const cell of widget.cells)
-        for (let word = 0; word < cell.words; word++) {
-          const at = cell.address + word
-          const list = this.byAddress.get(at)
-          if (list) list.add(widget)
-          else this.byAddress.set(at, new Set([widget]))
-        }
+    this.readers = new CellIndex(
+      this.pages.flatMap((page) => page.widgets.flatMap((widget) => widget.cells.map((cell) => ({ widget, cell })))),
+      ({ cell }) => cell,
+    )
   }
 
   /** Takes another build, in which the same pages are shown: only what looks different is out of date. */
@@ -162,14 +157,10 @@ export class Glass {
   /** Words changed: what shows them is out of date. */
   touchWords(address: number, words: number): void {
     if (this.dirtyAll) return
-    for (let word = address; word < address + words; word++)
-      for (const widget of this.byAddress.get(word) ?? []) this.markFor(widget, word)
-  }
-
-  private markFor(widget: BuildWidget, word: number): void {
-    const follows = widget.followed.some((cell) => word >= cell.address && word < cell.address + cell.words)
-    if (follows) this.mark(widget)
-    else this.markMoving(widget)
+    for (const { widget, cell } of this.readers.in(address, words)) {
+      if (widget.followed.includes(cell)) this.mark(widget)
+      else this.markMoving(widget)
+    }
   }
 
   /** What of a widget its values and state can move, where it was and where it is, is out of date. */

@@ -3,6 +3,7 @@ import type { BuildCell, BuildHeader } from '../compile/index.ts'
 import type { Reason } from '../frames/index.ts'
 import { lookNames, type Look } from '../palette/index.ts'
 import {
+  CellIndex,
   decodeValue,
   encodeValue,
   freshValue,
@@ -32,8 +33,8 @@ export class Memory {
   private pageNumbers!: Set<number>
   private popUpNumbers!: Set<number>
   private texts!: readonly Cell[]
-  private byWord!: Map<number, Cell[]>
-  /** Addresses of the variables that start with another value than one of which nothing was said. */
+  private cells!: CellIndex<Cell>
+  /** Indexes of the variables that start with another value than one of which nothing was said. */
   private chosenStarts!: Set<number>
 
   constructor(
@@ -56,28 +57,23 @@ export class Memory {
   private know(header: BuildHeader): void {
     this.pageNumbers = new Set(header.pages.flatMap((p) => (p.kind === 'page' ? [p.number] : [])))
     this.popUpNumbers = new Set(header.pages.flatMap((p) => (p.kind === 'page' ? [] : [p.number])))
-    if (this.byWord && header.cells === this.header.cells) return
+    if (this.cells && header.cells === this.header.cells) return
     this.texts = header.cells.flatMap(({ cell }) => (cell.holds.type === 'text' ? [cell] : []))
     this.chosenStarts = new Set(
       header.cells.flatMap(({ cell, initial }) => {
         const fresh = encodeValue(cell.holds, freshValue(cell.holds), cell.order)
-        return fresh.ok && sameWords(fresh.value, initial) ? [] : [cell.address]
+        return fresh.ok && sameWords(fresh.value, initial) ? [] : [cell.index]
       }),
     )
-    this.byWord = new Map()
-    for (const { cell } of header.cells)
-      for (let k = 0; k < cell.words; k++) {
-        const at = this.byWord.get(cell.address + k)
-        if (at) at.push(cell)
-        else this.byWord.set(cell.address + k, [cell])
-      }
+    this.cells = new CellIndex(
+      header.cells.map(({ cell }) => cell),
+      (cell) => cell,
+    )
   }
 
   /** The variables that have words in a span. */
   cellsIn(address: number, words: number): Set<Cell> {
-    const out = new Set<Cell>()
-    for (let k = 0; k < words; k++) for (const cell of this.byWord.get(address + k) ?? []) out.add(cell)
-    return out
+    return this.cells.in(address, words)
   }
 
   /**
@@ -147,7 +143,7 @@ export class Memory {
 
   /** Whether there is a value to show before anybody has written one: a start value that somebody chose. */
   isKnown(cell: Cell): boolean {
-    return this.isWritten(cell) || this.chosenStarts.has(cell.address)
+    return this.isWritten(cell) || this.chosenStarts.has(cell.index)
   }
 
   /** Gives a variable its start value again, as if nobody had ever written it. */

@@ -45,7 +45,7 @@ export interface Carried {
   startsAt: string[]
 }
 
-/** Values in place of those that are stored, by the address of their variable; `stale`: as if nobody had written them. */
+/** Values in place of those that are stored, by the index of their cell; `stale`: as if nobody had written them. */
 export interface Pretended {
   values: ReadonlyMap<number, Value>
   stale: boolean
@@ -670,9 +670,9 @@ export class Panel implements End<Build, Carried> {
     })
   }
 
-  /** Gives a variable its start value again. */
-  reset(address: number): void {
-    const found = this.build.header.cells.find(({ cell }) => cell.address === address)
+  /** Gives the variable whose cell has that index its start value again. */
+  reset(index: number): void {
+    const found = this.build.header.cells.find(({ cell }) => cell.index === index)
     if (found) this.memory.reset(found)
   }
 
@@ -812,18 +812,18 @@ export class Panel implements End<Build, Carried> {
   /** What the desk shows in place of what is stored; the panel knows nothing of it. */
   private instead: Pretended | null = null
 
-  /** Has the desk show other values than are stored, by address, until it is told otherwise. */
+  /** Has the desk show other values than are stored, until it is told otherwise. */
   pretend(instead: Pretended | null): void {
-    const addresses = new Set([...(this.instead?.values.keys() ?? []), ...(instead?.values.keys() ?? [])])
+    const changed = new Set([...(this.instead?.values.keys() ?? []), ...(instead?.values.keys() ?? [])])
     this.instead = instead
-    for (const address of addresses) this.desk.touchWords(address, 1)
+    for (const { cell } of this.build.header.cells) if (changed.has(cell.index)) this.desk.touchWords(cell.address, cell.words)
   }
 
   private readForDesk(cell: Cell): ReturnType<Panel['read']> {
     // Whoever edits sees a value where the host has not said one yet.
     const read = this.read(cell)
     const found = cell.stale?.afterMs === 0 ? { ...read, written: true, known: true, stale: false } : read
-    const value = this.instead?.values.get(cell.address)
+    const value = this.instead?.values.get(cell.index)
     return value === undefined
       ? found
       : {

@@ -19,6 +19,7 @@ interface Held {
 
 /** What the host is told of what touches write, and what becomes of it when the host does not have it. */
 export class Reports {
+  /** By the index of the cell. */
   private held = new Map<number, Held>()
   private failed = new Map<number, TimedEvent>()
 
@@ -36,16 +37,16 @@ export class Reports {
    */
   say(cell: Cell, widget: number, last: boolean, everyMs = heldReportUs / 1000): void {
     if (!travelsToHost(cell.travels)) return
-    const before = this.held.get(cell.address)
+    const before = this.held.get(cell.index)
     const send = () => {
-      this.held.set(cell.address, { nextUs: this.timers.nowUs + everyMs * 1000, event: null, send })
+      this.held.set(cell.index, { nextUs: this.timers.nowUs + everyMs * 1000, event: null, send })
       const payload = this.memory.bytesOf(cell.address, cell.words)
       this.talk().say({ operation: 'report', address: cell.address, payload }, widget)
     }
     // Not before its end: what is said then is what is there by then.
     if (!last && everyMs === 0) {
       if (before) before.send = send
-      else this.held.set(cell.address, { nextUs: Infinity, event: null, send, owed: true })
+      else this.held.set(cell.index, { nextUs: Infinity, event: null, send, owed: true })
       return
     }
     if (last || !before || before.nextUs <= this.timers.nowUs) {
@@ -71,7 +72,7 @@ export class Reports {
     if (ending === 'done') return this.memory.agree(address, words)
     if (widget === 0) return
     this.fail(widget)
-    if (!this.talk().hasNewer(address)) this.memory.takeBack(address, words.length)
+    if (!this.talk().hasNewer(address, words.length)) this.memory.takeBack(address, words.length)
   }
 
   fail(widget: number): void {

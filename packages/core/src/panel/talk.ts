@@ -1,9 +1,18 @@
 import type { TimedEvent, Timers } from '../base/index.ts'
 import type { EventKind, LinkSettings, Message, Reason } from '../frames/index.ts'
 import { nextSequence, type Protocol } from '../protocols/index.ts'
+import { spansOverlap, type Span } from '../variables/index.ts'
 
 type NotYetNumbered =
   { operation: 'report'; address: number; payload: readonly number[] } | { operation: 'event'; address: number; what: EventKind }
+
+type Report = Extract<NotYetNumbered, { operation: 'report' }>
+const spanOf = ({ address, payload }: Report): Span => ({ address, words: Math.ceil(payload.length / 2) })
+/** Whether a report says all words that another says. */
+const covers = (one: Report, other: Report): boolean => {
+  const [a, b] = [spanOf(one), spanOf(other)]
+  return a.address <= b.address && a.address + a.words >= b.address + b.words
+}
 
 /** A report or event of a widget (0: of the panel itself) that waits for its turn. */
 interface Waiting {
@@ -31,7 +40,7 @@ export const waitsAtMostUs = 500_000
 
 /**
  * What a panel says: answers after its latency, and reports and events one at a time, each repeated until it is
- * answered or the tries are used up. A report replaces one of the same address that waits.
+ * answered or the tries are used up. A report replaces one that waits and says nothing but what it says anew.
  */
 export class Talk {
   /** Of the last report or event. */
@@ -76,7 +85,7 @@ export class Talk {
 
   say(what: NotYetNumbered, widget = 0): void {
     if (!this.protocol.can('to host', what.operation)) return
-    if (what.operation === 'report') this.drop((w) => w.operation === 'report' && w.address === what.address)
+    if (what.operation === 'report') this.drop((w) => w.operation === 'report' && covers(what, w))
     const giveUp = this.timers.after(waitsAtMostUs, () => {
       if (!this.drop((w) => w === what)) return
       this.lost++
@@ -93,10 +102,10 @@ export class Talk {
     return gone.length > 0
   }
 
-  /** Whether a newer report of an address waits or is on its way. */
-  hasNewer(address: number): boolean {
+  /** Whether a newer report of any of some words waits or is on its way. */
+  hasNewer(address: number, words: number): boolean {
     return [...this.waiting, ...(this.current ? [this.current] : [])].some(
-      ({ what }) => what.operation === 'report' && what.address === address,
+      ({ what }) => what.operation === 'report' && spansOverlap({ address, words }, spanOf(what)),
     )
   }
 

@@ -19,10 +19,11 @@ function cellsIn(value: unknown): Cell[] {
 
 /** What was changed on a page whose values travel as one set: told together, those side by side in one frame. */
 export class ValueSet {
+  /** By the index of the cell. */
   private changed = new Map<number, { cell: Cell; widget: number }>()
 
   put(cell: Cell, widget: number): void {
-    this.changed.set(cell.address, { cell, widget })
+    this.changed.set(cell.index, { cell, widget })
   }
 
   /** Whatever widgets of a page refer to, and may be told. */
@@ -38,7 +39,10 @@ export class ValueSet {
     const spans: Span[] = []
     for (const { cell, widget } of cells) {
       const last = spans.at(-1)
-      if (last && last.address + last.words === cell.address && last.words + cell.words <= mostWords) last.words += cell.words
+      const end = Math.max(last ? last.address + last.words : 0, cell.address + cell.words)
+      // Side by side, or at one place: what two variables of one word hold is told once.
+      const touches = last && cell.address <= last.address + last.words
+      if (touches && end - last.address <= mostWords) last.words = end - last.address
       else spans.push({ address: cell.address, words: cell.words, widget })
     }
     return spans

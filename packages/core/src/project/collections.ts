@@ -70,8 +70,11 @@ export interface CollectionOf<R extends Kept> {
   before?: readonly R[]
   /** Ids of its kind that name something without a record. */
   others?: ReadonlyMap<string, unknown>
-  /** A host knows its records by a number each, given by the project; some may be given by hand as well. */
-  numbers?: 'by the project' | 'by hand too'
+  /**
+   * Its records have a number each: one by which a host knows them, given by the project or by hand as well; or one that tells
+   * them apart in a build, which nobody outside ever sees.
+   */
+  numbers?: 'by the project' | 'by hand too' | 'inside'
   /** References that a record makes by its settings. */
   refs(record: R): Reference[]
   /** Takes every reference to an id out of a record of a draft, `instead` in its place where one must be. */
@@ -127,6 +130,7 @@ const variables: CollectionOf<Variable> = {
   check: (variable) => checked(pastMemory(variable), variable),
   order: 'variableOrder',
   most: 10_000,
+  numbers: 'inside',
   others: ownWordById,
   refs: () => [],
   without: () => undefined,

@@ -27,7 +27,7 @@ function former(value: unknown): unknown {
 
 /** A document as form 3 kept it. */
 function documentOfForm3(whole: Project): Loose {
-  const { layout, panel, pages, pictures, styles, ...rest } = former(whole) as Loose & Record<string, Loose>
+  const { layout, panel, pages, pictures, styles, variables, ...rest } = former(whole) as Loose & Record<string, Loose>
   const { kind: _, ...way } = (layout as Loose)['toPanel'] as Loose
   const { pins: __, ...module } = panel as Loose
   const numberless = (records: unknown) =>
@@ -45,6 +45,7 @@ function documentOfForm3(whole: Project): Loose {
     ),
     pictures: numberless(pictures),
     styles: numberless(styles),
+    variables: numberless(variables),
     spent: {
       pageNumber: whole.spent.lastNumbers['pages'],
       widgetNumber: whole.spent.lastNumbers['widgets'],

@@ -1,8 +1,9 @@
 import { collectionAt, collections, recordsOf, type Collection } from './collections.ts'
 import type { Project } from './types.ts'
 
-/** The highest number that fits a word of memory. */
+/** The highest number that fits a word of memory, and the highest that no host is told of. */
 export const highestNumber = 0xffff
+export const highestInside = 0x7fffffff
 
 interface NumberedRecord {
   id: string
@@ -10,7 +11,7 @@ interface NumberedRecord {
   number?: number
 }
 
-/** Collections whose records a host knows by a number. */
+/** Collections whose records have a number each. */
 export const numberedCollections = (): Collection[] => collections().filter(({ numbers }) => numbers !== undefined)
 
 const numberedOf = (project: Pick<Project, never>, collection: Collection): Record<string, NumberedRecord> =>
@@ -40,7 +41,7 @@ export function freshNumber(draft: Project, map: string): number | null {
     ])
     while (taken.has(number)) number++
   }
-  if (number > highestNumber) return null
+  if (number > (collection.numbers === 'inside' ? highestInside : highestNumber)) return null
   draft.spent.lastNumbers[map] = number
   return number
 }

@@ -36,6 +36,7 @@ const name = Joi.string().trim().min(1).max(60)
 const word = Joi.number().integer().min(0).max(0xffff)
 /** By which a host knows a record. What is made before its kind had numbers gets one when it is read. */
 const ownNumber = Joi.number().integer().min(0).max(0xffff)
+const insideNumber = Joi.number().integer().min(1).max(0x7fffffff)
 const byte = Joi.number().integer().min(0).max(255)
 
 /** A part has its kind, and what the description of the kind says beside it. */
@@ -140,6 +141,7 @@ const holds = Joi.alternatives().conditional('.type', {
 
 const variable = Joi.object({
   id: idSchema('variable').required(),
+  number: insideNumber,
   name: Joi.string()
     .pattern(/^[a-z][a-z0-9_]{0,31}$/, 'lower case letters, digits and _')
     .required(),
@@ -283,7 +285,7 @@ const host = Joi.object({
 
 const spent = Joi.object({
   lastNumbers: Joi.object()
-    .pattern(/^[A-Za-z]{1,40}(\/[A-Za-z]{1,40})?$/, ownNumber)
+    .pattern(/^[A-Za-z]{1,40}(\/[A-Za-z]{1,40})?$/, Joi.number().integer().min(0).max(0x7fffffff))
     .required(),
   numbers: Joi.object()
     .pattern(/^[a-z]+:[0-9a-z_-]{1,40}@\d{1,5}$/, Joi.string().max(60))

@@ -187,6 +187,8 @@ export interface Widget {
 
 export interface Variable {
   id: VariableId
+  /** Tells it from all others that the project has or had, in a build; nobody outside is told. */
+  number: number
   /** Lower case letters, digits, underscore: it is also the symbol in host code. */
   name: string
   meaning: string
@@ -222,7 +224,7 @@ export interface FaceRecord {
 
 /** What was handed out once and is never handed out by itself again. */
 export interface Spent {
-  /** The highest number that a collection gave by itself: by `pages`, `widgets`, `pictures`, `styles`. */
+  /** The highest number that a collection gave by itself: by `pages`, `widgets`, `pictures`, `styles`, `variables`. */
   lastNumbers: Record<string, number>
   /** `page:…@number` → the name of what had the number when it was handed off. */
   numbers: Record<string, string>

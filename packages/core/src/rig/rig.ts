@@ -148,9 +148,9 @@ export class Rig {
     return told
   }
 
-  /** Values of all variables by address, as the panel holds them. */
-  values(): { address: number; value: Value; inRange: boolean; stale: boolean; written: boolean; known: boolean }[] {
-    return this.build.header.cells.map(({ cell }) => ({ address: cell.address, ...this.panel.read(cell) }))
+  /** Values of all variables by the index of their cells, as the panel holds them. */
+  values(): { index: number; value: Value; inRange: boolean; stale: boolean; written: boolean; known: boolean }[] {
+    return this.build.header.cells.map(({ cell }) => ({ index: cell.index, ...this.panel.read(cell) }))
   }
 
   paint(): Rect[] {

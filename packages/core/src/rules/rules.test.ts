@@ -18,6 +18,7 @@ import {
 } from './index.ts'
 
 const numberCell = (min: number, max: number, factor = 1): Cell => ({
+  index: 1,
   address: 16,
   words: 1,
   holds: { type: 'u16', factor, offset: 0, decimals: 1, unit: '', min, max },

@@ -15,7 +15,7 @@ const looks = described({
 })
 const { schema, defaults } = looks
 const fits = (change: object) => looks.fill({ ...defaults, ...change }).ok
-const cell: Cell = { address: 5, words: 1, holds: { type: 'colour' }, order: 'low', travels: 'both', stale: null }
+const cell: Cell = { index: 1, address: 5, words: 1, holds: { type: 'colour' }, order: 'low', travels: 'both', stale: null }
 const context: CompileContext = {
   cell: (id) => (id === 'variable:a' ? cell : null),
   pageNumber: (id) => (id === 'page:a' ? 4 : null),

@@ -2,7 +2,7 @@ import type { VariableId } from '../base/index.ts'
 import { framesOfVariable, framesOfWidget, type FrameExample } from '../explain/index.ts'
 import { collectionOfId, pixelsPerMm, recordsOf, usersOf, type Project, type Variable, type Widget } from '../project/index.ts'
 import { ruleSentence } from '../rules/index.ts'
-import { ownWordById, wordsOf, type OwnWord, type Value } from '../variables/index.ts'
+import { ownIndex, ownWordById, wordsOf, type OwnWord, type Value } from '../variables/index.ts'
 import { rawOf, widgetKind } from '../widgets/index.ts'
 
 export type Selection = { kind: 'widget'; id: string } | { kind: 'variable'; id: string }
@@ -125,6 +125,7 @@ function wire(
     (own
       ? {
           id: own.id,
+          number: ownIndex(own),
           name: own.name,
           meaning: own.meaning,
           holds: own.holds,

@@ -22,6 +22,8 @@ export interface Staleness {
 
 /** A variable as the panel and the stand-in know it: a place in memory and what the words there mean. */
 export interface Cell {
+  /** Tells it from every other of a build, and of all builds of its project: an address is a place, which several may share. */
+  index: number
   address: number
   words: number
   holds: Holds

@@ -61,6 +61,7 @@ export {
   bytesOfCell,
   bytesAfterWrite,
 } from './cell.ts'
+export { CellIndex } from './cell-index.ts'
 export { unknownDate, weekdayOf, dateOf, daysOf } from './dates.ts'
-export { type OwnWord, ownWords, ownWordById, ownWordCount, ownOffset, unknownMinute } from './own-words.ts'
+export { type OwnWord, ownWords, ownWordById, ownWordCount, ownOffset, ownIndex, unknownMinute } from './own-words.ts'
 export { letterSets, lettersIn, usualLetters } from './letters.ts'

@@ -147,6 +147,9 @@ export const ownWords: readonly OwnWord[] = [
   },
 ]
 
+/** The index of the cell of an own word: below those of all variables. */
+export const ownIndex = ({ offset }: Pick<OwnWord, 'offset'>): number => -1 - offset
+
 export const ownWordById: ReadonlyMap<string, OwnWord> = new Map(ownWords.map((word) => [word.id, word]))
 
 /** Words the panel keeps for itself from the first own word on. */

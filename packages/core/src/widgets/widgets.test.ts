@@ -22,6 +22,7 @@ import { boundKey, nothingTyped, plainFormats, widgetKinds, type Live, type Widg
 
 const sheet = makeSheet(plainly(mustHold(readTypeface(testAssets.get(testTypefaces[0]!.asset)!))), 20)
 const cellOf = (holds: Holds, stale: Cell['stale'] = null): Cell => ({
+  index: 1,
   address: 16,
   words: 1,
   holds,

@@ -159,11 +159,11 @@ export class Workbench {
     this.pretendAgain()
   }
 
-  /** Addresses may be others in another build, and a panel that has begun anew knows nothing of it. */
+  /** A panel that has begun anew knows nothing of it. */
   private pretendAgain(): void {
     const { values, stale } = this.pretended ?? {}
-    const at = this.build.symbols.variables.flatMap(({ id, address }) =>
-      values && id in values ? [[address, values[id]!] as const] : [],
+    const at = this.build.symbols.variables.flatMap(({ id, index }) =>
+      values && id in values ? [[index, values[id]!] as const] : [],
     )
     this.rig.panel.pretend(values ? { values: new Map(at), stale: stale === true } : null)
   }
@@ -190,24 +190,23 @@ export class Workbench {
 
   /** The values the panel holds, by variable id. */
   values(): Record<string, LiveValue> {
-    const byAddress = new Map(this.rig.values().map((v) => [v.address, v]))
+    const byIndex = new Map(this.rig.values().map((v) => [v.index, v]))
     const out: Record<string, LiveValue> = {}
-    for (const { id, address } of this.build.symbols.variables) {
-      const found = byAddress.get(address)
+    for (const { id, index } of this.build.symbols.variables) {
+      const found = byIndex.get(index)
       if (found) out[id] = { value: found.value, inRange: found.inRange, stale: found.stale, written: found.written }
     }
     return out
   }
 
-  private ids: { of: Build; at: ReadonlyMap<number, readonly string[]>; named: ReadonlyMap<string, string> } | null = null
+  private ids: { of: Build; byIndex: ReadonlyMap<number, string> } | null = null
 
-  /** Ids of the variables of the build, by their addresses and by their names. */
+  /** Ids of the variables of the build, by the index of their cells. */
   private get idsOfVariables() {
-    if (this.ids?.of === this.build) return this.ids
-    const { variables } = this.build.symbols
-    const at = new Map<number, string[]>()
-    for (const { id, address } of variables) at.set(address, [...(at.get(address) ?? []), id])
-    return (this.ids = { of: this.build, at, named: new Map(variables.map(({ id, name }) => [name, id])) })
+    if (this.ids?.of === this.build) return this.ids.byIndex
+    const byIndex = new Map(this.build.symbols.variables.map(({ id, index }) => [index, id]))
+    this.ids = { of: this.build, byIndex }
+    return byIndex
   }
 
   /**
@@ -221,7 +220,8 @@ export class Workbench {
     const values: Record<string, LiveValue> = {}
     for (const cell of news) {
       const { value, inRange, stale, written } = panel.read(cell)
-      for (const id of this.idsOfVariables.at.get(cell.address) ?? []) values[id] = { value, inRange, stale, written }
+      const id = this.idsOfVariables.get(cell.index)
+      if (id) values[id] = { value, inRange, stale, written }
     }
     return { all: false, values }
   }
@@ -230,9 +230,8 @@ export class Workbench {
   newHostValues(): { all: boolean; values: (Omit<HostValue, 'cell'> & { id: string })[] } {
     const { host } = this.rig
     const news = host.takeNews()
-    const { named } = this.idsOfVariables
-    const values = (news ?? host.values()).map(({ name, value, owned }) => ({
-      id: named.get(name) ?? '',
+    const values = (news ?? host.values()).map(({ cell, name, value, owned }) => ({
+      id: this.idsOfVariables.get(cell.index) ?? '',
       name,
       value,
       owned,
@@ -255,7 +254,7 @@ export class Workbench {
   /** Gives a variable its start value again. */
   resetVariable(id: string): void {
     const cell = this.compiler.cells.of(this.project, id)
-    if (cell) this.rig.panel.reset(cell.address)
+    if (cell) this.rig.panel.reset(cell.index)
   }
 
   hostWrites(id: string, value: Value, extent?: TextExtent): void {

@@ -21,6 +21,7 @@ import {
   keyOf,
   mustBeNew,
   mustFind,
+  nextNumber,
   placed,
   takeOut,
   refuse,
@@ -108,6 +109,7 @@ export function putVariables(draft: Project, before: Project, list: readonly New
     const address = values.address ?? book?.give(words) ?? refuse('memory-full', { words })
     const variable: Variable = {
       id,
+      number: nextNumber(draft, 'variables'),
       name: freeName(name ?? 'value', names, '_'),
       meaning: values.meaning ?? '',
       holds,
