@@ -109,6 +109,15 @@ describe('one more of each is wherever the others are', () => {
     await hand.sees('ours')
   })
 
+  test('a system variable: beside the others, picked, written by the host', async () => {
+    await station('panel', 'visitors')
+    await station('bench', 'Conversation')
+    await hand.choose('Variable to send', 'visitors')
+    await hand.fill('Value to send', '6')
+    await hand.clickOn('[aria-label="Send"] button', 'Send')
+    await hand.sees('visitors = 6')
+  })
+
   test('a step: offered, in words, run, passed and failed', async () => {
     await station('exchanges', 'An exchange is a scripted check')
     await hand.click('+ Exchange', 'button')

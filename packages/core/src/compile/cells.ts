@@ -1,4 +1,13 @@
-import { encodeValue, emptyWords, ownIndex, ownWordById, ownWords, wordsOf, type Cell, type Holds } from '../variables/index.ts'
+import {
+  encodeValue,
+  emptyWords,
+  systemIndex,
+  systemVariable,
+  systemVariables,
+  wordsOf,
+  type Cell,
+  type Holds,
+} from '../variables/index.ts'
 import { orderOf, type PanelProfile, type Project, type Variable } from '../project/index.ts'
 import { withoutItemIds } from '../describe/index.ts'
 import type { BuildCell } from './build.ts'
@@ -37,14 +46,15 @@ export class CellTable {
   }
 
   private ownCell({ ownFrom, order }: PanelProfile, id: string): Cell | null {
-    const word = ownWordById.get(id)
-    if (!word) return null
-    if (this.ownKey !== `${ownFrom} ${order}`) {
+    const word = systemVariable(id)
+    if (!word || ownFrom + word.offset + wordsOf(word.holds) > 0x10000) return null
+    const key = `${ownFrom} ${order} ${systemVariables().length}`
+    if (this.ownKey !== key) {
       this.own = new Map(
-        ownWords.map((w) => [
+        systemVariables().map((w) => [
           w.id,
           {
-            index: ownIndex(w),
+            index: systemIndex(w),
             address: ownFrom + w.offset,
             words: wordsOf(w.holds),
             holds: w.holds,
@@ -54,7 +64,7 @@ export class CellTable {
           },
         ]),
       )
-      this.ownKey = `${ownFrom} ${order}`
+      this.ownKey = key
     }
     return this.own.get(id)!
   }

@@ -9,7 +9,7 @@ import {
   type CompiledReaction,
 } from '../scripts/index.ts'
 import type { Book } from '../protocols/index.ts'
-import { ownWords, type Cell } from '../variables/index.ts'
+import { systemVariableNamed, type Cell } from '../variables/index.ts'
 import { CellTable } from './cells.ts'
 import { bookOf } from './book.ts'
 import { contextOf } from './context.ts'
@@ -49,7 +49,7 @@ export function compileHost(project: Project, cells: CellTable = new CellTable()
       name: project.variables[id]!.name,
       initial: project.variables[id]!.initial,
     })),
-    version: context.cell(ownWords.find((w) => w.name === 'version')!.id)!,
+    version: context.cell(systemVariableNamed('version').id)!,
     quantities,
     reactions: host.reactionOrder.map((id) => reactionSettings.compile(host.reactions[id]!.settings, context)),
     outputs: host.outputOrder.map((id) => outputSettings.compile(host.outputs[id]!.settings, context)),

@@ -7,7 +7,7 @@ import {
   formatAddress,
   formatValue,
   isInRange,
-  ownWords,
+  systemVariables,
   wordsOf,
   type Holds,
 } from '../variables/index.ts'
@@ -43,7 +43,7 @@ function variableAt(book: Book, address: number): Place | null {
     return { name, holds: cell.holds, order: cell.order, words: cell.words, offset: address - cell.address }
   }
   const at = address - book.ownFrom
-  const own = ownWords.find((w) => at >= w.offset && at < w.offset + wordsOf(w.holds))
+  const own = systemVariables().find((w) => at >= w.offset && at < w.offset + wordsOf(w.holds))
   return own ? { name: own.name, holds: own.holds, order: book.memory, words: wordsOf(own.holds), offset: at - own.offset } : null
 }
 

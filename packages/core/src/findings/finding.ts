@@ -4,7 +4,7 @@ import { letterSpecOf, withSettings, type Assets, type Project, type Widget } fr
 import type { ArtworkPlan, Build } from '../compile/index.ts'
 import type { Rule } from '../rules/index.ts'
 import type { FontSetting } from '../settings/index.ts'
-import { ownWordById, type Holds } from '../variables/index.ts'
+import { systemVariable, type Holds } from '../variables/index.ts'
 import { rawOf } from '../widgets/index.ts'
 
 export type Severity = 'error' | 'warning' | 'advice'
@@ -69,7 +69,7 @@ export const rulesOf = (widget: Widget): readonly Rule[] => rawOf(widget).rules 
 export const holdsIn =
   (project: Project) =>
   (id: string): Holds | null =>
-    project.variables[id as keyof typeof project.variables]?.holds ?? ownWordById.get(id)?.holds ?? null
+    project.variables[id as keyof typeof project.variables]?.holds ?? systemVariable(id)?.holds ?? null
 
 /** Whoever does something: a widget that is touched, a page, the panel by itself; `at`: where it is found. */
 export interface DoerOf {

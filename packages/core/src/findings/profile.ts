@@ -1,7 +1,7 @@
-import { hasOwnWord, usersOf } from '../project/index.ts'
+import { hasSystemVariable, usersOf } from '../project/index.ts'
 import { actionKind } from '../rules/index.ts'
 import { nameOfId } from '../signal-path/index.ts'
-import { ownWordById, ownWords } from '../variables/index.ts'
+import { systemVariableNamed, systemVariables } from '../variables/index.ts'
 import { widgetKind } from '../widgets/index.ts'
 import { rulesOf, widgetsOf, type Check, type Finding } from './finding.ts'
 
@@ -16,8 +16,8 @@ const at = (id: string, code: string, severity: Finding['severity'], facts: Find
 
 /** What the module has not, and something uses. */
 export const absentFromPanel: Check = ({ project }) => [
-  ...ownWords
-    .filter((word) => !hasOwnWord(project.panel, word))
+  ...systemVariables()
+    .filter((word) => !hasSystemVariable(project.panel, word))
     .flatMap((word) =>
       [...new Set(usersOf(project, word.id).map((user) => user.from))].map((from) =>
         at(from, 'absent', 'error', { what: word.name, name: `“${nameOfId(project, from)}”` }),
@@ -30,7 +30,7 @@ export const absentFromPanel: Check = ({ project }) => [
     : []),
 ]
 
-const backlight = [...ownWordById.values()].find((word) => word.name === 'backlight')!.id
+const backlight = systemVariableNamed('backlight').id
 
 /** A touch that dims the glass to what nobody reads on this module. */
 export const tooDark: Check = ({ project }) =>

@@ -340,7 +340,7 @@ describe('levels', () => {
 
 test('a host opens a pop-up, knows which is open, and closes it', () => {
   const job = new Job().page('popup', {}, 'pop-up').wait(300)
-  const own = () => job.panel.memory.own('popUp')
+  const own = () => job.panel.memory.own('pop_up')
   expect([job.host('own-pop-up', 2).panel.popUpNumber, own()]).toEqual([2, 2])
   job.host('own-pop-up', 9)
   expect([job.panel.popUpNumber, own()]).toEqual([2, 2])
@@ -409,7 +409,7 @@ describe('states that are shown one after another', () => {
   test('on a pop-up they begin when it opens', () => {
     const { job, at } = frames('once')
     at(1000)
-    job.panel.memory.setOwn('popUp', 3)
+    job.panel.memory.setOwn('pop_up', 3)
     expect([at(50, 'above'), at(100, 'above'), job.shows('here')]).toEqual(['one', 'two', 'three'])
   })
 })

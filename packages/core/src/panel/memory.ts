@@ -11,14 +11,15 @@ import {
   isInOwnWords,
   inBounds,
   isInRange,
-  ownOffset,
-  ownWordCount,
-  ownWords,
-  spansOverlap,
-  unknownDate,
-  unknownMinute,
+  systemVariableNamed,
+  systemVariables,
+  systemVariablesIn,
+  systemWords,
+  wordsOf,
   unknownTime,
   type Cell,
+  type PanelHas,
+  type PlacedVariable,
   type Value,
 } from '../variables/index.ts'
 import type { Following } from './follow.ts'
@@ -43,14 +44,11 @@ export class Memory {
   ) {
     this.know(header)
     for (const { cell, initial } of header.cells) this.words.set(initial, cell.address)
-    const own = header.memory.ownFrom
-    this.words[own + ownOffset.page] = header.startPage ?? 0
-    this.words[own + ownOffset.backlight] = 100
-    this.words[own + ownOffset.version] = header.version
-    this.words[own + ownOffset.look] = lookNames.indexOf(looksOf(header)[0]!)
-    this.words.set(this.clockWords(unknownTime), own + ownOffset.clock)
-    this.words[own + ownOffset.date] = unknownDate
-    this.words[own + ownOffset.minute] = unknownMinute
+    for (const variable of systemVariables())
+      if (variable.atPowerOn) this.words.set(this.systemWords(variable, variable.atPowerOn), this.addressOf(variable))
+    this.words[this.addressOf(systemVariableNamed('page'))] = header.startPage ?? 0
+    this.words[this.addressOf(systemVariableNamed('version'))] = header.version
+    this.words[this.addressOf(systemVariableNamed('look'))] = lookNames.indexOf(looksOf(header)[0]!)
     this.agreed.set(this.words)
   }
 
@@ -89,7 +87,7 @@ export class Memory {
     const own = { from: before.memory.ownFrom, to: header.memory.ownFrom }
     const sameOwn = own.from === own.to && before.memory.order === header.memory.order
     if (header.cells !== before.cells || !sameOwn) this.moveWords(header, variables, own, before.memory.order, told)
-    this.store(own.to + ownOffset.version, [header.version])
+    this.store(this.addressOf(systemVariableNamed('version')), [header.version])
     const looks = looksOf(header)
     if (!looks.includes(this.look)) this.setOwn('look', lookNames.indexOf(looks[0]!))
     return told
@@ -127,11 +125,14 @@ export class Memory {
         if (!sameWords(from.initial, to.initial)) told.startsAt.push(name)
       } else if (decodeValue(a.holds, before, a.order) !== this.read(b).value) told.reset.push(name)
     }
-    this.words.set(words.subarray(own.from, own.from + ownWordCount), own.to)
-    this.agreed.set(words.subarray(own.from, own.from + ownWordCount), own.to)
-    if (order !== header.memory.order) {
-      const clock = own.to + ownOffset.clock
-      this.words.set([this.words[clock + 1]!, this.words[clock]!], clock)
+    // A module whose memory ends sooner has fewer of them.
+    const count = Math.min(systemWords(), 0x10000 - own.from, 0x10000 - own.to)
+    this.words.set(words.subarray(own.from, own.from + count), own.to)
+    this.agreed.set(words.subarray(own.from, own.from + count), own.to)
+    if (order === header.memory.order) return
+    for (const variable of systemVariables()) {
+      const at = own.to + variable.offset
+      if (wordsOf(variable.holds) === 2) this.words.set([this.words[at + 1]!, this.words[at]!], at)
     }
   }
 
@@ -163,19 +164,19 @@ export class Memory {
     this.store(address, this.agreed.slice(address, address + words))
   }
 
-  private ownAddress(name: keyof typeof ownOffset): number {
-    return this.header.memory.ownFrom + ownOffset[name]
+  private addressOf({ offset }: PlacedVariable): number {
+    return this.header.memory.ownFrom + offset
   }
 
-  own(name: keyof typeof ownOffset): number {
-    return this.words[this.ownAddress(name)]!
+  /** The first word of a system variable, by its name. */
+  own(name: string): number {
+    return this.words[this.addressOf(systemVariableNamed(name))]!
   }
 
-  /** Sets an own word as the panel itself does. */
-  setOwn(name: keyof typeof ownOffset, value: number): void {
-    const address = this.ownAddress(name)
-    if (name === 'clock') return this.store(address, this.clockWords(value))
-    this.store(address, [value])
+  /** Sets a system variable as the panel itself does. */
+  setOwn(name: string, value: number): void {
+    const variable = systemVariableNamed(name)
+    this.store(this.addressOf(variable), this.systemWords(variable, value))
   }
 
   /** The look that is shown. */
@@ -183,20 +184,17 @@ export class Memory {
     return lookNames[this.own('look')] ?? 'night'
   }
 
-  private clockWords(seconds: number): number[] {
-    const [low, high] = [seconds % 65536, Math.floor(seconds / 65536)]
+  /** The words of a raw value of a system variable. */
+  private systemWords({ holds }: PlacedVariable, raw: number): number[] {
+    if (wordsOf(holds) === 1) return [raw]
+    const [low, high] = [raw % 65536, Math.floor(raw / 65536)]
     return this.header.memory.order === 'low' ? [low, high] : [high, low]
   }
 
   /** The time of day, s since midnight; null until someone has set it. */
   clock(): number | null {
-    const seconds = Number(
-      decodeValue(
-        { type: 'time' },
-        this.words.subarray(this.ownAddress('clock'), this.ownAddress('clock') + 2),
-        this.header.memory.order,
-      ),
-    )
+    const at = this.addressOf(systemVariableNamed('clock'))
+    const seconds = Number(decodeValue({ type: 'time' }, this.words.subarray(at, at + 2), this.header.memory.order))
     return seconds === unknownTime ? null : seconds
   }
 
@@ -213,7 +211,7 @@ export class Memory {
   /** A value brought into the range of its cell; no touch and no rule makes the glass darker than anybody reads. */
   bounded(cell: Cell, value: Value): Value {
     const inside = inBounds(cell.holds, value)
-    return cell.address === this.ownAddress('backlight') && typeof inside === 'number'
+    return cell.address === this.addressOf(systemVariableNamed('backlight')) && typeof inside === 'number'
       ? Math.max(inside, this.header.conduct.darkest)
       : inside
   }
@@ -301,23 +299,28 @@ export class Memory {
     const { memory } = this.header
     if (!this.isThere(address, words.length)) return 'address'
     if (!isInOwnWords(memory, { address, words: words.length })) return null
-    for (let i = 0; i < words.length; i++) {
-      const word = ownWords.find(
-        (w) =>
-          address + i >= memory.ownFrom + w.offset && address + i < memory.ownFrom + w.offset + (w.holds.type === 'time' ? 2 : 1),
-      )
-      if (!word?.writable) return 'not writable'
-      if (word.name === 'page' && !this.pageNumbers.has(words[i]!)) return 'value'
-      if (word.name === 'pop_up' && words[i] !== 0 && !this.popUpNumbers.has(words[i]!)) return 'value'
-      if (word.name === 'look' && !looksOf(this.header).some((look) => lookNames.indexOf(look) === words[i])) return 'value'
-      if (word.holds.type === 'u16' && (words[i]! < word.holds.min || words[i]! > word.holds.max)) return 'value'
-    }
-    const clockAt = memory.ownFrom + ownOffset.clock
-    if (!spansOverlap({ address, words: words.length }, { address: clockAt, words: 2 })) return null
-    // As it would be afterwards, also where only one of its two words is written.
-    const clock = [clockAt, clockAt + 1].map((at) => words[at - address] ?? this.words[at]!)
-    if (Number(decodeValue({ type: 'time' }, Uint16Array.from(clock), this.header.memory.order)) > 86_399) return 'value'
-    return null
+    const from = address - memory.ownFrom
+    const written = systemVariablesIn(from, words.length)
+    const isHole = (at: number) => !written.some((one) => at >= one.offset && at < one.offset + wordsOf(one.holds))
+    for (let i = 0; i < words.length; i++) if (isHole(from + i)) return 'not writable'
+    if (written.some((variable) => !variable.writable)) return 'not writable'
+    // Each as it would be afterwards, also where only one of its two words is written.
+    return written.every((variable) => this.isAllowed(variable, (at) => words[at - address] ?? this.words[at]!)) ? null : 'value'
+  }
+
+  private isAllowed(variable: PlacedVariable, wordAt: (address: number) => number): boolean {
+    const at = this.addressOf(variable)
+    const { holds } = variable
+    const [first, second] = this.header.memory.order === 'low' ? [at, at + 1] : [at + 1, at]
+    const raw = wordsOf(holds) === 1 ? wordAt(at) : wordAt(first) + 65536 * wordAt(second)
+    if (holds.type === 'u16' && (raw < holds.min || raw > holds.max)) return false
+    return variable.allows?.(raw, this.has) ?? true
+  }
+
+  private has: PanelHas = {
+    isPage: (number) => this.pageNumbers.has(number),
+    isPopUp: (number) => this.popUpNumbers.has(number),
+    hasLook: (value) => looksOf(this.header).some((look) => lookNames.indexOf(look) === value),
   }
 
   /** What somebody has said: known from now on, which is a change though it be what stood there to begin with. */

@@ -16,7 +16,9 @@ import { Surface } from '../raster/index.ts'
 import { nothingTyped, plainFormats, settledOf, widgetKind, type Formats, type Gesture, type TypedNow } from '../widgets/index.ts'
 import {
   isInRange,
-  ownOffset,
+  systemVariableNamed,
+  systemVariablesIn,
+  type PanelRoom,
   spansOverlap,
   travelsToHost,
   unknownDate,
@@ -133,7 +135,7 @@ export class Panel implements End<Build, Carried> {
         const widget = this.widgets.get(by)
         if (widget) widgetKind(widget.kind)?.closed?.(this.states.of(widget))
       },
-      is: (number) => this.memory.setOwn('popUp', number),
+      is: (number) => this.memory.setOwn('pop_up', number),
       shows: (number) => {
         this.pageOpened()
         this.wire.beside({ what: 'pop-up', page: number })
@@ -144,7 +146,7 @@ export class Panel implements End<Build, Carried> {
     this.staleness = new Staleness(
       this.timers,
       ({ address, words }) => this.touchWords(address, words),
-      () => this.memory.own('hostAlive') === 0,
+      () => this.memory.own('host_alive') === 0,
     )
     this.states = new States(this.timers, {
       settled: (widget) => this.glass.settled(widget),
@@ -320,7 +322,7 @@ export class Panel implements End<Build, Carried> {
 
   /** Tells the host which build runs, as a panel does when it has started. */
   announce(): void {
-    const address = this.build.header.memory.ownFrom + ownOffset.version
+    const address = this.build.header.memory.ownFrom + systemVariableNamed('version').offset
     this.talk.say({ operation: 'report', address, payload: this.memory.bytesOf(address, 1) })
   }
 
@@ -475,22 +477,27 @@ export class Panel implements End<Build, Carried> {
     this.wordsFollow(address, words)
   }
 
+  /** What the system variables ask for when they are others. */
+  private room: PanelRoom = {
+    openPage: () => this.openPage(),
+    openPopUp: () => this.popUpAsked(),
+    light: () => this.lightChanged(),
+    beep: () => this.countBeepDown(),
+    tellTime: () => this.tellTime(),
+    hostCameOrWent: () => this.hostCameOrWent(),
+    tryCode: () => this.tryCode(),
+    repaint: () => {
+      for (const glass of [this.glass, this.desk]) glass.markAll()
+    },
+  }
+
   /** Pages that open, lights, times: all that comes of words that are others now. */
   private wordsFollow(address: number, words: number): void {
     const own = address - this.build.header.memory.ownFrom
-    const holds = (offset: number) => own <= offset && own + words > offset
-    if (holds(ownOffset.page)) this.openPage()
-    if (holds(ownOffset.beep)) this.countBeepDown()
-    if (holds(ownOffset.backlight)) this.lightChanged()
-    if (holds(ownOffset.clock) || holds(ownOffset.date)) this.tellTime()
-    if (holds(ownOffset.hostAlive)) this.hostCameOrWent()
-    if (holds(ownOffset.code)) this.tryCode()
-    if (holds(ownOffset.level)) for (const glass of [this.glass, this.desk]) glass.markAll()
-    if (holds(ownOffset.popUp)) this.popUpAsked()
+    for (const variable of systemVariablesIn(own, words)) variable.written?.(this.room)
     this.states.wordsChanged(address, words)
     const { otherUnits } = this.build.header.conduct
-    if (otherUnits && spansOverlap(otherUnits, { address, words })) for (const glass of [this.glass, this.desk]) glass.markAll()
-    if (holds(ownOffset.look)) for (const glass of [this.glass, this.desk]) glass.markAll()
+    if (otherUnits && spansOverlap(otherUnits, { address, words })) this.room.repaint()
     this.touch.look()
   }
 
@@ -522,7 +529,7 @@ export class Panel implements End<Build, Carried> {
 
   /** The own word of the pop-up was written: that pop-up is opened, or the one that is open is closed. */
   private popUpAsked(): void {
-    const number = this.memory.own('popUp')
+    const number = this.memory.own('pop_up')
     if (number !== this.popUpNumber) this.popUps.show(number || null, 0, 0)
   }
 
@@ -708,9 +715,9 @@ export class Panel implements End<Build, Carried> {
   }
 
   private hostIsAlive(): void {
-    this.memory.setOwn('hostAlive', 1)
+    this.memory.setOwn('host_alive', 1)
     this.timers.cancel(this.aliveTimer)
-    this.aliveTimer = this.timers.after(this.build.header.link.aliveMs * 1000, () => this.memory.setOwn('hostAlive', 0))
+    this.aliveTimer = this.timers.after(this.build.header.link.aliveMs * 1000, () => this.memory.setOwn('host_alive', 0))
   }
 
   /** Does what a message says: null, or why not. Done is said here, refused by the caller. */

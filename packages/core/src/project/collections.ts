@@ -12,7 +12,7 @@ import {
   type Quantity,
   type Reaction,
 } from '../scripts/index.ts'
-import { ownWordById } from '../variables/index.ts'
+import { systemVariablesById } from '../variables/index.ts'
 import { widgetKind } from '../widgets/index.ts'
 import type { Values } from '../describe/index.ts'
 import { pictureSettings, type PictureRecord } from './picture.ts'
@@ -69,7 +69,7 @@ export interface CollectionOf<R extends Kept> {
   /** Records of a document that was made before there were any. */
   before?: readonly R[]
   /** Ids of its kind that name something without a record. */
-  others?: ReadonlyMap<string, unknown>
+  others?(): ReadonlyMap<string, unknown>
   /**
    * Its records have a number each: one by which a host knows them, given by the project or by hand as well; or one that tells
    * them apart in a build, which nobody outside ever sees.
@@ -131,7 +131,7 @@ const variables: CollectionOf<Variable> = {
   order: 'variableOrder',
   most: 10_000,
   numbers: 'inside',
-  others: ownWordById,
+  others: systemVariablesById,
   refs: () => [],
   without: () => undefined,
 }

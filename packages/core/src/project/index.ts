@@ -55,8 +55,8 @@ export {
   leastCapitalMm,
   leastTargetMm,
   pixelsPerMm,
-  hasOwnWord,
-  ownWordsOf,
+  hasSystemVariable,
+  systemVariablesOf,
 } from './profile.ts'
 export {
   type NewPicture,

@@ -1,7 +1,7 @@
 import Joi from 'joi'
 import type { Order } from '../base/index.ts'
 import { listOf, number, oneOf, plain, record, text, whole, yesNo, type RawOf } from '../describe/index.ts'
-import { ownWordCount, ownWords, type MemoryPlan, type OwnWord } from '../variables/index.ts'
+import { systemVariables, systemWords, wordsOf, type MemoryPlan, type PlacedVariable } from '../variables/index.ts'
 
 const address = plain<number>('address', Joi.number().integer())
 const pixels = { type: whole, min: 16, max: 2048, unit: 'px', group: 'Glass', essential: true }
@@ -138,7 +138,7 @@ export const panelSettings = record({
     type: address,
     default: 0xff00,
     min: 0,
-    max: 0xffff - ownWordCount + 1,
+    max: 0xfff0,
     group: 'Memory',
     hint: '16 words that the panel keeps for itself',
   },
@@ -191,7 +191,7 @@ export const memoryPlanOf = (panel: PanelProfile): MemoryPlan => ({
   from: panel.memoryFrom,
   to: panel.memoryTo,
   ownFrom: panel.ownFrom,
-  ownTo: panel.ownFrom + ownWordCount,
+  ownTo: Math.min(0x10000, panel.ownFrom + systemWords()),
   order: panel.order,
 })
 
@@ -199,16 +199,17 @@ export const memoryPlanOf = (panel: PanelProfile): MemoryPlan => ({
 export const pixelsPerMm = (panel: Pick<PanelProfile, 'width' | 'height' | 'diagonalInches'>): number =>
   Math.sqrt(panel.width * panel.width + panel.height * panel.height) / (panel.diagonalInches * 25.4)
 
-/** Whether a module has what an own word stands for. */
-export function hasOwnWord(panel: PanelProfile, { name }: Pick<OwnWord, 'name'>): boolean {
-  if (name === 'clock') return panel.hasClock
-  if (name === 'beep') return panel.hasBeeper
-  if (name === 'touched') return panel.touch !== 'none'
-  return true
+/** Whether a module has what a system variable stands for, and a place for it before the end of memory. */
+export function hasSystemVariable(panel: PanelProfile, { needs, offset, holds }: PlacedVariable): boolean {
+  if (panel.ownFrom + offset + wordsOf(holds) > 0x10000) return false
+  if (needs === 'clock') return panel.hasClock
+  if (needs === 'beeper') return panel.hasBeeper
+  return needs !== 'touch' || panel.touch !== 'none'
 }
 
-/** The own words of a module: those of what is there. */
-export const ownWordsOf = (panel: PanelProfile): OwnWord[] => ownWords.filter((word) => hasOwnWord(panel, word))
+/** The system variables of a module: those of what is there. */
+export const systemVariablesOf = (panel: PanelProfile): PlacedVariable[] =>
+  systemVariables().filter((variable) => hasSystemVariable(panel, variable))
 
 /** From 35 cm a capital of 16 minutes of arc is read (ISO 9241-303), mm. */
 export const leastCapitalMm = 1.6

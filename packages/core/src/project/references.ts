@@ -34,7 +34,7 @@ export function usersOf(project: Project, id: string): Reference[] {
 /** Whether what an id names is there: own words count as variables. */
 export function isThere(project: Project, id: string): boolean {
   const collection = collectionOfId(id)
-  return collection !== undefined && (Object.hasOwn(recordsOf(project, collection), id) || collection.others?.has(id) === true)
+  return collection !== undefined && (Object.hasOwn(recordsOf(project, collection), id) || collection.others?.().has(id) === true)
 }
 
 /** Takes every reference to `id` out of a draft of the document, `instead` in its place where one must be; says how many records changed. */

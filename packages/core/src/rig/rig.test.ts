@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest'
 import { hashOfWords, seededRandom } from '../base/index.ts'
 import { Compiler, compileHost } from '../compile/index.ts'
 import { demo, edited } from '../testing/demo.ts'
-import { ownOffset } from '../variables/index.ts'
+import { systemVariableNamed } from '../variables/index.ts'
 import { Rig } from './index.ts'
 import { MadeChunks } from '../artwork/index.ts'
 
@@ -103,7 +103,10 @@ describe('power', () => {
   })
   test('the clock of the panel goes, and can be set by the host', () => {
     const rig = make()
-    const [clock, page] = [rig.panel.build.header.memory.ownFrom + ownOffset.clock, rig.panel.build.header.memory.ownFrom]
+    const [clock, page] = [
+      rig.panel.build.header.memory.ownFrom + systemVariableNamed('clock').offset,
+      rig.panel.build.header.memory.ownFrom,
+    ]
     rig.host.silent = true
     rig.advance(3_500_000)
     expect(rig.panel.memory.clock()).toBe(null)

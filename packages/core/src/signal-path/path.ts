@@ -2,7 +2,7 @@ import type { VariableId } from '../base/index.ts'
 import { framesOfVariable, framesOfWidget, type FrameExample } from '../explain/index.ts'
 import { collectionOfId, pixelsPerMm, recordsOf, usersOf, type Project, type Variable, type Widget } from '../project/index.ts'
 import { ruleSentence } from '../rules/index.ts'
-import { ownIndex, ownWordById, wordsOf, type OwnWord, type Value } from '../variables/index.ts'
+import { systemIndex, systemVariable, wordsOf, type PlacedVariable, type Value } from '../variables/index.ts'
 import { rawOf, widgetKind } from '../widgets/index.ts'
 
 export type Selection = { kind: 'widget'; id: string } | { kind: 'variable'; id: string }
@@ -14,7 +14,7 @@ export interface VariableStop {
   address: number
   words: number
   variable: Variable | null
-  own: OwnWord | null
+  own: PlacedVariable | null
   /** Names of what else uses it. */
   alsoOn: string[]
 }
@@ -38,7 +38,7 @@ export function nameOfId(project: Project, id: string): string {
   const records = collection && recordsOf(project, collection)
   const record = records && Object.hasOwn(records, id) ? records[id] : undefined
   if (record) return collection?.name?.(record) ?? (record as { name?: string }).name ?? id
-  return ownWordById.get(id)?.name ?? id
+  return systemVariable(id)?.name ?? id
 }
 
 /** The paths of a selection; a widget without any binding has one path that ends at the glass. */
@@ -82,7 +82,7 @@ function bindingsOf(widget: Widget): { id: string; label: string }[] {
 
 function variableStop(project: Project, id: string, except: string | null): VariableStop | null {
   const variable = project.variables[id as VariableId] ?? null
-  const own = ownWordById.get(id) ?? null
+  const own = systemVariable(id) ?? null
   if (!variable && !own) return null
   const alsoOn = [
     ...new Set(
@@ -125,7 +125,7 @@ function wire(
     (own
       ? {
           id: own.id,
-          number: ownIndex(own),
+          number: systemIndex(own),
           name: own.name,
           meaning: own.meaning,
           holds: own.holds,

@@ -5,7 +5,7 @@ import { registerCheck } from '../findings/index.ts'
 import { partOf, registerPart } from '../frames/index.ts'
 import { actionOf, registerAction } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
-import type { Cell } from '../variables/index.ts'
+import { registerSystemVariable, type Cell } from '../variables/index.ts'
 import { kindOf, registerWidgetKind } from '../widgets/index.ts'
 
 // One more of each thing of which there is a table, as whoever adds one would write it. Each function registers its own, and
@@ -110,3 +110,16 @@ export const oneMoreCheck = (): (() => void) =>
         })),
     { 'stripe-thick': '“{name}” is thicker than {most} px.' },
   )
+
+/** A system variable: how many have come to see, in pairs; what is shown is painted again when it is another. */
+export const oneMoreSystemVariable = (): (() => void) =>
+  registerSystemVariable({
+    id: 'variable:own-visitors',
+    name: 'visitors',
+    holds: { type: 'u16', factor: 1, offset: 0, decimals: 0, unit: '', min: 0, max: 40 },
+    writable: true,
+    meaning: 'how many have come to see',
+    atPowerOn: 2,
+    allows: (value) => value % 2 === 0,
+    written: (panel) => panel.repaint(),
+  })

@@ -63,5 +63,19 @@ export {
 } from './cell.ts'
 export { CellIndex } from './cell-index.ts'
 export { unknownDate, weekdayOf, dateOf, daysOf } from './dates.ts'
-export { type OwnWord, ownWords, ownWordById, ownWordCount, ownOffset, ownIndex, unknownMinute } from './own-words.ts'
+export {
+  type PanelHas,
+  type PanelRoom,
+  type PlacedVariable,
+  type SystemVariable,
+  registerSystemVariable,
+  systemIndex,
+  systemVariable,
+  systemVariableNamed,
+  systemVariables,
+  systemVariablesById,
+  systemVariablesIn,
+  systemWords,
+  unknownMinute,
+} from './system-variables.ts'
 export { letterSets, lettersIn, usualLetters } from './letters.ts'

@@ -6,7 +6,15 @@ import { Compiler, compileHost, type Build, type HostBuild } from '../compile/in
 import { compileExchange, Runner, type ExchangeResult } from '../exchanges/index.ts'
 import { checkProject, Viewer, widthFor, type Finding } from '../findings/index.ts'
 import type { HostValue, TextExtent } from '../host/index.ts'
-import { applyPatches, ownWordsOf, passGate, type Assets, type Patch, type Project, type Request } from '../project/index.ts'
+import {
+  applyPatches,
+  systemVariablesOf,
+  passGate,
+  type Assets,
+  type Patch,
+  type Project,
+  type Request,
+} from '../project/index.ts'
 import { Surface } from '../raster/index.ts'
 import { Rig } from '../rig/index.ts'
 import type { Exchange } from '../scripts/index.ts'
@@ -241,7 +249,7 @@ export class Workbench {
 
   /** The values of the panel's own words, by id. */
   ownValues(): Record<string, Value> {
-    const cells = ownWordsOf(this.project.panel).map(({ id }) => [id, this.compiler.cells.of(this.project, id)] as const)
+    const cells = systemVariablesOf(this.project.panel).map(({ id }) => [id, this.compiler.cells.of(this.project, id)] as const)
     return Object.fromEntries(cells.flatMap(([id, cell]) => (cell ? [[id, this.rig.panel.read(cell).value]] : [])))
   }
 

@@ -1,7 +1,7 @@
 import { useInSentence } from './sentence.tsx'
 import { ActionIcon, Group } from '@mantine/core'
 import type { Project } from '@moth-lamp/core/project'
-import { ownWordsOf } from '@moth-lamp/core/project'
+import { systemVariablesOf } from '@moth-lamp/core/project'
 import { formatAddress, formatValue, freshHolds, type Holds, type HoldsType, type Value } from '@moth-lamp/core/variables'
 import { Plus } from 'lucide-react'
 import { freshId, type Session } from '../session/session.ts'
@@ -51,7 +51,7 @@ export function VariablePicker({ session, project, value, onChange, label, accep
       const detail = `${odd}${v.holds.type} ${formatAddress(v.address)}${now ? ` ${formatValue(v.holds, now.value)}` : ''}`
       return { value: v.id, label: v.name, detail, group: 'Variables' }
     })
-  const own = ownWordsOf(project.panel)
+  const own = systemVariablesOf(project.panel)
     .filter((w) => fits(w.holds.type))
     .map((w) => ({ value: w.id, label: w.name, detail: w.meaning, group: 'The panel’s own words' }))
   const list = <Choice label={label} value={value} options={[none, ...variables, ...own]} searchable onChange={onChange} />

@@ -7,7 +7,7 @@ import {
   clampToRange,
   freshHolds,
   offOn,
-  ownWordById,
+  systemVariable,
   rawLimits,
   textToBytes,
   type Holds,
@@ -17,7 +17,7 @@ import { widgetKind } from '@moth-lamp/core/widgets'
 
 /** What a variable or an own word holds, by its id; null where there is none. */
 export const holdsOf = (project: Project, id: unknown): Holds | null =>
-  project.variables[id as VariableId]?.holds ?? ownWordById.get(String(id))?.holds ?? null
+  project.variables[id as VariableId]?.holds ?? systemVariable(String(id))?.holds ?? null
 
 /** The setting of a widget under a key, as its kind describes it; null where it has none. */
 export const fieldOf = (widget: Widget | undefined, key: string): FormField | null =>

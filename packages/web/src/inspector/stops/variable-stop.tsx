@@ -62,7 +62,7 @@ export function VariableStop({ project, path, widget, binding, whole }: Props) {
   return (
     <Stop title="Variable" said={stop.variable ? travelWords[stop.variable.travels] : 'the panel’s own word'}>
       {bind && <Line name="Shows">{bind}</Line>}
-      {stop.variable ? <OfProject variable={stop.variable} /> : <OwnWord path={path} />}
+      {stop.variable ? <OfProject variable={stop.variable} /> : <PlacedVariable path={path} />}
       {whole && stop.variable && <MoreOfVariable variable={stop.variable} />}
       {!whole && stop.alsoOn.length > 0 && (
         <div className="small muted cut" title={stop.alsoOn.join(', ')}>
@@ -74,7 +74,7 @@ export function VariableStop({ project, path, widget, binding, whole }: Props) {
   )
 }
 
-function OwnWord({ path }: { path: SignalPath }) {
+function PlacedVariable({ path }: { path: SignalPath }) {
   const session = useSession()
   const addresses = useStore(session.view, (v) => v.addresses)
   const { id, name, address, own } = path.variable!

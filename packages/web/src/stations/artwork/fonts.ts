@@ -4,7 +4,7 @@ import { sheetKey, type ArtworkPlan, type FontPart } from '@moth-lamp/core/compi
 import type { TypeStyle } from '@moth-lamp/core/palette'
 import { fontOf, letterSpecOf, typefaceOf, withSettings, type Project, type Widget } from '@moth-lamp/core/project'
 import type { FontChoice, FontSetting } from '@moth-lamp/core/settings'
-import { formatValue, ownWordById, type Holds } from '@moth-lamp/core/variables'
+import { formatValue, systemVariable, type Holds } from '@moth-lamp/core/variables'
 import { boundTo, widgetKind } from '@moth-lamp/core/widgets'
 import type { LetterSpec } from '@moth-lamp/core/artwork'
 
@@ -52,7 +52,7 @@ export function fontsOf(stored: Project, plan: ArtworkPlan | null): FontInUse[] 
 function usersByFont(project: Project): Map<string, { setting: FontSetting; users: FontUser[] }> {
   const found = new Map<string, { setting: FontSetting; users: FontUser[] }>()
   const holdsOf = (id: string): Holds | null =>
-    project.variables[id as keyof typeof project.variables]?.holds ?? ownWordById.get(id)?.holds ?? null
+    project.variables[id as keyof typeof project.variables]?.holds ?? systemVariable(id)?.holds ?? null
   for (const widget of Object.values(project.widgets)) {
     const kind = widgetKind(widget.kind)
     for (const { key, type } of kind?.settings.list ?? []) {

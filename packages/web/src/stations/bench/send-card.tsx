@@ -5,7 +5,7 @@ import { bookOf } from '@moth-lamp/core/compile'
 import { explainBytes } from '@moth-lamp/core/explain'
 import type { Direction } from '@moth-lamp/core/frames'
 import type { TextExtent } from '@moth-lamp/core/host'
-import { ownWordsOf, type Project } from '@moth-lamp/core/project'
+import { systemVariablesOf, type Project } from '@moth-lamp/core/project'
 import { formatAddress, type Holds, type Value } from '@moth-lamp/core/variables'
 import { Choice } from '../../controls/choice.tsx'
 import { HexField } from '../../controls/hex-field.tsx'
@@ -66,7 +66,7 @@ function sendable(project: Project): Sendable[] {
       initial: v.initial,
       group: 'Variables',
     }))
-  const own = ownWordsOf(project.panel)
+  const own = systemVariablesOf(project.panel)
     .filter((w) => w.writable)
     .map((w) => ({
       id: w.id as string,

@@ -1,6 +1,6 @@
 import { UnstyledButton } from '@mantine/core'
 import { useNavigate } from 'react-router'
-import { memoryPlanOf, ownWordsOf, type PanelProfile, type Project } from '@moth-lamp/core/project'
+import { memoryPlanOf, systemVariablesOf, type PanelProfile, type Project } from '@moth-lamp/core/project'
 import { formatAddress, formatValue, parseAddress, wordsOf, type Travels } from '@moth-lamp/core/variables'
 import { TextField } from '../../controls/fields.tsx'
 import { useStore } from '../../session/store.ts'
@@ -89,7 +89,7 @@ export function MemoryBar({ project }: { project: Project }) {
         />
         <i className={styles.end} title="the last word variables may use" />
         <span className={styles.owns}>
-          {ownWordsOf(panel).map((w) => (
+          {systemVariablesOf(panel).map((w) => (
             <span key={w.id} className={styles.own} title={w.meaning}>
               <span className={`${styles.ownValue} mono`}>
                 {values[w.id] === undefined ? '' : formatValue(w.holds, values[w.id]!)}

@@ -4,7 +4,7 @@ import type { Face } from '@moth-lamp/core/faces'
 import { fontOf, typefaceOf, type Project, type Widget } from '@moth-lamp/core/project'
 import type { StyleId } from '@moth-lamp/core/palette'
 import type { FontSetting } from '@moth-lamp/core/settings'
-import { ownWords } from '@moth-lamp/core/variables'
+import { systemVariables } from '@moth-lamp/core/variables'
 import { widgetKind } from '@moth-lamp/core/widgets'
 import { arithmetic } from '../../../controls/arithmetic.ts'
 import { colourWords, readColour } from '../../../parts/colours.ts'
@@ -79,7 +79,10 @@ const reference = (what: string, all: (project: Project) => readonly { id: strin
   write: (text, project) => named(what, text, all(project)),
 })
 
-const variables = (project: Project) => [...project.variableOrder.map((id: VariableId) => project.variables[id]!), ...ownWords]
+const variables = (project: Project) => [
+  ...project.variableOrder.map((id: VariableId) => project.variables[id]!),
+  ...systemVariables(),
+]
 const pages = (project: Project) => project.pageOrder.map((id: PageId) => project.pages[id]!)
 const typefaces = (project: Project) => project.typefaceOrder.map((id) => project.typefaces[id]!)
 
