@@ -56,8 +56,12 @@ export type CompiledConduct = SettledOf<typeof conductSettings.fields> & {
 /** Plain data: no ids of the project, no functions. Sheets name their chunks by hash. */
 export interface BuildHeader {
   format: 1
-  /** 1–65535: a stamp of everything else here. */
+  /** 1–65535: `contract` folded, for the word that a host asks. */
   version: number
+  /** 32 bits: a stamp of what a host can tell by behaviour and bytes, names on the wire included. */
+  contract: number
+  /** 32 bits: a stamp of everything else here, for whoever hands a build over. */
+  content: number
   width: number
   height: number
   memory: MemoryPlan

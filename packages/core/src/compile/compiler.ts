@@ -24,6 +24,7 @@ import { shownIn, usualLetters, type Cell, type Holds } from '../variables/index
 import type { Build, BuildHeader, BuildPage, BuildWidget, CompiledConduct, Symbols } from './build.ts'
 import { CellTable } from './cells.ts'
 import { BookMaker } from './book.ts'
+import { bytesOfText, ContractStamp, folded } from './contract.ts'
 import { builtLayout } from './layout.ts'
 import { PictureCollector, pictureUse, type PictureUse } from './pictures.ts'
 import { planned } from './plan.ts'
@@ -64,6 +65,8 @@ const askedOf = ({ variables, panel, pages, typefaces, pictures, faces, colours,
   conduct.units,
 ]
 
+type Unstamped = Omit<BuildHeader, 'version' | 'contract' | 'content'>
+
 interface CompiledPage {
   page: Page
   widgets: CompiledWidget[]
@@ -85,7 +88,8 @@ export class Compiler {
   private books = new BookMaker()
   private texts = new WeakMap<object, string>()
   /** What the stamp was last made of. */
-  private stamped = { text: '', version: 0 }
+  private stamped = { text: '', content: 0 }
+  private contracts = new ContractStamp()
   private stamps = new WeakMap<object, { stamp: number; bytes: number }>()
   private lengths = new WeakMap<object, number>()
   private symbolParts = new WeakMap<object, unknown>()
@@ -121,7 +125,7 @@ export class Compiler {
       pages.flatMap((p) => p.pictures),
       project.panel.readsRuns,
     )
-    const header: Omit<BuildHeader, 'version'> = {
+    const header: Unstamped = {
       format: 1,
       width: project.panel.width,
       height: project.panel.height,
@@ -138,7 +142,7 @@ export class Compiler {
       pictures: shown.pictures,
     }
     return {
-      header: { ...header, version: this.version(header) },
+      header: { ...header, ...this.stampsOf(header) },
       book: this.books.of(project, this.cells),
       chunks: { ...letters.chunks, ...shown.chunks },
       problems: [...letters.problems, ...shown.problems],
@@ -375,18 +379,22 @@ export class Compiler {
     return list
   }
 
-  /** A stamp over everything in the header: CRC-32 of the stamps of its parts, folded to 16 bits, never 0. */
-  private version(header: Omit<BuildHeader, 'version'>): number {
+  private stampsOf(header: Unstamped): Pick<BuildHeader, 'version' | 'contract' | 'content'> {
+    const contract = this.contracts.of(header)
+    return { version: folded(contract), contract, content: this.contentOf(header) }
+  }
+
+  /** A stamp over everything in the header: CRC-32 of the stamps of its parts. */
+  private contentOf(header: Unstamped): number {
     const { pages, cells, sheets, pictures, ...rest } = header
     const stamps = [...pages.map((p) => this.pageStamp(p)), this.remembered(cells, () => cells.map((c) => this.stamp(c)).join())]
     const parts = [this.keysText(rest), this.keysText(sheets), canonicalJson(stamps)]
     if (Object.keys(pictures).length) parts.push(canonicalJson(pictures))
     const text = `[${parts.join()}]`
     if (this.stamped.text !== text) {
-      const crc = checksumOf('crc-32', ascii(text))
-      this.stamped = { text, version: (crc >>> 16) ^ (crc & 0xffff) || 1 }
+      this.stamped = { text, content: checksumOf('crc-32', bytesOfText(text)) }
     }
-    return this.stamped.version
+    return this.stamped.content
   }
 
   /** The canonical text of a record, of which each value is written once as long as it is the same object. */
@@ -408,7 +416,7 @@ export class Compiler {
   private pageStamp(page: BuildPage): number {
     return this.remembered(page, () => {
       const { widgets, ...rest } = page
-      return checksumOf('crc-32', ascii(canonicalJson([rest, widgets.map((w) => this.stamp(w))])))
+      return checksumOf('crc-32', bytesOfText(canonicalJson([rest, widgets.map((w) => this.stamp(w))])))
     })
   }
 
@@ -430,7 +438,7 @@ export class Compiler {
   private written(part: object): { stamp: number; bytes: number } {
     let known = this.stamps.get(part)
     if (known === undefined) {
-      const bytes = ascii(canonicalJson(part))
+      const bytes = bytesOfText(canonicalJson(part))
       // Two bytes a letter were summed.
       known = { stamp: checksumOf('crc-32', bytes), bytes: bytes.length / 2 }
       this.stamps.set(part, known)
@@ -468,15 +476,4 @@ const sameList = (a: readonly unknown[], b: readonly unknown[]): boolean =>
 function othersOf(values: Values, others: Values): Values | null {
   const changed = Object.entries(others).filter(([key, value]) => !sameJson(value, values[key]))
   return changed.length ? Object.fromEntries(changed) : null
-}
-
-/** Bytes of a JSON text for a checksum; letters beyond Latin-1 keep both their bytes. */
-function ascii(text: string): Uint8Array {
-  const out = new Uint8Array(text.length * 2)
-  for (let i = 0; i < text.length; i++) {
-    const code = text.charCodeAt(i)
-    out[2 * i] = code & 0xff
-    out[2 * i + 1] = code >> 8
-  }
-  return out
 }

@@ -45,9 +45,12 @@ export class Memory {
     this.know(header)
     for (const { cell, initial } of header.cells) this.words.set(initial, cell.address)
     for (const variable of systemVariables())
-      if (variable.atPowerOn) this.words.set(this.systemWords(variable, variable.atPowerOn), this.addressOf(variable))
+      if (variable.atPowerOn && this.hasPlace(variable))
+        this.words.set(this.systemWords(variable, variable.atPowerOn), this.addressOf(variable))
     this.words[this.addressOf(systemVariableNamed('page'))] = header.startPage ?? 0
     this.words[this.addressOf(systemVariableNamed('version'))] = header.version
+    const contract = systemVariableNamed('contract')
+    if (this.hasPlace(contract)) this.words.set(this.systemWords(contract, header.contract), this.addressOf(contract))
     this.words[this.addressOf(systemVariableNamed('look'))] = lookNames.indexOf(looksOf(header)[0]!)
     this.agreed.set(this.words)
   }
@@ -88,6 +91,8 @@ export class Memory {
     const sameOwn = own.from === own.to && before.memory.order === header.memory.order
     if (header.cells !== before.cells || !sameOwn) this.moveWords(header, variables, own, before.memory.order, told)
     this.store(this.addressOf(systemVariableNamed('version')), [header.version])
+    const contract = systemVariableNamed('contract')
+    if (this.hasPlace(contract)) this.store(this.addressOf(contract), this.systemWords(contract, header.contract))
     const looks = looksOf(header)
     if (!looks.includes(this.look)) this.setOwn('look', lookNames.indexOf(looks[0]!))
     return told
@@ -132,7 +137,7 @@ export class Memory {
     if (order === header.memory.order) return
     for (const variable of systemVariables()) {
       const at = own.to + variable.offset
-      if (wordsOf(variable.holds) === 2) this.words.set([this.words[at + 1]!, this.words[at]!], at)
+      if (wordsOf(variable.holds) === 2 && this.hasPlace(variable)) this.words.set([this.words[at + 1]!, this.words[at]!], at)
     }
   }
 
@@ -162,6 +167,11 @@ export class Memory {
   /** Words that the host would not have: they become again what both sides last agreed on. */
   takeBack(address: number, words: number): void {
     this.store(address, this.agreed.slice(address, address + words))
+  }
+
+  /** Memory may end before the last of them. */
+  private hasPlace(variable: PlacedVariable): boolean {
+    return this.addressOf(variable) + wordsOf(variable.holds) <= 0x10000
   }
 
   private addressOf({ offset }: PlacedVariable): number {

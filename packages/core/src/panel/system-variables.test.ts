@@ -36,8 +36,9 @@ test('the places that firmware knows are where they always were', () => {
     '12 level',
     '13 code',
     '14 pop_up',
+    '16 contract',
   ])
-  expect(systemWords()).toBe(16)
+  expect(systemWords()).toBe(18)
 })
 
 describe('one more', () => {
@@ -45,7 +46,7 @@ describe('one more', () => {
     more(oneMoreSystemVariable)
     const job = new Job()
     job.widget('number', 'shown', [0, 0, 120, 40], { variable: 'variable:own-visitors', digits: 2 }).wait(200)
-    expect(systemVariableNamed('visitors').offset).toBe(15)
+    expect(systemVariableNamed('visitors').offset).toBe(18)
     expect(systemVariablesOf(job.project.panel).at(-1)!.name).toBe('visitors')
     expect([job.shows('shown'), job.panel.memory.own('visitors')]).toEqual(['2', 2])
     expect(job.host('own-visitors', 8).wait(100).shows('shown')).toBe('8')
@@ -73,22 +74,22 @@ describe('more than the sixteen words that were set aside', () => {
       systemVariables()
         .slice(-3)
         .map(({ offset }) => offset),
-    ).toEqual([15, 16, 18])
-    expect(memoryPlanOf(plainPanel)).toMatchObject({ ownFrom: 0xff00, ownTo: 0xff13 })
+    ).toEqual([18, 20, 22])
+    expect(memoryPlanOf(plainPanel)).toMatchObject({ ownFrom: 0xff00, ownTo: 0xff17 })
   })
   test('leave a variable behind them where it is: it is told, and offered a free address', () => {
     const job = new Job().edit('set panel', { values: { ownFrom: 0x0020 } })
-    job.variable('near', { type: 'u16', factor: 1, offset: 0, decimals: 0, unit: '', min: 0, max: 9 }, { address: 0x0031 })
+    job.variable('near', { type: 'u16', factor: 1, offset: 0, decimals: 0, unit: '', min: 0, max: 9 }, { address: 0x0033 })
     const told = () => checkProject(new Viewer(demo.assets).view(job.project)).filter(({ code }) => code === 'own-words')
     expect(told()).toEqual([])
     three()
     expect(told()).toMatchObject([{ at: 'variable:near', fix: { edit: 'give new address' } }])
-    expect(job.project.variables['variable:near']!.address).toBe(0x0031)
+    expect(job.project.variables['variable:near']!.address).toBe(0x0033)
   })
   test('are not there where memory ends before them', () => {
     three()
     const panel = { ...plainPanel, ownFrom: 0xfff0 }
-    expect(systemVariablesOf(panel).at(-1)!.name).toBe('first')
+    expect(systemVariablesOf(panel).at(-1)!.name).toBe('pop_up')
     expect(memoryPlanOf(panel).ownTo).toBe(0x10000)
     const job = new Job({ ownFrom: 0xfff0 })
       .widget('number', 'shown', [0, 0, 120, 40], { variable: 'variable:own-third' })

@@ -179,9 +179,16 @@ const table: SystemVariable[] = [
     allows: (value, panel) => value === 0 || panel.isPopUp(value),
     written: (panel) => panel.openPopUp(),
   },
+  {
+    id: 'variable:own-contract',
+    name: 'contract',
+    holds: { ...whole(0xffff_ffff), type: 'u32' },
+    writable: false,
+    meaning: 'stamp of all that a host can tell of the build; version is the same in one word',
+  },
 ]
 
-/** Words that were set aside for them from the beginning: more are taken only when there are more. */
+/** Words that were set aside for them at first: more are taken only when there are more. */
 const firstWords = 16
 
 /** Each at its place: one after another, a value of two words on an even one. */
