@@ -22,6 +22,7 @@ export {
   panelRulesType,
   freshLine,
   factsOf,
+  refsOfRule,
   perform,
   performEnd,
   lasts,

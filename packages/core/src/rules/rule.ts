@@ -54,6 +54,9 @@ const refsOfLine = ({ action, with: values }: Line): Ref[] =>
     ?.settings.refs(values)
     .map(({ ref }) => ref) ?? []
 
+/** What a rule refers to. */
+export const refsOfRule = ({ lines }: Rule): Ref[] => lines.flatMap(refsOfLine)
+
 function lineWithout(line: Line, id: string): Line {
   const values = actionKind(line.action)?.settings.without(line.with, id) ?? line.with
   return values === line.with ? line : { ...line, with: values }
@@ -81,7 +84,7 @@ const rulesAt = (name: string, moments: readonly Moment[]): Type<readonly Rule[]
   name,
   schema: rulesSchema(moments),
   choices: moments,
-  refs: (rules) => rules.flatMap(({ lines }) => lines.flatMap(refsOfLine)),
+  refs: (rules) => rules.flatMap(refsOfRule),
   unbind: (rules, id) => rules.map((rule) => ({ ...rule, lines: rule.lines.map((line) => lineWithout(line, id)) })),
   compile: (rules, context) =>
     rules.map(({ on, lines }) => ({

@@ -1,7 +1,7 @@
 import type { VariableId } from '../base/index.ts'
 import { framesOfVariable, framesOfWidget, type FrameExample } from '../explain/index.ts'
 import { collectionOfId, pixelsPerMm, recordsOf, usersOf, type Project, type Variable, type Widget } from '../project/index.ts'
-import { ruleSentence } from '../rules/index.ts'
+import { refsOfRule, ruleSentence } from '../rules/index.ts'
 import { systemIndex, systemVariable, wordsOf, type PlacedVariable, type Value } from '../variables/index.ts'
 import { rawOf, widgetKind } from '../widgets/index.ts'
 
@@ -104,13 +104,14 @@ function variableStop(project: Project, id: string, except: string | null): Vari
       }
 }
 
-/** Sentences of the touches that change a variable, with the button's name. */
+/** Sentences of the touches that have to do with a variable, with the name of the widget. */
 const touchesOn = (project: Project, id: string): string[] =>
-  usersOf(project, id).flatMap(({ from, label }) => {
+  [...new Set(usersOf(project, id).map(({ from }) => from))].flatMap((from) => {
     const widget = project.widgets[from as keyof typeof project.widgets]
-    return widget && label === 'When touched'
-      ? (rawOf(widget).rules ?? []).map((a) => `${widget.name}, ${ruleSentence(a, (other) => nameOfId(project, other))}`)
-      : []
+    const rules = (widget && rawOf(widget).rules) ?? []
+    return rules
+      .filter((rule) => refsOfRule(rule).some(({ to }) => to === id))
+      .map((rule) => `${widget!.name}, ${ruleSentence(rule, (other) => nameOfId(project, other))}`)
   })
 
 function wire(

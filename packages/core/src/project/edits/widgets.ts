@@ -223,7 +223,8 @@ const setWidgets: Edit<{ ids: WidgetId[]; values: Values; letGo?: VariableId[] }
     for (const id of letGo) {
       const uses = (from: string) => {
         const user = draft.widgets[from as WidgetId]
-        return user !== undefined && JSON.stringify(settingsOf(draft.widgets, user)).includes(`"${id}"`)
+        const refs = user && widgetKind(user.kind)?.settings.refs(settingsOf(draft.widgets, user))
+        return refs?.some(({ ref }) => ref.to === id) === true
       }
       const left = usersOf(before, id).some(({ from }) => !ids.includes(from as WidgetId) || uses(from))
       if (left || !(id in draft.variables)) continue
