@@ -3,7 +3,7 @@ import { usersOf, type Project } from '../project/index.ts'
 import { stepKindNames, stepKind, stepWords, type Step, type StepKind } from '../scripts/index.ts'
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
 import { Workbench } from '../workbench/index.ts'
-import { compileExchange, exchangeProblemWords, Runner, settleUs } from './index.ts'
+import { compileExchange, exchangeProblemWords, runExchange, settleUs } from './index.ts'
 import { does } from '../testing/actions.ts'
 import { oneMoreStep } from '../testing/one-more.ts'
 import { Job, whole } from '../testing/job.ts'
@@ -22,7 +22,7 @@ function build(steps: Steps, from: Project = project, more: Record<string, unkno
 function run(steps: Steps, from: Project = project, more: Record<string, unknown> = {}) {
   const p = build(steps, from, more)
   const bench = new Workbench(p, assets)
-  return new Runner(bench.build, bench.hostBuild, compileExchange(p, p.exchanges['exchange:x']!)).finish()
+  return runExchange(bench.build, bench.hostBuild, compileExchange(p, p.exchanges['exchange:x']!))
 }
 const statuses = (steps: Steps, from?: Project, more?: Record<string, unknown>) =>
   run(steps, from, more).steps.map((s) => s.problem?.code ?? s.status)
@@ -80,7 +80,20 @@ describe('fingers', () => {
   })
 })
 
+const count = { type: 'u16' as const, factor: 1, offset: 0, decimals: 0, unit: '', min: 0, max: 9 }
+
 describe('order and strictness', () => {
+  test('a report of a variable that stands behind the panel’s own words is asked for like any other', () => {
+    const job = new Job().edit('set panel', { values: { ownFrom: 0x0020 } }).variable('n', count, { address: 0x0060 })
+    job.widget('button', 'b', [0, 0, 120, 60], { rules: [does('pressed', 'set', { variable: 'variable:n', to: 3 })] })
+    job.edit('add exchange', { id: 'exchange:n', after: '' })
+    const step = (id: string, kind: string, settings: object) =>
+      job.edit('add step', { exchange: 'exchange:n', id: `step:${id}`, kind, after: '', settings })
+    step('t', 'touch', { widget: 'widget:b' })
+    expect(job.bench.runExchange('exchange:n')).toMatchObject({ passed: false, leftOver: { message: { operation: 'report' } } })
+    step('r', 'expect report', { variable: 'variable:n', value: '3' })
+    expect(job.bench.runExchange('exchange:n')!.passed).toBe(true)
+  })
   const plus: Steps[number] = ['touch', { widget: w('Target more') }]
   const open: Steps[number] = ['touch', { widget: w('Open shutter') }]
   const target = (value: string): Steps[number] => ['expect report', { variable: 'variable:dome_target', value }]

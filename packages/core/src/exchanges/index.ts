@@ -1,12 +1,13 @@
 export { compileExchange, type CompiledExchange } from './compiled.ts'
 export {
   Runner,
+  readyRig,
   settleUs,
   registerStep,
   type Progress,
   type RunStep,
   runExchange,
   type ExchangeResult,
-  type StepResult,
 } from './runner.ts'
+export { type StepResult } from './watch.ts'
 export { exchangeProblemWords } from './words.ts'

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { fromHex, mustHold, seededRandom } from '../base/index.ts'
 import { Workbench } from '../workbench/index.ts'
-import { Runner, compileExchange } from '../exchanges/index.ts'
+import { runExchange, compileExchange } from '../exchanges/index.ts'
 import { demo, dome, edited, widgetNamed } from '../testing/demo.ts'
 import type { Project } from '../project/index.ts'
 import { contactUs, does } from '../testing/actions.ts'
@@ -229,7 +229,7 @@ describe('exchanges that fail say why', () => {
       ([k, s], i) => (p = edited(p, 'add step', { exchange: 'exchange:x', id: `step:x${i}`, kind: k, after: '', settings: s })),
     )
     const bench = new Workbench(p, assets)
-    return new Runner(bench.build, bench.hostBuild, compileExchange(p, p.exchanges['exchange:x']!)).finish()
+    return runExchange(bench.build, bench.hostBuild, compileExchange(p, p.exchanges['exchange:x']!))
   }
   const open = widgetNamed(project, 'Open shutter').id
   const touch: [string, Record<string, unknown>] = ['touch', { widget: open }]

@@ -3,7 +3,7 @@ import { checkLayout, lampBinary, type Direction, type EventKind, type Message }
 import type { Rect } from '../base/index.ts'
 import { madeFrom, type Chunks } from '../artwork/index.ts'
 import { Compiler, compileHost, type Build, type HostBuild } from '../compile/index.ts'
-import { compileExchange, Runner, type ExchangeResult } from '../exchanges/index.ts'
+import { compileExchange, readyRig, Runner, type ExchangeResult } from '../exchanges/index.ts'
 import { checkProject, Viewer, widthFor, type Finding } from '../findings/index.ts'
 import type { HostValue, TextExtent } from '../host/index.ts'
 import {
@@ -297,6 +297,7 @@ export class Workbench {
   exchange(id: string | null): Runner | null {
     const exchange = id === null ? noExchange : this.project.exchanges[id as keyof typeof this.project.exchanges]
     if (!exchange) return null
-    return new Runner(this.build, this.hostBuild, compileExchange(this.project, exchange, this.compiler.cells))
+    const compiled = compileExchange(this.project, exchange, this.compiler.cells)
+    return new Runner(readyRig(this.build, this.hostBuild, compiled.seed), compiled)
   }
 }
