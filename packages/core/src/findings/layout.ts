@@ -1,17 +1,17 @@
-import { checkLayout, layoutAdvice, layoutSentences, lampBinary } from '../frames/index.ts'
+import { checkLayout, layoutAdvice, layoutProblemLines, layoutSentences, lampBinary } from '../frames/index.ts'
 import { sentence } from '../base/index.ts'
 import type { Check } from './finding.ts'
 
 /** A layout with two readings cannot be built: the panel keeps running the last one that could. */
 export const twoReadings: Check = ({ project }) =>
-  checkLayout(project.layout)
+  layoutProblemLines(checkLayout(project.layout))
     .slice(0, 5)
-    .map((problem) => ({
+    .map((why) => ({
       code: 'layout',
       severity: 'error',
       station: 'Frames',
       at: '',
-      facts: { why: sentence(layoutSentences[problem.code] ?? problem.code, problem.facts) },
+      facts: { why },
       fix: { label: 'Go back to lamp binary', edit: 'set layout', args: { values: { ...lampBinary } } },
     }))
 

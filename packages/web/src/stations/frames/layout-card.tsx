@@ -3,10 +3,8 @@ import { useState } from 'react'
 import { hexByte } from '@moth-lamp/core/base'
 import {
   byteEndUs,
-  checkLayout,
   directionsOf,
   lampBinary,
-  layoutProblemLines,
   lengthLedStart,
   operations,
   payloadOrders,
@@ -21,6 +19,7 @@ import { Choice } from '../../controls/choice.tsx'
 import { NumberField, TextField } from '../../controls/fields.tsx'
 import { Items } from '../../controls/pop.tsx'
 import { Sentence } from '../../controls/sentence.tsx'
+import { useStore } from '../../session/store.ts'
 import { useSession } from '../../shell/context.tsx'
 import { FrameDiagram } from './frame-diagram.tsx'
 import { FramingSentence } from './framing-sentence.tsx'
@@ -39,7 +38,9 @@ export function LayoutCard({ project }: { project: Project }) {
   const session = useSession()
   const { layout } = project
   const [operation, setOperation] = useState<Operation>('write')
-  const lines = layoutProblemLines(checkLayout(layout))
+  // Found in the worker, as all that is told of a project: a layout of many forms is no work for the page.
+  const findings = useStore(session.live, (l) => l.findings)
+  const lines = findings.flatMap(({ code, facts }) => (code === 'layout' ? [String(facts['why'])] : []))
   const way = layout.toPanel
   const form = way.forms.find((f) => f.operation === operation)
   const setLayout = (values: Partial<Layout>) => session.edit('set layout', { values })
