@@ -33,6 +33,36 @@ const throughIndex = Object.keys(rankOf).map((folder) => ({
   from: { path: '^packages/', pathNot: `^packages/core/src/(${folder}|testing)/` },
   to: { path: `^packages/core/src/${folder}/`, pathNot: `^packages/core/src/${folder}/index[.]ts$` },
 }))
+
+// The interface: a folder imports those before it; of the stations none imports another.
+const webRanks = [
+  ['worker'],
+  ['session'],
+  ['controls'],
+  ['parts'],
+  ['commands'],
+  ['glass'],
+  ['inspector'],
+  ['stations'],
+  ['shell'],
+  ['app'],
+]
+const web = 'packages/web/src'
+const webDownwards = webRanks.flatMap((folders, rank) =>
+  folders.map((folder) => ({
+    name: `web-${folder}-imports-what-is-before-it`,
+    severity: 'error',
+    from: { path: `^${web}/${folder}/`, pathNot: test },
+    to: { path: `^${web}/[^/]+/`, pathNot: `^${web}/(${[folder, ...webRanks.slice(0, rank).flat()].join('|')})/` },
+  })),
+)
+const stationsApart = {
+  name: 'web-stations-stand-apart',
+  severity: 'error',
+  from: { path: `^${web}/stations/([^/]+)/` },
+  to: { path: `^${web}/stations/[^/]+/`, pathNot: `^${web}/stations/$1/` },
+}
+
 const only = (name, from, allowed) => ({
   name,
   severity: 'error',
@@ -71,6 +101,8 @@ export default {
       to: {},
     },
     ...downwards,
+    ...webDownwards,
+    stationsApart,
     ...throughIndex,
   ],
   options: {

@@ -20,7 +20,7 @@ import { Shelf } from './stations/shelf/shelf.tsx'
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 2, refetchOnWindowFocus: true } } })
 
 /** The shelf comes alone: what a project needs is many times as large. */
-const OpenProject = lazy(async () => ({ default: (await import('./shell/open-project.tsx')).OpenProject }))
+const OpenProject = lazy(async () => ({ default: (await import('./app/open-project.tsx')).OpenProject }))
 
 /** Another project is another session: everything below is made anew. */
 function Opened() {

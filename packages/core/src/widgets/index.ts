@@ -86,4 +86,5 @@ export {
 } from './kind.ts'
 export { rawOf, settledOf, type AnyRaw, type AnySettled } from './any.ts'
 export { faceType, iconType, statesType, type State, type StateWhen, type CompiledState } from './setting-types.ts'
+export { nextState, statesFromWords } from './fresh-states.ts'
 export { textMargin } from './text-box.ts'

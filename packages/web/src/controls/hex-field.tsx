@@ -1,6 +1,6 @@
 import { Textarea } from '@mantine/core'
 import { fromHex } from '@moth-lamp/core/base'
-import { valueProblemWords } from '../parts/value-words.ts'
+import { valueProblemWords } from './value-words.ts'
 
 interface Props {
   label: string

@@ -1,5 +1,5 @@
 import { shownSize } from '@moth-lamp/core/project'
-import { useProject } from '../shell/context.tsx'
+import { useProject } from '../session/context.tsx'
 import { Choice } from './choice.tsx'
 
 /** A picture of the project, or none; where there is none yet, where they come from. */

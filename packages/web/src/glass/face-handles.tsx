@@ -1,7 +1,7 @@
 import { useRef, type PointerEvent } from 'react'
 import type { Face } from '@moth-lamp/core/faces'
 import type { Widget } from '@moth-lamp/core/project'
-import { useSession } from '../shell/context.tsx'
+import { useSession } from '../session/context.tsx'
 import styles from './glass.module.css'
 
 /** Smaller ones have no room for handles inside, px on the screen. */

@@ -3,7 +3,7 @@ import { useEffect, useId, useRef, type CSSProperties, type ReactNode } from 're
 import { sightMatrices, type Sight } from '@moth-lamp/core/palette'
 import type { PaintedRect } from '../worker/messages.ts'
 import { useStore } from '../session/store.ts'
-import { useSession } from '../shell/context.tsx'
+import { useSession } from '../session/context.tsx'
 import styles from './glass.module.css'
 
 export function putPainted(canvas: HTMLCanvasElement, { rect, rgba }: PaintedRect): void {

@@ -3,7 +3,7 @@ import type { PageId } from '@moth-lamp/core/base'
 import type { Page, Project, Widget } from '@moth-lamp/core/project'
 import type { Session } from '../session/session.ts'
 import { useStore } from '../session/store.ts'
-import { useSession } from '../shell/context.tsx'
+import { useSession } from '../session/context.tsx'
 import { putPainted } from './glass.tsx'
 
 const stamps = new WeakMap<Page, { widgets: Widget[]; stamp: number }>()

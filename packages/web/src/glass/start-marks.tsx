@@ -2,7 +2,7 @@ import type { PageId, VariableId } from '@moth-lamp/core/base'
 import type { Project, Widget } from '@moth-lamp/core/project'
 import { widgetKind } from '@moth-lamp/core/widgets'
 import { useStore } from '../session/store.ts'
-import { useProject, useSession } from '../shell/context.tsx'
+import { useProject, useSession } from '../session/context.tsx'
 import { placed } from './placed.ts'
 import styles from './glass.module.css'
 

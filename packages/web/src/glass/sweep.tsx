@@ -5,7 +5,7 @@ import type { Project, Widget } from '@moth-lamp/core/project'
 import { formatValue, isNumber, usedBits, type Holds, type Value } from '@moth-lamp/core/variables'
 import { boundTo } from '@moth-lamp/core/widgets'
 import { useStore } from '../session/store.ts'
-import { useSession } from '../shell/context.tsx'
+import { useSession } from '../session/context.tsx'
 import styles from './glass.module.css'
 
 /** The values a thumb stands at from one end to the other; null where a value is no point of a line. */

@@ -3,7 +3,7 @@ import type { PageId, WidgetId } from '@moth-lamp/core/base'
 import type { Project, Widget } from '@moth-lamp/core/project'
 import { widgetKind } from '@moth-lamp/core/widgets'
 import { useStore } from '../session/store.ts'
-import { useProject, useSession } from '../shell/context.tsx'
+import { useProject, useSession } from '../session/context.tsx'
 import styles from './glass.module.css'
 
 /** What of the page that is shown can be touched, in reading order. */

@@ -6,7 +6,7 @@ import { useTaken } from '../controls/fields.tsx'
 import { goHome } from '../controls/focus.ts'
 import { sayLost } from '../session/drafts.ts'
 import type { Session } from '../session/session.ts'
-import { useSession } from '../shell/context.tsx'
+import { useSession } from '../session/context.tsx'
 import styles from './glass.module.css'
 
 interface Props {

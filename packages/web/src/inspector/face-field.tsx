@@ -9,12 +9,12 @@ import { Choice } from '../controls/choice.tsx'
 import { ColourField } from '../controls/colour-field.tsx'
 import { Pop } from '../controls/pop.tsx'
 import { NumberField, TextField, YesNo } from '../controls/fields.tsx'
-import { colourWords, useColours } from '../parts/colours.ts'
+import { colourWords, useColours } from '../controls/colours.ts'
 import { SmallPicture } from '../parts/pixels.tsx'
 import { freshId } from '../session/session.ts'
-import { useProject, useSession } from '../shell/context.tsx'
+import { useProject, useSession } from '../session/context.tsx'
 import { IconField, Sign } from './icon-field.tsx'
-import form from './fields.module.css'
+import form from '../parts/fields.module.css'
 
 const fadeCss = (f: Face, from: string, to: string, stops: Face['stops'], hexOf: (stored: string) => string): string => {
   const all = [hexOf(from), ...stops.map(({ at, colour }) => `${hexOf(colour)} ${at}%`), hexOf(to)].join(', ')

@@ -7,7 +7,7 @@ import { Plus } from 'lucide-react'
 import { Choice } from '../controls/choice.tsx'
 import { NumberField } from '../controls/fields.tsx'
 import { fontFiles, takeFontFile } from '../session/typefaces.ts'
-import { useProject, useSession } from '../shell/context.tsx'
+import { useProject, useSession } from '../session/context.tsx'
 
 interface Props {
   label: string

@@ -3,7 +3,7 @@ import { iconGrid, iconNames, iconPath } from '@moth-lamp/core/artwork'
 import { useState } from 'react'
 import { FindField } from '../controls/find-field.tsx'
 import { Pop } from '../controls/pop.tsx'
-import form from './fields.module.css'
+import form from '../parts/fields.module.css'
 
 /** Shown at once: whoever wants another types a part of its name. */
 const most = 84

@@ -6,9 +6,9 @@ import type { Project, Widget } from '@moth-lamp/core/project'
 import type { FormField } from '@moth-lamp/core/describe'
 import { widgetKind } from '@moth-lamp/core/widgets'
 import { FindField } from '../controls/find-field.tsx'
-import { useSession } from '../shell/context.tsx'
+import { useSession } from '../session/context.tsx'
 import { SettingRow } from './setting-fields.tsx'
-import form from './fields.module.css'
+import form from '../parts/fields.module.css'
 
 /** Every setting of what is selected by group, found by a part of its name; closed until it is asked for. */
 export function Inspector({ project, ids }: { project: Project; ids: string[] }) {

@@ -3,7 +3,7 @@ import { ArrowUp, X } from 'lucide-react'
 import type { FormField, Values } from '@moth-lamp/core/describe'
 import { Pop } from '../controls/pop.tsx'
 import type { NestingProps } from './field.ts'
-import form from './fields.module.css'
+import form from '../parts/fields.module.css'
 
 /** `traces` → `trace`: what one of a list is called. */
 const oneOf = (name: string): string => name.replace(/s$/, '')

@@ -4,8 +4,8 @@ import { keypads } from '@moth-lamp/core/project'
 import { PagePicker } from '../controls/pickers.tsx'
 import { Items } from '../controls/pop.tsx'
 import { useStore } from '../session/store.ts'
-import { useProject, useSession } from '../shell/context.tsx'
-import { addKeypad } from '../stations/pages/add-commands.ts'
+import { useProject, useSession } from '../session/context.tsx'
+import { addKeypad } from '../commands/add-commands.ts'
 import type { FieldProps } from './field.ts'
 
 /** The keypad that an entry opens: one that there is, or a new one of the kind that its value needs. */

@@ -1,20 +1,19 @@
 import { ActionIcon, Button, Group, Stack } from '@mantine/core'
 import { X } from 'lucide-react'
-import { noFace } from '@moth-lamp/core/faces'
 import { freshEffect, type Effect } from '@moth-lamp/core/scripts'
-import type { State, StateWhen } from '@moth-lamp/core/widgets'
+import { nextState, type State, type StateWhen } from '@moth-lamp/core/widgets'
 import type { ReactNode } from 'react'
 import { Choice } from '../controls/choice.tsx'
 import { ColourField } from '../controls/colour-field.tsx'
 import { NumberField, TextField } from '../controls/fields.tsx'
 import { VariablePicker } from '../controls/pickers.tsx'
-import { useProject, useSession } from '../shell/context.tsx'
+import { useProject, useSession } from '../session/context.tsx'
 import { BitChoice, ValueField } from '../controls/value-field.tsx'
 import type { Holds } from '@moth-lamp/core/variables'
-import { holdsOf } from './lookups.ts'
+import { holdsOf } from '../parts/lookups.ts'
 import { FaceFields } from './face-field.tsx'
 import type { FieldProps } from './field.ts'
-import form from './fields.module.css'
+import form from '../parts/fields.module.css'
 
 const freshWhen: Record<StateWhen['by'], StateWhen> = {
   value: { by: 'value', value: 0 },
@@ -61,40 +60,6 @@ function WhenFields({
       )}
     </Group>
   )
-}
-
-/** States by what a variable can be: one for each word of a choice; of flags the first named bit, set and clear. */
-export function statesFromWords(states: readonly State[], holds: Holds | null): State[] | null {
-  const looks = (k: number) => {
-    const { face, textColour } = states[Math.min(k, states.length - 1)] ?? nextState([], null)
-    return { face, textColour }
-  }
-  if (holds?.type === 'choice')
-    return holds.choices.map((c, k) => ({ when: { by: 'value', value: c.value }, meaning: c.word, ...looks(k) }))
-  if (holds?.type !== 'flags') return null
-  const bit = Math.max(0, holds.names.findIndex(Boolean))
-  return [false, true].map((set, k) => ({
-    when: { by: 'bit', bit, set },
-    meaning: set ? holds.names[bit] || 'on' : 'off',
-    ...looks(k),
-  }))
-}
-
-/** One more state: of the first word or bit that none speaks of yet. */
-export function nextState(states: readonly State[], holds: Holds | null): State {
-  const face = states.at(-1)?.face ?? { ...noFace, fill: 'colour:good' }
-  const looks = { face, textColour: states.at(-1)?.textColour ?? 'colour:ink' }
-  const values = states.flatMap(({ when }) => (when.by === 'value' ? [when.value] : []))
-  const bits = states.flatMap(({ when }) => (when.by === 'bit' ? [when.bit] : []))
-  if (holds?.type === 'choice') {
-    const free = holds.choices.find((c) => !values.includes(c.value))
-    if (free) return { when: { by: 'value', value: free.value }, meaning: free.word, ...looks }
-  }
-  if (holds?.type === 'flags') {
-    const bit = holds.names.findIndex((name, k) => name && !bits.includes(k))
-    if (bit >= 0) return { when: { by: 'bit', bit, set: true }, meaning: holds.names[bit]!, ...looks }
-  }
-  return { when: { by: 'value', value: states.length }, meaning: `state ${states.length}`, ...looks }
 }
 
 /** A list of records edited whole: each may be changed, taken out, and one more added. */

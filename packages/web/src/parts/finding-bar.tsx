@@ -5,7 +5,7 @@ import type { PageId, WidgetId } from '@moth-lamp/core/base'
 import type { Session } from '../session/session.ts'
 import { Pop } from '../controls/pop.tsx'
 import { useStore } from '../session/store.ts'
-import { useSession } from '../shell/context.tsx'
+import { useSession } from '../session/context.tsx'
 import styles from './finding-bar.module.css'
 
 const words = { error: 'Error', warning: 'Warning', advice: 'Advice' }

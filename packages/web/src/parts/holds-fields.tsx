@@ -14,7 +14,7 @@ import { Choice } from '../controls/choice.tsx'
 import { Pop } from '../controls/pop.tsx'
 import { NumberField, TextField } from '../controls/fields.tsx'
 import { LetterField } from './letter-field.tsx'
-import form from '../inspector/fields.module.css'
+import form from './fields.module.css'
 
 function scaleWords(holds: Holds): string {
   if (isNumber(holds)) {

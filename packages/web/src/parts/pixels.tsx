@@ -5,7 +5,7 @@ import { pictureUse } from '@moth-lamp/core/compile'
 import { colourOf, firstLook, shownSize, type PictureRecord, type Project } from '@moth-lamp/core/project'
 import { expand565 } from '@moth-lamp/core/raster'
 import { useStore } from '../session/store.ts'
-import { useProject, useSession } from '../shell/context.tsx'
+import { useProject, useSession } from '../session/context.tsx'
 import styles from './pixels.module.css'
 
 /** How a picture of the project is made, in the first look there is. */

@@ -1,7 +1,7 @@
 import { emptyBook, protocolFor, type Protocol } from '@moth-lamp/core/protocols'
 import type { Project } from '@moth-lamp/core/project'
 import { useStore } from '../session/store.ts'
-import { useProject, useSession } from '../shell/context.tsx'
+import { useProject, useSession } from '../session/context.tsx'
 
 /** The protocol of a project as it is drawn; null while its layout cannot be used. */
 export function protocolOf(project: Project): Protocol | null {

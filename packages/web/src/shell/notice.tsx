@@ -2,7 +2,7 @@ import { Button, Group } from '@mantine/core'
 import { Notifications, notifications } from '@mantine/notifications'
 import { useEffect } from 'react'
 import { useStore } from '../session/store.ts'
-import { useSession } from './context.tsx'
+import { useSession } from '../session/context.tsx'
 import styles from './notice.module.css'
 
 /** What just happened, under the bar: it goes by itself, or when it is closed; what can be taken back has its Undo. */

@@ -1,8 +1,8 @@
 import { ActionIcon, Button, Group } from '@mantine/core'
 import { RotateCcw } from 'lucide-react'
 import { copiesOf, type Project, type Widget } from '@moth-lamp/core/project'
-import { useSession } from '../../shell/context.tsx'
-import { fieldOf } from '../lookups.ts'
+import { useSession } from '../../session/context.tsx'
+import { fieldOf } from '../../parts/lookups.ts'
 import { Line } from './stop.tsx'
 
 /** Of a linked copy: whose look it has, and what is its own; of an original: how many look as it does. */

@@ -1,8 +1,8 @@
 import { doesFollow } from '@moth-lamp/core/describe'
 import type { Project, Widget } from '@moth-lamp/core/project'
 import { isNumber, unitAfter } from '@moth-lamp/core/variables'
-import { useSession } from '../../shell/context.tsx'
-import { fieldOf, holdsOf } from '../lookups.ts'
+import { useSession } from '../../session/context.tsx'
+import { fieldOf, holdsOf } from '../../parts/lookups.ts'
 import { SettingField } from '../setting-fields.tsx'
 import { Line, Stop } from './stop.tsx'
 

@@ -2,7 +2,7 @@ import { Button, Group } from '@mantine/core'
 import type { Variable } from '@moth-lamp/core/project'
 import { Choice } from '../../controls/choice.tsx'
 import { NumberField, TextField, YesNo } from '../../controls/fields.tsx'
-import { useSession } from '../../shell/context.tsx'
+import { useSession } from '../../session/context.tsx'
 import { Line } from './stop.tsx'
 
 /** What is seldom set of a variable: what it means, when it goes stale, another address, its end. */

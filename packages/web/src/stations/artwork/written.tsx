@@ -2,7 +2,7 @@ import { useEffect, useMemo, useRef } from 'react'
 import { sortedLetters, type LetterChunk, type LetterSpec } from '@moth-lamp/core/artwork'
 import { colourOf, type Project } from '@moth-lamp/core/project'
 import { colourToRgb565, drawText, Surface, textWidth } from '@moth-lamp/core/raster'
-import { useProject } from '../../shell/context.tsx'
+import { useProject } from '../../session/context.tsx'
 import { imageOf, useChunk } from '../../parts/pixels.tsx'
 import styles from './artwork.module.css'
 

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react'
 import type { BesideEntry } from '@moth-lamp/core/rig'
 import { useStore } from '../../session/store.ts'
-import { useSession } from '../../shell/context.tsx'
+import { useSession } from '../../session/context.tsx'
 import type { WireEntry } from '../../worker/messages.ts'
 
 /** So many of either kind are kept for the eye. */

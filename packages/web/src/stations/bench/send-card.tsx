@@ -13,7 +13,7 @@ import { ValueField } from '../../controls/value-field.tsx'
 import { Bytes } from '../../parts/frame.tsx'
 import { useRunningProtocol } from '../../parts/protocol.ts'
 import { useStore } from '../../session/store.ts'
-import { useSession } from '../../shell/context.tsx'
+import { useSession } from '../../session/context.tsx'
 import station from '../../parts/station.module.css'
 
 type What = 'value' | 'to panel' | 'to host'

@@ -4,7 +4,7 @@ import { useRef, type KeyboardEvent, type PointerEvent } from 'react'
 import type { Variable } from '@moth-lamp/core/project'
 import { formatValue, isNumber } from '@moth-lamp/core/variables'
 import { useStore } from '../../session/store.ts'
-import { useSession } from '../../shell/context.tsx'
+import { useSession } from '../../session/context.tsx'
 import styles from './bench.module.css'
 
 const size = { width: 60, height: 22 }

@@ -7,14 +7,13 @@ import { stepKind, stepWords, type Exchange, type Step } from '@moth-lamp/core/s
 import { nameOfId } from '@moth-lamp/core/signal-path'
 import { Bytes, CopyFrame } from '../../parts/frame.tsx'
 import { useRunningProtocol } from '../../parts/protocol.ts'
-import { useSession } from '../../shell/context.tsx'
+import { useSession } from '../../session/context.tsx'
 import type { ExchangeRun, WireEntry } from '../../worker/messages.ts'
 import { settleUs } from './runs.ts'
 import { StepSentence } from './step-sentence.tsx'
 import { framesOf, placeInTime, type Item, type Placed } from './time-rows.ts'
 import { Why } from './why.tsx'
 import styles from './exchanges.module.css'
-import bench from '../bench/bench.module.css'
 
 /** The picture of the frames, px. */
 const picture = { width: 270, panel: 44, host: 232 }
@@ -339,7 +338,7 @@ function StepBox({ project, exchange, step, index, top, result, run, picked, onP
       data-step={index + 1}
     >
       <div className={styles.stepLine}>
-        <span className={bench.times}>{at === null ? '' : (at / 1e6).toFixed(3)}</span>
+        <span className={styles.times}>{at === null ? '' : (at / 1e6).toFixed(3)}</span>
         <Mark status={result?.status ?? 'not run'} />
         {picked ? (
           <StepSentence

@@ -5,7 +5,7 @@ import type { Project } from '@moth-lamp/core/project'
 import type { Step } from '@moth-lamp/core/scripts'
 import { Bytes } from '../../parts/frame.tsx'
 import { useRunningProtocol } from '../../parts/protocol.ts'
-import { useSession } from '../../shell/context.tsx'
+import { useSession } from '../../session/context.tsx'
 import type { ExchangeRun } from '../../worker/messages.ts'
 import styles from './exchanges.module.css'
 

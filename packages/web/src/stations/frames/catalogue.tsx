@@ -7,7 +7,7 @@ import { FindField } from '../../controls/find-field.tsx'
 import { Bytes, CopyFrame } from '../../parts/frame.tsx'
 import { TableRows } from '../../parts/table-rows.tsx'
 import { useStore } from '../../session/store.ts'
-import { useSession } from '../../shell/context.tsx'
+import { useSession } from '../../session/context.tsx'
 import styles from './frames.module.css'
 import station from '../../parts/station.module.css'
 

@@ -1,7 +1,7 @@
 import { SignalPathColumn } from '../../inspector/signal-path.tsx'
 import { FindingBar } from '../../parts/finding-bar.tsx'
 import { useStore } from '../../session/store.ts'
-import { useProject, useSession } from '../../shell/context.tsx'
+import { useProject, useSession } from '../../session/context.tsx'
 import { CatalogueCard } from './catalogue.tsx'
 import { ExplainCard } from './explain.tsx'
 import { LayoutCard } from './layout-card.tsx'

@@ -9,9 +9,17 @@ import { takesFocus } from '../../controls/focus.ts'
 import { useKeys } from '../../controls/keys.ts'
 import { Items } from '../../controls/pop.tsx'
 import { useStore } from '../../session/store.ts'
-import { useProject, useSession } from '../../shell/context.tsx'
-import { addOffered, addPictured, fittingVariables, labelOf, offeredCompounds, offeredKinds, type Offer } from './add-commands.ts'
-import { dropOnGlass } from '../../glass/drop-pictures.ts'
+import { useProject, useSession } from '../../session/context.tsx'
+import {
+  addOffered,
+  addPictured,
+  fittingVariables,
+  labelOf,
+  offeredCompounds,
+  offeredKinds,
+  type Offer,
+} from '../../commands/add-commands.ts'
+import { dropOnGlass } from '../../commands/drop-pictures.ts'
 import { SmallPicture } from '../../parts/pixels.tsx'
 import { pictureFiles } from '../../session/intake.ts'
 import { KindPicture } from './kind-picture.tsx'

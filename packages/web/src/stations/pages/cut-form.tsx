@@ -5,8 +5,8 @@ import { cutFaces, cutOf, facesOf, type Page, type Project } from '@moth-lamp/co
 import { Choice } from '../../controls/choice.tsx'
 import { YesNo } from '../../controls/fields.tsx'
 import { freshId } from '../../session/session.ts'
-import { useSession } from '../../shell/context.tsx'
-import form from '../../inspector/fields.module.css'
+import { useSession } from '../../session/context.tsx'
+import form from '../../parts/fields.module.css'
 
 interface Props {
   project: Project

@@ -1,7 +1,7 @@
 import { useEffect, useRef } from 'react'
 import { putPainted } from '../../glass/glass.tsx'
 import { useStore } from '../../session/store.ts'
-import { useSession } from '../../shell/context.tsx'
+import { useSession } from '../../session/context.tsx'
 import styles from './pages.module.css'
 
 /** Room for the picture of a kind, px on the screen. */

@@ -8,10 +8,10 @@ import { Disclosure } from '../../controls/disclosure.tsx'
 import { NumberField, TextField } from '../../controls/fields.tsx'
 import { FaceField } from '../../inspector/face-field.tsx'
 import { SettingRow } from '../../inspector/setting-fields.tsx'
-import { useSession } from '../../shell/context.tsx'
+import { useSession } from '../../session/context.tsx'
 import { PaletteCard } from './palette-card.tsx'
 import { SplashForm } from './splash-form.tsx'
-import form from '../../inspector/fields.module.css'
+import form from '../../parts/fields.module.css'
 import station from '../../parts/station.module.css'
 
 const kindWords: Record<Page['kind'], string> = {

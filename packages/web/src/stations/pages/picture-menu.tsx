@@ -3,7 +3,7 @@ import { memo } from 'react'
 import type { PageId } from '@moth-lamp/core/base'
 import { Items } from '../../controls/pop.tsx'
 import { saveGlass, savePages, saveSheet } from '../../glass/save-pictures.ts'
-import { useSession } from '../../shell/context.tsx'
+import { useSession } from '../../session/context.tsx'
 
 /** Pages as pictures, for whoever is to look at them. */
 export const PictureMenu = memo(function PictureMenu({ page }: { page: PageId }) {

@@ -3,10 +3,10 @@ import { useEffect, useState } from 'react'
 import { around, type VariableId } from '@moth-lamp/core/base'
 import type { Page, Project } from '@moth-lamp/core/project'
 import { NumberField, TextField, YesNo } from '../../controls/fields.tsx'
-import { useSession } from '../../shell/context.tsx'
+import { useSession } from '../../session/context.tsx'
 import { variablesIn } from './copies.ts'
 import { clashes, repeated, setsValue, type Repeat } from './repeat.ts'
-import form from '../../inspector/fields.module.css'
+import form from '../../parts/fields.module.css'
 
 /** The flags word that some settings act on, with its named bits. */
 function flagsOf(project: Project, picked: readonly string[]): { bits: number[]; names: string[] } {

@@ -4,7 +4,7 @@ import type { Page, Project } from '@moth-lamp/core/project'
 import { Choice } from '../../controls/choice.tsx'
 import { Disclosure } from '../../controls/disclosure.tsx'
 import { NumberField } from '../../controls/fields.tsx'
-import { useSession } from '../../shell/context.tsx'
+import { useSession } from '../../session/context.tsx'
 
 /** This page and those after it, one after another, as a splash of several pictures is. */
 export function SplashForm({ project, page }: { project: Project; page: Page }) {

@@ -7,7 +7,7 @@ import { widgetKind } from '@moth-lamp/core/widgets'
 import { Choice } from '../../controls/choice.tsx'
 import { NumberField } from '../../controls/fields.tsx'
 import { usePagePicture } from '../../glass/page-pictures.ts'
-import { useSession } from '../../shell/context.tsx'
+import { useSession } from '../../session/context.tsx'
 import { glassSizes } from '../../parts/glass-sizes.ts'
 import styles from './panel.module.css'
 

@@ -4,7 +4,7 @@ import { byteEndUs, type LinkSettings } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
 import { NumberField } from '../../controls/fields.tsx'
 import { useProtocol } from '../../parts/protocol.ts'
-import { useSession } from '../../shell/context.tsx'
+import { useSession } from '../../session/context.tsx'
 import styles from './panel.module.css'
 
 const width = 600

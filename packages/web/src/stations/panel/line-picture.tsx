@@ -5,7 +5,7 @@ import { loadOf, shareAt } from '@moth-lamp/core/explain'
 import type { Project } from '@moth-lamp/core/project'
 import { hexByte } from '@moth-lamp/core/base'
 import { NumberField } from '../../controls/fields.tsx'
-import { useSession } from '../../shell/context.tsx'
+import { useSession } from '../../session/context.tsx'
 import styles from './panel.module.css'
 
 /** The byte that is drawn: it has both levels in it more than once. */

@@ -4,7 +4,7 @@ import { memoryPlanOf, systemVariablesOf, type PanelProfile, type Project } from
 import { formatAddress, formatValue, parseAddress, wordsOf, type Travels } from '@moth-lamp/core/variables'
 import { TextField } from '../../controls/fields.tsx'
 import { useStore } from '../../session/store.ts'
-import { useSession } from '../../shell/context.tsx'
+import { useSession } from '../../session/context.tsx'
 import station from '../../parts/station.module.css'
 import styles from './panel.module.css'
 

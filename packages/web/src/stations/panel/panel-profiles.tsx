@@ -4,7 +4,7 @@ import { useState } from 'react'
 import { Pop } from '../../controls/pop.tsx'
 import { api } from '../../session/api.ts'
 import { readAgain } from '../../session/read-again.ts'
-import { useProject, useSession } from '../../shell/context.tsx'
+import { useProject, useSession } from '../../session/context.tsx'
 import styles from './panel.module.css'
 
 /** Panels that are kept for all projects: one is put in by a click, this one is kept under a name. */

@@ -11,7 +11,7 @@ import { Disclosure } from '../../controls/disclosure.tsx'
 import { NewPanel } from './new-panel.tsx'
 import { said } from './said.ts'
 import styles from './shelf.module.css'
-import shell from '../../shell/shell.module.css'
+import shell from '../../parts/shell.module.css'
 import station from '../../parts/station.module.css'
 
 interface Reading {

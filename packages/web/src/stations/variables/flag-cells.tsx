@@ -2,7 +2,7 @@ import type { Variable } from '@moth-lamp/core/project'
 import type { FlagsHolds } from '@moth-lamp/core/variables'
 import { TextField } from '../../controls/fields.tsx'
 import { useStore } from '../../session/store.ts'
-import { useSession } from '../../shell/context.tsx'
+import { useSession } from '../../session/context.tsx'
 import styles from './memory.module.css'
 
 /** A flags word unfolded into its sixteen bits, the highest first: each with its name, lit where it is set now. */

@@ -14,7 +14,7 @@ import { formatAddress, travelWords, wordsOf, type Travels } from '@moth-lamp/co
 import { Pop } from '../../controls/pop.tsx'
 import { Bytes } from '../../parts/frame.tsx'
 import { useStore } from '../../session/store.ts'
-import { useSession } from '../../shell/context.tsx'
+import { useSession } from '../../session/context.tsx'
 import { FlagCells } from './flag-cells.tsx'
 import { inTheWay, nextFree, rowsOf, type Block, type Row, type Segment } from './rows.ts'
 import styles from './memory.module.css'

@@ -7,7 +7,7 @@ import type { FontSetting } from '@moth-lamp/core/settings'
 import { systemVariables } from '@moth-lamp/core/variables'
 import { widgetKind } from '@moth-lamp/core/widgets'
 import { arithmetic } from '../../../controls/arithmetic.ts'
-import { colourWords, readColour } from '../../../parts/colours.ts'
+import { colourWords, readColour } from '../../../controls/colours.ts'
 
 /** What a cell that was written changes of its widget: as the edit `set each widget` takes it. */
 export interface Cell {

@@ -2,7 +2,7 @@ import { useEffect, useState, type ClipboardEvent, type KeyboardEvent } from 're
 import type { WidgetId } from '@moth-lamp/core/base'
 import type { Page, Project, Widget } from '@moth-lamp/core/project'
 import type { Session } from '../../../session/session.ts'
-import { useSession } from '../../../shell/context.tsx'
+import { useSession } from '../../../session/context.tsx'
 import { blockOf, columnsOf, firstColumns, written, type Column } from './columns.ts'
 
 /** Which columns are shown, by key; null: those that come first. */

@@ -5,12 +5,12 @@ import { sha256Hex } from '@moth-lamp/core/base'
 import { assetNames } from '@moth-lamp/core/project'
 import { problemWords } from '../session/session.ts'
 import { useStore } from '../session/store.ts'
-import { useSession } from './context.tsx'
+import { useSession } from '../session/context.tsx'
 import { Pop } from '../controls/pop.tsx'
-import { requestWords } from './request-words.ts'
-import { stations } from './station-list.ts'
-import shell from './shell.module.css'
-import form from '../inspector/fields.module.css'
+import { requestWords } from '../shell/request-words.ts'
+import { stations } from '../shell/station-list.ts'
+import shell from '../parts/shell.module.css'
+import form from '../parts/fields.module.css'
 
 const isEmptyAt: Record<string, (p: ReturnType<typeof useSession>['project']) => boolean> = {
   pages: (p) => !Object.keys(p.widgets).length,

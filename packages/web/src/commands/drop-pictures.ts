@@ -13,9 +13,8 @@ import {
   type Widget,
 } from '@moth-lamp/core/project'
 import { freshHolds, type Holds } from '@moth-lamp/core/variables'
-import { boundTo, widgetKind, type State } from '@moth-lamp/core/widgets'
-import { holdsOf } from '../inspector/lookups.ts'
-import { nextState } from '../inspector/record-fields.tsx'
+import { boundTo, nextState, widgetKind, type State } from '@moth-lamp/core/widgets'
+import { holdsOf } from '../parts/lookups.ts'
 import { dropIn } from '../session/intake.ts'
 import { freshId, type Session } from '../session/session.ts'
 

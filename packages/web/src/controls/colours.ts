@@ -3,7 +3,7 @@ import { colourParts, type ColourText } from '@moth-lamp/core/describe'
 import { lookNames, type ColourId, type Look } from '@moth-lamp/core/palette'
 import { expand565 } from '@moth-lamp/core/raster'
 import { useStore } from '../session/store.ts'
-import { useProject, useSession } from '../shell/context.tsx'
+import { useProject, useSession } from '../session/context.tsx'
 
 /** The look that the glass shows now: of a project with both, as the panel's own word says. */
 export function useLook(): Look {

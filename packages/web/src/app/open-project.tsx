@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { Session } from '../session/session.ts'
 import { ServerProblem } from '../session/api.ts'
-import { SessionContext } from './context.tsx'
+import { SessionContext } from '../session/context.tsx'
 import { fetchStation, Workshop } from './workshop.tsx'
 import layout from '../parts/station.module.css'
 

@@ -5,10 +5,10 @@ import { useNavigate } from 'react-router'
 import { formatAddress } from '@moth-lamp/core/variables'
 import { takesFocus } from '../controls/focus.ts'
 import { freshId } from '../session/session.ts'
-import { addOffered, offeredCompounds, offeredKinds } from '../stations/pages/add-commands.ts'
+import { addOffered, offeredCompounds, offeredKinds } from '../commands/add-commands.ts'
 import { useStore } from '../session/store.ts'
-import { useSession } from './context.tsx'
-import { stations } from './station-list.ts'
+import { useSession } from '../session/context.tsx'
+import { stations } from '../shell/station-list.ts'
 import styles from './finder.module.css'
 
 /** Finds any page, widget, variable, exchange or station by a part of its name, and anything that can be done from anywhere. */

@@ -1,6 +1,6 @@
 import { createContext, use } from 'react'
-import type { Session } from '../session/session.ts'
-import { useStore } from '../session/store.ts'
+import type { Session } from './session.ts'
+import { useStore } from './store.ts'
 
 export const SessionContext = createContext<Session | null>(null)
 
