@@ -1,19 +1,10 @@
-import { sameJson, holdsPoint, mustHold, Timers, type Rect, type TimedEvent, type VirtualClock } from '../base/index.ts'
+import { sameJson, mustHold, Timers, type Rect, type VirtualClock } from '../base/index.ts'
 import type { Build, BuildPage, BuildWidget, CompiledConduct } from '../compile/index.ts'
-import type { EventKind, Message, Reason } from '../frames/index.ts'
-import {
-  nextSequence,
-  protocolFor,
-  Receiver,
-  type End,
-  type Heard,
-  type Protocol,
-  type Uncounted,
-  type Wire,
-} from '../protocols/index.ts'
+import type { EventKind, Message } from '../frames/index.ts'
+import { nextSequence, protocolFor, type End, type Protocol, type Uncounted, type Wire } from '../protocols/index.ts'
 import { perform, type Effect, type Moment, type World } from '../rules/index.ts'
 import { Surface } from '../raster/index.ts'
-import { nothingTyped, plainFormats, settledOf, widgetKind, type Formats, type Gesture, type TypedNow } from '../widgets/index.ts'
+import { nothingTyped, plainFormats, widgetKind, type Formats, type Gesture, type TypedNow } from '../widgets/index.ts'
 import {
   isInRange,
   systemVariableNamed,
@@ -21,9 +12,6 @@ import {
   type PanelRoom,
   spansOverlap,
   travelsToHost,
-  unknownDate,
-  unknownMinute,
-  weekdayOf,
   type Cell,
   type Value,
 } from '../variables/index.ts'
@@ -31,7 +19,11 @@ import { Doer, type Origin } from './doer.ts'
 import { Following } from './follow.ts'
 import { Glass } from './glass.ts'
 import { Idle } from './idle.ts'
+import { PanelClock } from './clock.ts'
+import { Ear } from './ear.ts'
+import { OwnRules } from './own-rules.ts'
 import { PopUps } from './pop-ups.ts'
+import { reach, type Reached } from './reach.ts'
 import { Memory } from './memory.ts'
 import { PageTime } from './page-time.ts'
 import { Reports } from './reports.ts'
@@ -66,14 +58,15 @@ export class Panel implements End<Build, Carried> {
   readonly touch: Touch
   readonly talk: Talk
   private doer: Doer
-  private receiver: Receiver
   private protocol: Protocol
   private page: BuildPage | null = null
   private popUps: PopUps
   private idle: Idle
   private pageTime: PageTime
   private set = new ValueSet()
-  private ownEvents: TimedEvent[] = []
+  private ownRules: OwnRules
+  private clock: PanelClock
+  private ear: Ear
   /** Pages before this one, the last one last. */
   private history: number[] = []
   private goesBack = false
@@ -84,9 +77,6 @@ export class Panel implements End<Build, Carried> {
   /** Widgets that will be drawn again by themselves. */
   private moving = new Set<number>()
   private openedUs = -Infinity
-  private aliveTimer: TimedEvent | null = null
-  private expiry: TimedEvent | null = null
-  private beepTimer: TimedEvent | null = null
   private staleness: Staleness
   private states: States
   private reports: Reports
@@ -107,7 +97,6 @@ export class Panel implements End<Build, Carried> {
     const { header } = build
     this.timers = new Timers(clock, panelSource)
     this.protocol = mustHold(protocolFor(header.layout, build.book))
-    this.receiver = this.newReceiver()
     this.memory = new Memory(header, (address, words) => this.wordsChanged(address, words))
     this.know(build)
     const view = {
@@ -187,6 +176,21 @@ export class Panel implements End<Build, Carried> {
         else if (ending !== 'done') this.reports.fail(widget)
       },
     )
+    this.ear = new Ear(this.timers, {
+      memory: this.memory,
+      wire: this.wire,
+      header: () => this.build.header,
+      protocol: () => this.protocol,
+      talk: () => this.talk,
+      wrote: (address, words) => {
+        for (const cell of this.memory.cellsIn(address, words)) this.staleness.wrote(cell)
+        this.states.wrote(address, words)
+      },
+    })
+    this.clock = new PanelClock(this.timers, this.memory, (ms) => this.wire.beside({ what: 'beep', ms }))
+    this.ownRules = new OwnRules(this.timers, (rule, moment) =>
+      this.byItself('timer', moment, (world) => rule.lines.forEach((line) => perform(line, world))),
+    )
     this.doer = new Doer({
       memory: () => this.memory,
       together: (write) => this.writeTogether(write),
@@ -216,10 +220,12 @@ export class Panel implements End<Build, Carried> {
     this.openPage()
     // At power-on no finger could mean another page.
     this.openedUs = -Infinity
-    this.startClocks()
+    this.clock.start()
+    this.staleness.watch(header.cells)
+    this.states.become(this.widgets)
     this.states.start()
     this.idle.restart()
-    this.startActions()
+    this.ownRules.start(header.conduct.rules)
   }
 
   /** How values are written now; read from memory once for each way it can be. */
@@ -234,26 +240,6 @@ export class Panel implements End<Build, Carried> {
     of: null,
     others: false,
     formats: plainFormats,
-  }
-
-  /** What the panel does by itself: at its start, and as time goes on. */
-  private startActions(): void {
-    for (const rule of this.build.header.conduct.rules)
-      if (rule.on === 'started') this.byItself('timer', 'started', (world) => rule.lines.forEach((line) => perform(line, world)))
-    this.waitForActions()
-  }
-
-  private waitForActions(): void {
-    for (const event of this.ownEvents) this.timers.cancel(event)
-    this.ownEvents = []
-    this.build.header.conduct.rules.forEach((rule, k) => {
-      if (rule.on !== 'time' || rule.everyMs <= 0) return
-      const again = () => {
-        this.ownEvents[k] = this.timers.after(Math.max(20, rule.everyMs) * 1000, again)
-        this.byItself('timer', 'time', (world) => rule.lines.forEach((line) => perform(line, world)))
-      }
-      this.ownEvents[k] = this.timers.after(Math.max(20, rule.everyMs) * 1000, again)
-    })
   }
 
   /** A run that belongs to no widget: of a page, of the panel, of what a widget has noticed. */
@@ -310,10 +296,6 @@ export class Panel implements End<Build, Carried> {
     }
   }
 
-  private newReceiver(): Receiver {
-    return new Receiver(this.protocol, 'to panel', this.protocol.dialogue(this.build.header.link.confirmTimeoutMs * 1000))
-  }
-
   private know(build: Build): void {
     if (this.knownPages === build.header.pages) return
     this.knownPages = build.header.pages
@@ -324,22 +306,6 @@ export class Panel implements End<Build, Carried> {
   announce(): void {
     const address = this.build.header.memory.ownFrom + systemVariableNamed('version').offset
     this.talk.say({ operation: 'report', address, payload: this.memory.bytesOf(address, 1) })
-  }
-
-  private startClocks(): void {
-    const tick = () => {
-      if (!this.on) return
-      const clock = this.memory.clock()
-      if (clock !== null) {
-        this.memory.setOwn('clock', (clock + 1) % 86_400)
-        const date = this.memory.own('date')
-        if (clock === 86_399 && date < unknownDate - 1) this.memory.setOwn('date', date + 1)
-      }
-      this.timers.after(1_000_000, tick)
-    }
-    this.timers.after(1_000_000, tick)
-    this.staleness.watch(this.build.header.cells)
-    this.states.become(this.widgets)
   }
 
   stop(): void {
@@ -362,7 +328,7 @@ export class Panel implements End<Build, Carried> {
     this.know(build)
     if (!sameWire) {
       this.protocol = mustHold(protocolFor(build.header.layout, build.book))
-      this.receiver = this.newReceiver()
+      this.ear.begin()
     }
     this.talk.become(build.header.link, this.protocol)
     const told = this.memory.become(build.header, following)
@@ -373,7 +339,7 @@ export class Panel implements End<Build, Carried> {
     this.pageTime.become(this.page)
     if (old.header.conduct !== build.header.conduct) {
       this.idle.restart()
-      this.waitForActions()
+      this.ownRules.wait(build.header.conduct.rules)
     }
     const held = this.touch.holds
     if (held) this.touch.become(this.shownWidget(held.number), following.where)
@@ -482,8 +448,8 @@ export class Panel implements End<Build, Carried> {
     openPage: () => this.openPage(),
     openPopUp: () => this.popUpAsked(),
     light: () => this.lightChanged(),
-    beep: () => this.countBeepDown(),
-    tellTime: () => this.tellTime(),
+    beep: () => this.clock.beep(),
+    tellTime: () => this.clock.tell(),
     hostCameOrWent: () => this.hostCameOrWent(),
     tryCode: () => this.tryCode(),
     repaint: () => {
@@ -531,14 +497,6 @@ export class Panel implements End<Build, Carried> {
   private popUpAsked(): void {
     const number = this.memory.own('pop_up')
     if (number !== this.popUpNumber) this.popUps.show(number || null, 0, 0)
-  }
-
-  /** The words that follow from clock and date. */
-  private tellTime(): void {
-    const clock = this.memory.clock()
-    const date = this.memory.own('date')
-    this.memory.setOwn('minute', clock === null ? unknownMinute : Math.floor(clock / 60))
-    this.memory.setOwn('weekday', date === unknownDate ? 0 : weekdayOf(date))
   }
 
   /** What goes stale with the host looks different. */
@@ -632,14 +590,6 @@ export class Panel implements End<Build, Carried> {
     this.backlight = now
   }
 
-  private countBeepDown(): void {
-    const ms = this.memory.own('beep')
-    this.timers.cancel(this.beepTimer)
-    if (ms === 0) return
-    this.wire.beside({ what: 'beep', ms })
-    this.beepTimer = this.timers.after(ms * 1000, () => this.on && this.memory.setOwn('beep', 0))
-  }
-
   private markFailed(widget: number): void {
     const shown = this.shownWidget(widget)
     if (shown) this.glass.mark(shown)
@@ -687,81 +637,7 @@ export class Panel implements End<Build, Carried> {
 
   /** Bytes from the line, the first of which began at `fromUs`; all are in by now. */
   receive(bytes: Uint8Array, fromUs: number): void {
-    if (!this.on) return
-    for (const heard of this.receiver.receive(bytes, fromUs, this.timers.nowUs)) this.take(heard)
-    this.awaitSilence()
-  }
-
-  private awaitSilence(): void {
-    const deadline = this.receiver.deadlineUs
-    this.timers.cancel(this.expiry)
-    this.expiry =
-      deadline === null
-        ? null
-        : this.timers.at(deadline, () => {
-            for (const heard of this.receiver.expire(this.timers.nowUs)) this.take(heard)
-          })
-  }
-
-  private take(heard: Heard): void {
-    if (heard.kind === 'bad') return this.wire.heard(heard, null, null)
-    this.hostIsAlive()
-    const { message } = heard
-    if (message.operation === 'done' || message.operation === 'refused')
-      return this.wire.heard(heard, this.talk.heardAnswer(message) ? 'ok' : 'unexpected', null)
-    const reason = this.obey(message)
-    this.wire.heard(heard, reason ? 'refused' : this.isOutOfRange(message) ? 'out of range' : 'ok', reason)
-    if (reason) this.talk.refuse(message, reason)
-  }
-
-  private hostIsAlive(): void {
-    this.memory.setOwn('host_alive', 1)
-    this.timers.cancel(this.aliveTimer)
-    this.aliveTimer = this.timers.after(this.build.header.link.aliveMs * 1000, () => this.memory.setOwn('host_alive', 0))
-  }
-
-  /** Does what a message says: null, or why not. Done is said here, refused by the caller. */
-  private obey(message: Message): Reason | null {
-    switch (message.operation) {
-      case 'write': {
-        const reason = this.memory.hostWrite(message.address, message.payload)
-        if (!reason) this.wrote(message, Math.ceil(message.payload.length / 2))
-        return reason
-      }
-      case 'set bits': {
-        const reason = this.memory.hostSetBits(message.address, message.mask, message.bits)
-        if (!reason) this.wrote(message, 1)
-        return reason
-      }
-      case 'ask': {
-        if (message.words < 1 || message.words * 2 > this.protocol.limits.payload) return 'length'
-        if (!this.memory.isThere(message.address, message.words)) return 'address'
-        this.talk.answer({
-          operation: 'value',
-          sequence: message.sequence,
-          address: message.address,
-          payload: this.memory.bytesOf(message.address, message.words),
-        })
-        return null
-      }
-      default:
-        return 'operation'
-    }
-  }
-
-  private wrote(message: Message, words: number): void {
-    for (const cell of this.memory.cellsIn(message.address, words)) this.staleness.wrote(cell)
-    this.states.wrote(message.address, words)
-    this.talk.done(message)
-  }
-
-  private isOutOfRange(message: Message): boolean {
-    if (message.operation !== 'write') return false
-    const words = Math.ceil(message.payload.length / 2)
-    const span = { address: message.address, words }
-    return [...this.memory.cellsIn(message.address, words)].some(
-      (cell) => spansOverlap(cell, span) && !this.memory.read(cell).inRange,
-    )
+    if (this.on) this.ear.receive(bytes, fromUs)
   }
 
   // --- fingers and glass
@@ -865,29 +741,7 @@ export class Panel implements End<Build, Carried> {
   }
 
   /** A point of a widget on the page shown that a finger can reach, or why there is none. */
-  pointOn(
-    number: number,
-  ): { x: number; y: number } | { why: 'not on this page' | 'hidden' | 'outside the glass' | 'covered'; by: number | null } {
-    const page = this.touchedPage
-    const widget = page?.widgets.find((w) => w.number === number)
-    if (!page || !widget) return { why: 'not on this page', by: null }
-    if (settledOf(this.glass.settled(widget)).visible === false) return { why: 'hidden', by: null }
-    const { width, height } = this.build.header
-    const points = pointsOf(widget).filter((p) => holdsPoint({ x: 0, y: 0, width, height }, p.x, p.y))
-    if (!points.length) return { why: 'outside the glass', by: null }
-    const settled = (w: BuildWidget) => this.glass.settled(w)
-    const reached = points.map((p) => ({ p, top: widgetAt(page, p.x, p.y, settled) }))
-    const free = reached.find(({ top }) => top === widget || top === null)
-    return free ? free.p : { why: 'covered', by: reached[0]!.top!.number }
+  pointOn(number: number): Reached {
+    return reach(this.touchedPage, number, this.build.header, (widget) => this.glass.settled(widget))
   }
 }
-
-/** The middle first, then the middles of the four quarters. */
-const pointsOf = ({ place: { x, y, width, height } }: BuildWidget): { x: number; y: number }[] =>
-  [
-    [0.5, 0.5],
-    [0.25, 0.25],
-    [0.75, 0.25],
-    [0.25, 0.75],
-    [0.75, 0.75],
-  ].map(([u, v]) => ({ x: Math.floor(x + width * u!), y: Math.floor(y + height * v!) }))

@@ -1,0 +1,116 @@
+import { spansOverlap } from '../variables/index.ts'
+import type { TimedEvent, Timers } from '../base/index.ts'
+import type { BuildHeader } from '../compile/index.ts'
+import type { Message, Reason } from '../frames/index.ts'
+import { Receiver, type Heard, type Protocol, type Wire } from '../protocols/index.ts'
+import type { Memory } from './memory.ts'
+import type { Talk } from './talk.ts'
+
+export interface EarView {
+  memory: Memory
+  wire: Wire
+  header(): BuildHeader
+  protocol(): Protocol
+  talk(): Talk
+  /** The host has written some words. */
+  wrote(address: number, words: number): void
+}
+
+/** What a panel hears: bytes become messages, messages are obeyed and answered, and a host that is heard is there. */
+export class Ear {
+  private receiver: Receiver
+  private expiry: TimedEvent | null = null
+  private aliveTimer: TimedEvent | null = null
+
+  constructor(
+    private timers: Timers,
+    private view: EarView,
+  ) {
+    this.receiver = this.newReceiver()
+  }
+
+  private newReceiver(): Receiver {
+    const protocol = this.view.protocol()
+    return new Receiver(protocol, 'to panel', protocol.dialogue(this.view.header().link.confirmTimeoutMs * 1000))
+  }
+
+  /** Frames are others from now on: what had begun to come is forgotten. */
+  begin(): void {
+    this.receiver = this.newReceiver()
+  }
+
+  /** Bytes from the line; all are in by now. */
+  receive(bytes: Uint8Array, fromUs: number): void {
+    for (const heard of this.receiver.receive(bytes, fromUs, this.timers.nowUs)) this.take(heard)
+    this.awaitSilence()
+  }
+
+  private awaitSilence(): void {
+    const deadline = this.receiver.deadlineUs
+    this.timers.cancel(this.expiry)
+    this.expiry =
+      deadline === null
+        ? null
+        : this.timers.at(deadline, () => {
+            for (const heard of this.receiver.expire(this.timers.nowUs)) this.take(heard)
+          })
+  }
+
+  private take(heard: Heard): void {
+    const { wire } = this.view
+    if (heard.kind === 'bad') return wire.heard(heard, null, null)
+    this.hostIsAlive()
+    const { message } = heard
+    if (message.operation === 'done' || message.operation === 'refused')
+      return wire.heard(heard, this.view.talk().heardAnswer(message) ? 'ok' : 'unexpected', null)
+    const reason = this.obey(message)
+    wire.heard(heard, reason ? 'refused' : this.isOutOfRange(message) ? 'out of range' : 'ok', reason)
+    if (reason) this.view.talk().refuse(message, reason)
+  }
+
+  private hostIsAlive(): void {
+    const { memory } = this.view
+    memory.setOwn('host_alive', 1)
+    this.timers.cancel(this.aliveTimer)
+    this.aliveTimer = this.timers.after(this.view.header().link.aliveMs * 1000, () => memory.setOwn('host_alive', 0))
+  }
+
+  /** Does what a message says: null, or why not. Done is said here, refused by the caller. */
+  private obey(message: Message): Reason | null {
+    const { memory } = this.view
+    switch (message.operation) {
+      case 'write': {
+        const reason = memory.hostWrite(message.address, message.payload)
+        if (!reason) this.wrote(message, Math.ceil(message.payload.length / 2))
+        return reason
+      }
+      case 'set bits': {
+        const reason = memory.hostSetBits(message.address, message.mask, message.bits)
+        if (!reason) this.wrote(message, 1)
+        return reason
+      }
+      case 'ask': {
+        const { address, words, sequence } = message
+        if (words < 1 || words * 2 > this.view.protocol().limits.payload) return 'length'
+        if (!memory.isThere(address, words)) return 'address'
+        this.view.talk().answer({ operation: 'value', sequence, address, payload: memory.bytesOf(address, words) })
+        return null
+      }
+      default:
+        return 'operation'
+    }
+  }
+
+  private wrote(message: Message, words: number): void {
+    this.view.wrote(message.address, words)
+    this.view.talk().done(message)
+  }
+
+  private isOutOfRange(message: Message): boolean {
+    if (message.operation !== 'write') return false
+    const { memory } = this.view
+    const words = Math.ceil(message.payload.length / 2)
+    const span = { address: message.address, words }
+    return [...memory.cellsIn(message.address, words)].some((cell) => spansOverlap(cell, span) && !memory.read(cell).inRange)
+  }
+}
