@@ -1,2 +1,3 @@
-export { Panel, type Carried, type Pretended } from './panel.ts'
+export { type Pretended } from './desk.ts'
+export { Panel, type Carried } from './panel.ts'
 export { panelSource } from './talk.ts'

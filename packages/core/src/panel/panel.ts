@@ -6,19 +6,18 @@ import { perform, type Effect, type Moment, type World } from '../rules/index.ts
 import { Surface } from '../raster/index.ts'
 import { nothingTyped, plainFormats, widgetKind, type Formats, type Gesture, type TypedNow } from '../widgets/index.ts'
 import {
-  isInRange,
   systemVariableNamed,
   systemVariablesIn,
   type PanelRoom,
   spansOverlap,
   travelsToHost,
   type Cell,
-  type Value,
 } from '../variables/index.ts'
 import { Doer, type Origin } from './doer.ts'
 import { Following } from './follow.ts'
 import { Glass } from './glass.ts'
 import { Idle } from './idle.ts'
+import { Desk, type Pretended, type ReadValue } from './desk.ts'
 import { PanelClock } from './clock.ts'
 import { Ear } from './ear.ts'
 import { OwnRules } from './own-rules.ts'
@@ -39,12 +38,6 @@ export interface Carried {
   startsAt: string[]
 }
 
-/** Values in place of those that are stored, by the index of their cell; `stale`: as if nobody had written them. */
-export interface Pretended {
-  values: ReadonlyMap<number, Value>
-  stale: boolean
-}
-
 /** How many pages a panel can go back, and how many may open each other in one instant. */
 const mostHistory = 8
 const mostOpenings = 16
@@ -55,6 +48,10 @@ export class Panel implements End<Build, Carried> {
   readonly glass: Glass
   /** What the desk draws: any page as it is now, without the panel knowing. */
   readonly desk: Glass
+  private onDesk = new Desk(
+    () => this.build,
+    () => this.desk,
+  )
   readonly touch: Touch
   readonly talk: Talk
   private doer: Doer
@@ -131,7 +128,7 @@ export class Panel implements End<Build, Carried> {
       },
     })
     this.glass = new Glass(build, view, true)
-    this.desk = new Glass(build, { ...view, read: (cell: Cell) => this.readForDesk(cell) }, false)
+    this.desk = new Glass(build, { ...view, read: (cell: Cell) => this.onDesk.read(cell, this.read(cell)) }, false)
     this.staleness = new Staleness(
       this.timers,
       ({ address, words }) => this.touchWords(address, words),
@@ -361,8 +358,7 @@ export class Panel implements End<Build, Carried> {
     this.page = page
     this.memory.setOwn('page', page?.number ?? 0)
     this.glass.become(build, this.shownPages())
-    this.desk.become(build, this.deskPage ? [this.deskPage].flatMap((p) => now(p.number) ?? []) : [])
-    this.deskPage = this.deskPage && now(this.deskPage.number)
+    this.onDesk.become(build, now)
   }
 
   private shownWidget(number: number): BuildWidget | null {
@@ -373,7 +369,7 @@ export class Panel implements End<Build, Carried> {
     )
   }
 
-  read = (cell: Cell): { value: Value; inRange: boolean; stale: boolean; written: boolean; known: boolean } => ({
+  read = (cell: Cell): ReadValue => ({
     ...this.memory.read(cell),
     stale: this.staleness.isStale(cell),
     written: this.memory.isWritten(cell),
@@ -385,7 +381,7 @@ export class Panel implements End<Build, Carried> {
   /** What it has in its state is another: where it is shown, its moving part is out of date. */
   private showsOther(widget: BuildWidget): void {
     if (this.shownPages().some((page) => page.widgets.includes(widget))) this.glass.markMoving(widget)
-    if (this.deskPage?.widgets.includes(widget)) this.desk.markMoving(widget)
+    this.onDesk.showsOther(widget)
   }
 
   private gesture(widget: BuildWidget, gesture: Gesture): readonly Effect[] {
@@ -690,48 +686,19 @@ export class Panel implements End<Build, Carried> {
     return this.glass.paint()
   }
 
-  private deskPage: BuildPage | null = null
-
-  /** What the desk shows in place of what is stored; the panel knows nothing of it. */
-  private instead: Pretended | null = null
-
   /** Has the desk show other values than are stored, until it is told otherwise. */
   pretend(instead: Pretended | null): void {
-    const changed = new Set([...(this.instead?.values.keys() ?? []), ...(instead?.values.keys() ?? [])])
-    this.instead = instead
-    for (const { cell } of this.build.header.cells) if (changed.has(cell.index)) this.desk.touchWords(cell.address, cell.words)
-  }
-
-  private readForDesk(cell: Cell): ReturnType<Panel['read']> {
-    // Whoever edits sees a value where the host has not said one yet.
-    const read = this.read(cell)
-    const found = cell.stale?.afterMs === 0 ? { ...read, written: true, known: true, stale: false } : read
-    const value = this.instead?.values.get(cell.index)
-    return value === undefined
-      ? found
-      : {
-          ...found,
-          value,
-          inRange: isInRange(cell.holds, value),
-          stale: this.instead!.stale && cell.stale !== null,
-          written: true,
-          known: true,
-        }
+    this.onDesk.pretend(instead)
   }
 
   /** The page the desk draws from now on; null: none. */
   lookAt(number: number | null): void {
-    const page = this.build.header.pages.find((p) => p.number === number) ?? null
-    if (page === this.deskPage) return
-    this.deskPage = page
-    this.desk.show(page ? [page] : [])
+    this.onDesk.lookAt(number)
   }
 
   /** Any page of the build as it would look now; the panel knows nothing of it. */
   paintPage(number: number, surface: Surface): boolean {
-    const page = this.build.header.pages.find((p) => p.number === number)
-    if (page) this.desk.paintPage(page, surface)
-    return page !== undefined
+    return this.onDesk.paintPage(number, surface)
   }
 
   /** What a person would read off a widget of any page. Null: no such widget. */
