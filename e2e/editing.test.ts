@@ -1,6 +1,3 @@
-import { mkdtempSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
 import { beforeAll, describe, expect, test } from 'vitest'
 import { compileLayout, encodeFrame, lampBinary } from '@moth-lamp/core/frames'
 import { mustHold, toHex, type Rect } from '@moth-lamp/core/base'
@@ -8,7 +5,6 @@ import { expand565 } from '@moth-lamp/core/raster'
 import type { Project, Widget } from '@moth-lamp/core/project'
 import { Workbench } from '@moth-lamp/core/workbench'
 import { demo } from '../packages/core/src/testing/demo.ts'
-import { testAssets, testTypefaces } from '../packages/core/src/testing/fonts.ts'
 import { Hand } from './browser.ts'
 import { stage } from './stage.ts'
 
@@ -166,42 +162,6 @@ describe('on the desk', () => {
     await hand.page.keyboard.up('Alt')
     await hand.sees('panel is held')
     expect(await saved()).toEqual(project)
-  })
-})
-
-describe('a typeface from a file', () => {
-  test('is there at once, drawn, saved, and there for the next window; what is no font is said', async () => {
-    const font = join(mkdtempSync(join(tmpdir(), 'moth-lamp-font-')), 'Night letters.woff')
-    // The version of a WOFF file is its maker's own business (W3C WOFF 1.0, 3): a file that the server has not.
-    const bytes = testAssets.get(testTypefaces[0]!.asset)!.slice()
-    bytes.set([0, 7, 0, 9], 20)
-    writeFileSync(font, bytes)
-    const wrong = join(mkdtempSync(join(tmpdir(), 'moth-lamp-font-')), 'notes.ttf')
-    writeFileSync(wrong, 'no font at all')
-    await hand.page.goto(`${server.url}/project/${id}/pages`)
-    const target = named(await saved(), 'Target')
-    await hand.quiet()
-    await hand.press(...centre(target.place))
-    await hand.find('Type: from a file', 'button')
-    const take = async (file: string) => {
-      const [chooser] = await Promise.all([hand.page.waitForFileChooser(), hand.click('Type: from a file', 'button')])
-      await chooser.accept([file])
-    }
-    await take(wrong)
-    await hand.sees('was not taken: it is no TrueType')
-    chromium.serverAway = true
-    await server.stop()
-    await take(font)
-    await hand.page.waitForFunction(() =>
-      document.querySelector('[aria-label="Type: typeface"]')?.textContent?.includes('Night letters'),
-    )
-    await hand.sees('Not saved: kept in this browser')
-    await server.start()
-    const project = await saved()
-    const made = Object.values(project.typefaces).find((t) => t.name === 'Night letters')!
-    expect((named(project, 'Target').settings['font'] as { typeface: string }).typeface).toBe(made.id)
-    await expect.poll(async () => (await fetch(`${server.url}/api/assets/${made.asset}`)).status, { interval: 100 }).toBe(200)
-    chromium.serverAway = false
   })
 })
 
