@@ -336,7 +336,7 @@ describe('what was made of pictures and letters', () => {
   const kept = (page: Page, then: 'look' | 'spoil' | 'lose') =>
     page.evaluate(
       async ({ name, then }) => {
-        // Whoever opens it first makes it: that is the application.
+        // The first to open it makes it: that is the application.
         if (!(await indexedDB.databases()).some((found) => found.name === name)) return []
         const asked = indexedDB.open(name)
         const db = await new Promise<IDBDatabase>((resolve) => (asked.onsuccess = () => resolve(asked.result)))

@@ -41,7 +41,7 @@ describe('Bench', () => {
   })
   test('how fast the clock goes is chosen before the page has heard that it goes: it goes on', async () => {
     const page = await chromium.page()
-    // What the worker tells comes late, as on a machine with much to do.
+    // The worker is heard late, as on a machine with much to do.
     await page.evaluateOnNewDocument(() => {
       const Prompt = window.Worker
       window.Worker = class extends Prompt {

@@ -17,7 +17,11 @@ const called = (name: string) => list.find((p) => p.name === name)!.id
 const id = called('Heron Hill dome')
 
 /** Nothing is being made any more that would be seen. */
-const drawn = () => page.waitForFunction(() => !document.querySelector('[aria-busy="true"]'), { polling: 100 })
+const drawn = () =>
+  page.waitForFunction(
+    () => !document.querySelector('[aria-busy="true"]') && [...document.images].every((image) => image.naturalWidth > 0),
+    { polling: 100 },
+  )
 
 async function picture(name: string, path: string, act: (page: Page) => Promise<void> = async () => undefined) {
   await page.goto(base + path)

@@ -61,7 +61,7 @@ function told(fields: readonly Field[], values: Values): Values {
 
 const rulesTold = (rules: readonly CompiledRule[]): unknown => rules.filter(({ lines }) => lines.length).map(placesOf)
 
-/** What a host can tell of a value: how its words are read, whatever they are called and however many digits are shown. */
+/** A value as a host can tell it: how its words are read, whatever they are called and however many digits are shown. */
 function holdsTold(holds: Holds): unknown {
   if (holds.type === 'choice') return { type: holds.type, values: holds.choices.map(({ value }) => value) }
   if (holds.type === 'text') return { type: holds.type, bytes: holds.bytes, encoding: holds.encoding }

@@ -63,7 +63,7 @@ function release(w: Watch): Outcome {
   return null
 }
 
-/** What is done at once, as one slice. */
+/** A step that is done at once, as one slice. */
 function* at(run: () => Outcome | void): Slices<Outcome> {
   const outcome = run() ?? null
   yield

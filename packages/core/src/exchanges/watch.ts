@@ -4,7 +4,7 @@ import { protocolFor, type Protocol } from '../protocols/index.ts'
 import type { Entry, Rig } from '../rig/index.ts'
 import { decodeValue, isInOwnWords, parseValue, type Cell, type Value } from '../variables/index.ts'
 
-/** What came of one step. `problem` says why it failed; bytes are whole frames, where there are any to compare. */
+/** How one step ended. `problem` says why it failed; bytes are whole frames, where there are any to compare. */
 export interface StepResult {
   id: string
   status: 'passed' | 'failed' | 'not run'
@@ -25,10 +25,10 @@ export interface StepResult {
 const sliceUs = 2_000_000
 const sliceEvents = 200
 
-/** What takes time: between two yields so little of it that whoever asked stays at hand. */
+/** Work that takes time: between two yields so little of it that whoever asked stays at hand. */
 export type Slices<T> = Generator<void, T>
 
-/** What came of a step: null, it holds; else what was expected and what came, and why it failed. */
+/** The outcome of a step: null, it holds; else the expected, what came, and why it failed. */
 export type Outcome = Partial<Omit<StepResult, 'id' | 'status' | 'atUs'>> | null
 
 export const fail = (code: string, facts: Problem['facts']): { problem: Problem } => ({
@@ -52,7 +52,7 @@ export class Watch {
   ) {
     const { build } = rig.panel
     this.protocol = mustHold(protocolFor(build.header.layout, build.book))
-    // What panel and host have said to each other before is no step's business.
+    // The talk of panel and host before it is no step's business.
     this.cursor = rig.conversation.lastId
     this.answerCursor = { 'to host': this.cursor, 'to panel': this.cursor }
   }
@@ -90,7 +90,7 @@ export class Watch {
   private isSpoken({ direction, kind, verdict, message }: Entry): boolean {
     if (direction !== 'to host' || kind !== 'frame' || verdict === 'repeated') return false
     if (message!.operation === 'event') return true
-    // What a panel says of itself is no step's business.
+    // Reports of a panel about itself are no step's business.
     const { memory } = this.rig.panel.build.header
     return message!.operation === 'report' && !isInOwnWords(memory, { address: message!.address, words: 1 })
   }
@@ -107,7 +107,7 @@ export class Watch {
     }
   }
 
-  /** What has arrived and is not dealt with, one after another. */
+  /** Reports and events that have arrived and are not dealt with, one after another. */
   spoken(): () => Entry | null {
     return this.after(this.cursor, (entry) => this.isSpoken(entry))
   }

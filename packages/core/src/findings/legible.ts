@@ -106,7 +106,7 @@ export const tooLittleContrast: Check = ({ project }) =>
     const ink = w.settings['colour']
     if (typeof ink !== 'string' || !ink || rawOf(w).font === undefined) return []
     const page = project.pages[w.page]!
-    // What lies below a layer or pop-up is not known.
+    // The ground below a layer or pop-up is not known.
     if (page.kind !== 'page' && !(w.settings['face'] as Face | undefined)?.fill) return []
     const looks = project.looks === 'both' ? lookNames : [firstLook(project)]
     const worst = looks

@@ -33,7 +33,7 @@ const watchMs = 100
 /** Two reasons to synchronise within this time are one. */
 const syncGapUs = 400_000
 
-/** What a quantity does, variables by their indexes: the same text, the same doings. */
+/** The doings of a quantity as a text, variables by their indexes: the same text, the same doings. */
 const specText = ({ kind, settings }: HostBuild['quantities'][number]): string =>
   JSON.stringify([kind, settings], (_key, value: unknown) =>
     typeof value === 'object' && value !== null && 'holds' in value ? (value as Cell).index : value,
@@ -230,7 +230,7 @@ export class StandIn implements End<HostBuild> {
       moving.lastUs = this.timers.nowUs
       this.tellPins()
     } else this.learn(cell, value)
-    // What else stands at its words is another by it.
+    // Other values at its words change with it.
     const payload = this.payloadOf(cell, value, extent)
     if (payload) this.remember(cell.address, payload, cell)
     this.sendWrite(cell, value, extent)

@@ -18,10 +18,10 @@ export interface Pretended {
   stale: boolean
 }
 
-/** What lies on the desk: any page of the build as it would look now, without the panel knowing. */
+/** The desk: any page of the build as it would look now, without the panel knowing. */
 export class Desk {
   private page: BuildPage | null = null
-  /** What it shows in place of what is stored. */
+  /** Values that it shows in place of those that are stored. */
   private instead: Pretended | null = null
 
   constructor(
@@ -65,7 +65,7 @@ export class Desk {
     return page !== null
   }
 
-  /** What a widget has in its state is another. */
+  /** The state of a widget is another. */
   showsOther(widget: BuildWidget): void {
     if (this.page?.widgets.includes(widget)) this.glass().markMoving(widget)
   }

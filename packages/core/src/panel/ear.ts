@@ -16,7 +16,7 @@ export interface EarView {
   wrote(address: number, words: number): void
 }
 
-/** What a panel hears: bytes become messages, messages are obeyed and answered, and a host that is heard is there. */
+/** The ear of a panel: bytes become messages, messages are obeyed and answered, and a host that is heard is there. */
 export class Ear {
   private receiver: Receiver
   private expiry: TimedEvent | null = null

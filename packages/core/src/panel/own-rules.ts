@@ -4,7 +4,7 @@ import type { CompiledRule, Moment } from '../rules/index.ts'
 /** The shortest time between two runs of one rule, ms. */
 const leastEveryMs = 20
 
-/** What the panel does by itself: at its start, and as time goes on. */
+/** Rules of the panel itself: at its start, and as time goes on. */
 export class OwnRules {
   private events: TimedEvent[] = []
 

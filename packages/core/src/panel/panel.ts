@@ -439,7 +439,7 @@ export class Panel implements End<Build, Carried> {
     this.wordsFollow(address, words)
   }
 
-  /** What the system variables ask for when they are others. */
+  /** Answers to the system variables when they are others. */
   private room: PanelRoom = {
     openPage: () => this.openPage(),
     openPopUp: () => this.popUpAsked(),

@@ -159,7 +159,7 @@ export type PageKind = (typeof pageKinds)[number]
 export interface Page extends PageSettings {
   id: PageId
   kind: PageKind
-  /** What the page word says, from 0; that of a pop-up from 1. Once handed off it is never another's. */
+  /** The number that the page word says, from 0; that of a pop-up from 1. Once handed off it is never another's. */
   number: number
   name: string
   note: string

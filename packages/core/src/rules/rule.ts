@@ -54,7 +54,7 @@ const refsOfLine = ({ action, with: values }: Line): Ref[] =>
     ?.settings.refs(values)
     .map(({ ref }) => ref) ?? []
 
-/** What a rule refers to. */
+/** References of a rule. */
 export const refsOfRule = ({ lines }: Rule): Ref[] => lines.flatMap(refsOfLine)
 
 function lineWithout(line: Line, id: string): Line {

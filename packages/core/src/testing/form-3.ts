@@ -8,7 +8,7 @@ type Loose = Record<string, unknown>
 const isLoose = (value: unknown): value is Loose => typeof value === 'object' && value !== null && !Array.isArray(value)
 const formerActions: Record<string, string> = { 'open pop-up': 'open layer', 'close pop-up': 'close layer' }
 
-/** Whatever form 3 called otherwise, as it did. */
+/** A value in the words of form 3. */
 function former(value: unknown): unknown {
   if (value === 'variable:own-pop-up') return 'variable:own-layer'
   if (Array.isArray(value)) return value.map(former)

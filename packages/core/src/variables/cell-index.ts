@@ -1,7 +1,7 @@
 import type { Cell } from './cell.ts'
 
 /**
- * What stands at which words of memory: cells, or whatever goes with one. Several may stand at one address, as do two variables
+ * Finds by words of memory what stands there: cells, or whatever goes with one. Several may stand at one address, as do two variables
  * of one word; they come in the order in which they were given.
  */
 export class CellIndex<T> {
@@ -18,12 +18,12 @@ export class CellIndex<T> {
     }
   }
 
-  /** What has the word of an address. */
+  /** All that have the word of an address. */
   at(address: number): readonly T[] {
     return this.byWord.get(address) ?? []
   }
 
-  /** What has any of some words, each once. */
+  /** All that have any of some words, each once. */
   in(address: number, words: number): Set<T> {
     const out = new Set<T>()
     for (let k = 0; k < words; k++) for (const one of this.at(address + k)) out.add(one)

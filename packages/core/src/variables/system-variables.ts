@@ -6,7 +6,7 @@ import { unknownTime } from './values.ts'
 /** The minute of the day while nobody has set the clock. */
 export const unknownMinute = 0xffff
 
-/** What a panel does when one of its own words is another: asked by the table, done by the panel. */
+/** Doings of a panel when one of its own words is another: asked by the table, done by the panel. */
 export interface PanelRoom {
   /** The page of the number that `page` says is opened; the pop-up of `pop_up`, or the open one is closed. */
   openPage(): void
@@ -18,11 +18,11 @@ export interface PanelRoom {
   hostCameOrWent(): void
   /** The code that stands there gives its level, and is forgotten. */
   tryCode(): void
-  /** Whatever is shown may look different. */
+  /** All that is shown may look different. */
   repaint(): void
 }
 
-/** What a panel has: a write may ask for no more. */
+/** The pages and looks that a panel has: a write may ask for no more. */
 export interface PanelHas {
   isPage(number: number): boolean
   isPopUp(number: number): boolean
@@ -34,16 +34,16 @@ export interface SystemVariable {
   id: VariableId
   name: string
   holds: Holds
-  /** Who may write it: nobody but the panel itself, or the host too. */
+  /** A host may write it too, and not the panel alone. */
   writable: boolean
   meaning: string
-  /** What the module must have for it. */
+  /** The part that a module must have for it. */
   needs?: 'clock' | 'beeper' | 'touch'
   /** Its raw value at power-on; 0 where nothing is said. */
   atPowerOn?: number
   /** Whether a raw value may be written, beyond what its type says. */
   allows?(value: number, panel: PanelHas): boolean
-  /** What comes of a write, or of the panel's own change. */
+  /** The consequence of a write, or of the panel's own change. */
   written?(panel: PanelRoom): void
 }
 
