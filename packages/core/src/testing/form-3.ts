@@ -83,7 +83,7 @@ export function comesOver(rounds: number, kinds: number): void {
   for (let k = 0; k < rounds; k++) {
     const request = maker.request(now)
     if (!request || request.edit === 'undo') continue
-    // What form 3 had not: a layer of its own kind is made by nobody, and no number is given by hand.
+    // Form 3 had neither: a layer of its own kind is made by nobody, and no number is given by hand.
     if (JSON.stringify(request.args).includes('"kind":"layer"') || request.edit === 'set panel') continue
     const done = passGate(now, request)
     if (!done.ok) continue
