@@ -90,14 +90,18 @@ export function MemoryBar({ project }: { project: Project }) {
         <i className={styles.end} title="the last word variables may use" />
         <span className={styles.owns}>
           {systemVariablesOf(panel).map((w) => (
-            <span key={w.id} className={styles.own} title={w.meaning}>
+            <span
+              key={w.id}
+              className={styles.own}
+              title={`${w.meaning}; a host may ${w.writable ? 'read and write it' : 'read it'}`}
+            >
               <span className={`${styles.ownValue} mono`}>
                 {values[w.id] === undefined ? '' : formatValue(w.holds, values[w.id]!)}
               </span>
               <span className="small">{w.name}</span>
               <span className="small">
                 <span className="mono muted">{formatAddress(panel.ownFrom + w.offset, addresses).replace('0x', '')}</span>{' '}
-                <span className={w.writable ? 'to-panel' : 'to-host'}>{w.writable ? 'read, write' : 'read only'}</span>
+                <span className={w.writable ? 'to-panel' : 'to-host'}>{w.writable ? 'write' : 'read'}</span>
               </span>
             </span>
           ))}
