@@ -21,7 +21,7 @@ export function run(fileBase64: string): string[] {
   bench.paint()
   for (const { number } of bench.build.header.pages) {
     const surface = new Surface(width, height)
-    bench.rig.panel.paintPage(number, surface)
+    bench.rig.panel.onDesk.paintPage(number, surface)
     out.push(hashOfWords(surface.pixels))
   }
   return [...out, bench.rig.conversationHash(), String(bench.build.header.version)]

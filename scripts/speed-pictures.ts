@@ -152,7 +152,7 @@ const encoded = (pixels: { width: number; height: number; rgba: Uint8Array }): U
   const { number } = bench.build.header.pages[0]!
   const surface = new Surface(800, 480)
   const pixels = surface.pixels.slice()
-  const paint = ms(() => void bench.rig.panel.paintPage(number, surface), 40)
+  const paint = ms(() => void bench.rig.panel.onDesk.paintPage(number, surface), 40)
   const copy = ms(() => void surface.pixels.set(pixels), 40)
   const rows = ms(() => {
     for (let y = 0; y < 480; y++) surface.pixels.set(pixels.subarray(y * 800, y * 800 + 800), y * 800)

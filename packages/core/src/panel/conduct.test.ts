@@ -420,7 +420,7 @@ test('what means no value is not sampled, and a step from there begins where the
   job.widget('trend', 'trace', [0, 0, 200, 100], { everyMs: 100, traces: [{ id: 'trace:a', variable: 'variable:t', colour: '#ffffff', ends: 'of its variable', low: 0, high: 1 }] }) // prettier-ignore
   job.widget('button', 'more', [210, 0, 80, 60], press(line('step', { variable: 'variable:t', by: 0.5, atEnd: 'stop' })))
   const samples = () => {
-    const { values, taken } = job.panel['states'].of(job.panel['widgets'].get(job.project.widgets['widget:trace']!.number)!) as { values: Float64Array; taken: number } // prettier-ignore
+    const { values, taken } = job.panel['states'].of(job.panel['widgets'].of(job.project.widgets['widget:trace']!.number)!) as { values: Float64Array; taken: number } // prettier-ignore
     return [...values.slice(0, taken)]
   }
   job.host('t', 12).wait(300).host('t', -3276.8).wait(300)

@@ -3,6 +3,7 @@ import type { EventKind } from '../frames/index.ts'
 import type { Effect, Moment, World } from '../rules/index.ts'
 import type { Cell } from '../variables/index.ts'
 import type { Memory } from './memory.ts'
+import type { OtherEffect } from './other-effects.ts'
 
 /**
  * By what something is done: a finger on a widget (0: nobody's), a page that opens or is left, time that goes by. `moment`: what
@@ -44,7 +45,7 @@ export interface DoerView {
   popUp(number: number | null, origin: Origin, closesAfterMs: number): void
   key(key: string): void
   /** Whatever else: it writes no memory of its own accord. */
-  other(effect: Effect, origin: Origin): void
+  other(effect: OtherEffect): void
 }
 
 /**
@@ -125,7 +126,7 @@ export class Doer {
       case 'event':
         return this.view.event(origin, effect.what)
       default:
-        return this.view.other(effect, origin)
+        return this.view.other(effect)
     }
   }
 }

@@ -1,6 +1,12 @@
 import { sameJson } from '../base/index.ts'
-import type { Build, BuildCell } from '../compile/index.ts'
+import type { Build, BuildCell, BuildPage } from '../compile/index.ts'
 import type { Cell } from '../variables/index.ts'
+
+/** The effect of another build on values: the names of variables that were reset, and of those that started at something else. */
+export interface Carried {
+  reset: string[]
+  startsAt: string[]
+}
 
 /** A variable that two builds have: where it was and where it is. */
 export interface Followed {
@@ -52,5 +58,14 @@ export class Following {
       return [{ name: names.get(index) ?? '', from, to, same }]
     })
     return (this.known = { list, where: new Map(list.map(({ from, to }) => [from.cell, to.cell])) })
+  }
+}
+
+/** By the number of a page in one build, that page in the next, by its id; null: it is there no longer. */
+export function pageFollower(old: Build, build: Build): (number: number) => BuildPage | null {
+  return (number) => {
+    const id = old.symbols.pages.find((p) => p.number === number)?.id
+    const found = build.symbols.pages.find((p) => p.id === id)?.number
+    return build.header.pages.find((p) => p.number === found) ?? null
   }
 }

@@ -43,11 +43,6 @@ export class Idle {
     this.view.setLight(to)
   }
 
-  /** A finger is there. Whether it has only woken the glass, and counts for nothing else. */
-  touched(): boolean {
-    return this.wake()
-  }
-
   /** As bright as it was before it dimmed by itself. Whether it had. */
   wake(): boolean {
     const { dimmed } = this

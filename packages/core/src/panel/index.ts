@@ -1,3 +1,4 @@
 export { type Pretended } from './desk.ts'
-export { Panel, type Carried } from './panel.ts'
+export { Panel } from './panel.ts'
+export { type Carried } from './follow.ts'
 export { panelSource } from './talk.ts'

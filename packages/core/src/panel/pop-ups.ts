@@ -66,6 +66,11 @@ export class PopUps {
     this.touched()
   }
 
+  /** Opens the pop-up that the system variable names, or closes the one that is open; 0: none. */
+  follow(number: number): void {
+    if (number !== this.number) this.show(number || null, 0, 0)
+  }
+
   /** Closes it without a word: the page under it goes too. */
   close(): void {
     const by = this.open?.by ?? 0

@@ -256,7 +256,7 @@ describe('a slider', () => {
 test('a trend samples while another page shows, goes on under edits, and begins anew at power-on', () => {
   const bench = started()
   const trend = widgetNamed(project, 'Wind trend')
-  const samples = () => (bench.rig.panel['states'].of(bench.rig.panel['widgets'].get(trend.number)!) as { taken: number }).taken
+  const samples = () => (bench.rig.panel['states'].of(bench.rig.panel['widgets'].of(trend.number)!) as { taken: number }).taken
   bench.advance(60_000_000)
   const taken = samples()
   expect(taken).toBeGreaterThanOrEqual(12)

@@ -267,7 +267,7 @@ test('a trend of two traces gathers over an hour, half of it while another page 
     rules: [{ on: { moment: 'pressed' }, lines: [{ action: 'clear', with: { widget: 'widget:t' } }] }],
   })
   const number = job.project.widgets['widget:t']!.number
-  const state = () => job.panel['states'].of(job.panel['widgets'].get(number)!) as { taken: number; values: Float64Array }
+  const state = () => job.panel['states'].of(job.panel['widgets'].of(number)!) as { taken: number; values: Float64Array }
   job.wait(1_800_000).panel.memory.setOwn('page', 2)
   job.host('a', 40).wait(1_800_000)
   expect(state().taken).toBe(120)
@@ -286,5 +286,5 @@ test('a trend that samples at each write of the host does so also when the value
     .wait(300)
   const number = job.project.widgets['widget:t']!.number
   for (const value of [4, 4, 5]) job.host('a', value)
-  expect((job.panel['states'].of(job.panel['widgets'].get(number)!) as { taken: number }).taken).toBe(3)
+  expect((job.panel['states'].of(job.panel['widgets'].of(number)!) as { taken: number }).taken).toBe(3)
 })

@@ -156,7 +156,7 @@ export class Workbench {
 
   /** The page the desk draws from now on, by its id; null: none. */
   lookAt(id: string | null): void {
-    this.rig.panel.lookAt(this.build.symbols.pages.find((p) => p.id === id)?.number ?? null)
+    this.rig.panel.onDesk.lookAt(this.build.symbols.pages.find((p) => p.id === id)?.number ?? null)
   }
 
   private pretended: { values: Record<string, Value>; stale: boolean } | null = null
@@ -173,7 +173,7 @@ export class Workbench {
     const at = this.build.symbols.variables.flatMap(({ id, index }) =>
       values && id in values ? [[index, values[id]!] as const] : [],
     )
-    this.rig.panel.pretend(values ? { values: new Map(at), stale: stale === true } : null)
+    this.rig.panel.onDesk.pretend(values ? { values: new Map(at), stale: stale === true } : null)
   }
 
   paint(): Rect[] {
@@ -192,7 +192,7 @@ export class Workbench {
     const number = this.build.symbols.pages.find((p) => p.id === id)?.number
     if (number === undefined) return null
     const surface = new Surface(this.build.header.width, this.build.header.height)
-    this.rig.panel.paintPage(number, surface)
+    this.rig.panel.onDesk.paintPage(number, surface)
     return surface
   }
 

@@ -13,7 +13,8 @@ import {
 import type { Holds } from '@moth-lamp/core/variables'
 import { boundKey, widgetKind, widgetKinds, type WidgetKind } from '@moth-lamp/core/widgets'
 import { placedPictures } from './drop-pictures.ts'
-import { freshId, type Session } from '../session/session.ts'
+import { freshId } from '../session/chance.ts'
+import type { Session } from '../session/session.ts'
 
 /** Where something new is put: a point it is centred on, a rectangle, or wherever there is room. */
 export type At = { x: number; y: number } | Rect | null

@@ -16,7 +16,8 @@ import { freshHolds, type Holds } from '@moth-lamp/core/variables'
 import { boundTo, nextState, widgetKind, type State } from '@moth-lamp/core/widgets'
 import { holdsOf } from '../parts/lookups.ts'
 import { dropIn } from '../session/intake.ts'
-import { freshId, type Session } from '../session/session.ts'
+import { freshId } from '../session/chance.ts'
+import type { Session } from '../session/session.ts'
 
 /** Each picture becomes the background of a page of its own, after that page. */
 export const dropAsPages = (session: Session, files: readonly File[], after: string): Promise<void> =>

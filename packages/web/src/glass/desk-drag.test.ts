@@ -1,7 +1,8 @@
 import { beforeEach, expect, test } from 'vitest'
 import type { Rect } from '@moth-lamp/core/base'
 import { freshProject, passGate, plainPanel, type Project, type Widget } from '@moth-lamp/core/project'
-import type { Session, ViewState } from '../session/session.ts'
+import type { Session } from '../session/session.ts'
+import type { ViewState } from '../session/state.ts'
 import { Store } from '../session/store.ts'
 import { DeskDrag, type Shown } from './desk-drag.ts'
 

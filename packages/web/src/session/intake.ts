@@ -2,7 +2,8 @@ import { mostPictureBytes, pictureSentences, type PictureInfo } from '@moth-lamp
 import { bad, good, readArchive, sentence, sha256Hex, unpackEntry, type PictureId, type Result } from '@moth-lamp/core/base'
 import { cutOf, pictureSettings, type NewPicture, type Project } from '@moth-lamp/core/project'
 import type { LookedPicture } from '../worker/messages.ts'
-import { freshId, type Session } from './session.ts'
+import { freshId } from './chance.ts'
+import type { Session } from './session.ts'
 
 /** How far files are that are being taken in. */
 export interface Intake {

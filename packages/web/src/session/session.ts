@@ -1,8 +1,6 @@
-import { sentence, sha256Hex, type ChangeId, type Problem, type Rect } from '@moth-lamp/core/base'
-import type { ArtworkPlan } from '@moth-lamp/core/compile'
-import type { Finding } from '@moth-lamp/core/findings'
+import { sentence, sha256Hex, type ChangeId, type Problem } from '@moth-lamp/core/base'
 import type { TextExtent } from '@moth-lamp/core/host'
-import { assetsOf, firstPage, gateSentences, fileSentences, withSettings, type Project } from '@moth-lamp/core/project'
+import { assetsOf, gateSentences, fileSentences, withSettings, type Project } from '@moth-lamp/core/project'
 import {
   Saver,
   saverSentences,
@@ -13,12 +11,11 @@ import {
   type SaverEvent,
   type SetAside,
 } from '@moth-lamp/core/saver'
-import type { Look, Sight } from '@moth-lamp/core/palette'
+import type { Look } from '@moth-lamp/core/palette'
 import type { Value } from '@moth-lamp/core/variables'
-import type { LiveValue } from '@moth-lamp/core/workbench'
-import type { BenchClient, WorkerState } from '../worker/client.ts'
+import type { BenchClient } from '../worker/client.ts'
 import type { Frame, HostValue, PaintedRect } from '../worker/messages.ts'
-import { AssetKeeper, type MissingAsset } from './assets.ts'
+import { AssetKeeper } from './assets.ts'
 import type { Studio } from './studio.ts'
 import { ServerProblem } from './api.ts'
 import { freshId } from './chance.ts'
@@ -26,105 +23,16 @@ import { onLost, takeDrafts } from './drafts.ts'
 import { HostHistory } from './history.ts'
 import { browserParts, type SessionParts } from './parts.ts'
 import type { Left } from './queue.ts'
+import {
+  documentAtFirst,
+  liveAtFirst,
+  viewAtFirst,
+  type DocumentState,
+  type LiveState,
+  type Notice,
+  type ViewState,
+} from './state.ts'
 import { Store } from './store.ts'
-
-export { freshId } from './chance.ts'
-
-export type SaveWords = { kind: 'saved' | 'waiting' | 'saving' } | { kind: 'away' | 'load again'; message: string }
-
-/** What is said once, under the bar: with a way back, or another way on. */
-export interface Notice {
-  text: string
-  tone: 'info' | 'bad'
-  undo: boolean
-  /** Another way to do what was done: that is taken back first. */
-  act: { label: string; run(): void } | null
-  /** How many edits, undos and redos this window had made by then: its way back is right for as long as there are no more. */
-  at: number
-  n: number
-}
-
-export interface DocumentState {
-  project: Project
-  revision: number
-  save: SaveWords
-  setAside: readonly SetAside[]
-  /** Files that it names and that nobody else can have. */
-  missing: readonly MissingAsset[]
-  canUndo: boolean
-  canRedo: boolean
-  /** Something to say once: why an edit was refused, how many users were unbound. */
-  notice: Notice | null
-}
-
-export interface LiveState {
-  worker: WorkerState
-  nowUs: number
-  lastEntry: number
-  lastBeside: number
-  /** How bright the glass is, %. */
-  light: number
-  conversation: number
-  page: string | null
-  busy: Frame['busy']
-  values: Record<string, LiveValue>
-  /** The panel's own words, by id. */
-  own: Record<string, Value>
-  host: HostValue[]
-  outputs: NonNullable<Frame['outputs']>
-  findings: Finding[]
-  /** What the build takes of the room of the panel; null until it is known. */
-  plan: ArtworkPlan | null
-  /** What frames of the running build look like on the line; null until it is known. */
-  wire: Frame['wire']
-  running: boolean
-  speed: number
-  silent: boolean
-  stepping: Frame['stepping']
-  /** Grows when letters have come. */
-  letters: number
-  /** The glass goes without something yet: a change, or letters and pictures that are being made. */
-  making: boolean
-  /** Changes on the glass. */
-  count: number
-  width: number
-  height: number
-}
-
-export interface ViewState {
-  lamp: 'edit' | 'touch'
-  /** Alt is held: Touch for as long. */
-  alt: boolean
-  page: string
-  widgets: string[]
-  variable: string | null
-  /** The record that Artwork has open: a picture, a face, or a font by its id; ''. */
-  artwork: string
-  addresses: 'hex' | 'decimal'
-  /** The kind that the next click or drag on the glass adds. */
-  adding: string | null
-  /** The variable that it is to show; '': one that is made for it. */
-  addingFor: string
-  /** Where the menu of kinds was asked for by a drag. */
-  addAt: Rect | null
-  /** Touch areas are outlined. */
-  areas: boolean
-  /** Which values the desk shows instead of those that are stored. */
-  shown: Shown
-  /** What shows where its value starts is framed on the live glass. */
-  starts: boolean
-  /** Whose eyes, or which light, the glass is shown for. */
-  sight: Sight
-  /** The widgets are shown as a table instead of on the glass. */
-  table: boolean
-  /** The columns beside the middle are shown. */
-  columns: boolean
-  /** A value that the desk shows of one variable, while its thumb is drawn. */
-  swept: { variable: string; value: Value } | null
-}
-
-export const shownValues = ['now', 'least', 'most', 'longest', 'stale'] as const
-export type Shown = (typeof shownValues)[number]
 
 /** One open project in one window: what the screens see of document, saving and worker, and what they look at. */
 export class Session {
@@ -156,62 +64,10 @@ export class Session {
     private parts: SessionParts,
   ) {
     this.saver = new Saver(project, revision)
-    this.document = new Store<DocumentState>({
-      project: withSettings(project),
-      revision,
-      save: { kind: 'saved' },
-      setAside: [],
-      missing: [],
-      canUndo: false,
-      canRedo: false,
-      notice: null,
-    })
-    this.live = new Store<LiveState>({
-      worker: { is: 'well' },
-      nowUs: 0,
-      lastEntry: 0,
-      lastBeside: 0,
-      light: 100,
-      conversation: 0,
-      page: null,
-      busy: { 'to panel': 0, 'to host': 0 },
-      values: {},
-      own: {},
-      host: [],
-      outputs: [],
-      findings: [],
-      plan: null,
-      wire: null,
-      running: false,
-      speed: 1,
-      silent: false,
-      stepping: null,
-      count: 0,
-      letters: 0,
-      making: false,
-      width: project.panel.width,
-      height: project.panel.height,
-    })
-    this.view = new Store<ViewState>(
-      {
-        lamp: 'edit',
-        alt: false,
-        page: firstPage(project),
-        widgets: [],
-        variable: null,
-        artwork: '',
-        addresses: 'hex',
-        adding: null,
-        addingFor: '',
-        addAt: null,
-        areas: false,
-        starts: false,
-        sight: 'as it is',
-        shown: 'now',
-        table: false,
-        columns: true,
-        swept: null,
-      },
+    this.document = new Store(documentAtFirst(project, revision))
+    this.live = new Store(liveAtFirst(project))
+    this.view = new Store(
+      viewAtFirst(project),
       // Typed text is for the widgets that are selected until now.
       (change) => ('widgets' in change || 'page' in change || 'variable' in change) && takeDrafts(),
     )

@@ -8,7 +8,8 @@ import segmentsUrl from '@fontsource/dseg7-classic/files/dseg7-classic-latin-700
 import { fontSentences, isWoff2, mostFontBytes, woff2Damage } from '@moth-lamp/core/artwork'
 import { sentence, sha256Hex, type TypefaceId } from '@moth-lamp/core/base'
 import { api } from './api.ts'
-import { freshId, type Session } from './session.ts'
+import { freshId } from './chance.ts'
+import type { Session } from './session.ts'
 
 /** A typeface that comes with the program. */
 export interface Bundled {

@@ -1,7 +1,7 @@
 import { Button, UnstyledButton } from '@mantine/core'
 import type { FontPart } from '@moth-lamp/core/compile'
 import { fontOf } from '@moth-lamp/core/project'
-import { freshId } from '../../session/session.ts'
+import { freshId } from '../../session/chance.ts'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../session/context.tsx'
 import { fontsOf, lettersOf, sampleOf } from './fonts.ts'

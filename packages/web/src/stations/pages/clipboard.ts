@@ -1,7 +1,8 @@
 import type { WidgetId } from '@moth-lamp/core/base'
 import { colourOf, isThere, parentsOfCopies, type Page, type Project, type Variable, type Widget } from '@moth-lamp/core/project'
 import { widgetKind } from '@moth-lamp/core/widgets'
-import { freshId, type Session } from '../../session/session.ts'
+import { freshId } from '../../session/chance.ts'
+import type { Session } from '../../session/session.ts'
 import { ownCopy, renamed, variablesIn } from './copies.ts'
 
 /** Widgets as they lie on the clipboard, with the variables that they name: text, so that other projects can take it. */

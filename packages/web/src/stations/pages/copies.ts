@@ -1,7 +1,7 @@
 import type { VariableId } from '@moth-lamp/core/base'
 import type { Variable } from '@moth-lamp/core/project'
 import { widgetKind } from '@moth-lamp/core/widgets'
-import { freshId } from '../../session/session.ts'
+import { freshId } from '../../session/chance.ts'
 
 type Settings = Record<string, unknown>
 

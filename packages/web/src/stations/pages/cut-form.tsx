@@ -4,7 +4,7 @@ import type { PictureId } from '@moth-lamp/core/base'
 import { cutFaces, cutOf, facesOf, type Page, type Project } from '@moth-lamp/core/project'
 import { Choice } from '../../controls/choice.tsx'
 import { YesNo } from '../../controls/fields.tsx'
-import { freshId } from '../../session/session.ts'
+import { freshId } from '../../session/chance.ts'
 import { useSession } from '../../session/context.tsx'
 import form from '../../parts/fields.module.css'
 

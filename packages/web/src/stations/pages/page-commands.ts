@@ -1,6 +1,7 @@
 import { around, type Rect, type WidgetId } from '@moth-lamp/core/base'
 import { heldWith, parentsOfCopies, type Page, type Project, type Widget } from '@moth-lamp/core/project'
-import { freshId, type Session } from '../../session/session.ts'
+import { freshId } from '../../session/chance.ts'
+import type { Session } from '../../session/session.ts'
 
 const pickedWidgets = (session: Session): Widget[] =>
   session.view.value.widgets.map((id) => session.project.widgets[id as WidgetId]).filter((w): w is Widget => w !== undefined)

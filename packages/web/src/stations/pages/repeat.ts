@@ -4,7 +4,7 @@ import { parentsOfCopies, type Page, type Project, type Variable, type Widget } 
 import { actionKind } from '@moth-lamp/core/rules'
 import { wordsOf } from '@moth-lamp/core/variables'
 import { widgetKind } from '@moth-lamp/core/widgets'
-import { freshId } from '../../session/session.ts'
+import { freshId } from '../../session/chance.ts'
 import { ownCopy, renamed, variablesIn, walked, type OwnCopy } from './copies.ts'
 
 /** How copies follow their originals, row by row. */
