@@ -1,4 +1,4 @@
-import { bitsPerByte } from '../frames/index.ts'
+import { bytesUs } from '../frames/index.ts'
 import type { Project } from '../project/index.ts'
 import { protocolFor } from '../protocols/index.ts'
 import { framesOfVariable } from './catalogue.ts'
@@ -27,4 +27,4 @@ export function loadOf(project: Project): Load {
 
 /** The share of the line's time that is in use in its busier direction at a speed, 0 and up: above 1 it cannot all be said. */
 export const shareAt = (load: Load, project: Project, baud: number): number =>
-  (Math.max(load.toPanel, load.toHost) * bitsPerByte(project.link)) / baud
+  bytesUs({ ...project.link, baud }, Math.max(load.toPanel, load.toHost)) / 1_000_000

@@ -91,6 +91,10 @@ export function compileLayout(layout: Layout, memory: Order = 'low'): Result<Cod
   return good({ toPanel: compiled('to panel'), toHost: compiled('to host') })
 }
 
+/** The most bytes that a frame of a direction has on the wire: between flags, each byte of the body may be escaped. */
+export const longestOnWire = ({ way, longest }: DirectionCodec): number =>
+  way.framing.kind === 'delimited' ? 2 + 2 * longest : longest
+
 export const codecOf = (codec: Codec, direction: Direction): DirectionCodec =>
   direction === 'to panel' ? codec.toPanel : codec.toHost
 

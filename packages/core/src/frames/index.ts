@@ -31,8 +31,17 @@ export { lampBinary, lengthLedStart } from './lamp-binary.ts'
 export { type Standing, partsOf, standingParts, reachOf } from './place.ts'
 export { checkLayout, layoutAdvice, layoutSentences, layoutProblemLines } from './check.ts'
 export { type BadCode, badWords } from './bad.ts'
-export { type Codec, compileLayout, encodeFrame } from './codec.ts'
+export { type Codec, compileLayout, encodeFrame, longestOnWire } from './codec.ts'
 export { type Decoder, type Outcome, makeDecoder } from './decoder.ts'
 export { type Anatomy, type Piece, dissect, frameAsHex, frameAsCArray } from './anatomy.ts'
 export { type Hint, hintsFor, hintSentences, mendFrame } from './hint.ts'
-export { type LinkSettings, linkSettings, plainLink, bitsPerByte, byteEndUs, linkInWords, usualBaudRates } from './link.ts'
+export {
+  type LinkSettings,
+  linkSettings,
+  plainLink,
+  bitsPerByte,
+  bytesUs,
+  byteEndUs,
+  linkInWords,
+  usualBaudRates,
+} from './link.ts'

@@ -27,9 +27,11 @@ export const plainLink: LinkSettings = linkSettings.defaults
 /** Start, eight data bits, parity, stop. */
 export const bitsPerByte = (link: LinkSettings): number => 1 + 8 + (link.parity === 'none' ? 0 : 1) + link.stopBits
 
+/** How long so many bytes are on the line, one right behind the other, µs; not rounded. */
+export const bytesUs = (link: LinkSettings, bytes: number): number => (bytes * bitsPerByte(link) * 1_000_000) / link.baud
+
 /** When byte k (1 = the first) of a burst that begins at `fromUs` ends: ceil(from + k · bits · 10⁶ / baud) µs. */
-export const byteEndUs = (link: LinkSettings, fromUs: number, k: number): number =>
-  Math.ceil(fromUs + (k * bitsPerByte(link) * 1_000_000) / link.baud)
+export const byteEndUs = (link: LinkSettings, fromUs: number, k: number): number => Math.ceil(fromUs + bytesUs(link, k))
 
 /** `19 200 Bd 8N1` */
 export const linkInWords = (link: LinkSettings): string =>

@@ -9,19 +9,11 @@ import {
   type VirtualClock,
 } from '../base/index.ts'
 import type { HostBuild } from '../compile/index.ts'
-import { bitsPerByte, type Message } from '../frames/index.ts'
-import {
-  nextSequence,
-  protocolFor,
-  Receiver,
-  type Dialogue,
-  type End,
-  type Heard,
-  type Protocol,
-  type Wire,
-} from '../protocols/index.ts'
-import type { CompiledCondition, CompiledEffect, CompiledReaction } from '../scripts/index.ts'
+import { bytesUs, type Message } from '../frames/index.ts'
+import { nextSequence, protocolFor, Receiver, type Dialogue, type Heard, type Protocol, type Wire } from '../protocols/index.ts'
+import { reactionSettings, type CompiledCondition, type CompiledEffect, type CompiledReaction } from '../scripts/index.ts'
 import { CellIndex, bytesAfterWrite, bytesOfCell, decodeValue, encodeValue, type Cell, type Value } from '../variables/index.ts'
+import type { Host, HostValue, OutputState, TextExtent } from './controls.ts'
 import { compares } from './condition.ts'
 import { move, rest, sendable, startMoving, type Moving } from './quantity.ts'
 
@@ -32,6 +24,8 @@ const startUs = 30_000
 const watchMs = 100
 /** Two reasons to synchronise within this time are one. */
 const syncGapUs = 400_000
+/** The host answers after so long where no reaction says otherwise. */
+const usualAnswerMs = reactionSettings.defaults.answerAfterMs
 
 /** The doings of a quantity as a text, variables by their indexes: the same text, the same doings. */
 const specText = ({ kind, settings }: HostBuild['quantities'][number]): string =>
@@ -39,25 +33,8 @@ const specText = ({ kind, settings }: HostBuild['quantities'][number]): string =
     typeof value === 'object' && value !== null && 'holds' in value ? (value as Cell).index : value,
   )
 
-/** How much of a text a write has: the room of its variable, or its letters alone; the panel clears the rest. */
-export type TextExtent = 'whole' | 'as long as it is'
-
-/** A value as the host has it; null: it has never heard of it. `owned`: it moves by itself. */
-export interface HostValue {
-  cell: Cell
-  name: string
-  value: Value | null
-  owned: boolean
-}
-
-export interface OutputState {
-  name: string
-  on: boolean
-  level: 'high' | 'low'
-}
-
 /** A microcontroller that does what its script says, from its start until it is dropped. */
-export class StandIn implements End<HostBuild> {
+export class StandIn implements Host {
   silent = false
   private protocol: Protocol
   private dialogue: Dialogue
@@ -261,9 +238,9 @@ export class StandIn implements End<HostBuild> {
 
   // --- hearing
 
-  receive(bytes: Uint8Array, fromUs: number): void {
+  receive(bytes: Uint8Array, fromUs: number, attempt: number): void {
     if (!this.on) return
-    for (const heard of this.receiver.receive(bytes, fromUs, this.timers.nowUs)) this.take(heard)
+    for (const heard of this.receiver.receive(bytes, fromUs, this.timers.nowUs, attempt)) this.take(heard)
     const deadline = this.receiver.deadlineUs
     this.timers.cancel(this.expiry)
     this.expiry =
@@ -341,7 +318,7 @@ export class StandIn implements End<HostBuild> {
     const nowUs = this.timers.nowUs
     if (this.protocol.lastSequence && this.lastHeard?.key === key && nowUs - this.lastHeard.atUs <= this.repeatsWithinUs) {
       this.lastHeard.atUs = nowUs
-      if (this.lastHeard.answer) this.answerAfter(this.lastHeard.answer, 5)
+      if (this.lastHeard.answer) this.answerAfter(this.lastHeard.answer, usualAnswerMs)
       return this.wire.heard(heard, 'repeated', null)
     }
     const reaction = this.build.reactions.find((r) => this.fits(r, message))
@@ -350,7 +327,7 @@ export class StandIn implements End<HostBuild> {
     const refused = answer?.operation === 'refused'
     if (message.operation === 'report' && !refused) this.remember(message.address, message.payload)
     this.wire.heard(heard, refused ? 'refused' : 'ok', answer?.operation === 'refused' ? answer.reason : null)
-    if (answer) this.answerAfter(answer, reaction ? reaction.answerAfterMs : 5)
+    if (answer) this.answerAfter(answer, reaction ? reaction.answerAfterMs : usualAnswerMs)
     for (const effect of reaction?.effects ?? []) this.startEffect(effect)
     if (message.address === this.build.version.address && message.operation === 'report') this.versionHeard()
   }
@@ -358,7 +335,7 @@ export class StandIn implements End<HostBuild> {
   /** The very same frame later than this is not a repeat: the panel was off meanwhile, or has counted once round. */
   private get repeatsWithinUs(): number {
     const { link } = this.build
-    const frameUs = (300 * bitsPerByte(link) * 1_000_000) / link.baud
+    const frameUs = bytesUs(link, this.protocol.limits.frame)
     return link.tries * ((link.confirmTimeoutMs + link.latencyMs) * 1000 + frameUs)
   }
 

@@ -39,9 +39,9 @@ export class Ear {
     this.receiver = this.newReceiver()
   }
 
-  /** Bytes from the line; all are in by now. */
-  receive(bytes: Uint8Array, fromUs: number): void {
-    for (const heard of this.receiver.receive(bytes, fromUs, this.timers.nowUs)) this.take(heard)
+  /** Bytes from the line, of the try `attempt`; all are in by now. */
+  receive(bytes: Uint8Array, fromUs: number, attempt: number): void {
+    for (const heard of this.receiver.receive(bytes, fromUs, this.timers.nowUs, attempt)) this.take(heard)
     this.awaitSilence()
   }
 

@@ -447,8 +447,8 @@ export class Panel implements End<Build, Carried> {
   // --- the line
 
   /** Bytes from the line, the first of which began at `fromUs`; all are in by now. */
-  receive(bytes: Uint8Array, fromUs: number): void {
-    if (this.on) this.ear.receive(bytes, fromUs)
+  receive(bytes: Uint8Array, fromUs: number, attempt: number): void {
+    if (this.on) this.ear.receive(bytes, fromUs, attempt)
   }
 
   // --- fingers and glass

@@ -4,6 +4,7 @@ import {
   dissect,
   encodeFrame,
   hintsFor,
+  longestOnWire,
   makeDecoder,
   mendFrame,
   formsOf,
@@ -24,7 +25,10 @@ export function binaryProtocol(layout: Layout, memory: Order): Result<Protocol> 
   const packed = parts.some((p) => p.part === 'sequence and operation')
   return good({
     lastSequence: packed ? 15 : parts.some((p) => p.part === 'sequence') ? 255 : 0,
-    limits: { payload: Math.min(...ways.map((way) => way.mostPayload)) },
+    limits: {
+      payload: Math.min(...ways.map((way) => way.mostPayload)),
+      frame: Math.max(longestOnWire(codec.toPanel), longestOnWire(codec.toHost)),
+    },
     can: (direction, operation) => formsOf(layout, direction).some((form) => form.operation === operation),
     encode: (direction, message) => encodeFrame(codec, direction, message),
     decoder: (direction) => makeDecoder(codec, direction),

@@ -34,8 +34,8 @@ export interface Wire {
  * another build has done to it.
  */
 export interface End<Build, Told = void> {
-  /** A burst from the other end, wholly in by now; its first bit came at `fromUs`. */
-  receive(bytes: Uint8Array, fromUs: number): void
+  /** A burst from the other end, wholly in by now; its first bit came at `fromUs`. `attempt`: which try its sender calls it. */
+  receive(bytes: Uint8Array, fromUs: number, attempt: number): void
   /** Takes another build while it runs, and goes on. */
   become(build: Build): Told
   /** Power is gone: nothing of this end happens any more, and no timer of it is left. */

@@ -40,8 +40,8 @@ export interface Dialogue {
 export interface Protocol {
   /** Sequence numbers run from 0 to this; 0 when the layout has no place for them. */
   lastSequence: number
-  /** The most bytes of a payload. */
-  limits: { payload: number }
+  /** The most bytes of a payload, and of a frame on the wire in either direction, whatever is escaped in it. */
+  limits: { payload: number; frame: number }
   /** Whether a frame of this operation can be said in this direction. */
   can(direction: Direction, operation: Message['operation']): boolean
   /** Problems as of `encodeFrame`. */

@@ -1,3 +1,3 @@
 export { Beside, type BesideEntry } from './beside.ts'
-export { Rig } from './rig.ts'
+export { Rig, type MakeHost } from './rig.ts'
 export { type Conversation, type Entry } from './conversation.ts'

@@ -163,3 +163,31 @@ test('host and panel of different builds: the wrong baud rate, layout or address
     expect(wrong.length).toBeGreaterThan(0)
   }
 })
+
+test('a host of another make has the line, its controls and power as the simulated one has', () => {
+  const made: string[][] = []
+  const rig = new Rig(build, host, 7, (_build, clock, wire) => {
+    const did: string[] = []
+    made.push(did)
+    return {
+      silent: false,
+      receive: (bytes, fromUs, attempt) => void did.push(`${bytes.length} bytes, try ${attempt}, ${fromUs < clock.nowUs}`),
+      become: () => void did.push('become'),
+      stop: () => void did.push('stop'),
+      write: () => undefined,
+      ask: () => undefined,
+      preview: () => null,
+      says: (bytes) => void wire.send(bytes, null, 0),
+      values: () => [],
+      takeNews: () => [],
+      outputs: () => [],
+    }
+  })
+  rig.advance(2_000_000)
+  // Nobody answers the panel's first words: it tries again as often as the link says.
+  expect(made[0]).toEqual(Array.from({ length: build.header.link.tries }, (_, n) => `9 bytes, try ${n + 1}, true`))
+  rig.become(build, host)
+  rig.powerCycle('host')
+  expect(made[0]!.slice(-2)).toEqual(['become', 'stop'])
+  expect(made).toHaveLength(2)
+})

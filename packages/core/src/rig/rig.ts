@@ -1,7 +1,7 @@
 import { canonicalJson, sha256Hex, VirtualClock, type Rect } from '../base/index.ts'
 import type { Build, HostBuild } from '../compile/index.ts'
-import { bitsPerByte, type Direction, type Message } from '../frames/index.ts'
-import { StandIn } from '../host/index.ts'
+import { bytesUs, type Direction, type Message } from '../frames/index.ts'
+import { StandIn, type Host } from '../host/index.ts'
 import { Line, type Passed } from '../line/index.ts'
 import { Panel, type Carried } from '../panel/index.ts'
 import type { End, Heard, Wire } from '../protocols/index.ts'
@@ -19,7 +19,15 @@ export interface Sent {
   attempt: number
 }
 
-/** Panel, line and host on one clock. The same build, seed and inputs give the same pixels and the same conversation. */
+/** Makes the host's end of a rig: the simulated one, or another. */
+export type MakeHost<H extends Host> = (build: HostBuild, clock: VirtualClock, wire: Wire, seed: number) => H
+
+const simulated: MakeHost<Host> = (build, clock, wire, seed) => new StandIn(build, clock, wire, seed)
+
+/**
+ * Panel, line and host on one clock. The same build, seed and inputs give the same pixels and the same conversation, with every
+ * host that does the same at the same time.
+ */
 export class Rig {
   readonly clock = new VirtualClock()
   readonly conversation = new Conversation()
@@ -27,13 +35,13 @@ export class Rig {
   readonly beside = new Beside()
   readonly line: Line<Sent>
   panel!: Panel
-  host!: StandIn
-  private passing: Passed<Sent> | null = null
+  host!: Host
 
   constructor(
     private build: Build,
     private hostBuild: HostBuild,
     private seed: number,
+    private makeHost: MakeHost<Host> = simulated,
   ) {
     this.line = new Line(this.clock, build.header.link, seed, (passed) => this.deliver(passed))
     this.startPanel()
@@ -52,7 +60,7 @@ export class Rig {
   }
 
   private startHost(): void {
-    this.host = new StandIn(this.hostBuild, this.clock, this.wire('to panel'), this.seed)
+    this.host = this.makeHost(this.hostBuild, this.clock, this.wire('to panel'), this.seed)
   }
 
   /** The line as the end that speaks in one direction has it; it hears the other. */
@@ -79,21 +87,18 @@ export class Rig {
       this.conversation.add(lost)
       return
     }
-    this.passing = passed
-    this.hearing(passed.direction).receive(passed.arrived, passed.fromUs)
-    this.passing = null
+    this.hearing(passed.direction).receive(passed.arrived, passed.fromUs, passed.said.attempt)
   }
 
   private note(direction: Direction, heard: Heard, verdict: string | null, reason: Entry['reason']): void {
-    const { bytes, atUs } = heard
-    const byteUs = (bitsPerByte(this.build.header.link) * 1_000_000) / this.build.header.link.baud
-    const fromUs = Math.max(0, Math.floor(atUs - bytes.length * byteUs))
+    const { bytes, atUs, attempt } = heard
+    const fromUs = Math.max(0, Math.floor(atUs - bytesUs(this.build.header.link, bytes.length)))
     const entry = begin(heard.kind === 'frame' ? 'frame' : 'bad', direction, fromUs, atUs, bytes, this.build.book)
     if (heard.kind === 'frame') entry.message = heard.message
     else entry.code = heard.code
     entry.verdict = verdict
     entry.reason = reason
-    entry.attempt = this.passing?.said.attempt ?? 0
+    entry.attempt = attempt
     this.conversation.add(entry)
   }
 
@@ -143,9 +148,9 @@ export class Rig {
     this.build = build
     this.hostBuild = hostBuild
     this.line.become(build.header.link)
-    const told = this.panel.become(build)
+    const carried = this.panel.become(build)
     this.host.become(hostBuild)
-    return told
+    return carried
   }
 
   /** Values of all variables by the index of their cells, as the panel holds them. */

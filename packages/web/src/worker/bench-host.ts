@@ -1,6 +1,6 @@
 import { WantedChunks } from '@moth-lamp/core/artwork'
 import type { ExchangeResult } from '@moth-lamp/core/exchanges'
-import { bitsPerByte } from '@moth-lamp/core/frames'
+import { bytesUs } from '@moth-lamp/core/frames'
 import { sayMessage } from '@moth-lamp/core/explain'
 import type { Entry, Rig } from '@moth-lamp/core/rig'
 import { samplePage, sampleBench, Workbench, type LiveValue } from '@moth-lamp/core/workbench'
@@ -155,7 +155,7 @@ export class BenchHost {
     const first = this.window[0]!
     const spanUs = Math.max(1, nowUs - first.us)
     const link = this.bench.build.header.link
-    const share = (bytes: number) => Math.min(1, (bytes * bitsPerByte(link) * 1_000_000) / link.baud / spanUs)
+    const share = (bytes: number) => Math.min(1, bytesUs(link, bytes) / spanUs)
     return this.window.length < 2
       ? { 'to panel': 0, 'to host': 0 }
       : { 'to panel': share(toPanel - first.toPanel), 'to host': share(toHost - first.toHost) }
