@@ -6,6 +6,7 @@ import {
   VirtualClock,
   bytesToWords,
   canonicalJson,
+  jsonLength,
   checksumFunction,
   checksumNames,
   checksumOf,
@@ -130,6 +131,22 @@ describe('ids and canonical text', () => {
     expect(sameJson({ a: [1, { b: 2 }] }, { a: [1, { b: 2 }] })).toBe(true)
     expect(sameJson({ a: 1 }, { a: 1, b: 2 })).toBe(false)
     expect(sameJson([], {})).toBe(false)
+  })
+  test('has the length that is told without writing it', () => {
+    const values = [
+      null,
+      true,
+      -1.5,
+      1e21,
+      '',
+      'a“\n\u0001😀',
+      [],
+      {},
+      [[], {}],
+      { a: undefined },
+      { b: [1, { d: 'x' }], a: undefined, '10': 0 },
+    ]
+    expect(values.map(jsonLength)).toEqual(values.map((value) => canonicalJson(value).length))
   })
 })
 

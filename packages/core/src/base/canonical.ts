@@ -18,6 +18,20 @@ function sorted(value: unknown): unknown {
   )
 }
 
+/** How many letters `canonicalJson` would write of JSON data, without writing them. */
+export function jsonLength(value: unknown): number {
+  if (typeof value === 'string') return JSON.stringify(value).length
+  if (typeof value !== 'object' || value === null) return String(value).length
+  if (Array.isArray(value)) {
+    let length = value.length ? value.length + 1 : 2
+    for (const one of value) length += jsonLength(one)
+    return length
+  }
+  let length = 1
+  for (const [key, one] of Object.entries(value)) if (one !== undefined) length += key.length + 4 + jsonLength(one)
+  return Math.max(2, length)
+}
+
 /** Deep equality of JSON data. */
 export function sameJson(a: unknown, b: unknown): boolean {
   if (a === b) return true

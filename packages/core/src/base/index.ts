@@ -58,4 +58,4 @@ export {
   without,
 } from './geometry.ts'
 export { type ArchiveEntry, readArchive, unpackEntry } from './archive.ts'
-export { canonicalJson, sameJson, sha256Hex, hashOfWords } from './canonical.ts'
+export { canonicalJson, jsonLength, sameJson, sha256Hex, hashOfWords } from './canonical.ts'

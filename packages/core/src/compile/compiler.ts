@@ -1,5 +1,5 @@
-import { canonicalJson, checksumOf, sameJson, type PageId } from '../base/index.ts'
-import type { Chunks } from '../artwork/index.ts'
+import { canonicalJson, checksumOf, jsonLength, sameJson, type PageId } from '../base/index.ts'
+import type { Chunks, LetterSpec } from '../artwork/index.ts'
 import {
   colourOf,
   conductSettings,
@@ -90,10 +90,11 @@ export class Compiler {
   /** What the stamp was last made of. */
   private stamped = { text: '', content: 0 }
   private contracts = new ContractStamp()
-  private stamps = new WeakMap<object, { stamp: number; bytes: number }>()
+  private stamps = new WeakMap<object, number>()
   private lengths = new WeakMap<object, number>()
   private symbolParts = new WeakMap<object, unknown>()
   private cellLists = new WeakMap<object, { order: string; list: BuildHeader['cells'] }>()
+  private specs = new Map<FontSetting, LetterSpec | null>()
   private turn = 0
   private answers: unknown[] = []
   /** Nothing that a widget may have asked of is another than in the compile before. */
@@ -111,6 +112,7 @@ export class Compiler {
   compile(stored: Project): Build {
     const project = withSettings(stored)
     this.recompiled = 0
+    this.specs.clear()
     this.turn++
     const now = askedOf(project)
     this.calm = now.every((part, i) => part === this.answers[i])
@@ -142,7 +144,7 @@ export class Compiler {
       pictures: shown.pictures,
     }
     return {
-      header: { ...header, ...this.stampsOf(header) },
+      header: this.stampedHeader(header),
       book: this.books.of(project, this.cells),
       chunks: { ...letters.chunks, ...shown.chunks },
       problems: [...letters.problems, ...shown.problems],
@@ -174,7 +176,7 @@ export class Compiler {
       pageNumber: (id) => note<number | null>('page', id),
       widgetNumber: (id) => note<number | null>('widget', id),
       sheet: (font) => {
-        const spec = letterSpecOf(project, font)
+        const spec = this.letterSpec(project, font)
         const needed = spec ? letters() : ''
         if (spec && needed) fonts.push({ spec, letters: needed + note<string>('more', '', font) })
         return note<string | null>('sheet', '', font)
@@ -220,8 +222,15 @@ export class Compiler {
     if (kind === 'units') return project.conduct.units
     if (kind === 'typing') return (this.typing ??= typedLetters(project))
     if (kind === 'more') return moreLettersOf(project, font!)
-    const spec = letterSpecOf(project, font!)
+    const spec = this.letterSpec(project, font!)
     return spec && sheetKey(spec)
+  }
+
+  /** The letters of a font, worked out once a compile: most widgets share a few fonts. */
+  private letterSpec(project: Project, font: FontSetting): LetterSpec | null {
+    let spec = this.specs.get(font)
+    if (spec === undefined) this.specs.set(font, (spec = letterSpecOf(project, font)))
+    return spec
   }
 
   private widget(project: Project, widget: Widget): CompiledWidget {
@@ -244,8 +253,8 @@ export class Compiler {
     const day = project.looks === 'both' && asked.some((a) => a.kind === 'looks') ? othersOf(settings, compiled('day')) : null
     const followed = Object.values(settings).flatMap((value) => (isCompiledFollow<Cell>(value) ? [value.follow] : []))
     // Whatever it reads, wherever it stands: when one of them changes, the widget may look different.
-    const read =
-      described?.refs(widget.settings).flatMap(({ ref }) => (ref.use === 'reads' ? [this.cells.of(project, ref.to)] : [])) ?? []
+    const refs = described?.refs(widget.settings) ?? []
+    const read = refs.flatMap(({ ref }) => (ref.use === 'reads' ? [this.cells.of(project, ref.to)] : []))
     const cells = read.filter((cell) => cell !== null && !followed.includes(cell)) as Cell[]
     const built: BuildWidget = {
       number: widget.number,
@@ -379,9 +388,18 @@ export class Compiler {
     return list
   }
 
-  private stampsOf(header: Unstamped): Pick<BuildHeader, 'version' | 'contract' | 'content'> {
+  /** A header with its stamps. That of its content is made when somebody asks: at hand-off, not while a finger drags. */
+  private stampedHeader(header: Unstamped): BuildHeader {
     const contract = this.contracts.of(header)
-    return { version: folded(contract), contract, content: this.contentOf(header) }
+    const contentOf = () => this.contentOf(header)
+    return {
+      ...header,
+      version: folded(contract),
+      contract,
+      get content() {
+        return contentOf()
+      },
+    }
   }
 
   /** A stamp over everything in the header: CRC-32 of the stamps of its parts. */
@@ -425,24 +443,21 @@ export class Compiler {
     let known = this.lengths.get(page)
     if (known === undefined) {
       const { widgets, ...rest } = page
-      known = canonicalJson(rest).length + widgets.reduce((sum, widget) => sum + this.written(widget).bytes, 0)
+      known = jsonLength(rest) + widgets.reduce((sum, widget) => sum + this.widgetBytes(widget), 0)
       this.lengths.set(page, known)
     }
     return known
   }
 
-  private stamp(part: object): number {
-    return this.written(part).stamp
+  private widgetBytes(widget: BuildWidget): number {
+    let known = this.lengths.get(widget)
+    if (known === undefined) this.lengths.set(widget, (known = jsonLength(widget)))
+    return known
   }
 
-  private written(part: object): { stamp: number; bytes: number } {
+  private stamp(part: object): number {
     let known = this.stamps.get(part)
-    if (known === undefined) {
-      const bytes = bytesOfText(canonicalJson(part))
-      // Two bytes a letter were summed.
-      known = { stamp: checksumOf('crc-32', bytes), bytes: bytes.length / 2 }
-      this.stamps.set(part, known)
-    }
+    if (known === undefined) this.stamps.set(part, (known = checksumOf('crc-32', bytesOfText(canonicalJson(part)))))
     return known
   }
 

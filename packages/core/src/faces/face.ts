@@ -125,7 +125,16 @@ export const faceSchema = Joi.object<Face>({
 })
 
 /** The named colours of a face, and its picture. */
-export const faceRefs = (face: Face): Ref[] => [
+export function faceRefs(face: Face): readonly Ref[] {
+  let refs = refsOfFaces.get(face)
+  if (!refs) refsOfFaces.set(face, (refs = findFaceRefs(face)))
+  return refs
+}
+
+/** Faces are never changed, and one object is the face of most widgets. */
+const refsOfFaces = new WeakMap<Face, readonly Ref[]>()
+
+const findFaceRefs = (face: Face): readonly Ref[] => [
   ...[face.fill, face.fillTo, face.border, face.borderTo, face.iconColour, ...face.stops.map(({ colour }) => colour)].flatMap(
     colourRefs,
   ),

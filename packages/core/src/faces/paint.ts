@@ -100,6 +100,11 @@ interface FaceContext {
 }
 
 export function compileFace(said: Face, context: FaceContext): CompiledFace {
+  // Most widgets stand on nothing, and this has to be worked out only once.
+  return said === noFace ? nothing : faceIn(said, context)
+}
+
+function faceIn(said: Face, context: FaceContext): CompiledFace {
   const { colour, picture } = context
   const face = { ...noFace, ...((said.named ? (context.face(said.named) as Face | null) : null) ?? said) }
   const shown = face.picture ? picture(face.picture) : null
@@ -130,6 +135,8 @@ export function compileFace(said: Face, context: FaceContext): CompiledFace {
       : {}),
   }
 }
+
+const nothing = faceIn(noFace, { colour: (text) => text, face: () => null, picture: () => null })
 
 function fadeOf({ gradient, angle, stops }: Face, from: Channels, to: Channels, hexOf: (stored: ColourText) => string): Fade {
   const between = stops.flatMap(({ at, colour }) => {
