@@ -3,7 +3,7 @@ import { usersOf, type Project } from '../project/index.ts'
 import { stepKindNames, stepKind, stepWords, type Step, type StepKind } from '../scripts/index.ts'
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
 import { Workbench } from '../workbench/index.ts'
-import { compileExchange, exchangeProblemWords, runExchange, settleUs } from './index.ts'
+import { atOnce, compileExchange, exchangeProblemWords, runExchange, settleUs } from './index.ts'
 import { does } from '../testing/actions.ts'
 import { oneMoreStep } from '../testing/one-more.ts'
 import { Job, whole } from '../testing/job.ts'
@@ -317,7 +317,7 @@ test('an exchange without steps waits for a splash to pass, and the touch that i
   const runner = new Workbench(job.project, assets).exchange(null)!
   expect(runner.rig.panel.canBeTouched).toBe(false)
   expect(runner.finish().endUs).toBe(settleUs)
-  expect(runner.waitForTouch(20_000)).toBe(true)
+  expect(atOnce(runner.waitForTouch(20_000))).toBe(true)
   const steps: Steps = [
     ['wait', { ms: (runner.rig.nowUs - settleUs) / 1000 }],
     ['touch', { widget: 'widget:go' }],
@@ -325,7 +325,7 @@ test('an exchange without steps waits for a splash to pass, and the touch that i
   ]
   expect(statuses(steps, job.project)).toEqual(['passed', 'passed', 'passed'])
   const never = new Workbench(new Job().project, assets).exchange(null)!
-  expect(never.waitForTouch(1_000)).toBe(false)
+  expect(atOnce(never.waitForTouch(1_000))).toBe(false)
 })
 
 test('steps come together, in one step of undo, into an exchange or with a new one', () => {

@@ -1,6 +1,7 @@
 export { compileExchange, type CompiledExchange } from './compiled.ts'
 export {
   Runner,
+  atOnce,
   readyRig,
   settleUs,
   registerStep,

@@ -58,6 +58,11 @@ export function readyRig(build: Build, hostBuild: HostBuild, seed: number): Rig 
   return rig
 }
 
+/** Work in slices, done without a break. */
+export function atOnce<T>(slices: Generator<unknown, T>): T {
+  for (let at = slices.next(); ; at = slices.next()) if (at.done) return at.value
+}
+
 /** Runs one exchange on a rig that is its own and has been made ready. The same rig and exchange always give the same result. */
 export class Runner {
   private watch: Watch
@@ -96,11 +101,19 @@ export class Runner {
   }
 
   /** Has time go by after its end until something may be touched, no longer than `mostMs`; says whether something may. */
-  waitForTouch(mostMs: number): boolean {
+  *waitForTouch(mostMs: number): Slices<boolean> {
     const { rig } = this
     const last = rig.nowUs + mostMs * 1000
-    while (!rig.panel.canBeTouched && rig.nowUs < last) rig.advance(lookUs)
+    while (!rig.panel.canBeTouched && rig.nowUs < last) {
+      rig.advance(lookUs)
+      yield
+    }
     return rig.panel.canBeTouched
+  }
+
+  /** Has time go by after its end. */
+  pass(us: number): Slices<void> {
+    return this.watch.pass(us)
   }
 
   /** The whole exchange; who asks may stop between any two slices. */
@@ -120,8 +133,7 @@ export class Runner {
 
   /** The whole exchange at once. */
   finish(): ExchangeResult {
-    const slices = this.slices()
-    for (let at = slices.next(); ; at = slices.next()) if (at.done) return at.value
+    return atOnce(this.slices())
   }
 
   private result(): ExchangeResult {

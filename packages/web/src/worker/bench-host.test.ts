@@ -75,6 +75,15 @@ test('an exchange runs in slices, hears that it is stopped, and has no result th
   expect(resultOf(6)?.value).toBeNull()
   host.hear({ type: 'thumbnail', page: otherDemo.project.pageOrder[0]!, width: 64, ask: 7 })
   expect((resultOf(7)!.value as PaintedRect).rect.width).toBe(64)
+  let nowMs = 0
+  const clock = vi.spyOn(performance, 'now').mockImplementation(() => (nowMs += 5))
+  host.hear({ type: 'glass of exchange', id, atUs: 30_000_000, ask: 8 })
+  host.hear({ type: 'are you there', ask: 9 })
+  // The picture takes slices: who asks after it is answered before it.
+  expect([resultOf(8), resultOf(9)?.value]).toEqual([undefined, true])
+  clock.mockRestore()
+  await passes(2000)
+  expect(resultOf(8)!.value).toMatchObject({ atUs: 30_000_000 })
 })
 
 test('a restart is another conversation; a change that does not fit is told, and the whole document mends it', async () => {

@@ -5,9 +5,10 @@ import { sayMessage } from '@moth-lamp/core/explain'
 import type { Entry, Rig } from '@moth-lamp/core/rig'
 import { samplePage, sampleBench, Workbench, type LiveValue } from '@moth-lamp/core/workbench'
 import { ChunkMaker } from './chunk-maker.ts'
+import { glassOfExchange } from './exchange-glass.ts'
 import { ToldByName } from './told-by-name.ts'
 import { paintedRect, shrunk, wholeOf } from './painted.ts'
-import type { ExchangeRun, HostValue, RunGlass, Frame, FromWorker, PaintedRect, ToWorker, WireEntry } from './messages.ts'
+import type { ExchangeRun, HostValue, Frame, FromWorker, PaintedRect, ToWorker, WireEntry } from './messages.ts'
 
 /** Several chunks that come one after another are compiled in together: so long the first of them waits, ms. */
 const chunksEveryMs = 60
@@ -247,18 +248,33 @@ export class BenchHost {
   private runExchange(id: string, ask: number): void {
     const answer = (value: ExchangeRun | null) => this.post({ type: 'answer', ask, value })
     const slices = this.bench.exchange(id)?.slices()
-    const go = (): void => {
-      if (this.ended) return
-      if (!slices || this.stopped.delete(ask)) return answer(null)
+    if (!slices) return answer(null)
+    this.inSlices(
+      slices,
+      (result) => answer(runOf(id, result)),
+      (progress) => {
+        if (this.stopped.delete(ask)) return (answer(null), false)
+        if (progress) this.post({ type: 'progress', ask, progress })
+        return true
+      },
+    )
+  }
+
+  /** Does work for a slice of the worker's time, hears what else is asked, and goes on while `between` says so. */
+  private inSlices<P, R>(
+    work: Generator<P, R>,
+    done: (result: R) => void,
+    between: (at: P | null) => boolean = () => true,
+  ): void {
+    const go = (last: P | null): void => {
+      if (this.ended || !between(last)) return
       for (const untilMs = performance.now() + exchangeSliceMs; ;) {
-        const at = slices.next()
-        if (at.done) return answer(runOf(id, at.value))
-        if (performance.now() < untilMs) continue
-        this.post({ type: 'progress', ask, progress: at.value })
-        return void setTimeout(go)
+        const at = work.next()
+        if (at.done) return done(at.value)
+        if (performance.now() >= untilMs) return void setTimeout(() => go(at.value))
       }
     }
-    go()
+    go(null)
   }
 
   hear(message: Exclude<ToWorker, { type: 'open' | 'close' }>): void {
@@ -322,7 +338,7 @@ export class BenchHost {
       case 'run exchange':
         return this.runExchange(message.id, message.ask)
       case 'glass of exchange':
-        return answer(message.ask, glassOfExchange(bench, message.id, message.atUs))
+        return this.inSlices(glassOfExchange(bench, message.id, message.atUs), (seen) => answer(message.ask, seen))
       case 'stop exchange':
         return void this.stopped.add(message.ask)
       default:
@@ -448,32 +464,4 @@ function runOf(id: string, result: ExchangeResult): ExchangeRun {
     entries: result.rig.conversation.all().slice(-2000).map(wire),
     beside: result.rig.beside.since(0).slice(-2000),
   }
-}
-
-/** After a splash, so long is waited for something that can be touched, ms. */
-const splashMs = 20_000
-
-/**
- * Runs an exchange once more, up to a moment, be it after its end: it goes the same way every time. Null: after the end, as soon as
- * something can be touched. An exchange of no id has no steps.
- */
-function glassOfExchange(bench: Workbench, id: string | null, atUs: number | null): RunGlass | null {
-  const runner = bench.exchange(id)
-  if (!runner) return null
-  let seen: RunGlass | null = null
-  const look = () => {
-    const { rig } = runner
-    rig.paint()
-    const { surface } = rig.panel.glass
-    const page = rig.panel.build.symbols.pages.find((p) => p.number === rig.panel.pageNumber)
-    const shows = Object.fromEntries((page?.widgets ?? []).map((w) => [w.id, rig.panel.shows(w.number) ?? '']))
-    seen = { painted: paintedRect(surface, wholeOf(surface)), page: page?.id ?? null, shows, atUs: rig.nowUs }
-  }
-  if (atUs !== null) runner.whenAt(atUs, look)
-  for (const _ of runner.slices()) if (seen) return seen
-  if (seen) return seen
-  if (atUs !== null) runner.rig.advance(Math.max(0, atUs - runner.rig.nowUs))
-  look()
-  if (atUs === null && runner.waitForTouch(splashMs)) look()
-  return seen
 }
