@@ -1,13 +1,13 @@
 import type { Rect } from '../base/index.ts'
 import { listOf, oneOf } from '../describe/index.ts'
-import { noFace, paintFace, solidOf } from '../faces/index.ts'
+import { paintFace, solidOf } from '../faces/index.ts'
 import { fillRounded, type GlyphSheet, type Rgb565, type Surface } from '../raster/index.ts'
 import type { Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { formatTime, unknownTime, type Cell } from '../variables/index.ts'
+import { framedFace } from './fields.ts'
 import { kindOf, type Live } from './kind.ts'
 import { paintWeight } from './marks.ts'
-import { faceType } from './setting-types.ts'
 import { commonFields, paintTextBox, sheetOf, textFields, touchFields } from './text-box.ts'
 
 const weights = ['light', 'middle', 'heavy'] as const
@@ -142,12 +142,7 @@ export const alarms = kindOf({
     rowHeight: { label: 'Height of a row', type: t.whole, default: 29, min: 16, max: 200, unit: 'px', group: 'Looks' },
     ...touchFields(true),
     ...textFields('caption', 'left'),
-    face: {
-      label: 'Face',
-      type: faceType,
-      default: { ...noFace, fill: 'colour:surface', border: 'colour:line', borderWidth: 1, radius: 8 },
-      group: 'Looks',
-    },
+    face: framedFace,
     mutedColour: { label: 'Seen ones, times', type: t.colour, default: 'colour:muted', group: 'Looks' },
     lightColour: { label: 'Light ones', type: t.colour, default: 'colour:accent', group: 'Looks' },
     middleColour: { label: 'Middle ones', type: t.colour, default: 'colour:warning', group: 'Looks' },

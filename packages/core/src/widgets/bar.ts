@@ -4,6 +4,7 @@ import { noFace, paintFace, solidOf } from '../faces/index.ts'
 import { fillRounded, type Surface } from '../raster/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { isNumber, type Cell } from '../variables/index.ts'
+import { shownVariable, numberTypes, growsTo, type Way } from './fields.ts'
 import { along, endsFields, endsFindings, endsOf, zoneOf, zonesField, type Ends, type Zone } from './ends.ts'
 import { plainFigures, seenOf, writeNumber } from './figures.ts'
 import { kindOf, type Live } from './kind.ts'
@@ -11,8 +12,6 @@ import { paintPast } from './marks.ts'
 import { faceType } from './setting-types.ts'
 import { commonFields, dimmed } from './text-box.ts'
 
-const ways = ['right', 'left', 'up', 'down'] as const
-type Way = (typeof ways)[number]
 const isLying = (way: Way): boolean => way === 'right' || way === 'left'
 
 interface Looks extends Ends {
@@ -66,21 +65,8 @@ export const bar = kindOf({
   size: { width: 180, height: 26 },
   touchable: false,
   settings: described({
-    variable: {
-      label: 'Variable',
-      type: t.variable,
-      default: '',
-      group: 'Shows',
-      essential: true,
-      accepts: ['u16', 'i16', 'u32', 'i32', 'f32', 'choice'],
-    },
-    way: {
-      label: 'Grows to the',
-      type: { ...oneOf(...ways), labels: { right: 'right', left: 'left', up: 'top', down: 'bottom' } },
-      default: 'right',
-      group: 'Shows',
-      essential: true,
-    },
+    variable: shownVariable(...numberTypes, 'choice'),
+    way: growsTo,
     ...endsFields,
     zones: zonesField,
     zonesShow: { label: 'Zones show', type: oneOf('beside', 'in the bar', 'both'), default: 'beside', group: 'Looks' },

@@ -6,6 +6,7 @@ import type { Rect } from '../base/index.ts'
 import { iconGrid } from '../artwork/index.ts'
 import { fillPath, textWidth, type Rgb565, type Surface } from '../raster/index.ts'
 import { offOn, type Cell, type Holds, type Value } from '../variables/index.ts'
+import { holdsAfter } from './fields.ts'
 import { kindOf, type Live } from './kind.ts'
 import { paintSill, type Sill } from './marks.ts'
 import { faceType, iconType, statesFindings, statesType, stateThatHolds, type CompiledState } from './setting-types.ts'
@@ -210,15 +211,7 @@ export const button = kindOf({
     failedText: { label: 'Text when failed', type: t.text, default: '', group: 'Shows' },
     states: { label: 'States', type: statesType, default: [], group: 'Shows', hint: 'words and face by the value that it shows' },
     rules: { label: 'When touched', type: rulesType, default: [], group: 'When touched', essential: true },
-    holdMs: {
-      label: 'Counts as held after',
-      type: t.whole,
-      default: 800,
-      unit: 'ms',
-      min: 100,
-      max: 10_000,
-      group: 'When touched',
-    },
+    holdMs: holdsAfter,
     confirms: {
       label: 'Must be held',
       type: t.yesNo,

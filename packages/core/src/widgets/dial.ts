@@ -3,6 +3,7 @@ import { noFace, paintFace } from '../faces/index.ts'
 import { atBearing, fillArc, fillStroke } from '../raster/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import type { Cell } from '../variables/index.ts'
+import { touchedVariable, numberTypes } from './fields.ts'
 import { along, endsFields, endsFindings, endsOf, rangeOf, stepOf, valueAlong, type Ends } from './ends.ts'
 import { numberLetters, plainFigures, seenOf, writeNumber } from './figures.ts'
 import { kindOf, type Live } from './kind.ts'
@@ -65,14 +66,7 @@ export const dial = kindOf({
   size: { width: 110, height: 140 },
   touchable: true,
   settings: described({
-    variable: {
-      label: 'Variable',
-      type: t.touched,
-      default: '',
-      group: 'Shows',
-      essential: true,
-      accepts: ['u16', 'i16', 'u32', 'i32', 'f32'],
-    },
+    variable: touchedVariable(...numberTypes),
     ...endsFields,
     endless: { label: 'Turns without end', type: t.yesNo, default: false, group: 'When touched', essential: true },
     sweep: { label: 'Turns over', type: t.whole, default: 270, min: 30, max: 350, unit: '°', group: 'Looks' },

@@ -4,6 +4,7 @@ import { fillStroke } from '../raster/index.ts'
 import type { Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { formatDecimals, isNumber, type Cell, type Holds } from '../variables/index.ts'
+import { touchedVariable, numberTypes } from './fields.ts'
 import { rangeOf } from './ends.ts'
 import { digitsNeeded, numberLetters, seenOf } from './figures.ts'
 import { kindOf } from './kind.ts'
@@ -64,14 +65,7 @@ export const digits = kindOf({
   size: { width: 150, height: 84 },
   touchable: true,
   settings: described({
-    variable: {
-      label: 'Variable',
-      type: t.touched,
-      default: '',
-      group: 'Shows',
-      essential: true,
-      accepts: ['u16', 'i16', 'u32', 'i32', 'f32'],
-    },
+    variable: touchedVariable(...numberTypes),
     ...touchFields(true),
     ...textFields('value', 'centre'),
     face: {

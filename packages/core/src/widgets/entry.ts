@@ -5,6 +5,7 @@ import { fillRounded, type Surface } from '../raster/index.ts'
 import type { Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { formatValue, isInRange, isNumber, lettersIn, parseValue, shownIn, type Cell, type Holds } from '../variables/index.ts'
+import { touchedVariable, numberTypes } from './fields.ts'
 import { rangeOf } from './ends.ts'
 import { numberLetters, plainFigures, seenOf, writeNumber, type Figures } from './figures.ts'
 import { kindOf, plainFormats, type Found, type Live, type TypedNow } from './kind.ts'
@@ -151,14 +152,7 @@ export const entry = kindOf({
   size: { width: 172, height: 50 },
   touchable: true,
   settings: described({
-    variable: {
-      label: 'Variable',
-      type: t.touched,
-      default: '',
-      group: 'Shows',
-      essential: true,
-      accepts: ['u16', 'i16', 'u32', 'i32', 'f32', 'time', 'text'],
-    },
+    variable: touchedVariable(...numberTypes, 'time', 'text'),
     keypad: {
       label: 'Keypad',
       type: t.page,

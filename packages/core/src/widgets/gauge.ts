@@ -14,6 +14,7 @@ import {
 } from '../raster/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { formatDecimals, isNumber, shownIn, type Cell, type Holds, unitAfter } from '../variables/index.ts'
+import { shownVariable, numberTypes } from './fields.ts'
 import { along, endsFields, endsFindings, endsOf, zonesField, type Ends, type Zone } from './ends.ts'
 import { numberLetters, plainFigures, seenOf, writeNumber } from './figures.ts'
 import { kindOf, type Live } from './kind.ts'
@@ -82,14 +83,7 @@ export const gauge = kindOf({
   touchable: false,
   words: 'caption',
   settings: described({
-    variable: {
-      label: 'Variable',
-      type: t.variable,
-      default: '',
-      group: 'Shows',
-      essential: true,
-      accepts: ['u16', 'i16', 'u32', 'i32', 'f32'],
-    },
+    variable: shownVariable(...numberTypes),
     marker: {
       label: 'Marks also',
       type: t.variable,

@@ -2,6 +2,7 @@ import { noRect } from '../base/index.ts'
 import { noFace, paintFace, solidOf } from '../faces/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { freshHolds, type Cell } from '../variables/index.ts'
+import { shownVariable, numberTypes } from './fields.ts'
 import { seenOf } from './figures.ts'
 import { kindOf, type Live } from './kind.ts'
 import { faceType, statesFindings, statesType, stateThatHolds, type CompiledState, type State } from './setting-types.ts'
@@ -40,14 +41,7 @@ export const indicator = kindOf({
   size: { width: 28, height: 28 },
   touchable: false,
   settings: described({
-    variable: {
-      label: 'Variable',
-      type: t.variable,
-      default: '',
-      group: 'Shows',
-      essential: true,
-      accepts: ['u16', 'i16', 'u32', 'i32', 'f32', 'choice', 'flags'],
-    },
+    variable: shownVariable(...numberTypes, 'choice', 'flags'),
     states: { label: 'States', type: statesType, default: [offState, onState], group: 'Shows', essential: true },
     writes: { label: 'Shows its word', type: t.yesNo, default: false, group: 'Shows', essential: true },
     otherwise: {

@@ -3,6 +3,7 @@ import { noFace, paintFace, solidOf, type Face } from '../faces/index.ts'
 import { oneOf } from '../describe/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { type Cell } from '../variables/index.ts'
+import { shownVariable } from './fields.ts'
 import { seenOf } from './figures.ts'
 import { kindOf, type Live } from './kind.ts'
 import { paintPast } from './marks.ts'
@@ -49,14 +50,7 @@ export const level = kindOf({
   size: { width: 96, height: 44 },
   touchable: false,
   settings: described({
-    variable: {
-      label: 'Variable',
-      type: t.variable,
-      default: '',
-      group: 'Shows',
-      essential: true,
-      accepts: ['u16', 'i16', 'u32', 'i32', 'choice', 'flags'],
-    },
+    variable: shownVariable('u16', 'i16', 'u32', 'i32', 'choice', 'flags'),
     levels: {
       label: 'States',
       type: statesType,

@@ -1,13 +1,13 @@
 import type { Rect } from '../base/index.ts'
 import { listOf, oneOf } from '../describe/index.ts'
-import { noFace, paintFace, solidOf, type CompiledFace } from '../faces/index.ts'
+import { paintFace, solidOf, type CompiledFace } from '../faces/index.ts'
 import { fillRounded } from '../raster/index.ts'
 import type { Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { formatValue, isNumber, type Cell, type Holds } from '../variables/index.ts'
+import { framedFace } from './fields.ts'
 import { plainFigures, seenOf, writeNumber } from './figures.ts'
 import { kindOf, type Live } from './kind.ts'
-import { faceType } from './setting-types.ts'
 import { commonFields, dimmed, paintTextBox, sheetOf, textFields, touchFields } from './text-box.ts'
 
 const row = described({
@@ -106,12 +106,7 @@ export const list = kindOf({
     rowHeight: { label: 'Height of a row', type: t.whole, default: 32, min: 12, max: 200, unit: 'px', group: 'Looks' },
     ...touchFields(true),
     ...textFields('caption', 'left'),
-    face: {
-      label: 'Face',
-      type: faceType,
-      default: { ...noFace, fill: 'colour:surface', border: 'colour:line', borderWidth: 1, radius: 8 },
-      group: 'Looks',
-    },
+    face: framedFace,
     chosenColour: { label: 'Row chosen', type: t.colour, default: 'colour:accent tint', group: 'Looks' },
     barColour: { label: 'Mark of the chosen', type: t.colour, default: 'colour:accent', group: 'Looks' },
     valueColour: { label: 'Values', type: t.colour, default: 'colour:muted', group: 'Looks' },

@@ -4,6 +4,7 @@ import { paintFace, solidOf, type CompiledFace } from '../faces/index.ts'
 import { textWidth } from '../raster/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import { freshHolds, isNumber, type Cell, type Holds } from '../variables/index.ts'
+import { shownVariable, numberTypes } from './fields.ts'
 import { zoneOf, zonesField, type Zone } from './ends.ts'
 import { digitsNeeded, numberLetters, seenOf, writeNumber, type Figures } from './figures.ts'
 import { kindOf, plainFormats, type Found, type Live } from './kind.ts'
@@ -52,14 +53,7 @@ export const number = kindOf({
   size: { width: 150, height: 44 },
   touchable: false,
   settings: described({
-    variable: {
-      label: 'Variable',
-      type: t.variable,
-      default: '',
-      group: 'Shows',
-      essential: true,
-      accepts: ['u16', 'i16', 'u32', 'i32', 'f32', 'choice', 'time', 'flags'],
-    },
+    variable: shownVariable(...numberTypes, 'choice', 'time', 'flags'),
     digits: {
       label: 'Digits',
       type: t.whole,

@@ -4,6 +4,7 @@ import { noFace, paintFace, type CompiledFace } from '../faces/index.ts'
 import { fillRounded } from '../raster/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import type { Cell, Value } from '../variables/index.ts'
+import { touchedVariable, numberTypes, growsTo, type Way } from './fields.ts'
 import { along, endsFields, endsFindings, endsOf, stepOf, valueAlong, type Ends } from './ends.ts'
 import { plainFigures, seenOf, writeNumber } from './figures.ts'
 import { kindOf, type Live } from './kind.ts'
@@ -16,8 +17,6 @@ interface Held {
   value: number | null
 }
 
-const ways = ['right', 'left', 'up', 'down'] as const
-type Way = (typeof ways)[number]
 const isLying = (way: Way): boolean => way === 'right' || way === 'left'
 
 interface Looks extends Ends {
@@ -93,21 +92,8 @@ export const slider = kindOf({
   size: { width: 220, height: 38 },
   touchable: true,
   settings: described({
-    variable: {
-      label: 'Variable',
-      type: t.touched,
-      default: '',
-      group: 'Shows',
-      essential: true,
-      accepts: ['u16', 'i16', 'u32', 'i32', 'f32'],
-    },
-    way: {
-      label: 'Grows to the',
-      type: { ...oneOf(...ways), labels: { right: 'right', left: 'left', up: 'top', down: 'bottom' } },
-      default: 'right',
-      group: 'Shows',
-      essential: true,
-    },
+    variable: touchedVariable(...numberTypes),
+    way: growsTo,
     ...endsFields,
     step: {
       label: 'In steps of',

@@ -4,6 +4,7 @@ import { noFace, paintFace, solidOf } from '../faces/index.ts'
 import type { Effect } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 import type { Cell } from '../variables/index.ts'
+import { framedFace } from './fields.ts'
 import { seenOf } from './figures.ts'
 import { kindOf, type Live } from './kind.ts'
 import { paintSill } from './marks.ts'
@@ -80,12 +81,7 @@ export const tabs = kindOf({
     ...touchFields(true),
     ...textFields('button', 'centre', 'muted'),
     downColour: { label: 'Text of the one down', type: t.colour, default: 'colour:ink', group: 'Looks' },
-    face: {
-      label: 'Face',
-      type: faceType,
-      default: { ...noFace, fill: 'colour:surface', border: 'colour:line', borderWidth: 1, radius: 8 },
-      group: 'Looks',
-    },
+    face: framedFace,
     downFace: {
       label: 'Face of the one down',
       type: faceType,

@@ -1,5 +1,6 @@
 import { rulesType } from '../rules/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
+import { holdsAfter } from './fields.ts'
 import { kindOf } from './kind.ts'
 import { commonFields, paintWords, textFields, touchFields } from './text-box.ts'
 
@@ -14,15 +15,7 @@ export const touchArea = kindOf({
   words: 'note',
   settings: described({
     rules: { label: 'When touched', type: rulesType, default: [], group: 'When touched', essential: true },
-    holdMs: {
-      label: 'Counts as held after',
-      type: t.whole,
-      default: 800,
-      unit: 'ms',
-      min: 100,
-      max: 10_000,
-      group: 'When touched',
-    },
+    holdMs: holdsAfter,
     note: {
       label: 'Is for',
       type: t.text,

@@ -1,0 +1,52 @@
+import { oneOf } from '../describe/index.ts'
+import { noFace } from '../faces/index.ts'
+import { settingTypes as t } from '../settings/index.ts'
+import { faceType } from './setting-types.ts'
+
+/** Settings that several kinds of widget have, told once. */
+
+/** Types of data that are numbers without words. */
+export const numberTypes = ['u16', 'i16', 'u32', 'i32', 'f32'] as const
+
+/** The variable that a widget shows, of one of these types. */
+export const shownVariable = (...accepts: readonly string[]) => ({
+  label: 'Variable',
+  type: t.variable,
+  default: '',
+  group: 'Shows',
+  essential: true,
+  accepts,
+})
+
+/** The variable that a finger changes. */
+export const touchedVariable = (...accepts: readonly string[]) => ({ ...shownVariable(...accepts), type: t.touched })
+
+/** The side to which a length grows. */
+export const ways = ['right', 'left', 'up', 'down'] as const
+export type Way = (typeof ways)[number]
+export const growsTo = {
+  label: 'Grows to the',
+  type: { ...oneOf(...ways), labels: { right: 'right', left: 'left', up: 'top', down: 'bottom' } },
+  default: 'right' as Way,
+  group: 'Shows',
+  essential: true,
+}
+
+/** The face of a widget that is a surface of its own, with a line around it. */
+export const framedFace = {
+  label: 'Face',
+  type: faceType,
+  default: { ...noFace, fill: 'colour:surface', border: 'colour:line', borderWidth: 1, radius: 8 },
+  group: 'Looks',
+}
+
+/** How long a finger must stay to have held. */
+export const holdsAfter = {
+  label: 'Counts as held after',
+  type: t.whole,
+  default: 800,
+  unit: 'ms',
+  min: 100,
+  max: 10_000,
+  group: 'When touched',
+}
