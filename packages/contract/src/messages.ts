@@ -1,6 +1,6 @@
 import Joi from 'joi'
 import { idPattern, type Problem } from '@moth-lamp/core/base'
-import { panelSchema, type PanelProfile, type Project } from '@moth-lamp/core/project'
+import { assetSchema, panelSchema, type PanelProfile, type Project } from '@moth-lamp/core/project'
 import { mostAsked, mostChanges, type SaveRequest } from '@moth-lamp/core/saver'
 
 /** A project on the shelf. */
@@ -133,9 +133,7 @@ export const noteSchema = Joi.object<LiveNote>({
 export const changesQuery = Joi.object({ since: revision.required() })
 export const idParams = Joi.object({ id: projectId.required() })
 export const assetParams = Joi.object({
-  sha: Joi.string()
-    .pattern(/^[0-9a-f]{64}$/)
-    .required(),
+  sha: assetSchema.required(),
 })
 
 /** Sentences of the server's own problems; those of files and gate stand with their modules. */

@@ -1,5 +1,6 @@
 import Joi from 'joi'
 import { bad, good, sameJson, type Result } from '../base/index.ts'
+import { asKeyed, keyed } from './keyed.ts'
 
 /** What a value refers to by id, and how the thing that holds it uses it. */
 export interface Ref {
@@ -163,8 +164,13 @@ export function describe<X extends FollowContext, const F extends Fields<X>>(fie
   let whole: Joi.ObjectSchema | undefined
   let some: Joi.ObjectSchema | undefined
   const schema = () =>
-    (whole ??= Joi.object(
-      Object.fromEntries(list.map((field) => [field.key, schemaOf(field).default(field.default as Joi.BasicType)])),
+    (whole ??= keyed(
+      Object.fromEntries(
+        list.map((field) => {
+          const plain = schemaOf(field)
+          return [field.key, asKeyed(plain.default(field.default as Joi.BasicType), plain)]
+        }),
+      ),
     ))
   const refsOf = (field: NamedField<X>, value: unknown): readonly Ref[] =>
     field.follows && doesFollow(value) ? [{ to: value.follows, use: 'reads' }] : (field.type.refs?.(value) ?? [])

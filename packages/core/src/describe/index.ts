@@ -37,3 +37,4 @@ export {
   colourInstead,
   type ColourText,
 } from './types.ts'
+export { keyed, asKeyed, keysAlone, keysIn } from './keyed.ts'

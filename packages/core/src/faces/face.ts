@@ -1,6 +1,6 @@
 import Joi from 'joi'
 import { iconNames } from '../artwork/index.ts'
-import { colourInstead, colourRefs, colourText, idOrNone, type ColourText, type Ref } from '../describe/index.ts'
+import { colourInstead, colourRefs, colourText, idOrNone, keyed, type ColourText, type Ref } from '../describe/index.ts'
 
 /** A drawn look. Colours are as they are stored; an empty string is none. Sizes are pixels. */
 export interface Face {
@@ -94,7 +94,7 @@ export const iconName = Joi.string()
   .valid('', ...iconNames)
   .messages({ 'any.only': '{{#label}} is no icon there is' })
 
-export const faceSchema = Joi.object<Face>({
+export const faceSchema = keyed<Face>({
   shape: Joi.string().valid('box', 'ellipse').required(),
   fill: maybeColour.required(),
   fillTo: maybeColour.required(),

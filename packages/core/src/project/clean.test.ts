@@ -1,6 +1,7 @@
 import Joi from 'joi'
 import { describe, expect, test } from 'vitest'
 import { newId, seededRandom } from '../base/index.ts'
+import { keyed } from '../describe/index.ts'
 import { EditMaker } from '../testing/edits.ts'
 import { testTypefaces } from '../testing/fonts.ts'
 import { widgetKind } from '../widgets/index.ts'
@@ -77,21 +78,23 @@ describe('what changed in a record is looked at alone', () => {
     }
     const pair = { x: Joi.number(), y: Joi.number() }
     for (const across of [
-      Joi.object(pair).and('x', 'y'),
-      Joi.object(pair).max(1),
-      Joi.object(pair).unknown(),
-      Joi.object(pair).rename('a', 'x'),
-      Joi.object(pair).custom((value: unknown) => value),
-      Joi.object(pair).when('.x', { is: 1, then: Joi.object({ y: Joi.required() }) }),
-      Joi.object(pair).valid(null),
-      Joi.object(pair).invalid({ x: 1 }),
-      Joi.object(pair).external(() => undefined),
+      keyed(pair).and('x', 'y'),
+      keyed(pair).max(1),
+      keyed(pair).unknown(),
+      keyed(pair).rename('a', 'x'),
+      keyed(pair).custom((value: unknown) => value),
+      keyed(pair).when('.x', { is: 1, then: Joi.object({ y: Joi.required() }) }),
+      keyed(pair).valid(null),
+      keyed(pair).invalid({ x: 1 }),
+      keyed(pair).external(() => undefined),
+      keyed(pair).required(),
+      Joi.object(pair),
       Joi.object().pattern(/^x/, Joi.number()),
       Joi.object(),
       Joi.any(),
     ])
       expect(keysOf(across)).toBe(null)
-    expect(keysOf(Joi.object({ ...pair, z: Joi.any().required(), w: Joi.number().default(1) }))?.needed).toEqual(['z', 'w'])
+    expect(keysOf(keyed({ ...pair, z: Joi.any().required(), w: Joi.number().default(1) }))?.needed).toEqual(['z', 'w'])
   })
   test('there is some of everything', () => {
     expect(kept.filter(([, , records]) => !records.length).map(([where]) => where)).toEqual([])

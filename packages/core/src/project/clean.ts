@@ -1,5 +1,6 @@
 import type Joi from 'joi'
 import { bad, good, sameJson, type Problem, type Result } from '../base/index.ts'
+import { keysAlone } from '../describe/index.ts'
 import { isRecord } from './patches.ts'
 
 const asStored: Joi.ValidationOptions = { convert: false, abortEarly: true }
@@ -114,35 +115,16 @@ interface Keys {
 }
 const known = new WeakMap<Joi.Schema, Keys | null>()
 
-/** A schema as whoever extends Joi sees it: `describe()` says the same, and takes a hundred times as long. */
-interface Inside {
-  type: string
-  $_terms: Readonly<Record<string, unknown>> & { keys?: readonly { key: string }[] | null }
-  _flags: object
-  _rules: readonly unknown[]
-  _valids: unknown
-  _invalids: unknown
-}
-
-/** The keys of a record where each stands for itself; null where something is asked of the record as a whole, or it is none. */
+/** The keys of a record where each stands for itself; null where more may be asked of the record, or it is none. */
 export function keysOf(schema: Joi.Schema): Keys | null {
   let found = known.get(schema)
   if (found !== undefined) return found
-  const { type, $_terms, _flags, _rules, _valids, _invalids } = schema as unknown as Inside
-  const asksMore =
-    ['patterns', 'renames', 'dependencies', 'whens', 'externals', 'shared'].some((term) => $_terms[term]) ||
-    'unknown' in _flags ||
-    _rules.length > 0 ||
-    Boolean(_valids ?? _invalids)
-  if (type !== 'object' || !$_terms.keys || asksMore) found = null
-  else {
-    const all = $_terms.keys.map(({ key }) => key)
-    const needed = all.filter((key) => {
-      const { value, error } = partOf(schema, key).schema.validate(undefined, asStored) as Joi.ValidationResult<unknown>
-      return error !== undefined || value !== undefined
-    })
-    found = { all: new Set(all), needed }
-  }
+  const all = keysAlone(schema)
+  const needed = all?.filter((key) => {
+    const { value, error } = partOf(schema, key).schema.validate(undefined, asStored) as Joi.ValidationResult<unknown>
+    return error !== undefined || value !== undefined
+  })
+  found = all && { all: new Set(all), needed: needed! }
   known.set(schema, found)
   return found
 }

@@ -44,6 +44,7 @@ export {
 } from './file.ts'
 export { type BundledTypeface, freshProject, pageGround } from './fresh.ts'
 export { firstPage } from './first-page.ts'
+export { assetSchema } from './schema.ts'
 export { colourOf, firstLook, fontOf, faceOf, fallbacksOf, letterSpecOf, moreLettersOf, typefaceOf } from './named.ts'
 export {
   type PanelProfile,

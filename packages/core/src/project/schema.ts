@@ -2,7 +2,7 @@ import Joi from 'joi'
 import { embeddings, pictureFormats } from '../artwork/index.ts'
 import { idPattern, type IdKind } from '../base/index.ts'
 import { faceSchema } from '../faces/index.ts'
-import { itemId, itemList } from '../describe/index.ts'
+import { asKeyed, itemId, itemList, keyed, keysIn } from '../describe/index.ts'
 import { linkSettings, plainLink, operations, partKind, payloadOrders, type Part } from '../frames/index.ts'
 import {
   emptyHostScript,
@@ -19,6 +19,9 @@ import { travelKinds } from '../variables/index.ts'
 import { panelSchema, plainPanel } from './profile.ts'
 import { pictureSettings } from './picture.ts'
 import { conductSettings, currentForm, pageKinds, pageSettings } from './types.ts'
+
+/** The name of a file of a project: its SHA-256, 64 lower-case hex digits. */
+export const assetSchema = Joi.string().pattern(/^[0-9a-f]{64}$/, 'SHA-256')
 
 export const idSchema = (kind: IdKind): Joi.StringSchema => Joi.string().pattern(idPattern(kind), `${kind} id`)
 /** Ids, each once. They may be thousands: what is wrong is found out only where something is. */
@@ -90,13 +93,14 @@ const way = Joi.object({
     .required(),
   end: parts,
 })
-const layout = Joi.object({
+const layoutKeys = keyed({
   name: name.required(),
   toPanel: way.required(),
   toHost: Joi.alternatives()
     .conditional(Joi.object(), { then: way, otherwise: Joi.valid('same') })
     .required(),
-}).required()
+})
+const layout = asKeyed(layoutKeys.required(), layoutKeys)
 
 const number = Joi.number()
 const holds = Joi.alternatives().conditional('.type', {
@@ -139,7 +143,7 @@ const holds = Joi.alternatives().conditional('.type', {
   }),
 })
 
-const variable = Joi.object({
+const variable = keyed({
   id: idSchema('variable').required(),
   number: insideNumber,
   name: Joi.string()
@@ -159,16 +163,17 @@ const variable = Joi.object({
   order: Joi.valid('as panel', 'low', 'high').default('as panel'),
 })
 
-const page = Joi.object({
+const page = keyed({
   id: idSchema('page').required(),
   number: ownNumber.required(),
   kind: Joi.valid(...pageKinds).default('page'),
   name: name.required(),
   note: Joi.string().allow('').max(2000).default(''),
   widgets: order('widget').required(),
-}).concat(pageSettings.schema)
+  ...keysIn(pageSettings.schema),
+})
 
-const rect = Joi.object({
+const rect = keyed({
   x: Joi.number().integer().min(-2048).max(4096).required(),
   y: Joi.number().integer().min(-2048).max(4096).required(),
   width: Joi.number().integer().min(1).max(2048).required(),
@@ -176,7 +181,7 @@ const rect = Joi.object({
 })
 export const rectSchema = rect
 
-const widget = Joi.object({
+const widget = keyed({
   id: idSchema('widget').required(),
   number: Joi.number().integer().min(1).max(65535).required(),
   kind: Joi.string().max(40).required(),
@@ -189,46 +194,43 @@ const widget = Joi.object({
   settings: Joi.object().required(),
 })
 
-const typeface = Joi.object({
+const typeface = keyed({
   id: idSchema('typeface').required(),
   name: name.required(),
   fallback: idSchema('typeface').allow('').default(''),
   embedding: Joi.valid(...embeddings).default('unsaid'),
   weightFrom: Joi.number().integer().min(0).max(1000).default(0),
   weightTo: Joi.number().integer().min(0).max(1000).default(0),
-  asset: Joi.string()
-    .pattern(/^[0-9a-f]{64}$/, 'SHA-256')
-    .required(),
+  asset: assetSchema.required(),
 })
 
-const picture = Joi.object({
+const picture = keyed({
   id: idSchema('picture').required(),
   number: ownNumber,
   name: name.required(),
   file: Joi.string().allow('').max(200).default(''),
   format: Joi.valid(...pictureFormats).required(),
-  asset: Joi.string()
-    .pattern(/^[0-9a-f]{64}$/, 'SHA-256')
-    .required(),
+  asset: assetSchema.required(),
   fromWidth: Joi.number().integer().min(1).max(16_384).required(),
   fromHeight: Joi.number().integer().min(1).max(16_384).required(),
-}).concat(pictureSettings.schema)
+  ...keysIn(pictureSettings.schema),
+})
 
-const face = Joi.object({
+const face = keyed({
   id: idSchema('face').required(),
   name: name.required(),
   face: faceSchema.keys({ named: Joi.string().valid('').default('') }).required(),
 })
 
 const plainColour = Joi.string().pattern(/^#[0-9a-fA-F]{6}$/, 'a colour as #rrggbb')
-const colour = Joi.object({
+const colour = keyed({
   id: idSchema('colour').required(),
   name: name.required(),
   night: plainColour.required(),
   day: plainColour.required(),
 })
 
-const style = Joi.object({
+const style = keyed({
   id: idSchema('style').required(),
   number: ownNumber,
   name: name.required(),
@@ -239,7 +241,7 @@ const style = Joi.object({
   more: Joi.string().allow('').max(2000).default(''),
 })
 
-const step = Joi.object({
+const step = keyed({
   id: idSchema('step').required(),
   kind: Joi.string().max(40).required(),
   settings: Joi.object().required(),
@@ -248,7 +250,7 @@ const step = Joi.object({
   return { ...value, settings: Joi.attempt(value.settings, stepKind(value.kind).settings.schema, { convert: false }) }
 })
 
-const exchange = Joi.object({
+const exchange = keyed({
   id: idSchema('exchange').required(),
   name: name.required(),
   seed: Joi.number().integer().min(0).max(4294967295).default(1),
@@ -258,7 +260,7 @@ const exchange = Joi.object({
 })
 
 const quantitySchemas = new Map(Object.entries(quantityKinds).map(([kind, { settings }]) => [kind, settings.schema]))
-const quantity = Joi.object({
+const quantity = keyed({
   id: idSchema('quantity').required(),
   kind: Joi.string()
     .valid(...Object.keys(quantityKinds))
@@ -272,7 +274,7 @@ const quantity = Joi.object({
 const withSettings = (kind: IdKind, settings: { schema: Joi.ObjectSchema }) =>
   records(kind, Joi.object({ id: idSchema(kind).required(), settings: settings.schema.required() }))
 
-const host = Joi.object({
+const hostKeys = keyed({
   name: name.default(emptyHostScript.name),
   synchronises: Joi.boolean().default(emptyHostScript.synchronises),
   quantities: records('quantity', quantity),
@@ -281,9 +283,10 @@ const host = Joi.object({
   reactionOrder: order('reaction').default([]),
   outputs: withSettings('output', outputSettings),
   outputOrder: order('output').default([]),
-}).default()
+})
+const host = asKeyed(hostKeys.default(), hostKeys)
 
-const spent = Joi.object({
+const spent = keyed({
   lastNumbers: Joi.object()
     .pattern(/^[A-Za-z]{1,40}(\/[A-Za-z]{1,40})?$/, Joi.number().integer().min(0).max(0x7fffffff))
     .required(),
@@ -311,11 +314,11 @@ export const singleSchemas: Record<string, Joi.Schema> = {
   name: name.required(),
   note: Joi.string().allow('').max(4000).default(''),
   panel: panelSchema.default(plainPanel),
-  link: linkSettings.schema.default(plainLink),
+  link: asKeyed(linkSettings.schema.default(plainLink), linkSettings.schema),
   layout,
   host,
-  spent: spent.required(),
+  spent: asKeyed(spent.required(), spent),
   looks: Joi.valid(...lookChoices).default('night'),
-  conduct: conductSettings.schema.default(conductSettings.defaults),
+  conduct: asKeyed(conductSettings.schema.default(conductSettings.defaults), conductSettings.schema),
   startPage: idSchema('page').allow('').default(''),
 }

@@ -154,6 +154,10 @@ export function placed<T extends string>(order: readonly T[], ids: readonly T[],
   return at < 0 ? [...rest, ...ids] : [...rest.slice(0, at + 1), ...ids, ...rest.slice(at + 1)]
 }
 
+/** The names of the records of a collection. */
+export const namesOf = (records: Readonly<Record<string, { name: string }>>): string[] =>
+  Object.values(records).map(({ name }) => name)
+
 /** `number 3`: the first such name that no one has. */
 export function freeName(base: string, taken: Iterable<string>, joint = ' '): string {
   const all = new Set(taken)

@@ -20,6 +20,7 @@ import {
   mustBeNew,
   mustFind,
   mustHaveNumber,
+  namesOf,
   nextNumber,
   placed,
   refuse,
@@ -32,7 +33,6 @@ import {
 
 const colour = idSchema('colour').required()
 const style = idSchema('style').required()
-const names = (records: object): string[] => Object.values(records as Record<string, { name: string }>).map((one) => one.name)
 
 const addColour: Edit<{ id: ColourId; name: string; night: string; day: string }> = {
   name: 'add colour',
@@ -44,7 +44,7 @@ const addColour: Edit<{ id: ColourId; name: string; night: string; day: string }
   }),
   apply(draft, { id, name, night, day }) {
     mustBeNew(draft.colours, id)
-    draft.colours[id] = { id, name: freeName(name, names(draft.colours)), night, day }
+    draft.colours[id] = { id, name: freeName(name, namesOf(draft.colours)), night, day }
     draft.colourOrder = placed(draft.colourOrder, [id], '')
   },
 }
@@ -112,7 +112,7 @@ const addStyle: Edit<Pick<TypeStyle, 'id' | 'name' | 'typeface' | 'size'> & Part
       ...rest,
       id,
       number: nextNumber(draft, 'styles'),
-      name: freeName(name, names(draft.styles)),
+      name: freeName(name, namesOf(draft.styles)),
     }
     draft.styleOrder = placed(draft.styleOrder, [id], '')
   },

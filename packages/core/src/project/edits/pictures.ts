@@ -3,7 +3,7 @@ import type { PageId, PictureId, WidgetId } from '../../base/index.ts'
 import { pictureSettings, type NewPicture, type PictureRecord } from '../picture.ts'
 import { usersOf } from '../references.ts'
 import { changeFaces } from './faces.ts'
-import { idSchema, recordSchemas } from '../schema.ts'
+import { assetSchema, idSchema, recordSchemas } from '../schema.ts'
 import { addPage } from './pages.ts'
 import { newVariableSchema, putVariables, type NewVariable } from './variables.ts'
 import { addWidgets, newWidgets, setIn, type NewWidget } from './widgets.ts'
@@ -12,6 +12,7 @@ import {
   mustBeNew,
   mustFind,
   mustHaveNumber,
+  namesOf,
   nextNumber,
   placed,
   setsValues,
@@ -22,7 +23,6 @@ import {
 } from './edit.ts'
 
 const id = idSchema('picture').required()
-const names = (records: Record<string, { name: string }>) => Object.values(records).map((one) => one.name)
 
 interface AddPictures {
   pictures: readonly NewPicture[]
@@ -65,7 +65,7 @@ const addPictures: Edit<AddPictures> = {
         ...pictureSettings.defaults,
         ...picture,
         number: nextNumber(draft, 'pictures'),
-        name: freeName(picture.name, names(draft.pictures)),
+        name: freeName(picture.name, namesOf(draft.pictures)),
       }
     }
     const ids = pictures.map((picture) => picture.id)
@@ -111,9 +111,7 @@ const replacePicture: Edit<{ id: PictureId } & Pick<PictureRecord, 'asset' | 'fo
   name: 'replace picture',
   args: Joi.object({
     id,
-    asset: Joi.string()
-      .pattern(/^[0-9a-f]{64}$/)
-      .required(),
+    asset: assetSchema.required(),
     format: Joi.string().required(),
     file: Joi.string().allow('').max(200).required(),
     fromWidth: Joi.number().integer().required(),

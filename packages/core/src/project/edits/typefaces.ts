@@ -2,7 +2,7 @@ import Joi from 'joi'
 import { embeddings } from '../../artwork/index.ts'
 import type { TypefaceId } from '../../base/index.ts'
 import { typefaceDefaults } from '../fresh.ts'
-import { idSchema } from '../schema.ts'
+import { assetSchema, idSchema } from '../schema.ts'
 import type { TypefaceRecord } from '../types.ts'
 import { freeName, mustBeNew, mustFind, setsValues, takeOut, valuesFor, type Edit, type Values } from './edit.ts'
 
@@ -13,9 +13,7 @@ const addTypeface: Edit<Added> = {
   args: Joi.object({
     id: idSchema('typeface').required(),
     name: Joi.string().trim().min(1).max(60).required(),
-    asset: Joi.string()
-      .pattern(/^[0-9a-f]{64}$/)
-      .required(),
+    asset: assetSchema.required(),
     embedding: Joi.valid(...embeddings),
     weightFrom: Joi.number(),
     weightTo: Joi.number(),
