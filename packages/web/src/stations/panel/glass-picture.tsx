@@ -6,6 +6,7 @@ import { pixelsPerMm, type PanelProfile, type Project } from '@moth-lamp/core/pr
 import { widgetKind } from '@moth-lamp/core/widgets'
 import { Choice } from '../../controls/choice.tsx'
 import { NumberField } from '../../controls/fields.tsx'
+import { drawnBy, screenPerMm, steppedBy, type GlassEdge } from './glass-scale.ts'
 import { usePagePicture } from '../../glass/page-pictures.ts'
 import { useSession } from '../../session/context.tsx'
 import { glassSizes } from '../../parts/glass-sizes.ts'
@@ -26,163 +27,177 @@ export function GlassPicture({ project }: { project: Project }) {
   const perMm = pixelsPerMm(shown)
   const mm = { width: shown.width / perMm, height: shown.height / perMm }
   // The picture keeps its scale while one drags.
-  const still = { perMm: pixelsPerMm(panel) }
-  const scale = Math.min(room.width / (panel.width / still.perMm), room.height / (panel.height / still.perMm))
+  const scale = screenPerMm(panel, room)
   const set = (values: Partial<PanelProfile>) => session.edit('set panel', { values })
   const size = { width: mm.width * scale, height: mm.height * scale }
   const x = scaleLinear([0, mm.width], [0, size.width])
   const y = scaleLinear([0, mm.height], [0, size.height])
-  const least = leastTouched(project)
-  const finger = fingerMm[panel.finger]
-  const fits = least === null || least.mm >= leastTargetMm[panel.finger]
 
-  const drag = (edge: 'width' | 'height' | 'corner', start: { x: number; y: number }) => (now: { x: number; y: number }) => {
-    const dx = ((now.x - start.x) / scale) * still.perMm
-    const dy = ((now.y - start.y) / scale) * still.perMm
-    if (edge === 'width') return { width: whole(panel.width + dx, 16, 2048), ...sameMm(panel, panel.width + dx, panel.height) }
-    if (edge === 'height') return { height: whole(panel.height + dy, 16, 2048), ...sameMm(panel, panel.width, panel.height + dy) }
-    const grown = 1 + Math.max(dx / panel.width, dy / panel.height)
-    return { diagonalInches: Math.round(Math.min(40, Math.max(0.5, panel.diagonalInches * grown)) * 10) / 10 }
-  }
+  const drag = (edge: GlassEdge, start: Point, now: Point) =>
+    drawnBy(panel, edge, { x: now.x - start.x, y: now.y - start.y }, scale)
   return (
     <div className={styles.glassPicture}>
-      <svg
-        width={margin.left + room.width + 24}
-        height={margin.top + Math.max(size.height, 120) + 26}
-        className={styles.rulers}
-        aria-hidden
-      >
-        <g transform={`translate(${margin.left + 10} ${margin.top - 4})`}>
-          {x.ticks(Math.min(60, Math.round(mm.width / 2))).map((at) => (
-            <line key={at} x1={x(at)} x2={x(at)} y1="0" y2={at % 10 ? -3 : -7} />
-          ))}
-          {x.ticks(8).map((at) => (
-            <text key={at} x={x(at)} y="-9" textAnchor="middle">
-              {at}
-            </text>
-          ))}
-        </g>
-        <g transform={`translate(${margin.left - 4} ${margin.top + 10})`}>
-          {y.ticks(Math.min(40, Math.round(mm.height / 2))).map((at) => (
-            <line key={at} y1={y(at)} y2={y(at)} x1="0" x2={at % 10 ? -3 : -7} />
-          ))}
-          {y.ticks(5).map((at) => (
-            <text key={at} y={y(at) + 3} x="-10" textAnchor="end">
-              {at}
-            </text>
-          ))}
-        </g>
-        <text x="2" y="12">
-          mm
-        </text>
-      </svg>
+      <Rulers x={x} y={y} mm={mm} height={size.height} />
       <div
         className={styles.bezel}
         style={{ left: margin.left, top: margin.top, width: size.width + 20, height: size.height + 20 }}
       >
         <Page project={project} width={size.width} height={size.height} />
-        <Finger size={finger * scale} room={size} />
+        <Finger size={fingerMm[panel.finger] * scale} room={size} />
         {(['width', 'height', 'corner'] as const).map((edge) => (
           <Grip
             key={edge}
             edge={edge}
-            onDrag={(start, now) => setDraft(drag(edge, start)(now))}
-            onDrop={(start, now) => (setDraft(null), set(drag(edge, start)(now)))}
-            onStep={(by) =>
-              set(
-                edge === 'corner'
-                  ? { diagonalInches: Math.round((panel.diagonalInches + by * 0.1) * 10) / 10 }
-                  : { [edge]: whole(panel[edge] + by, 16, 2048) },
-              )
-            }
+            onDrag={(start, now) => setDraft(drag(edge, start, now))}
+            onDrop={(start, now) => (setDraft(null), set(drag(edge, start, now)))}
+            onStep={(by) => set(steppedBy(panel, edge, by))}
           />
         ))}
       </div>
       <div style={{ height: margin.top + Math.max(size.height, 120) + 28 }} />
-      <Group gap={8} wrap="nowrap" className={styles.numbers}>
-        <NumberField
-          label="Width"
-          left="w"
-          value={shown.width}
-          min={16}
-          max={2048}
-          whole
-          unit="px"
-          onCommit={(width) => set({ width })}
-        />
-        <NumberField
-          label="Height"
-          left="h"
-          value={shown.height}
-          min={16}
-          max={2048}
-          whole
-          unit="px"
-          onCommit={(height) => set({ height })}
-        />
-        <NumberField
-          label="Diagonal"
-          left="⌀"
-          value={shown.diagonalInches}
-          min={0.5}
-          max={40}
-          unit="inch"
-          onCommit={(diagonalInches) => set({ diagonalInches })}
-        />
-        <span className="small muted">
-          {mm.width.toFixed(1)} × {mm.height.toFixed(1)} mm · <strong>{perMm.toFixed(2)}</strong> px a mm
-        </span>
-      </Group>
-      <div className={styles.fingerLine}>
-        <i className={styles.dot} />
-        Touched with a
-        <span className={styles.word}>
-          <Choice
-            label="Touched with"
-            value={panel.finger}
-            options={Object.entries(fingerMm).map(([value, size]) => ({ value, label: value, detail: `${size} mm` }))}
-            onChange={(value) => set({ finger: value as PanelProfile['finger'] })}
-          />
-        </span>
-        <span>
-          of {finger} mm, {Math.round(finger * perMm)} px.{' '}
-          {least && (
-            <>
-              Least touched: <strong>{least.name}</strong>, {least.mm.toFixed(1)} mm of {leastTargetMm[panel.finger]}
-            </>
-          )}
-        </span>
-        <strong className={`end ${fits ? 'ok' : styles.warn}`}>{fits ? '✓ all fit' : '! too small'}</strong>
-      </div>
-      <div className={styles.sizes} role="group" aria-label="Usual sizes, to one scale">
-        {glassSizes.map((s) => {
-          const px = Math.hypot(s.width, s.height) / (s.inches * 25.4)
-          const here = s.width === panel.width && s.height === panel.height && s.inches === panel.diagonalInches
-          return (
-            <UnstyledButton
-              key={`${s.width} ${s.height} ${s.inches}`}
-              aria-pressed={here}
-              onClick={() => set({ width: s.width, height: s.height, diagonalInches: s.inches })}
-            >
-              <i style={{ width: (s.width / px) * 0.21, height: (s.height / px) * 0.21 }} />
-              <span className="mono">
-                {s.width} × {s.height}
-              </span>
-              <span className="small muted">{s.inches}″</span>
-            </UnstyledButton>
-          )
-        })}
-      </div>
+      <SizeNumbers shown={shown} set={set} />
+      <FingerLine project={project} set={set} />
+      <UsualSizes panel={panel} set={set} />
     </div>
   )
 }
 
-const whole = (n: number, least: number, most: number): number => Math.min(most, Math.max(least, Math.round(n)))
+type Point = { x: number; y: number }
+type SetPanel = (values: Partial<PanelProfile>) => void
 
-/** The diagonal of so many pixels at the density there is. */
-const sameMm = (panel: PanelProfile, width: number, height: number): Pick<PanelProfile, 'diagonalInches'> => ({
-  diagonalInches: Math.round((Math.hypot(Math.max(16, width), Math.max(16, height)) / pixelsPerMm(panel) / 25.4) * 100) / 100,
-})
+/** Rulers in mm along the upper and the left edge. */
+function Rulers({ x, y, mm, height }: { x: Scale; y: Scale; mm: { width: number; height: number }; height: number }) {
+  return (
+    <svg
+      width={margin.left + room.width + 24}
+      height={margin.top + Math.max(height, 120) + 26}
+      className={styles.rulers}
+      aria-hidden
+    >
+      <g transform={`translate(${margin.left + 10} ${margin.top - 4})`}>
+        {x.ticks(Math.min(60, Math.round(mm.width / 2))).map((at) => (
+          <line key={at} x1={x(at)} x2={x(at)} y1="0" y2={at % 10 ? -3 : -7} />
+        ))}
+        {x.ticks(8).map((at) => (
+          <text key={at} x={x(at)} y="-9" textAnchor="middle">
+            {at}
+          </text>
+        ))}
+      </g>
+      <g transform={`translate(${margin.left - 4} ${margin.top + 10})`}>
+        {y.ticks(Math.min(40, Math.round(mm.height / 2))).map((at) => (
+          <line key={at} y1={y(at)} y2={y(at)} x1="0" x2={at % 10 ? -3 : -7} />
+        ))}
+        {y.ticks(5).map((at) => (
+          <text key={at} y={y(at) + 3} x="-10" textAnchor="end">
+            {at}
+          </text>
+        ))}
+      </g>
+      <text x="2" y="12">
+        mm
+      </text>
+    </svg>
+  )
+}
+type Scale = ReturnType<typeof scaleLinear<number, number>>
+
+/** Width, height and diagonal as numbers, and how dense the pixels are. */
+function SizeNumbers({ shown, set }: { shown: PanelProfile; set: SetPanel }) {
+  const perMm = pixelsPerMm(shown)
+  return (
+    <Group gap={8} wrap="nowrap" className={styles.numbers}>
+      <NumberField
+        label="Width"
+        left="w"
+        value={shown.width}
+        min={16}
+        max={2048}
+        whole
+        unit="px"
+        onCommit={(width) => set({ width })}
+      />
+      <NumberField
+        label="Height"
+        left="h"
+        value={shown.height}
+        min={16}
+        max={2048}
+        whole
+        unit="px"
+        onCommit={(height) => set({ height })}
+      />
+      <NumberField
+        label="Diagonal"
+        left="⌀"
+        value={shown.diagonalInches}
+        min={0.5}
+        max={40}
+        unit="inch"
+        onCommit={(diagonalInches) => set({ diagonalInches })}
+      />
+      <span className="small muted">
+        {(shown.width / perMm).toFixed(1)} × {(shown.height / perMm).toFixed(1)} mm · <strong>{perMm.toFixed(2)}</strong> px a mm
+      </span>
+    </Group>
+  )
+}
+
+/** The finger that touches the glass, and whether the smallest thing that is touched has room for it. */
+function FingerLine({ project, set }: { project: Project; set: SetPanel }) {
+  const { panel } = project
+  const least = leastTouched(project)
+  const finger = fingerMm[panel.finger]
+  const fits = least === null || least.mm >= leastTargetMm[panel.finger]
+  return (
+    <div className={styles.fingerLine}>
+      <i className={styles.dot} />
+      Touched with a
+      <span className={styles.word}>
+        <Choice
+          label="Touched with"
+          value={panel.finger}
+          options={Object.entries(fingerMm).map(([value, size]) => ({ value, label: value, detail: `${size} mm` }))}
+          onChange={(value) => set({ finger: value as PanelProfile['finger'] })}
+        />
+      </span>
+      <span>
+        of {finger} mm, {Math.round(finger * pixelsPerMm(panel))} px.{' '}
+        {least && (
+          <>
+            Least touched: <strong>{least.name}</strong>, {least.mm.toFixed(1)} mm of {leastTargetMm[panel.finger]}
+          </>
+        )}
+      </span>
+      <strong className={`end ${fits ? 'ok' : styles.warn}`}>{fits ? '✓ all fit' : '! too small'}</strong>
+    </div>
+  )
+}
+
+/** Glasses of usual sizes, to one scale. */
+function UsualSizes({ panel, set }: { panel: PanelProfile; set: SetPanel }) {
+  return (
+    <div className={styles.sizes} role="group" aria-label="Usual sizes, to one scale">
+      {glassSizes.map((s) => {
+        const px = Math.hypot(s.width, s.height) / (s.inches * 25.4)
+        const here = s.width === panel.width && s.height === panel.height && s.inches === panel.diagonalInches
+        return (
+          <UnstyledButton
+            key={`${s.width} ${s.height} ${s.inches}`}
+            aria-pressed={here}
+            onClick={() => set({ width: s.width, height: s.height, diagonalInches: s.inches })}
+          >
+            <i style={{ width: (s.width / px) * 0.21, height: (s.height / px) * 0.21 }} />
+            <span className="mono">
+              {s.width} × {s.height}
+            </span>
+            <span className="small muted">{s.inches}″</span>
+          </UnstyledButton>
+        )
+      })}
+    </div>
+  )
+}
 
 /** The smaller side of the smallest thing that is touched, mm. */
 function leastTouched(project: Project): { name: string; mm: number } | null {

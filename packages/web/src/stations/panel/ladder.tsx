@@ -1,17 +1,15 @@
 import { SegmentedControl } from '@mantine/core'
 import { scaleLinear } from 'd3-scale'
-import { byteEndUs, type LinkSettings } from '@moth-lamp/core/frames'
+import type { LinkSettings } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
 import { NumberField } from '../../controls/fields.tsx'
 import { useProtocol } from '../../parts/protocol.ts'
+import { ladderTimes, toldTry, type LadderTimes } from './ladder-times.ts'
 import { useSession } from '../../session/context.tsx'
 import styles from './panel.module.css'
 
 const width = 600
 const lanes = { panel: 26, host: 84 }
-
-/** What a host takes before it answers, where nobody says, ms. */
-const hostWorksMs = 5
 
 /** A report and its done to scale; and, when no done comes, the tries and the end. */
 export function Ladder({ project }: { project: Project }) {
@@ -26,15 +24,7 @@ export function Ladder({ project }: { project: Project }) {
     payload: [0, 0],
   })
   const done = protocol?.encode('to panel', { operation: 'done', sequence: 1, address: project.panel.memoryFrom })
-  const reportMs = report?.ok ? byteEndUs(link, 0, report.value.length) / 1000 : 5
-  const doneMs = done?.ok ? byteEndUs(link, 0, done.value.length) / 1000 : 4
-  const answered = reportMs + hostWorksMs
-  const settled = answered + doneMs
-  const x = scaleLinear([0, settled * 1.08], [60, 372])
-  const tries = Array.from({ length: Math.min(link.tries, 8) }, (_, i) => i * (reportMs + link.confirmTimeoutMs))
-  const givesUp = link.tries * (reportMs + link.confirmTimeoutMs)
-  const late = scaleLinear([0, givesUp], [404, 580])
-  const tip = reportMs * 0.3
+  const times = ladderTimes(link, report?.ok ? report.value.length : 9, done?.ok ? done.value.length : 7)
   return (
     <div className={styles.ladder}>
       <div className={styles.lineHead}>
@@ -50,144 +40,179 @@ export function Ladder({ project }: { project: Project }) {
           onChange={(v) => set({ confirm: v === 'wait' })}
         />
       </div>
-      <svg
-        viewBox={`0 0 ${width} 122`}
-        className={styles.wave}
-        role="img"
-        aria-label="A report, its done, and what happens without"
-      >
-        <text x="2" y={lanes.panel + 4} className={styles.toHost}>
-          panel
+      <LadderPicture times={times} link={link} />
+      <LadderNumbers link={link} set={set} />
+    </div>
+  )
+}
+
+type Scale = ReturnType<typeof scaleLinear<number, number>>
+
+/** A part of the report's time by which it slants: it arrives a little later than it is sent. */
+const slantOf = ({ report }: LadderTimes): number => report * 0.3
+
+/** Two lanes, the report from the panel's to the host's, and the way back or the tries. */
+function LadderPicture({ times, link }: { times: LadderTimes; link: LinkSettings }) {
+  const { report, answered, settled } = times
+  const x = scaleLinear([0, settled * 1.08], [60, 372])
+  const tip = slantOf(times)
+  return (
+    <svg
+      viewBox={`0 0 ${width} 122`}
+      className={styles.wave}
+      role="img"
+      aria-label="A report, its done, and what happens without"
+    >
+      <text x="2" y={lanes.panel + 4} className={styles.toHost}>
+        panel
+      </text>
+      <text x="2" y={lanes.host + 4} className={styles.toPanel}>
+        host
+      </text>
+      <line x1="56" x2={link.confirm ? 380 : 590} y1={lanes.panel} y2={lanes.panel} stroke="var(--ink)" />
+      <line x1="56" x2={link.confirm ? 380 : 590} y1={lanes.host} y2={lanes.host} stroke="var(--ink)" />
+      <path
+        d={`M${x(0)} ${lanes.panel}L${x(tip)} ${lanes.host}H${x(report + tip)}L${x(report)} ${lanes.panel}Z`}
+        className={styles.report}
+      />
+      <text x={x((report + tip) / 2)} y="59" textAnchor="middle" className={styles.toHost}>
+        report
+      </text>
+      <circle cx={x(0)} cy={lanes.panel} r="4.5" fill="var(--panel)" />
+      <text x={x(0)} y="14" textAnchor="middle" className={styles.bold}>
+        press
+      </text>
+      {link.confirm && <Done x={x} times={times} />}
+      {[0, report, ...(link.confirm ? [answered, settled] : [])].map((ms, i) => (
+        <text key={i} x={x(ms)} y="101" textAnchor="middle" className={styles.tick}>
+          {ms === 0 ? '0 ms' : ms.toFixed(1)}
         </text>
-        <text x="2" y={lanes.host + 4} className={styles.toPanel}>
-          host
-        </text>
-        <line x1="56" x2={link.confirm ? 380 : 590} y1={lanes.panel} y2={lanes.panel} stroke="var(--ink)" />
-        <line x1="56" x2={link.confirm ? 380 : 590} y1={lanes.host} y2={lanes.host} stroke="var(--ink)" />
-        <path
-          d={`M${x(0)} ${lanes.panel}L${x(tip)} ${lanes.host}H${x(reportMs + tip)}L${x(reportMs)} ${lanes.panel}Z`}
-          className={styles.report}
-        />
-        <text x={x((reportMs + tip) / 2)} y="59" textAnchor="middle" className={styles.toHost}>
-          report
-        </text>
-        <circle cx={x(0)} cy={lanes.panel} r="4.5" fill="var(--panel)" />
-        <text x={x(0)} y="14" textAnchor="middle" className={styles.bold}>
-          press
-        </text>
-        {link.confirm && (
-          <>
-            <text x={x((reportMs + tip + answered) / 2)} y="59" textAnchor="middle" className={styles.bitName}>
-              host works
+      ))}
+      {link.confirm && <NoDone times={times} tries={link.tries} />}
+    </svg>
+  )
+}
+
+/** The host works, answers, and the report is settled. */
+function Done({ x, times }: { x: Scale; times: LadderTimes }) {
+  const { report, answered, settled } = times
+  const tip = slantOf(times)
+  return (
+    <>
+      <text x={x((report + tip + answered) / 2)} y="59" textAnchor="middle" className={styles.bitName}>
+        host works
+      </text>
+      <path
+        d={`M${x(answered)} ${lanes.host}L${x(answered + tip)} ${lanes.panel}H${x(settled)}L${x(settled - tip)} ${lanes.host}Z`}
+        className={styles.done}
+      />
+      <text x={x((answered + settled) / 2)} y="59" textAnchor="middle" className={styles.toPanel}>
+        done
+      </text>
+      <circle cx={x(settled)} cy={lanes.panel} r="4.5" fill="var(--sheet)" stroke="var(--host)" strokeWidth="2" />
+      <text x={x(settled)} y="14" textAnchor="middle" className={styles.okText}>
+        ✓ settled
+      </text>
+    </>
+  )
+}
+
+/** No done comes: each try, and the end of them. */
+function NoDone({ times, tries }: { times: LadderTimes; tries: number }) {
+  const late = scaleLinear([0, times.givesUp], [404, 580])
+  return (
+    <>
+      <path
+        d={`M386 ${lanes.panel - 6}l-6 12M392 ${lanes.panel - 6}l-6 12M386 ${lanes.host - 6}l-6 12M392 ${lanes.host - 6}l-6 12`}
+        stroke="#9aa0ad"
+        fill="none"
+      />
+      <line x1="396" x2="590" y1={lanes.panel} y2={lanes.panel} stroke="var(--ink)" />
+      <line x1="396" x2="590" y1={lanes.host} y2={lanes.host} stroke="var(--ink)" />
+      <text x="396" y="14" className={styles.bitName}>
+        no done:
+      </text>
+      {times.tries.map((ms, i) => (
+        <g key={ms}>
+          <path
+            d={`M${late(ms)} ${lanes.panel}L${late(ms) + 4} ${lanes.host - 12}m-4 -1l8 8m0 -8l-8 8`}
+            stroke={i ? 'var(--panel)' : '#b98aa3'}
+            strokeWidth="2"
+            fill="none"
+          />
+          {toldTry(times, i) && (
+            <text x={late(ms)} y="14" textAnchor="middle" className={styles.toHost}>
+              try {i === times.tries.length - 1 ? tries : i + 1}
             </text>
-            <path
-              d={`M${x(answered)} ${lanes.host}L${x(answered + tip)} ${lanes.panel}H${x(settled)}L${x(settled - tip)} ${lanes.host}Z`}
-              className={styles.done}
-            />
-            <text x={x((answered + settled) / 2)} y="59" textAnchor="middle" className={styles.toPanel}>
-              done
-            </text>
-            <circle cx={x(settled)} cy={lanes.panel} r="4.5" fill="var(--sheet)" stroke="var(--host)" strokeWidth="2" />
-            <text x={x(settled)} y="14" textAnchor="middle" className={styles.okText}>
-              ✓ settled
-            </text>
-          </>
-        )}
-        {[0, reportMs, ...(link.confirm ? [answered, settled] : [])].map((ms, i) => (
-          <text key={i} x={x(ms)} y="101" textAnchor="middle" className={styles.tick}>
-            {ms === 0 ? '0 ms' : ms.toFixed(1)}
+          )}
+          <text x={late(ms)} y="101" textAnchor="middle" className={styles.tick}>
+            {toldTry(times, i) ? Math.round(ms) : ''}
           </text>
-        ))}
-        {link.confirm && (
-          <>
-            <path
-              d={`M386 ${lanes.panel - 6}l-6 12M392 ${lanes.panel - 6}l-6 12M386 ${lanes.host - 6}l-6 12M392 ${lanes.host - 6}l-6 12`}
-              stroke="#9aa0ad"
-              fill="none"
+        </g>
+      ))}
+      <line
+        x1={late(times.givesUp)}
+        x2={late(times.givesUp)}
+        y1={lanes.panel - 10}
+        y2={lanes.host}
+        stroke="var(--bad)"
+        strokeWidth="2"
+      />
+      <text x={late(times.givesUp)} y="115" textAnchor="end" className={styles.badText}>
+        gives up at {Math.round(times.givesUp)} ms
+      </text>
+    </>
+  )
+}
+
+/** The times of the link as numbers. */
+function LadderNumbers({ link, set }: { link: LinkSettings; set: (values: Partial<LinkSettings>) => void }) {
+  return (
+    <div className={styles.choices}>
+      {link.confirm && (
+        <>
+          <span className="small">no done within</span>
+          <span className={styles.short}>
+            <NumberField
+              label="Waits for done"
+              value={link.confirmTimeoutMs}
+              min={1}
+              max={60_000}
+              whole
+              unit="ms"
+              onCommit={(confirmTimeoutMs) => set({ confirmTimeoutMs })}
             />
-            <line x1="396" x2="590" y1={lanes.panel} y2={lanes.panel} stroke="var(--ink)" />
-            <line x1="396" x2="590" y1={lanes.host} y2={lanes.host} stroke="var(--ink)" />
-            <text x="396" y="14" className={styles.bitName}>
-              no done:
-            </text>
-            {tries.map((ms, i) => (
-              <g key={ms}>
-                <path
-                  d={`M${late(ms)} ${lanes.panel}L${late(ms) + 4} ${lanes.host - 12}m-4 -1l8 8m0 -8l-8 8`}
-                  stroke={i ? 'var(--panel)' : '#b98aa3'}
-                  strokeWidth="2"
-                  fill="none"
-                />
-                {(tries.length < 5 || i === tries.length - 1) && i > 0 && (
-                  <text x={late(ms)} y="14" textAnchor="middle" className={styles.toHost}>
-                    try {i === tries.length - 1 ? link.tries : i + 1}
-                  </text>
-                )}
-                <text x={late(ms)} y="101" textAnchor="middle" className={styles.tick}>
-                  {i && (tries.length < 5 || i === tries.length - 1) ? Math.round(ms) : ''}
-                </text>
-              </g>
-            ))}
-            <line
-              x1={late(givesUp)}
-              x2={late(givesUp)}
-              y1={lanes.panel - 10}
-              y2={lanes.host}
-              stroke="var(--bad)"
-              strokeWidth="2"
-            />
-            <text x={late(givesUp)} y="115" textAnchor="end" className={styles.badText}>
-              gives up at {Math.round(givesUp)} ms
-            </text>
-          </>
-        )}
-      </svg>
-      <div className={styles.choices}>
-        {link.confirm && (
-          <>
-            <span className="small">no done within</span>
-            <span className={styles.short}>
-              <NumberField
-                label="Waits for done"
-                value={link.confirmTimeoutMs}
-                min={1}
-                max={60_000}
-                whole
-                unit="ms"
-                onCommit={(confirmTimeoutMs) => set({ confirmTimeoutMs })}
-              />
-            </span>
-            <span className={styles.tiny}>
-              <NumberField label="Tries" value={link.tries} min={1} max={20} whole onCommit={(tries) => set({ tries })} />
-            </span>
-            <span className="small">tries</span>
-          </>
-        )}
-        <span className="small">· answers a write after</span>
-        <span className={styles.short}>
-          <NumberField
-            label="The panel answers after"
-            value={link.latencyMs}
-            min={0}
-            max={5_000}
-            whole
-            unit="ms"
-            onCommit={(latencyMs) => set({ latencyMs })}
-          />
-        </span>
-        <span className="small">· host gone after</span>
-        <span className={styles.short}>
-          <NumberField
-            label="The host is gone after"
-            value={link.aliveMs}
-            min={10}
-            max={3_600_000}
-            whole
-            unit="ms"
-            onCommit={(aliveMs) => set({ aliveMs })}
-          />
-        </span>
-      </div>
+          </span>
+          <span className={styles.tiny}>
+            <NumberField label="Tries" value={link.tries} min={1} max={20} whole onCommit={(tries) => set({ tries })} />
+          </span>
+          <span className="small">tries</span>
+        </>
+      )}
+      <span className="small">· answers a write after</span>
+      <span className={styles.short}>
+        <NumberField
+          label="The panel answers after"
+          value={link.latencyMs}
+          min={0}
+          max={5_000}
+          whole
+          unit="ms"
+          onCommit={(latencyMs) => set({ latencyMs })}
+        />
+      </span>
+      <span className="small">· host gone after</span>
+      <span className={styles.short}>
+        <NumberField
+          label="The host is gone after"
+          value={link.aliveMs}
+          min={10}
+          max={3_600_000}
+          whole
+          unit="ms"
+          onCommit={(aliveMs) => set({ aliveMs })}
+        />
+      </span>
     </div>
   )
 }
