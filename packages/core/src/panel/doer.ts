@@ -6,15 +6,18 @@ import type { Memory } from './memory.ts'
 import type { OtherEffect } from './other-effects.ts'
 
 /**
- * By what something is done: a finger on a widget (0: nobody's), a page that opens or is left, time that goes by. `moment`: what
- * of it; `holding`: the finger goes on with it.
+ * By what something is done: a finger on a widget (0: nobody's), a page that opens or is left, time that goes by, a widget that
+ * has noticed another value. `moment`: what of it; `holding`: the finger goes on with it.
  */
 export interface Origin {
-  by: 'touch' | 'page' | 'timer'
+  by: 'touch' | 'page' | 'timer' | 'notice'
   widget: number
   moment: Moment
   holding: boolean
 }
+
+/** That by which a run came about: the run that it follows from, or a frame of the host; null: a finger or time alone. */
+export type Cause = (Origin & { cause: Cause }) | { by: 'host' } | null
 
 /** A cell after a run, however often it wrote there: the words, and how the last of its writes is to be told. */
 export interface Written {
@@ -57,8 +60,34 @@ export interface DoerView {
 export class Doer {
   constructor(private view: DoerView) {}
 
+  private cause: Cause = null
+
+  /** By what the run that is being done came about, with its causes in turn. */
+  get causes(): Cause {
+    return this.cause
+  }
+
+  /** What is done meanwhile follows from a frame of the host. */
+  byHost(what: () => void): void {
+    this.following({ by: 'host' }, what)
+  }
+
+  private following<T>(cause: Cause, what: () => T): T {
+    const before = this.cause
+    this.cause = cause
+    try {
+      return what()
+    } finally {
+      this.cause = before
+    }
+  }
+
   /** Does a run, and says which cells it wrote. */
   run(origin: Origin, what: (world: World) => void): readonly Cell[] {
+    return this.following({ ...origin, cause: this.cause }, () => this.does(origin, what))
+  }
+
+  private does(origin: Origin, what: (world: World) => void): readonly Cell[] {
     const { memory } = this
     const { writes, others } = this.plan(origin.moment, what)
     const told: Written[] = []

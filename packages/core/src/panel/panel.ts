@@ -197,7 +197,7 @@ export class Panel implements End<Build, Carried> {
       settled: this.settled,
       live: (widget) => this.glass.liveFor(widget),
       changed: (widget) => this.showsOther(widget),
-      does: (_, effects) => this.byItself('timer', 'time', (world) => effects.forEach((effect) => world.do(effect))),
+      does: (_, effects) => this.byItself('notice', 'time', (world) => effects.forEach((effect) => world.do(effect))),
     })
   }
 
@@ -448,7 +448,7 @@ export class Panel implements End<Build, Carried> {
 
   /** Bytes from the line, the first of which began at `fromUs`; all are in by now. */
   receive(bytes: Uint8Array, fromUs: number, attempt: number): void {
-    if (this.on) this.ear.receive(bytes, fromUs, attempt)
+    if (this.on) this.doer.byHost(() => this.ear.receive(bytes, fromUs, attempt))
   }
 
   // --- fingers and glass

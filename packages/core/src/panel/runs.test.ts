@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import fc from 'fast-check'
 import { flags, Job, whole } from '../testing/job.ts'
+import type { Cause, Doer } from './doer.ts'
 
 // The law of a run: it reads its own writes; then memory, the glass, one report a cell, and what comes of it, in its order.
 
@@ -100,4 +101,26 @@ test('what time does by itself is told only where it makes another value', () =>
   expect(job.wait(1000).reports(since)).toEqual([])
   job.host('a', 5).wait(1000)
   expect(job.reports(since)).toEqual([[0x21, 5]])
+})
+
+test('a run knows what it came of: a page that a touch opens, one that the host opens', () => {
+  const job = made([{ action: 'go to page', with: { page: 'page:two' } }])
+  const { panel } = job.bench.rig
+  const { doer } = panel as unknown as { doer: Doer }
+  const seen: string[] = []
+  const said = (cause: Cause): string[] => (cause ? [cause.by, ...('cause' in cause ? said(cause.cause) : [])] : [])
+  const run = doer.run.bind(doer)
+  doer.run = (origin, what) =>
+    run(origin, (world) => {
+      seen.push(said(doer.causes).join(' of '))
+      what(world)
+    })
+  job.press('go').wait(100)
+  expect(seen.splice(0)).toEqual(['touch', 'page of touch'])
+  panel.memory.setOwn('page', 1)
+  const { ownFrom } = panel.build.header.memory
+  const frame = panel['protocol'].encode('to panel', { operation: 'write', sequence: 3, address: ownFrom, payload: [2, 0] })
+  job.bench.sendRaw('to panel', frame.ok ? frame.value : new Uint8Array())
+  job.wait(100)
+  expect(seen).toEqual(['page of host'])
 })
