@@ -163,7 +163,11 @@ row('the demo with its host, unpainted', `${(600 / hour).toFixed(0)} s a second`
   bench.paint()
   const { surface } = bench.rig.panel.glass
   const full = new Surface(800, 480)
-  row('full repaint of the Dome page', `${(seconds(() => void bench.rig.panel.onDesk.paintPage(1, full), 10) * 1000).toFixed(2)} ms`, '')
+  row(
+    'full repaint of the Dome page',
+    `${(seconds(() => void bench.rig.panel.onDesk.paintPage(1, full), 10) * 1000).toFixed(2)} ms`,
+    '',
+  )
   const { cell } = bench.build.header.cells.find((c) => c.cell.address === 0x33)!
   const before = surface.written
   bench.rig.panel.memory.write(cell, 72)
