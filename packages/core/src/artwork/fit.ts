@@ -4,8 +4,22 @@ import type { Pixels } from './pixels.ts'
 
 /** How a picture is fitted to its size on the glass. */
 export const fitWays = ['exact', 'crop', 'inside', 'fill', 'stretch'] as const
+/** Texts that are displayed for the ways an original is scaled. */
+export const fitTexts = {
+  exact: '1:1',
+  crop: 'crop',
+  inside: 'fit (letterbox)',
+  fill: 'cover',
+  stretch: 'stretch',
+} as const satisfies Record<FitWay, string>
 export type FitWay = (typeof fitWays)[number]
 export const dithers = ['none', 'ordered', 'spread'] as const
+/** Texts that are displayed for the ways of dithering. */
+export const ditherTexts = {
+  none: 'none',
+  ordered: 'ordered (Bayer)',
+  spread: 'error diffusion',
+} as const satisfies Record<Dither, string>
 export type Dither = (typeof dithers)[number]
 
 /** What is done to an original, step by step: turned, trimmed, a part of it taken, brought to a size. */

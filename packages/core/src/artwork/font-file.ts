@@ -54,9 +54,9 @@ export function woff2Damage(bytes: Uint8Array): Problem | null {
   if (bytes.length > mostFontBytes) return bad('font.large', { bytes: bytes.length, most: mostFontBytes }).problem
   if (bytes.length < 48) return damaged('its head is cut off')
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
-  if (view.getUint32(8) !== bytes.length) return damaged('it has another length than it says')
+  if (view.getUint32(8) !== bytes.length) return damaged('length mismatch')
   const [tables, unpacked] = [view.getUint16(12), view.getUint32(16)]
-  if (!tables || tables > mostTables) return damaged('its list of tables is cut off')
+  if (!tables || tables > mostTables) return damaged('truncated table list')
   return unpacked > mostFontBytes ? bad('font.large', { bytes: unpacked, most: mostFontBytes }).problem : null
 }
 
@@ -69,9 +69,8 @@ function readTables(bytes: Uint8Array): Result<Table[]> {
   const [first, each] = kind === 'woff' ? [44, 20] : [12, 16]
   const count = bytes.length >= first ? view.getUint16(kind === 'woff' ? 12 : 4) : 0
   if (!count || count > mostTables || first + count * each > bytes.length)
-    return { ok: false, problem: damaged('its list of tables is cut off') }
-  if (kind === 'woff' && view.getUint32(8) !== bytes.length)
-    return { ok: false, problem: damaged('it has another length than it says') }
+    return { ok: false, problem: damaged('truncated table list') }
+  if (kind === 'woff' && view.getUint32(8) !== bytes.length) return { ok: false, problem: damaged('length mismatch') }
   const tables: Table[] = []
   for (let n = 0; n < count; n++) {
     const at = first + n * each
@@ -93,7 +92,7 @@ function readTables(bytes: Uint8Array): Result<Table[]> {
             size: view.getUint32(at + 12),
           }
     if (table.at + table.packed > bytes.length || table.packed > table.size)
-      return { ok: false, problem: damaged(`the table ${tag} is cut off`) }
+      return { ok: false, problem: damaged(`truncated table ${tag}`) }
     tables.push(table)
   }
   return good(tables)
@@ -123,8 +122,8 @@ function tableCheck(content: Uint8Array, isHead: boolean): number {
 }
 
 export const fontSentences: Record<string, string> = {
-  'font.kind': 'it is no TrueType, OpenType, WOFF or WOFF2 file',
-  'font.damaged': 'it is damaged: {what}',
-  'font.glyphs': 'its letters cannot be drawn',
-  'font.large': 'it has {bytes} bytes; {most} are allowed',
+  'font.kind': 'not a TrueType, OpenType, WOFF or WOFF2 file',
+  'font.damaged': 'damaged: {what}',
+  'font.glyphs': 'glyphs cannot be rendered',
+  'font.large': '{bytes} bytes (maximum {most})',
 }

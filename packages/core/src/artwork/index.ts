@@ -49,6 +49,8 @@ export {
   fitPlan,
   fitted,
   fitWays,
+  fitTexts,
+  ditherTexts,
   middlePart,
   prepared,
 } from './fit.ts'

@@ -53,7 +53,7 @@ export function lookIntoPicture(bytes: Uint8Array): Result<PictureInfo> {
   if (!found.ok) return found
   const { turn, count } = found.value
   const [width, height] = turn > 4 ? [found.value.height, found.value.width] : [found.value.width, found.value.height]
-  if (!width || !height) return damaged('it has no pixels')
+  if (!width || !height) return damaged('no pixels')
   return good({ format, width, height, turn, count })
 }
 
@@ -105,35 +105,34 @@ const png: Walk = (bytes, view) => {
     const type = String.fromCharCode(...bytes.subarray(at + 4, at + 8))
     const end = at + 8 + length
     if (end + 4 > bytes.length) return cut(`it is cut off in ${nameOfChunk(type)}`)
-    if (crc32(bytes, at + 4, end) !== view.getUint32(end)) return damaged(`${nameOfChunk(type)} has not its check value`)
+    if (crc32(bytes, at + 4, end) !== view.getUint32(end)) return damaged(`${nameOfChunk(type)} checksum error`)
     if (!head) {
-      if (type !== 'IHDR' || length !== 13) return damaged('it does not begin with its head')
+      if (type !== 'IHDR' || length !== 13) return damaged('missing header')
       const [width, height] = [view.getUint32(at + 8), view.getUint32(at + 12)]
       const [depth, colour, method, filter, interlace] = bytes.subarray(at + 16, at + 21) as unknown as number[]
       const known = channelsOfType[colour!]
-      if (!known?.depths.includes(depth!) || method !== 0 || filter !== 0 || interlace! > 1)
-        return damaged('its head says what no PNG can be')
-      if (!width || !height) return damaged('it has no pixels')
+      if (!known?.depths.includes(depth!) || method !== 0 || filter !== 0 || interlace! > 1) return damaged('invalid header')
+      if (!width || !height) return damaged('no pixels')
       const large = tooLarge(width, height)
       if (large) return large
       head = { width, height, bits: depth! * known.channels, depth: depth!, type: colour!, interlaced: interlace === 1 }
     } else if (type === 'PLTE') {
-      if (length % 3 || length > 768 || !length) return damaged('its palette is no palette')
+      if (length % 3 || length > 768 || !length) return damaged('invalid palette')
       palette = length / 3
     } else if (type === 'IDAT') packed.push(bytes.subarray(at + 8, end))
     else if (type === 'IEND') break
-    else if (type.charCodeAt(0) < 97 && type !== 'IHDR') return damaged(`it needs ${nameOfChunk(type)}, which is not known`)
+    else if (type.charCodeAt(0) < 97 && type !== 'IHDR') return damaged(`unknown critical chunk ${nameOfChunk(type)}`)
     at = end + 4
   }
-  if (head.type === 3 && !palette) return damaged('it has no palette')
-  if (!packed.length) return damaged('it has no pixels')
+  if (head.type === 3 && !palette) return damaged('no palette')
+  if (!packed.length) return damaged('no pixels')
   const expected = rowBytes(head.width, head.height, head.bits, head.interlaced)
   const rows = inflated(joined(packed), expected)
-  if (!rows) return damaged('its pixels cannot be unpacked, or are more or fewer than it says')
+  if (!rows) return damaged('pixel data does not decompress to the size in the header')
   return good({ width: head.width, height: head.height, turn: 1, count: 1 })
 }
 
-const nameOfChunk = (type: string): string => (/^[A-Za-z]{4}$/.test(type) ? `its part ${type}` : 'one of its parts')
+const nameOfChunk = (type: string): string => (/^[A-Za-z]{4}$/.test(type) ? type : 'of an invalid name')
 
 function joined(parts: readonly Uint8Array[]): Uint8Array {
   if (parts.length === 1) return parts[0]!
@@ -164,11 +163,10 @@ const jpeg: Walk = (bytes, view) => {
   let scans = 0
   for (let at = 2; ;) {
     // A marker may be led by any number of fill bytes.
-    if (bytes[at] !== 0xff)
-      return at >= bytes.length ? cut('it ends without its end') : damaged('a part of it is not where it should be')
+    if (bytes[at] !== 0xff) return at >= bytes.length ? cut('missing end marker') : damaged('invalid block order')
     while (bytes[at + 1] === 0xff) at++
     const marker = bytes[at + 1]
-    if (marker === undefined) return cut('it ends without its end')
+    if (marker === undefined) return cut('missing end marker')
     at += 2
     if (marker === 0xd9) break
     if (marker === 0x01 || (marker >= 0xd0 && marker <= 0xd7)) continue
@@ -176,26 +174,26 @@ const jpeg: Walk = (bytes, view) => {
     const length = view.getUint16(at)
     if (length < 2 || at + length > bytes.length) return cut('one of its parts is cut off')
     if (marker >= 0xc0 && marker <= 0xcf && ![0xc4, 0xc8, 0xcc].includes(marker)) {
-      if (marker > 0xc2) return bad('picture.sort', { what: 'a JPEG packed in a rare way: save it as an ordinary one' })
-      if (length < 8) return damaged('its head is cut off')
-      if (bytes[at + 2] !== 8) return bad('picture.sort', { what: 'a JPEG of more than 8 bits' })
+      if (marker > 0xc2) return bad('picture.sort', { what: 'unsupported JPEG coding; save it as baseline or progressive' })
+      if (length < 8) return damaged('truncated header')
+      if (bytes[at + 2] !== 8) return bad('picture.sort', { what: 'JPEG with more than 8 bits' })
       size = { height: view.getUint16(at + 3), width: view.getUint16(at + 5), parts: bytes[at + 7]! }
       const large = tooLarge(size.width, size.height)
       if (large) return large
-      if (size.parts !== 1 && size.parts !== 3) return bad('picture.sort', { what: 'a JPEG in inks (CMYK): save it in RGB' })
+      if (size.parts !== 1 && size.parts !== 3) return bad('picture.sort', { what: 'CMYK JPEG; save it in RGB' })
     }
     if (marker === 0xe1) turn = turnOf(bytes.subarray(at + 2, at + length)) ?? turn
-    if (marker === 0xcc) return bad('picture.sort', { what: 'a JPEG packed in a rare way: save it as an ordinary one' })
+    if (marker === 0xcc) return bad('picture.sort', { what: 'unsupported JPEG coding; save it as baseline or progressive' })
     at += length
     if (marker !== 0xda) continue
-    if (!size) return damaged('it has pixels before it says how many')
+    if (!size) return damaged('pixels before the header')
     scans++
     // Coded bytes go on until a marker that is no restart and no stuffed zero.
     while (at < bytes.length && (bytes[at] !== 0xff || bytes[at + 1] === 0 || (bytes[at + 1]! >= 0xd0 && bytes[at + 1]! <= 0xd7)))
       at++
-    if (at >= bytes.length) return cut('it ends without its end')
+    if (at >= bytes.length) return cut('missing end marker')
   }
-  if (!size?.width || !size.height || !scans) return damaged('it has no pixels')
+  if (!size?.width || !size.height || !scans) return damaged('no pixels')
   return good({ width: size.width, height: size.height, turn, count: 1 })
 }
 
@@ -241,17 +239,17 @@ const gif: Walk = (bytes, view) => {
     } else if (kind === 0x2c) {
       if (at + 9 > bytes.length) return cut()
       const [x, y, w, h] = [0, 2, 4, 6].map((k) => view.getUint16(at + k, true)) as [number, number, number, number]
-      if (!w || !h || x + w > width || y + h > height) return damaged('one of its pictures stands outside it')
+      if (!w || !h || x + w > width || y + h > height) return damaged('frame outside the image')
       const own = table(bytes[at + 8]!)
-      if (!own && !table(bytes[10]!)) return damaged('it has no palette')
+      if (!own && !table(bytes[10]!)) return damaged('no palette')
       at += 10 + own
       // Bits of the first codes: a palette has 2 to 256 colours, and one of two is coded as one of four.
-      if (bytes[at - 1]! < 2 || bytes[at - 1]! > 8) return damaged('its pixels do not begin')
+      if (bytes[at - 1]! < 2 || bytes[at - 1]! > 8) return damaged('invalid pixel data')
       if (!subBlocks()) return cut('it is cut off in its pixels')
       count++
-    } else return kind === undefined ? cut('it ends without its end') : damaged('a part of it is not where it should be')
+    } else return kind === undefined ? cut('missing end marker') : damaged('invalid block order')
   }
-  return count ? good({ width, height, turn: 1, count }) : damaged('it has no pixels')
+  return count ? good({ width, height, turn: 1, count }) : damaged('no pixels')
 }
 
 /** BMP: a file head of 14 bytes, an information head of 12, 40 or more, a palette, rows of pixels; least significant byte first. */
@@ -280,20 +278,20 @@ export interface BmpHead {
 /** The heads of a BMP. Problems as of `lookIntoPicture`. */
 export function bmpHead(bytes: Uint8Array, view: DataView): Result<BmpHead> {
   const size = bytes.length >= 18 ? view.getUint32(14, true) : 0
-  if (size !== 12 && (size < 40 || size > 200)) return bad('picture.sort', { what: 'a BMP of an unusual kind' })
-  if (14 + size > bytes.length) return cut('its head is cut off')
+  if (size !== 12 && (size < 40 || size > 200)) return bad('picture.sort', { what: 'unsupported BMP header' })
+  if (14 + size > bytes.length) return cut('truncated header')
   const old = size === 12
   const width = old ? view.getUint16(18, true) : view.getInt32(18, true)
   const tall = old ? view.getUint16(20, true) : view.getInt32(22, true)
   const bits = old ? view.getUint16(24, true) : view.getUint16(28, true)
   const packing = old ? 0 : view.getUint32(30, true)
   const height = Math.abs(tall)
-  if (width <= 0 || !height) return damaged('it has no pixels')
+  if (width <= 0 || !height) return damaged('no pixels')
   const large = tooLarge(width, height)
   if (large) return large
-  if (![1, 4, 8, 16, 24, 32].includes(bits)) return damaged('its head says what no BMP can be')
+  if (![1, 4, 8, 16, 24, 32].includes(bits)) return damaged('invalid header')
   if (packing !== 0 && packing !== 3 && packing !== 6)
-    return bad('picture.sort', { what: 'a packed BMP: save it unpacked, or as PNG' })
+    return bad('picture.sort', { what: 'compressed BMP; save it uncompressed, or as PNG' })
   const from = view.getUint32(10, true)
   const stride = 4 * Math.ceil((width * bits) / 32)
   if (from < 14 + size || from + stride * height > bytes.length) return cut('its pixels are cut off')
@@ -301,7 +299,7 @@ export function bmpHead(bytes: Uint8Array, view: DataView): Result<BmpHead> {
   const said = old ? 0 : view.getUint32(46, true)
   const after = 14 + size + (packing && size === 40 ? 12 : 0)
   const count = bits > 8 ? 0 : Math.min(said || 1 << bits, 1 << bits, Math.floor((from - after) / each))
-  if (bits <= 8 && count < 1) return damaged('it has no palette')
+  if (bits <= 8 && count < 1) return damaged('no palette')
   const mask = (k: number) =>
     14 + size >= 54 + 4 * k + 4 || (packing && size === 40 && k < 3) ? view.getUint32(54 + 4 * k, true) : 0
   const plain = bits === 16 ? [0x7c00, 0x03e0, 0x001f, 0] : [0xff0000, 0xff00, 0xff, 0]
@@ -321,23 +319,23 @@ const webp: Walk = (bytes, view) => {
     const length = view.getUint32(at + 4, true)
     const from = at + 8
     if (from + length > end) return cut('one of its parts is cut off')
-    if (type === 'ANIM' || type === 'ANMF') return bad('picture.sort', { what: 'an animation: save one picture of it' })
+    if (type === 'ANIM' || type === 'ANMF') return bad('picture.sort', { what: 'animation; save one frame of it' })
     if (type === 'VP8X' && length >= 10) size = { width: 1 + uint24(bytes, from + 4), height: 1 + uint24(bytes, from + 7) }
     if (type === 'VP8 ') {
       if (length < 10 || bytes[from + 3] !== 0x9d || bytes[from + 4] !== 0x01 || bytes[from + 5] !== 0x2a)
-        return damaged('its pixels do not begin')
+        return damaged('invalid pixel data')
       size ??= { width: view.getUint16(from + 6, true) & 0x3fff, height: view.getUint16(from + 8, true) & 0x3fff }
       pixels = true
     }
     if (type === 'VP8L') {
-      if (length < 5 || bytes[from] !== 0x2f) return damaged('its pixels do not begin')
+      if (length < 5 || bytes[from] !== 0x2f) return damaged('invalid pixel data')
       const bits = view.getUint32(from + 1, true)
       size ??= { width: 1 + (bits & 0x3fff), height: 1 + ((bits >>> 14) & 0x3fff) }
       pixels = true
     }
     at = from + length + (length & 1)
   }
-  if (!size || !pixels) return damaged('it has no pixels')
+  if (!size || !pixels) return damaged('no pixels')
   return tooLarge(size.width, size.height) ?? good({ ...size, turn: 1, count: 1 })
 }
 
@@ -352,11 +350,11 @@ const svg: Walk = (bytes) => {
 const walks: Record<PictureFormat, Walk> = { png, jpeg, gif, bmp, webp, svg }
 
 export const pictureSentences: Record<string, string> = {
-  'picture.kind': 'It is no picture that is known here: PNG, JPEG, WebP, GIF, BMP and SVG are',
-  'picture.empty': 'The file is empty',
-  'picture.large': 'The file has {bytes} bytes; {most} are allowed',
-  'picture.size': 'It is {width} × {height} pixels; at most {side} along a side and {pixels} in all are allowed',
-  'picture.damaged': 'The file is damaged: {what}',
-  'picture.sort': 'It is {what}',
-  'picture.drawing': 'The drawing cannot be taken: {what}',
+  'picture.kind': 'Unsupported format; use PNG, JPEG, WebP, GIF, BMP or SVG',
+  'picture.empty': 'Empty file',
+  'picture.large': 'The file has {bytes} bytes (maximum {most})',
+  'picture.size': '{width} × {height} pixels; maximum {side} a side and {pixels} in all',
+  'picture.damaged': 'Damaged file: {what}',
+  'picture.sort': 'Not supported: {what}',
+  'picture.drawing': 'SVG rejected: {what}',
 }

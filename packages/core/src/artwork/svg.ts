@@ -9,15 +9,15 @@ const mostDepth = 200
 
 /** What draws nothing by itself, or draws what is not in the file. */
 const refusedElements: Record<string, string> = {
-  script: 'it has a script',
-  foreignObject: 'it has parts that are no drawing',
-  iframe: 'it has parts that are no drawing',
-  text: 'it has text: turn it into outlines where it was drawn',
-  tspan: 'it has text: turn it into outlines where it was drawn',
-  animate: 'it moves: a picture stands still',
-  animateTransform: 'it moves: a picture stands still',
-  animateMotion: 'it moves: a picture stands still',
-  set: 'it moves: a picture stands still',
+  script: 'scripts not allowed',
+  foreignObject: 'unsupported elements',
+  iframe: 'unsupported elements',
+  text: 'convert text to outlines first',
+  tspan: 'convert text to outlines first',
+  animate: 'animation not supported',
+  animateTransform: 'animation not supported',
+  animateMotion: 'animation not supported',
+  set: 'animation not supported',
 }
 
 /** Pixels of a length at 96 to the inch (CSS Values 4, section 6.2). */
@@ -91,11 +91,11 @@ class Walk {
   size: { width: number; height: number } | null = null
 
   constructor(text: string) {
-    this.parser.on('error', (error) => (this.fault ??= `it is no whole XML: ${error.message.slice(0, 80)}`))
-    this.parser.on('doctype', (what) => /\[/.test(what) && this.refuse('it defines its own signs'))
+    this.parser.on('error', (error) => (this.fault ??= `invalid XML: ${error.message.slice(0, 80)}`))
+    this.parser.on('doctype', (what) => /\[/.test(what) && this.refuse('custom entities not allowed'))
     this.parser.on(
       'processinginstruction',
-      ({ target }) => target === 'xml-stylesheet' && this.refuse('it has a style from outside'),
+      ({ target }) => target === 'xml-stylesheet' && this.refuse('external references not allowed'),
     )
     this.parser.on('opentag', (tag) => this.enter(tag))
     this.parser.on('closetag', () => void this.open.pop())
@@ -109,9 +109,9 @@ class Walk {
 
   get result(): Result<{ width: number; height: number }> {
     if (this.fault) return bad('picture.drawing', { what: this.fault })
-    if (!this.root || !this.size) return bad('picture.drawing', { what: 'it does not say how large it is' })
+    if (!this.root || !this.size) return bad('picture.drawing', { what: 'no size given' })
     const drawn = this.drawn(this.root, new Map(), new Set())
-    if (drawn > mostDrawn) return bad('picture.drawing', { what: `it draws more than ${mostDrawn} parts` })
+    if (drawn > mostDrawn) return bad('picture.drawing', { what: `more than ${mostDrawn} drawn elements` })
     return good(this.size)
   }
 
@@ -121,11 +121,11 @@ class Walk {
 
   private enter({ name, attributes }: SaxesTagPlain): void {
     const plain = name.replace(/^.*:/, '')
-    if (++this.count > mostElements) this.refuse(`it has more than ${mostElements} parts`)
-    if (this.open.length >= mostDepth) this.refuse(`its parts lie more than ${mostDepth} deep in each other`)
+    if (++this.count > mostElements) this.refuse(`more than ${mostElements} elements`)
+    if (this.open.length >= mostDepth) this.refuse(`its parts are nested more than ${mostDepth} deep in each other`)
     if (Object.hasOwn(refusedElements, plain)) this.refuse(refusedElements[plain]!)
     if (!this.root) {
-      if (plain !== 'svg') return this.refuse('it is no SVG')
+      if (plain !== 'svg') return this.refuse('not an SVG')
       this.size = sizeOf(attributes)
     }
     const node: Node = { own: 1, uses: [] }
@@ -137,10 +137,10 @@ class Walk {
   }
 
   private attribute(element: string, key: string, value: string): void {
-    if (/^on/i.test(key)) return this.refuse('it has a script')
+    if (/^on/i.test(key)) return this.refuse('scripts not allowed')
     if (key === 'href' || key.endsWith(':href')) {
       const inside = value.startsWith('#')
-      if (!inside && !/^data:image\/(png|jpeg);base64,/.test(value)) return this.refuse('it needs something from outside')
+      if (!inside && !/^data:image\/(png|jpeg);base64,/.test(value)) return this.refuse('external references not allowed')
       if (!inside) return this.embeds(value)
       if (!inside || element !== 'use') return
       for (const { node } of this.open) node.uses.push(value.slice(1))
@@ -152,20 +152,20 @@ class Walk {
   /** A picture in the drawing: its size is told by its head, before anything unpacks it. */
   private embeds(url: string): void {
     const size = embeddedSize(url)
-    if (!size) return this.refuse('a picture in it cannot be read')
+    if (!size) return this.refuse('unreadable embedded image')
     this.embedded += size.width * size.height
-    if (this.embedded > mostEmbedded) this.refuse(`the pictures in it have more than ${mostEmbedded} pixels`)
+    if (this.embedded > mostEmbedded) this.refuse(`embedded images exceed ${mostEmbedded} pixels`)
   }
 
   private styles(words: string): void {
-    if (/@import|@font-face/i.test(words) || /url\(\s*["']?(?!#)[^)]/i.test(words)) this.refuse('it needs something from outside')
+    if (/@import|@font-face/i.test(words) || /url\(\s*["']?(?!#)[^)]/i.test(words)) this.refuse('external references not allowed')
   }
 
   /** Elements that are drawn, what is used counted as often as it is. */
   private drawn(node: Node, known: Map<Node, number>, above: Set<Node>): number {
     const before = known.get(node)
     if (before !== undefined) return before
-    if (above.has(node)) return (this.refuse('it uses itself'), mostDrawn + 1)
+    if (above.has(node)) return (this.refuse('circular reference'), mostDrawn + 1)
     above.add(node)
     let sum = node.own
     for (const id of node.uses) {
@@ -200,6 +200,6 @@ function sizeOf(attributes: Record<string, string>): { width: number; height: nu
  */
 export function walkSvg(bytes: Uint8Array): Result<{ width: number; height: number }> {
   const text = bytesToText(bytes, 'utf-8')
-  if (text.includes('\ufffd') || text.length === 0) return bad('picture.drawing', { what: 'it is no text in UTF-8' })
+  if (text.includes('\ufffd') || text.length === 0) return bad('picture.drawing', { what: 'not UTF-8 text' })
   return new Walk(text.replace(/^\ufeff/, '')).result
 }

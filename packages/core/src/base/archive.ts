@@ -30,16 +30,16 @@ export function readArchive(bytes: Uint8Array): Result<Map<string, ArchiveEntry>
   const wrong = (message: string) => bad('file.zip', { message })
   let end = bytes.length - 22
   for (const lowest = Math.max(0, end - 0xffff); end >= lowest; end--) if (view.getUint32(end, true) === endSignature) break
-  if (end < 0 || view.getUint32(end, true) !== endSignature) return wrong('its directory is missing')
+  if (end < 0 || view.getUint32(end, true) !== endSignature) return wrong('no directory')
   const count = view.getUint16(end + 10, true)
   let at = view.getUint32(end + 16, true)
   if (count > mostEntries) return wrong(`it says that it has ${count} files`)
   const entries = new Map<string, ArchiveEntry>()
   for (let n = 0; n < count; n++) {
-    if (at + 46 > end || view.getUint32(at, true) !== entrySignature) return wrong('its directory is damaged')
+    if (at + 46 > end || view.getUint32(at, true) !== entrySignature) return wrong('damaged directory')
     const [nameSize, extraSize, commentSize] = [28, 30, 32].map((k) => view.getUint16(at + k, true)) as [number, number, number]
-    if (at + 46 + nameSize > end) return wrong('its directory is damaged')
-    if (view.getUint16(at + 8, true) & 1) return wrong('it is encrypted')
+    if (at + 46 + nameSize > end) return wrong('damaged directory')
+    if (view.getUint16(at + 8, true) & 1) return wrong('encrypted')
     const name = latin(bytes.subarray(at + 46, at + 46 + nameSize))
     if (entries.has(name)) return wrong(`it has two files called ${name.slice(0, 80)}`)
     entries.set(name, {
@@ -65,10 +65,9 @@ export function unpackEntry(bytes: Uint8Array, entry: ArchiveEntry, most: number
   const wrong = (message: string) => bad('file.zip', { message: `${entry.name.slice(0, 80)}: ${message}` })
   if (entry.size > most) return bad('file.large', { bytes: entry.size, most })
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
-  if (entry.at + 30 > bytes.length || view.getUint32(entry.at, true) !== localSignature)
-    return wrong('it is not where it should be')
+  if (entry.at + 30 > bytes.length || view.getUint32(entry.at, true) !== localSignature) return wrong('invalid offset')
   const from = entry.at + 30 + view.getUint16(entry.at + 26, true) + view.getUint16(entry.at + 28, true)
-  if (from + entry.packed > bytes.length) return wrong('it is cut off')
+  if (from + entry.packed > bytes.length) return wrong('truncated')
   const packed = bytes.subarray(from, from + entry.packed)
   let out: Uint8Array
   if (entry.method === 0) out = packed.slice()
@@ -76,10 +75,9 @@ export function unpackEntry(bytes: Uint8Array, entry: ArchiveEntry, most: number
     try {
       out = inflateSync(packed, { out: new Uint8Array(entry.size) })
     } catch (error) {
-      return wrong(error instanceof Error ? error.message : 'it cannot be unpacked')
+      return wrong(error instanceof Error ? error.message : 'decompression failed')
     }
-  } else return wrong('it is packed in a way that is not known here')
-  if (out.length !== entry.size || checksumOf('crc-32', out) !== entry.check)
-    return wrong('its bytes are not those that were packed')
+  } else return wrong('unsupported compression')
+  if (out.length !== entry.size || checksumOf('crc-32', out) !== entry.check) return wrong('checksum mismatch')
   return good(out)
 }

@@ -30,8 +30,8 @@ const stepOfRange = (holds: Holds): number => {
 const compoundList: Compound[] = [
   {
     compound: 'switch',
-    label: 'Switch with words',
-    meaning: 'a name, and a button that is the state',
+    label: 'Labelled switch',
+    meaning: 'a label and a toggle button',
     size: flat(46, 250),
     holds: offOn,
     travels: 'both',
@@ -52,7 +52,7 @@ const compoundList: Compound[] = [
   {
     compound: 'step value',
     label: 'Value with − and +',
-    meaning: 'faster the longer it is held',
+    meaning: 'accelerates while pressed',
     size: flat(50, 284),
     holds: percent,
     travels: 'both',
@@ -75,8 +75,8 @@ const compoundList: Compound[] = [
   },
   {
     compound: 'slider value',
-    label: 'Slider with number',
-    meaning: 'pulled, and read beside it',
+    label: 'Slider with value',
+    meaning: 'drag, with the value beside it',
     size: flat(46, 372),
     holds: percent,
     travels: 'both',
@@ -91,8 +91,8 @@ const compoundList: Compound[] = [
   },
   {
     compound: 'entry value',
-    label: 'Value with entry',
-    meaning: 'a name, and what a keypad changes',
+    label: 'Value with keypad entry',
+    meaning: 'a label and a value typed on a keypad',
     size: flat(50, 320),
     holds: percent,
     travels: 'both',
@@ -116,7 +116,7 @@ const compoundList: Compound[] = [
   {
     compound: 'all on off',
     label: 'All on, all off',
-    meaning: 'for the bits of a word that have a name',
+    meaning: 'for named bits',
     size: flat(50, 250),
     holds: fourFlags,
     travels: 'both',
@@ -135,8 +135,8 @@ const compoundList: Compound[] = [
   },
   {
     compound: 'lamps',
-    label: 'Labelled lamps',
-    meaning: 'one for each named bit of a word',
+    label: 'Lamps for named bits',
+    meaning: 'a lamp and a label for each',
     size: (holds) => ({ width: 170, height: 34 * Math.max(1, namedBits(holds).length) }),
     holds: fourFlags,
     travels: 'host to panel',

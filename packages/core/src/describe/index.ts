@@ -28,6 +28,7 @@ export {
   whole,
   yesNo,
   oneOf,
+  choiceText,
   reference,
   listOf,
   idOrNone,

@@ -42,11 +42,14 @@ export const number: Type<number> = plain('number', Joi.number())
 export const whole: Type<number> = plain('whole', Joi.number().integer())
 export const yesNo: Type<boolean> = plain('yesNo', Joi.boolean())
 
-/** One of a few words. */
-export const oneOf = <const W extends string>(...words: readonly W[]): Type<W> => ({
-  ...plain<W>('choice', Joi.string().valid(...words)),
-  choices: words,
-})
+/** One of a few: each as it is stored, with the text that is displayed for it. The text may change without a new form. */
+export function oneOf<const W extends string>(labels: Readonly<Record<W, string>>): Type<W> {
+  const stored = Object.keys(labels) as W[]
+  return { ...plain<W>('choice', Joi.string().valid(...stored)), choices: stored, labels }
+}
+
+/** The text that is displayed for a stored choice. */
+export const choiceText = (type: Pick<Type<unknown>, 'labels'>, stored: string): string => type.labels?.[stored] ?? stored
 
 /** A reference by id. `read` or written by whoever holds it, or only named; compiled to what the context finds. */
 export const reference = <C, X>(

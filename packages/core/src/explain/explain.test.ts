@@ -48,13 +48,13 @@ describe('bytes in the words of the project', () => {
     const [part] = explain('7E 51 12 00 06 09 82 97 7E').parts
     expect(part!.code).toBe('check')
     expect(part!.hint).toBe(
-      'Its two bytes look swapped: 97 82 would be right for this frame. Read as it stands: write dome_target = 231.0°, sequence 5.',
+      'Byte order looks swapped. Expected 97 82. Contents as received: write dome_target = 231.0°, sequence 5.',
     )
   })
   test('a wrong check says what would be right', () =>
-    expect(explain('7E 51 12 00 06 09 00 00 7E').parts[0]!.hint).toContain('97 82 would be right'))
+    expect(explain('7E 51 12 00 06 09 00 00 7E').parts[0]!.hint).toContain('Expected 97 82'))
   test('a frame without its flags', () =>
-    expect(explain('51 12 00 06 09 97 82').parts[0]!.hint).toBe('Between two flags this would be a good frame.'))
+    expect(explain('51 12 00 06 09 97 82').parts[0]!.hint).toBe('Between two flags this is a valid frame.'))
   test('swapped start bytes', () => {
     const p = edited(project, 'set layout', { values: { toPanel: { ...bigEndianPlain.toPanel, payload: 'high' } } })
     expect(explain('B2 A1 05 01 00 12 09 06', p).parts[0]!.hint).toContain('start bytes are swapped')
@@ -86,7 +86,7 @@ describe('catalogue and signal path', () => {
   test('a button’s path goes from the glass to the call in the host', () => {
     const [path] = signalPaths(project, { kind: 'widget', id: widgetNamed(project, 'Target more').id })
     expect(path!.touches[0]).toBe(
-      'on press: adds 0.5 to dome_target, starts again at the end, again every 150 ms while held, faster and faster',
+      'on press: increments dome_target by 0.5, wraps at limit, repeats every 150 ms while pressed, accelerating',
     )
     expect(path!.variable).toMatchObject({ name: 'dome_target', address: 0x12 })
     expect(path!.calls).toEqual(['panel_set_dome_target(DOME_TARGET(231.0))', 'on_dome_target(raw)'])

@@ -58,7 +58,7 @@ describe('a pasted log', () => {
     ])
     expect(parts[0]!.says).toBe('write dome_target = 231.0°, sequence 5')
     expect(parts[1]!.beside).toBe('9 ms after line 2')
-    expect(parts[3]!.hint).toBe('One bit is wrong: byte 8, bit 0. With 82 there it is write dome_target = 231.0°, sequence 5.')
+    expect(parts[3]!.hint).toBe('One bit is wrong: byte 8, bit 0. Corrected to 82: write dome_target = 231.0°, sequence 5.')
     // As the bytes stand in the log, the flag counted: the eighth.
     expect(parts[3]!.wrongAt).toBe(7)
     expect([good, bad, passedOver]).toEqual([3, 1, 1])

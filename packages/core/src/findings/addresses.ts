@@ -20,7 +20,7 @@ const atVariable = (
 ): Finding => ({ code, severity, station: 'Variables', at: variable.id, facts: { name: variable.name, ...facts }, fix })
 
 const move = (variable: Variable): Finding['fix'] => ({
-  label: 'Give it a free address',
+  label: 'Assign a free address',
   edit: 'give new address',
   args: { id: variable.id },
 })
@@ -72,7 +72,7 @@ export const beyondType: Check = ({ project }) =>
         'range-beyond-type',
         'error',
         { type: holds.type, low, high },
-        { label: 'Limit the range to the type', edit: 'set variable', args: { id: v.id, values: { holds: clipped } } },
+        { label: 'Limit the range to the data type', edit: 'set variable', args: { id: v.id, values: { holds: clipped } } },
       ),
     ]
   })
@@ -81,7 +81,7 @@ export const unused: Check = ({ project }) =>
   inOrder(project).flatMap((v) =>
     usersOf(project, v.id).length
       ? []
-      : [atVariable(v, 'unused', 'advice', {}, { label: 'Delete it', edit: 'delete variable', args: { id: v.id } })],
+      : [atVariable(v, 'unused', 'advice', {}, { label: 'Delete', edit: 'delete variable', args: { id: v.id } })],
   )
 
 export const sameName: Check = ({ project }) => {
@@ -100,7 +100,7 @@ export const sameName: Check = ({ project }) => {
         'same-name',
         'error',
         {},
-        { label: `Call it ${v.name}_${n}`, edit: 'set variable', args: { id, values: { name: `${v.name}_${n}` } } },
+        { label: `Rename to ${v.name}_${n}`, edit: 'set variable', args: { id, values: { name: `${v.name}_${n}` } } },
       ),
     ]
   })

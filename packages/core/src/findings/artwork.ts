@@ -26,9 +26,9 @@ export const artworkFull: Check = ({ plan }) => {
 
 /** What a licence does not let be done, said of a typeface that something is written in. */
 const embeddingWords: Partial<Record<Embedding, string>> = {
-  restricted: 'that it is not put into anything',
-  preview: 'that it is only put into what is looked at',
-  whole: 'that it is only put into something as a whole, and a panel has the letters it needs',
+  restricted: 'not allowed',
+  preview: 'preview only',
+  whole: 'no subsetting',
 }
 
 /** Typefaces that nobody writes in, or whose licence speaks against a panel. */
@@ -42,9 +42,9 @@ export const typefaceFindings: Check = ({ project }) =>
   })
 
 const troubles: Record<WritingTrouble, string> = {
-  'right to left': 'runs from right to left',
-  joined: 'is of a script whose letters join or stand over each other',
-  marks: 'is a mark that belongs over the letter before it',
+  'right to left': 'needs right-to-left layout',
+  joined: 'needs complex text layout',
+  marks: 'is a combining mark',
 }
 
 const writing = (at: string, name: string, station: Finding['station'], text: string): Finding[] => {
@@ -109,7 +109,7 @@ export const pictureFindings: Check = ({ project }) =>
     const plan = planOf(picture)
     const off = Math.round(plan.distortion * 1000) / 10
     if (!usersOf(project, id).length)
-      found.push(at(picture, 'picture-unused', 'advice', {}, { label: 'Delete it', edit: 'delete picture', args: { id } }))
+      found.push(at(picture, 'picture-unused', 'advice', {}, { label: 'Delete', edit: 'delete picture', args: { id } }))
     if (!picture.trims && Math.min(plan.across, plan.down) < 0.995)
       found.push(at(picture, 'picture-enlarged', 'advice', { times: Math.round(10 / Math.min(plan.across, plan.down)) / 10 }))
     if (picture.way === 'stretch' && !picture.trims && Math.abs(off) > 1)

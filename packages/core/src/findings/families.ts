@@ -62,7 +62,7 @@ export const crossedPairs: Check = ({ project }) => {
     const like = pairs.find((pair) => pair.key === turned)!.widget
     const { face, pressedFace } = widget.settings
     const args = { ids: [widget.id], values: { face: pressedFace, pressedFace: face } }
-    return [at(widget, 'pair-crossed', { like: like.name }, { label: 'Change them over', edit: 'set widgets', args })]
+    return [at(widget, 'pair-crossed', { like: like.name }, { label: 'Swap', edit: 'set widgets', args })]
   })
 }
 
@@ -87,7 +87,7 @@ export const opaqueMargins: Check = ({ project, plan }) =>
     // Pixel for pixel the margin is room around the picture; fitted, it is in the picture.
     const isRoom = picture.way === 'exact' && (picture.width > picture.fromWidth || picture.height > picture.fromHeight)
     const values = isRoom ? { width: picture.width - 2 * margin, height: picture.height - 2 * margin } : { trims: true }
-    const fix = { label: 'Leave it away', edit: 'set picture', args: { id, values } }
+    const fix = { label: 'Trim', edit: 'set picture', args: { id, values } }
     return [
       { code: 'picture-margin', severity: 'advice', station: 'Artwork', at: id, facts: { name: picture.name, margin }, fix },
     ]

@@ -43,7 +43,7 @@ describe('findings of the demo', () => {
 test('what a kind finds wrong with its settings says so in its name, and its mend is an edit', () => {
   const wrong = edited(project, 'set widgets', { ids: [button('Wind')], values: { digits: 1 } })
   const [found, ...others] = new Workbench(wrong, assets).findings()
-  expect([findingWords(found!), others]).toEqual(['“Wind”: it shows 1 digits before the point; its range needs 2.', []])
+  expect([findingWords(found!), others]).toEqual(['“Wind”: 1 digits before the point; the range needs 2.', []])
   expect(new Workbench(edited(wrong, found!.fix!.edit, found!.fix!.args), assets).findings()).toEqual([])
 })
 

@@ -35,7 +35,7 @@ export const outsideGlass: Check = ({ project }) => {
     const places = together
       ? Object.fromEntries(held.map(({ id, place }) => [id, { ...place, x: place.x + dx, y: place.y + dy }]))
       : { [w.id]: inside }
-    return [atWidget(w, 'outside', 'error', {}, { label: 'Bring it onto the glass', edit: 'place widgets', args: { places } })]
+    return [atWidget(w, 'outside', 'error', {}, { label: 'Move onto the glass', edit: 'place widgets', args: { places } })]
   })
 }
 
@@ -89,7 +89,7 @@ export const withoutVariable: Check = ({ project }) =>
         .replace(/^[^a-z]+/, '')
         .slice(0, 24) || 'value'
     const args = { id, name, bind: { widget: w.id, key } }
-    return [atWidget(w, 'no-variable', 'warning', {}, { label: 'Make a variable for it', edit: 'add variable', args })]
+    return [atWidget(w, 'no-variable', 'warning', {}, { label: 'Create a variable', edit: 'add variable', args })]
   })
 
 /** A finger changes what the panel never tells its host. */
@@ -106,7 +106,7 @@ export const notReported: Check = ({ project }) =>
           'not-reported',
           'warning',
           { variable: variable.name },
-          { label: 'Let it travel both ways', edit: 'set variable', args },
+          { label: 'Set direction to both', edit: 'set variable', args },
         ),
       ]
     })
@@ -171,7 +171,7 @@ export const textTooWide: Check = (view) =>
     const fix =
       fits && !hasRoom(view, w, wider)
         ? {
-            label: `Letters of ${size} px`,
+            label: `Font size ${size} px`,
             edit: 'set widgets',
             args: { ids: [w.id], values: { font: { ...worst.font, size } } },
           }
@@ -195,7 +195,7 @@ function standIn(view: View, font: FontChoice, letters: readonly string[]): Find
       return lettering && !lettersLacking({ ...lettering, fallbacks: [] }, letters.join('')).length
     })
   return other
-    ? { label: `Take them from ${other.name}`, edit: 'set typeface', args: { id: last.id, values: { fallback: other.id } } }
+    ? { label: `Fallback font ${other.name}`, edit: 'set typeface', args: { id: last.id, values: { fallback: other.id } } }
     : null
 }
 

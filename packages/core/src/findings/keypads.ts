@@ -25,16 +25,16 @@ const either = (keys: ReadonlySet<string>, letter: string) => keys.has(letter) |
 
 /** What an entry needs to be typed and a keypad has not, in words; '' where nothing is missing. */
 function lacking(keys: ReadonlySet<string>, widget: Widget, holds: Holds): string {
-  if (!keys.has('accept')) return 'a key that accepts'
-  if (holds.type === 'text') return letters.some((l) => either(keys, l)) ? '' : 'letters'
+  if (!keys.has('accept')) return 'an Enter key'
+  if (holds.type === 'text') return letters.some((l) => either(keys, l)) ? '' : 'letters A to Z'
   if (!isNumber(holds)) return ''
   const raw = rawOf(widget) as { base?: string; ends?: string; from?: unknown }
   const hexadecimal = raw.base === 'hexadecimal'
   if (hexadecimal && !letters.slice(0, 6).every((l) => either(keys, l))) return 'the letters A to F'
   const least = raw.ends === 'its own' && !doesFollow(raw.from) ? Math.max(holds.min, Number(raw.from)) : holds.min
-  if (least < 0 && !keys.has('sign') && !keys.has('-')) return 'a sign, and the value may lie below 0'
-  if (!hexadecimal && holds.decimals > 0 && !keys.has('.') && !keys.has(',')) return 'a point, and the value has decimals'
-  return [...'0123456789'].every((figure) => keys.has(figure)) ? '' : 'all ten figures'
+  if (least < 0 && !keys.has('sign') && !keys.has('-')) return 'a sign key (negative values allowed)'
+  if (!hexadecimal && holds.decimals > 0 && !keys.has('.') && !keys.has(',')) return 'a decimal point (the value has decimals)'
+  return [...'0123456789'].every((figure) => keys.has(figure)) ? '' : 'all digits'
 }
 
 /** An entry whose keypad cannot type what its variable may be. */
@@ -58,7 +58,7 @@ export const keypadLacks: Check = ({ project }) => {
         facts: { name: w.name, keypad: page.name, what },
         fix: other
           ? {
-              label: `Type on ${project.pages[other]!.name}`,
+              label: `Use ${project.pages[other]!.name}`,
               edit: 'set widgets',
               args: { ids: [w.id], values: { keypad: other } },
             }

@@ -12,7 +12,7 @@ export const twoReadings: Check = ({ project }) =>
       station: 'Frames',
       at: '',
       facts: { why },
-      fix: { label: 'Go back to lamp binary', edit: 'set layout', args: { values: { ...lampBinary } } },
+      fix: { label: 'Reset to lamp binary', edit: 'set layout', args: { values: { ...lampBinary } } },
     }))
 
 /** What the layout says in two ways. */

@@ -35,7 +35,7 @@ export const textTooSmall: Check = ({ project }) => {
     const now = font && fontOf(project, font)
     if (!now || now.size >= least) return []
     const fix = {
-      label: `Letters of ${least} px`,
+      label: `Font size ${least} px`,
       edit: 'set widgets',
       args: { ids: [w.id], values: { font: { ...now, size: least } } },
     }
@@ -70,7 +70,7 @@ export const targetTooSmall: Check = ({ project }) => {
     )
     const hasRoom = holdsRect(glassOf(project), place) && !others.some((o) => overlaps(o.place, place))
     const fix = hasRoom
-      ? { label: `Make it ${width} × ${height} px`, edit: 'place widgets', args: { places: { [w.id]: place } } }
+      ? { label: `Resize to ${width} × ${height} px`, edit: 'place widgets', args: { places: { [w.id]: place } } }
       : null
     const short = Math.min(narrow, low) / pixelsPerMm(panel)
     return [
@@ -123,7 +123,7 @@ export const tooLittleContrast: Check = ({ project }) =>
     const fix =
       best!.least >= leastContrast
         ? {
-            label: `Its words in ${best!.colour.slice('colour:'.length)}`,
+            label: `Text colour ${best!.colour.slice('colour:'.length)}`,
             edit: 'set widgets',
             args: { ids: [w.id], values: { colour: best!.colour } },
           }
@@ -141,7 +141,7 @@ export const textTooTall: Check = ({ project }) =>
     const place = { ...w.place, height, y: Math.round(w.place.y - (height - w.place.height) / 2) }
     const size = Math.max(6, Math.floor(w.place.height / 1.2))
     const fix = holdsRect(glassOf(project), place)
-      ? { label: `Make it ${height} px high`, edit: 'place widgets', args: { places: { [w.id]: place } } }
-      : { label: `Letters of ${size} px`, edit: 'set widgets', args: { ids: [w.id], values: { font: { ...now, size } } } }
+      ? { label: `Set height to ${height} px`, edit: 'place widgets', args: { places: { [w.id]: place } } }
+      : { label: `Font size ${size} px`, edit: 'set widgets', args: { ids: [w.id], values: { font: { ...now, size } } } }
     return [at(w, 'text-tall', { size: now.size, height: w.place.height }, fix)]
   })

@@ -137,7 +137,7 @@ export const setsWholeWord: Check = ({ project }) =>
         at: w.id,
         facts: { name: w.name, variable: name },
         fix: {
-          label: 'Set and clear the named bits alone',
+          label: 'Write only named bits',
           edit: 'set widgets',
           args: { ids: [w.id], values: { rules: mended } },
         },
@@ -178,7 +178,7 @@ export const sharedQuantity: Check = ({ project }) => {
         station: 'Variables',
         at: variable.id,
         facts: { name: variable.name },
-        fix: { label: 'Take one away', edit: 'delete from host', args: { part: 'quantities', id: quantity.id } },
+        fix: { label: 'Delete one', edit: 'delete from host', args: { part: 'quantities', id: quantity.id } },
       },
     ]
   })

@@ -95,7 +95,7 @@ export const backlightToZero: Check = ({ project }) =>
         station: 'Pages',
         at: w.id,
         facts: { name: w.name },
-        fix: { label: 'Dim to 10 % instead', edit: 'set widgets', args: { ids: [w.id], values: { rules: mended } } },
+        fix: { label: 'Dim to 10 %', edit: 'set widgets', args: { ids: [w.id], values: { rules: mended } } },
       },
     ]
   })

@@ -40,7 +40,7 @@ function pictureShrinkings(project: Project, plan: ArtworkPlan): Shrinking[] {
     const found: Shrinking[] = []
     if (parts.every(({ flat }) => flat === first.flat) && first.flat >= 0)
       found.push({
-        says: `“${picture.name}” is one colour: a drawn face takes no room`,
+        says: `replace “${picture.name}” by a solid face`,
         saves: sum('bytes'),
         same: false,
         edit: 'draw picture',
@@ -48,7 +48,7 @@ function pictureShrinkings(project: Project, plan: ArtworkPlan): Shrinking[] {
       })
     else if (picture.kept === 'plain' && project.panel.readsRuns)
       found.push({
-        says: `“${picture.name}” in runs of one colour`,
+        says: `RLE-compress “${picture.name}” (lossless)`,
         saves: sum('plain') - sum('runs'),
         same: true,
         edit: 'set picture',
@@ -58,7 +58,7 @@ function pictureShrinkings(project: Project, plan: ArtworkPlan): Shrinking[] {
     if (picture.way === 'exact' && !cutOf(picture) && shown && (shown.width < picture.width || shown.height < picture.height)) {
       const size = { width: Math.min(picture.width, shown.width), height: Math.min(picture.height, shown.height) }
       found.push({
-        says: `“${picture.name}” only as far as it is seen, ${size.width} × ${size.height}`,
+        says: `crop “${picture.name}” to the visible part, ${size.width} × ${size.height}`,
         saves: Math.round(sum('bytes') * (1 - (size.width * size.height) / (picture.width * picture.height))),
         same: false,
         edit: 'set picture',
@@ -102,13 +102,13 @@ function fontShrinkings(project: Project, plan: ArtworkPlan): Shrinking[] {
     // Outlines are the same for any size and smoothing.
     const isDrawn = project.panel.drawsLetters
     if (!isDrawn && part.spec.bits === 8)
-      found.push(set(`“${name}” with 4 bits a pixel: hardly to be seen`, part.bytes / 2, { bits: 4 }))
-    else if (!isDrawn && part.spec.bits === 4) found.push(set(`“${name}” with 2 bits a pixel`, part.bytes / 2, { bits: 2 }))
+      found.push(set(`“${name}” with 4-bit smoothing (barely visible)`, part.bytes / 2, { bits: 4 }))
+    else if (!isDrawn && part.spec.bits === 4) found.push(set(`“${name}” with 2-bit smoothing`, part.bytes / 2, { bits: 2 }))
     const near = isDrawn ? undefined : nearest(plan, part)
-    if (near) found.push(set(`“${name}” in ${near.spec.px} px, as another is`, part.bytes, { size: near.spec.px }))
+    if (near) found.push(set(`“${name}” merged with the ${near.spec.px} px font`, part.bytes, { size: near.spec.px }))
     if (more && part.letters) {
       const extra = [...new Set(more)].filter((letter) => part.letters.includes(letter)).length
-      found.push(set(`“${name}” without the letters it was given`, (part.bytes * extra) / [...part.letters].length, { more: '' }))
+      found.push(set(`“${name}” without extra characters`, (part.bytes * extra) / [...part.letters].length, { more: '' }))
     }
     return found
   })

@@ -152,30 +152,28 @@ function checkDirection(way: Way, direction: Direction, say: Say): void {
 
 /** The sentences of `checkLayout` and `layoutAdvice`. */
 export const layoutSentences: Record<string, string> = {
-  'layout.bytes': 'The payload may have 2 to 1024 bytes, not {most}.',
-  'layout.gap': 'The silence that breaks a frame off must be 1 ms to 10 s.',
-  'layout.flag':
-    'Flag and escape must be two bytes, and neither may appear when either is escaped: choose another flag, escape or XOR.',
-  'layout.start': 'The start bytes must be bytes, and a fixed length needs at least one of them to find a frame by.',
-  'layout.fixed': '“{operation}” has {has} bytes without its payload, but every frame is to have {wants}.',
-  'layout.needs': '“{operation}” needs a part “{part}”.',
-  'layout.check-early': 'The checksum of {operation} stands before the {covers} that it covers: put it behind.',
-  'layout.twice': '“{operation}” has more than one “{part}”: which one counts?',
-  'layout.stray-part': '“{operation}” has no use for a part “{part}”.',
+  'layout.bytes': 'The maximum payload must be 2 to 1024 bytes, not {most}.',
+  'layout.gap': 'The inter-byte timeout must be 1 ms to 10 s.',
+  'layout.flag': 'Flag and escape must differ, and neither may appear when escaped. Choose another flag, escape or XOR.',
+  'layout.start': 'Invalid start bytes; a fixed length needs at least one.',
+  'layout.fixed': '“{operation}” has {has} bytes without data; the fixed length is {wants}.',
+  'layout.needs': '“{operation}” needs a {part} field.',
+  'layout.check-early': 'The checksum of {operation} is before the {covers} that it covers. Move it behind.',
+  'layout.twice': 'Duplicate field “{part}” in “{operation}”.',
+  'layout.stray-part': 'Unexpected field “{part}” in “{operation}”.',
   'layout.code': 'The code of “{operation}” must be 0 to {most}, not {code}.',
-  'layout.same-code': '“{operation}” and “{other}” {direction} both have the code {code}: a frame would have two readings.',
-  'layout.same-codes': '“{one}” and “{other}” both have the code {code}: nobody could tell them apart.',
+  'layout.same-code': '“{operation}” and “{other}” {direction} both have code {code}: ambiguous.',
+  'layout.same-codes': '“{one}” and “{other}” have the same code {code}.',
   'layout.operation-missing':
-    '“{operation}” {direction} does not say which operation it is at a fixed place: add an operation part before the payload.',
-  'layout.operation-place': 'The frames {direction} have their operation at different places: a frame would have two readings.',
-  'layout.length-missing': '“{operation}” {direction} has no length before its payload: the receiver could not find its end.',
-  'layout.length-place': 'The frames {direction} have their length at different places, or count different things.',
-  'layout.length-range': 'The length of “{operation}” counts {least} to {most}, which {size} byte(s) cannot say.',
+    '“{operation}” {direction}: operation code is not at a fixed offset. Add an operation field before the data.',
+  'layout.operation-place': 'The operation code {direction} is not at a fixed offset.',
+  'layout.length-missing': '“{operation}” {direction} has no length field before the data.',
+  'layout.length-place': 'The length fields {direction} differ in offset or in what they cover.',
+  'layout.length-range': 'The length of “{operation}” is {least} to {most}, which {size} byte(s) cannot hold.',
   'layout.words-range':
-    '“{operation}” may have {most} words, which a count of {size} byte(s) cannot say: allow fewer bytes of payload.',
-  'layout.two-readings':
-    '“{operation}” and “{other}” are the same frame: it is the answer while a question for its place is open, else a report.',
-  'layout.empty': 'The layout has no operation at all.',
+    '“{operation}” may have {most} words, which a count of {size} byte(s) cannot hold. Reduce the maximum payload.',
+  'layout.two-readings': '“{operation}” and “{other}” are the same frame: a reply while a read request is open, else a report.',
+  'layout.empty': 'The layout has no operations.',
 }
 
 /** Why a layout cannot be used in few lines: what is wrong with several operations in the same way is said once. */

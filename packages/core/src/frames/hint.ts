@@ -85,16 +85,16 @@ function strayHints(codec: Codec, direction: Direction, wire: Uint8Array): Hint[
 
 /** The sentence of each hint; `{reads}` is the message in words. */
 export const hintSentences: Record<string, string> = {
-  'hint.check': '{right} would be right for this frame.',
-  'hint.check-swapped': 'Its two bytes look swapped: {right} would be right for this frame.',
-  'hint.flipped': 'One bit is wrong: byte {byte}, bit {bit}. With {right} there it is {reads}.',
-  'hint.reads': 'Read as it stands: {reads}.',
-  'hint.between-flags': 'Between two flags this would be a good frame.',
+  'hint.check': 'Expected {right}.',
+  'hint.check-swapped': 'Byte order looks swapped. Expected {right}.',
+  'hint.flipped': 'One bit is wrong: byte {byte}, bit {bit}. Corrected to {right}: {reads}.',
+  'hint.reads': 'Contents as received: {reads}.',
+  'hint.between-flags': 'Between two flags this is a valid frame.',
   'hint.flag': 'A frame begins with the flag {flag}.',
-  'hint.start-swapped': 'The start bytes are swapped: {start} is right, not {found}.',
+  'hint.start-swapped': 'The start bytes are swapped: {start} expected, {found} found.',
   'hint.start': 'A frame begins with {start}.',
-  'hint.cut-off': 'Its end is missing: perhaps the copy was cut off.',
-  'hint.other-way': 'Read the other way it is {reads}.',
+  'hint.cut-off': 'Incomplete frame (truncated copy?).',
+  'hint.other-way': 'In the other direction: {reads}.',
 }
 
 /**

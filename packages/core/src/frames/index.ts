@@ -6,6 +6,8 @@ export {
   type Message,
   operations,
   eventKinds,
+  eventTexts,
+  reasonTexts,
   reasons,
   directionsOf,
 } from './messages.ts'

@@ -6,19 +6,24 @@ const talk = 'Talk'
 
 /** The settings of the line and of the talk over it. Both sides are built from this one record. */
 export const linkSettings = record({
-  baud: { label: 'Speed', type: whole, default: 19_200, min: 300, max: 4_000_000, unit: 'Bd', group, essential: true },
-  parity: { label: 'Parity', type: oneOf('none', 'even', 'odd'), default: 'none', group },
+  baud: { label: 'Baud rate', type: whole, default: 19_200, min: 300, max: 4_000_000, unit: 'Bd', group, essential: true },
+  parity: { label: 'Parity', type: oneOf({ none: 'none', even: 'even', odd: 'odd' }), default: 'none', group },
   stopBits: { label: 'Stop bits', type: plain<1 | 2>('whole', Joi.number().valid(1, 2)), default: 1, group },
   /** When the panel answers writes. */
-  answers: { label: 'Answers writes', type: oneOf('never', 'on refusal', 'always'), default: 'always', group: talk },
+  answers: {
+    label: 'Panel acknowledges writes',
+    type: oneOf({ never: 'never', 'on refusal': 'errors only', always: 'always' }),
+    default: 'always',
+    group: talk,
+  },
   /** Whether a report or event waits for done, how long, and how often it is sent in all. */
-  confirm: { label: 'Reports wait for done', type: yesNo, default: true, group: talk },
-  confirmTimeoutMs: { label: 'Waits for done', type: whole, default: 120, min: 1, max: 60_000, unit: 'ms', group: talk },
-  tries: { label: 'Tries', type: whole, default: 3, min: 1, max: 20, group: talk },
+  confirm: { label: 'Reports wait for ACK', type: yesNo, default: true, group: talk },
+  confirmTimeoutMs: { label: 'ACK timeout', type: whole, default: 120, min: 1, max: 60_000, unit: 'ms', group: talk },
+  tries: { label: 'Attempts', type: whole, default: 3, min: 1, max: 20, group: talk },
   /** From the last byte of a frame to the first of the panel's answer. */
-  latencyMs: { label: 'The panel answers after', type: whole, default: 4, min: 0, max: 5_000, unit: 'ms', group: talk },
+  latencyMs: { label: 'Panel response time', type: whole, default: 4, min: 0, max: 5_000, unit: 'ms', group: talk },
   /** The host counts as gone when nothing was heard from it for so long. */
-  aliveMs: { label: 'The host is gone after', type: whole, default: 3000, min: 10, max: 3_600_000, unit: 'ms', group: talk },
+  aliveMs: { label: 'Host timeout', type: whole, default: 3000, min: 10, max: 3_600_000, unit: 'ms', group: talk },
 })
 
 export type LinkSettings = RawOf<typeof linkSettings.fields>

@@ -20,6 +20,22 @@ export const operations: readonly Operation[] = [
   'refused',
 ]
 export const eventKinds = ['pressed', 'lifted', 'held', 'slid off'] as const satisfies readonly EventKind[]
+/** Texts that are displayed for what happened to a widget. */
+export const eventTexts = {
+  pressed: 'pressed',
+  lifted: 'released',
+  held: 'long press',
+  'slid off': 'slid off',
+} as const satisfies Record<EventKind, string>
+/** Texts that are displayed for the reasons of a rejection. */
+export const reasonTexts = {
+  operation: 'unknown operation',
+  address: 'unknown address',
+  'not writable': 'read-only',
+  length: 'wrong length',
+  value: 'value out of range',
+  busy: 'busy',
+} as const satisfies Record<Reason, string>
 export const reasons = ['operation', 'address', 'not writable', 'length', 'value', 'busy'] as const satisfies readonly Reason[]
 
 /** Who says what: done and refused answer writes (to the host) and reports (to the panel). */

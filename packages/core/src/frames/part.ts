@@ -68,8 +68,8 @@ export const oneByte = { settings: record({}), size: () => 1, made: () => '1 byt
 
 const group = 'Part'
 export const orderField = {
-  label: 'Order',
-  type: { ...oneOf('low', 'high'), labels: { low: 'low byte first', high: 'high byte first' } },
+  label: 'Byte order',
+  type: oneOf({ low: 'little-endian', high: 'big-endian' }),
   default: 'high' as Order,
   group,
 }

@@ -26,16 +26,16 @@ export type ColourRole = (typeof colourRoles)[number]
 
 /** What each is for, in words. */
 export const roleMeanings: Readonly<Record<ColourRole, string>> = {
-  ground: 'what the page is',
-  surface: 'what lies on it: buttons, cards',
-  line: 'borders, ticks, rules',
-  ink: 'words and values',
-  muted: 'captions, what matters less',
-  accent: 'what is chosen, moved, on',
-  good: 'as it should be',
-  warning: 'look at it',
-  bad: 'act now',
-  off: 'not lit, the empty part',
+  ground: 'page background',
+  surface: 'buttons, cards',
+  line: 'borders, ticks, lines',
+  ink: 'text and values',
+  muted: 'secondary text',
+  accent: 'selected, active, on',
+  good: 'OK',
+  warning: 'caution',
+  bad: 'alarm',
+  off: 'inactive, unlit parts',
 }
 
 export const roleId = (role: ColourRole): ColourId => `colour:${role}`

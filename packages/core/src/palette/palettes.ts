@@ -11,7 +11,7 @@ export interface Palette {
 export const palettes: readonly Palette[] = [
   {
     name: 'Dusk',
-    meaning: 'deep blue by night, warm paper by day',
+    meaning: 'dark blue / light warm',
     colours: {
       ground: ['#080c18', '#efebde'],
       surface: ['#182442', '#ffffff'],
@@ -27,7 +27,7 @@ export const palettes: readonly Palette[] = [
   },
   {
     name: 'Workshop',
-    meaning: 'plain greys and a green for what is chosen',
+    meaning: 'grey with green accent',
     colours: {
       ground: ['#101010', '#e7ebe7'],
       surface: ['#292c29', '#ffffff'],
@@ -43,7 +43,7 @@ export const palettes: readonly Palette[] = [
   },
   {
     name: 'Far view',
-    meaning: 'as much contrast as there is, for sunlight, gloves and distance',
+    meaning: 'maximum contrast',
     colours: {
       ground: ['#000000', '#ffffff'],
       surface: ['#181c21', '#f7f7f7'],

@@ -364,11 +364,11 @@ test('a touch that does not count says why', () => {
   job.panel.touchUp(40, 30)
   job.wait(11_000).press('there')
   expect(why()).toEqual([
-    'not counted: it may not be touched now',
-    'not counted: too short a contact',
-    'not counted: touch is locked',
-    'not counted: its page has only just opened',
-    'not counted: it woke the glass',
+    'ignored: widget disabled',
+    'ignored: contact too short',
+    'ignored: touch disabled',
+    'ignored: page just opened',
+    'ignored: wake-up touch',
   ])
 })
 

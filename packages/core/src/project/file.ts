@@ -151,15 +151,15 @@ function parse(text: string): Result<unknown> {
 }
 
 export const fileSentences: Record<string, string> = {
-  'file.large': 'The file has {bytes} bytes; {most} are allowed.',
-  'file.many': 'The project in the file has more than {most} values, or they stand more than {levels} deep.',
-  'file.zip': 'This is not a project file: it is no ZIP that can be read ({message}).',
-  'file.font': 'The typeface “{name}” in the file cannot be used: {reason}.',
-  'file.picture': 'The picture “{name}” in the file cannot be used: {reason}.',
-  'file.slow': 'Reading the file took longer than {seconds} s, and was stopped: it is damaged, or made to stop others.',
-  'file.no-project': 'This ZIP holds no project.json: it is not a project file.',
-  'file.json': 'project.json in the file is no JSON: {message}.',
-  'file.form': 'The project has form {found}, and this Moth Lamp knows forms 1 to {known}: it was kept by a later version.',
-  'file.damaged': 'The project in the file is damaged: its parts are not where they belong.',
-  'file.asset': 'The file lacks the asset {name}…, or holds other bytes under its name.',
+  'file.large': 'The file has {bytes} bytes (maximum {most}).',
+  'file.many': 'The project is too large or too deeply nested (maximum {most} values, {levels} levels).',
+  'file.zip': 'Not a project file (unreadable ZIP: {message}).',
+  'file.font': 'The font “{name}” in the file cannot be used: {reason}.',
+  'file.picture': 'The image “{name}” in the file cannot be used: {reason}.',
+  'file.slow': 'Reading stopped after {seconds} s: the file is damaged or malicious.',
+  'file.no-project': 'Not a project file: this ZIP has no project.json.',
+  'file.json': 'project.json is not valid JSON: {message}.',
+  'file.form': 'Project format {found} is newer than this version supports (1 to {known}).',
+  'file.damaged': 'The project file is damaged (invalid structure).',
+  'file.asset': 'Asset {name}… is missing or corrupt.',
 }

@@ -64,7 +64,7 @@ describe('typing', () => {
   test('what a keypad lacks for its entry is found, with one that has it', () => {
     const { job } = typing('number', tenths(-40, 60))
     const found = () => checkProject(new Viewer(testAssets).view(job.project)).filter(({ code }) => code === 'keypad-lacks')
-    expect(found().map(({ facts, fix }) => [facts['what'], fix])).toEqual([['a sign, and the value may lie below 0', null]])
+    expect(found().map(({ facts, fix }) => [facts['what'], fix])).toEqual([['a sign key (negative values allowed)', null]])
     const pages = keypadPages('decimal', job.project.panel, (of) => `${of}:more${counter++}`)
     job.edit('add keypad', { after: '', pages })
     const { fix } = found()[0]!

@@ -22,11 +22,11 @@ export interface KeypadPage {
 
 /** What of a keypad tells what is typed. */
 const lines = {
-  name: { name: 'What it is for', style: 'style:button', colour: 'colour:ink', align: 'left' },
-  was: { name: 'What it was', style: 'style:caption', colour: 'colour:muted', align: 'right' },
-  draft: { name: 'What is typed', style: 'style:value', colour: 'colour:ink', align: 'left' },
-  range: { name: 'What is taken', style: 'style:caption', colour: 'colour:muted', align: 'left' },
-  wrong: { name: 'What is wrong', style: 'style:caption', colour: 'colour:bad', align: 'right' },
+  name: { name: 'Prompt', style: 'style:button', colour: 'colour:ink', align: 'left' },
+  was: { name: 'Previous value', style: 'style:caption', colour: 'colour:muted', align: 'right' },
+  draft: { name: 'Input', style: 'style:value', colour: 'colour:ink', align: 'left' },
+  range: { name: 'Allowed range', style: 'style:caption', colour: 'colour:muted', align: 'left' },
+  wrong: { name: 'Error', style: 'style:caption', colour: 'colour:bad', align: 'right' },
 } as const
 type LineName = keyof typeof lines
 
@@ -91,7 +91,7 @@ const figures = (label: string, meaning: string, { zero, beside }: { zero: numbe
 
 const hexadecimal = {
   label: 'Hexadecimal keypad',
-  meaning: 'figures and A to F',
+  meaning: 'digits and A to F',
   plan({ columns, rows }: Room): Plan {
     const name = 'Hexadecimal keypad'
     const foot = [remove, clear, cancel, accept]

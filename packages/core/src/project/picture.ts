@@ -1,4 +1,4 @@
-import { dithers, fitPlan, fitWays, type Fitting, type FitPlan, type PictureFormat } from '../artwork/index.ts'
+import { ditherTexts, fitPlan, fitTexts, type Fitting, type FitPlan, type PictureFormat } from '../artwork/index.ts'
 import { intersect, type PictureId, type Rect } from '../base/index.ts'
 import { oneOf, type RawOf } from '../describe/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
@@ -9,32 +9,37 @@ export const turnWords = ['as it is', 'to the right', 'upside down', 'to the lef
 export const pictureSettings = described({
   width: { label: 'Width', type: t.whole, default: 100, min: 1, max: 2048, unit: 'px', group: 'On the glass' },
   height: { label: 'Height', type: t.whole, default: 100, min: 1, max: 2048, unit: 'px', group: 'On the glass' },
-  turn: { label: 'Turned', type: oneOf(...turnWords), default: 'as it is', group: 'Fitted' },
+  turn: {
+    label: 'Rotation',
+    type: oneOf({ 'as it is': '0°', 'to the right': '90°', 'upside down': '180°', 'to the left': '270°' }),
+    default: 'as it is',
+    group: 'Fitted',
+  },
   trims: {
-    label: 'Without its margins',
+    label: 'Trim borders',
     type: t.yesNo,
     default: false,
     group: 'Fitted',
-    hint: 'of nothing, or of the colour of its corner',
+    hint: 'transparent, or of the corner colour',
   },
-  way: { label: 'Fitted', type: oneOf(...fitWays), default: 'crop', group: 'Fitted' },
-  partX: { label: 'From the left', type: t.whole, default: 0, min: 0, max: 16_384, unit: 'px', group: 'Part' },
-  partY: { label: 'From the top', type: t.whole, default: 0, min: 0, max: 16_384, unit: 'px', group: 'Part' },
-  partWidth: { label: 'Part wide', type: t.whole, default: 0, min: 0, max: 16_384, unit: 'px', group: 'Part', zero: 'as fits' },
-  partHeight: { label: 'Part high', type: t.whole, default: 0, min: 0, max: 16_384, unit: 'px', group: 'Part', zero: 'as fits' },
-  cutX: { label: 'Cut from the left', type: t.whole, default: 0, min: 0, max: 2047, unit: 'px', group: 'Cut' },
-  cutY: { label: 'Cut from the top', type: t.whole, default: 0, min: 0, max: 2047, unit: 'px', group: 'Cut' },
-  cutWidth: { label: 'Cut wide', type: t.whole, default: 0, min: 0, max: 2048, unit: 'px', group: 'Cut', zero: 'all of it' },
-  cutHeight: { label: 'Cut high', type: t.whole, default: 0, min: 0, max: 2048, unit: 'px', group: 'Cut', zero: 'all of it' },
+  way: { label: 'Scaling', type: oneOf(fitTexts), default: 'crop', group: 'Fitted' },
+  partX: { label: 'Crop x', type: t.whole, default: 0, min: 0, max: 16_384, unit: 'px', group: 'Part' },
+  partY: { label: 'Crop y', type: t.whole, default: 0, min: 0, max: 16_384, unit: 'px', group: 'Part' },
+  partWidth: { label: 'Crop width', type: t.whole, default: 0, min: 0, max: 16_384, unit: 'px', group: 'Part', zero: 'auto' },
+  partHeight: { label: 'Crop height', type: t.whole, default: 0, min: 0, max: 16_384, unit: 'px', group: 'Part', zero: 'auto' },
+  cutX: { label: 'Region x', type: t.whole, default: 0, min: 0, max: 2047, unit: 'px', group: 'Cut' },
+  cutY: { label: 'Region y', type: t.whole, default: 0, min: 0, max: 2047, unit: 'px', group: 'Cut' },
+  cutWidth: { label: 'Region width', type: t.whole, default: 0, min: 0, max: 2048, unit: 'px', group: 'Cut', zero: 'all' },
+  cutHeight: { label: 'Region height', type: t.whole, default: 0, min: 0, max: 2048, unit: 'px', group: 'Cut', zero: 'all' },
   kept: {
-    label: 'Kept',
-    type: { ...oneOf('plain', 'runs'), labels: { plain: 'pixel by pixel', runs: 'in runs of one colour' } },
+    label: 'Compression',
+    type: oneOf({ plain: 'none', runs: 'RLE' }),
     default: 'plain',
     group: 'On the glass',
   },
-  dither: { label: 'Dither', type: oneOf(...dithers), default: 'none', group: 'Colours' },
-  ground: { label: 'Under what is transparent', type: t.colour, default: 'colour:ground', group: 'Colours' },
-  keepsAlpha: { label: 'Keeps its transparency', type: t.yesNo, default: false, group: 'Colours' },
+  dither: { label: 'Dithering', type: oneOf(ditherTexts), default: 'none', group: 'Colours' },
+  ground: { label: 'Background (matte)', type: t.colour, default: 'colour:ground', group: 'Colours' },
+  keepsAlpha: { label: 'Keep alpha', type: t.yesNo, default: false, group: 'Colours' },
 })
 export type PictureSettings = RawOf<typeof pictureSettings.fields>
 

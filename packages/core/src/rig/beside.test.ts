@@ -16,7 +16,7 @@ test('touches, pages, beeps, light and pins stand beside the conversation, each 
   bench.advance(100_000)
   const said = bench.rig.beside.since(before)
   expect(said.map((e) => e.words)).toEqual(
-    expect.arrayContaining(['finger on “Open shutter”', 'finger off “Open shutter”', 'backlight 40 %']),
+    expect.arrayContaining(['press “Open shutter”', 'release “Open shutter”', 'backlight 40 %']),
   )
   expect(said.some((e) => e.what === 'page')).toBe(true)
   expect(said.some((e) => e.what === 'pin' && e.of === 'to panel')).toBe(true)

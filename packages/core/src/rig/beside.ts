@@ -37,11 +37,11 @@ export class Beside {
 }
 
 const uncounted: Record<Uncounted, string> = {
-  'it woke the glass': 'not counted: it woke the glass',
-  'touch is locked': 'not counted: touch is locked',
-  'too soon': 'not counted: its page has only just opened',
-  'too short': 'not counted: too short a contact',
-  disabled: 'not counted: it may not be touched now',
+  'it woke the glass': 'ignored: wake-up touch',
+  'touch is locked': 'ignored: touch disabled',
+  'too soon': 'ignored: page just opened',
+  'too short': 'ignored: contact too short',
+  disabled: 'ignored: widget disabled',
 }
 
 function wordsOf(happening: Happening, { widgets, pages }: Book): string {
@@ -49,10 +49,10 @@ function wordsOf(happening: Happening, { widgets, pages }: Book): string {
   switch (happening.what) {
     case 'touched': {
       const { widget, x, y } = happening
-      return widget ? `finger on “${named(widgets, widget)}”` : `finger at ${x}, ${y}, on nothing`
+      return widget ? `press “${named(widgets, widget)}”` : `press at ${x}, ${y}, no widget`
     }
     case 'lifted':
-      return happening.widget ? `finger off “${named(widgets, happening.widget)}”` : 'finger off'
+      return happening.widget ? `release “${named(widgets, happening.widget)}”` : 'release'
     case 'not counted':
       return uncounted[happening.why]
     case 'page':
@@ -60,7 +60,7 @@ function wordsOf(happening: Happening, { widgets, pages }: Book): string {
     case 'pop-up':
       return happening.page ? `pop-up “${named(pages, happening.page)}” opens` : 'the pop-up closes'
     case 'loop':
-      return `page “${named(pages, happening.page)}” does not open: pages open each other without end`
+      return `page “${named(pages, happening.page)}” not opened: circular page links`
     case 'beep':
       return `beeps ${happening.ms} ms`
     case 'backlight':

@@ -37,6 +37,17 @@ export type Effect =
 export const pageMoments = ['opened', 'left', 'time'] as const
 export const panelMoments = ['started', 'time'] as const
 export type Moment = EventKind | (typeof pageMoments)[number] | (typeof panelMoments)[number]
+/** Texts that are displayed for moments. */
+export const momentTexts: Record<Moment, string> = {
+  pressed: 'on press',
+  lifted: 'on release',
+  'slid off': 'on slide-off',
+  held: 'on long press',
+  opened: 'when opened',
+  left: 'when closed',
+  time: 'periodically',
+  started: 'at power-on',
+}
 /** Whether it is one that a host may be told of as an event. */
 export const isEvent = (moment: Moment): moment is EventKind => eventKinds.some((kind) => kind === moment)
 

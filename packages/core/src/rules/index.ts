@@ -8,6 +8,7 @@ export {
   type ActionFacts,
   actionOf,
   isEvent,
+  momentTexts,
   pageMoments,
   panelMoments,
 } from './action.ts'
@@ -27,5 +28,5 @@ export {
   performEnd,
   lasts,
 } from './rule.ts'
-export { ruleSentence, lineSentence, momentWords } from './sentences.ts'
+export { ruleSentence, lineSentence } from './sentences.ts'
 export { stepped } from './actions/step.ts'

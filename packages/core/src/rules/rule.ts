@@ -2,7 +2,7 @@ import Joi from 'joi'
 import { itemId, itemList, type Item, type Ref, type Type, type Values } from '../describe/index.ts'
 import { eventKinds } from '../frames/index.ts'
 import type { CompileContext } from '../settings/index.ts'
-import { pageMoments, panelMoments, type ActionFacts, type Moment, type World } from './action.ts'
+import { momentTexts, pageMoments, panelMoments, type ActionFacts, type Moment, type World } from './action.ts'
 import { actionKind, actionKinds } from './table.ts'
 
 /** One thing that is done: which action, and with what. */
@@ -84,6 +84,7 @@ const rulesAt = (name: string, moments: readonly Moment[]): Type<readonly Rule[]
   name,
   schema: rulesSchema(moments),
   choices: moments,
+  labels: momentTexts,
   refs: (rules) => rules.flatMap(refsOfRule),
   unbind: (rules, id) => rules.map((rule) => ({ ...rule, lines: rule.lines.map((line) => lineWithout(line, id)) })),
   compile: (rules, context) =>

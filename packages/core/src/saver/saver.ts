@@ -326,8 +326,6 @@ export class Saver {
 }
 
 export const saverSentences: Record<string, string> = {
-  'saver.newer-form':
-    'The server has been renewed. Load the page again: what is not saved yet is kept in this browser and comes along.',
-  'saver.misfit':
-    'What another window saved does not fit here. Load the page again: what is not saved yet is kept in this browser and comes along.',
+  'saver.newer-form': 'The server was updated. Reload; unsaved changes are kept.',
+  'saver.misfit': 'Another window saved an incompatible change. Reload; unsaved changes are kept.',
 }

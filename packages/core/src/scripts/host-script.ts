@@ -1,10 +1,10 @@
 import { listOf, oneOf, type CompiledOf, type RawOf } from '../describe/index.ts'
-import { eventKinds, reasons } from '../frames/index.ts'
+import { eventTexts, reasonTexts } from '../frames/index.ts'
 import { described, settingTypes as t } from '../settings/index.ts'
 
 const group = 'Value'
 const everyMs = {
-  label: 'Sent every',
+  label: 'Send interval',
   type: t.whole,
   default: 1000,
   group,
@@ -12,24 +12,31 @@ const everyMs = {
   unit: 'ms',
   min: 0,
   max: 3_600_000,
-  hint: '0: only when it changes',
+  hint: '0: on change',
 }
 /** The two settings that all kinds of quantity have. */
 const shared = { variable: { label: 'Variable', type: t.written, default: '', group, essential: true }, everyMs }
 const of = { variable: 'variable', as: 'value' } as const
 const number = (label: string, value: number) => ({ label, type: t.number, default: value, group, essential: true })
 const valued = (label: string, value: number) => ({ ...number(label, value), of })
-const perSecond = { ...number('Units a second', 1), min: 0 }
+const perSecond = { ...number('Rate (units/s)', 1), min: 0 }
 
-const compare = ['is', 'is not', 'above', 'below', 'has bit', 'lacks bit'] as const
-export type Compare = (typeof compare)[number]
+const compareTexts = {
+  is: '=',
+  'is not': '≠',
+  above: '>',
+  below: '<',
+  'has bit': 'bit set',
+  'lacks bit': 'bit clear',
+} as const
+export type Compare = keyof typeof compareTexts
 
 /** A condition on a variable as the host knows it; no variable: always true. */
 const condition = (label: string, group: string, essential: boolean) => ({
   whenVariable: { label, type: t.variable, default: '', group, essential },
-  whenCompare: { label: 'how', type: oneOf(...compare), default: 'is', group, essential },
+  whenCompare: { label: 'Comparison', type: oneOf(compareTexts), default: 'is', group, essential },
   whenValue: {
-    label: 'what',
+    label: 'Compared value',
     type: t.number,
     default: 0,
     group,
@@ -39,50 +46,55 @@ const condition = (label: string, group: string, essential: boolean) => ({
 })
 
 /** A value that moves may do so only while something holds, and stands meanwhile. */
-const onlyWhile = condition('only while', group, false)
+const onlyWhile = condition('Additional condition', group, false)
 
 /** How a value of the host moves by itself, by kind. */
 export const quantityKinds = {
-  constant: { label: 'stays at', settings: described({ ...shared, value: valued('Value', 0) }) },
+  constant: { label: 'constant', settings: described({ ...shared, value: valued('Value', 0) }) },
   ramp: {
-    label: 'goes from … to …',
+    label: 'ramp',
     settings: described({
       ...shared,
       from: valued('From', 0),
       to: valued('To', 100),
       perSecond,
-      atEnd: { label: 'At the end', type: oneOf('stop', 'begin again', 'back'), default: 'begin again', group },
+      atEnd: {
+        label: 'At limit',
+        type: oneOf({ stop: 'stop', 'begin again': 'restart', back: 'reverse' }),
+        default: 'begin again',
+        group,
+      },
       ...onlyWhile,
     }),
   },
   approach: {
-    label: 'approaches',
+    label: 'track target',
     settings: described({
       ...shared,
-      start: valued('Begins at', 0),
+      start: valued('Initial value', 0),
       target: { label: 'Target', type: t.variable, default: '', group, essential: true },
       perSecond,
-      circle: { ...number('Circle of', 0), min: 0, hint: '360 for an angle: the short way round. 0: no circle' },
+      circle: { ...number('Wrap-around', 0), min: 0, hint: '360 for angles: the shortest path; 0: none' },
       ...onlyWhile,
     }),
   },
   list: {
-    label: 'steps through',
+    label: 'table',
     settings: described({
       ...shared,
       values: { label: 'Values', type: t.text, default: '0, 1', group, essential: true, hint: 'separated by commas' },
-      stepMs: { label: 'Each for', type: t.whole, default: 1000, group, essential: true, unit: 'ms', min: 1 },
+      stepMs: { label: 'Step time', type: t.whole, default: 1000, group, essential: true, unit: 'ms', min: 1 },
       ...onlyWhile,
     }),
   },
   walk: {
-    label: 'wanders',
+    label: 'random walk',
     settings: described({
       ...shared,
-      low: valued('Between', 0),
-      high: valued('and', 10),
-      start: valued('Begins at', 5),
-      step: { ...number('By at most', 1), min: 0 },
+      low: valued('Minimum', 0),
+      high: valued('Maximum', 10),
+      start: valued('Initial value', 5),
+      step: { ...number('Maximum step', 1), min: 0 },
       ...onlyWhile,
     }),
   },
@@ -98,9 +110,9 @@ export type CompiledQuantity = { [K in QuantityKind]: { kind: K; settings: Compi
 
 /** After so long, a value of the host becomes this. A later effect on the same variable cancels those still waiting. */
 const effect = described({
-  afterMs: { label: 'After', type: t.whole, default: 0, group: 'Effect', unit: 'ms', min: 0, max: 3_600_000 },
-  variable: { label: 'variable', type: t.written, default: '', group: 'Effect' },
-  value: { label: 'becomes', type: t.number, default: 0, group: 'Effect', of },
+  afterMs: { label: 'Delay', type: t.whole, default: 0, group: 'Effect', unit: 'ms', min: 0, max: 3_600_000 },
+  variable: { label: 'Variable', type: t.written, default: '', group: 'Effect' },
+  value: { label: 'New value', type: t.number, default: 0, group: 'Effect', of },
 })
 export type Effect = { id?: string } & RawOf<typeof effect.fields>
 export type CompiledEffect = CompiledOf<typeof effect.fields>
@@ -108,24 +120,30 @@ export const freshEffect: Effect = effect.defaults
 
 /** What the stand-in does when it hears something: the first reaction that fits is the one that counts. */
 export const reactionSettings = described({
-  on: { label: 'On', type: oneOf('report', 'event'), default: 'report', group: 'When', essential: true },
-  variable: { label: 'of variable', type: t.variable, default: '', group: 'When', essential: true },
-  widget: { label: 'of widget', type: t.widget, default: '', group: 'When' },
-  what: { label: 'when it was', type: oneOf('any', ...eventKinds), default: 'any', group: 'When' },
-  compare: { label: 'and the value', type: oneOf('any', ...compare), default: 'any', group: 'When', essential: true },
+  on: { label: 'Trigger', type: oneOf({ report: 'report', event: 'event' }), default: 'report', group: 'When', essential: true },
+  variable: { label: 'Variable', type: t.variable, default: '', group: 'When', essential: true },
+  widget: { label: 'Widget', type: t.widget, default: '', group: 'When' },
+  what: { label: 'Event', type: oneOf({ any: 'any', ...eventTexts }), default: 'any', group: 'When' },
+  compare: { label: 'Condition', type: oneOf({ any: 'any', ...compareTexts }), default: 'any', group: 'When', essential: true },
   value: {
-    label: 'compared with',
+    label: 'Compared with',
     type: t.number,
     default: 0,
     group: 'When',
     essential: true,
     of: { variable: 'variable', as: 'value', compare: 'compare' },
   },
-  ...condition('and only when', 'When', false),
-  answer: { label: 'Answers', type: oneOf('done', 'refused', 'nothing'), default: 'done', group: 'Then', essential: true },
-  reason: { label: 'Reason', type: oneOf(...reasons), default: 'busy', group: 'Then' },
-  answerAfterMs: { label: 'Answers after', type: t.whole, default: 5, unit: 'ms', min: 0, max: 60_000, group: 'Then' },
-  effects: { label: 'Effects', type: listOf('effects', 'effect', effect, 16), default: [], group: 'Then', essential: true },
+  ...condition('Additional condition', 'When', false),
+  answer: {
+    label: 'Response',
+    type: oneOf({ done: 'acknowledge', refused: 'reject', nothing: 'none' }),
+    default: 'done',
+    group: 'Then',
+    essential: true,
+  },
+  reason: { label: 'Reason', type: oneOf(reasonTexts), default: 'busy', group: 'Then' },
+  answerAfterMs: { label: 'Response delay', type: t.whole, default: 5, unit: 'ms', min: 0, max: 60_000, group: 'Then' },
+  effects: { label: 'Then set', type: listOf('effects', 'effect', effect, 16), default: [], group: 'Then', essential: true },
 })
 export interface Reaction {
   id: string
@@ -136,7 +154,7 @@ export type CompiledReaction = CompiledOf<typeof reactionSettings.fields>
 /** A pin the host drives from a value it knows. */
 export const outputSettings = described({
   name: { label: 'Name', type: t.text, default: 'output', group: 'Output', essential: true },
-  ...condition('On when', 'Output', true),
+  ...condition('Output on when', 'Output', true),
   activeLow: {
     label: 'Active low',
     type: t.yesNo,

@@ -1,5 +1,5 @@
 import { oneOf, type CompiledOf, type Described, type Fields, type RawOf } from '../describe/index.ts'
-import { eventKinds, reasons } from '../frames/index.ts'
+import { eventTexts, reasonTexts } from '../frames/index.ts'
 import { described, settingTypes as t, type CompileContext } from '../settings/index.ts'
 
 const group = 'Step'
@@ -24,7 +24,7 @@ const withinMs = {
   group,
   essential: true,
 }
-const tolerance = { label: 'give or take', type: t.number, default: 0, min: 0, group }
+const tolerance = { label: 'Tolerance', type: t.number, default: 0, min: 0, group }
 
 /** A kind of step: what it is called and set to, and how it reads as a line. */
 export interface StepRecord<F extends Fields<CompileContext>> {
@@ -50,15 +50,15 @@ const shipped = {
       widget,
       gesture: {
         label: 'How',
-        type: oneOf('tap', 'press', 'release', 'hold', 'drag'),
+        type: oneOf({ tap: 'tap', press: 'press', release: 'release', hold: 'hold', drag: 'drag' }),
         default: 'tap',
         group,
         essential: true,
       },
       times: { label: 'Times', type: t.whole, default: 1, min: 1, max: 100, group, essential: true },
       holdMs: { label: 'For', type: t.whole, default: 80, unit: 'ms', min: 1, max: 60_000, group },
-      dx: { label: 'Drag right', type: t.whole, default: 0, unit: 'px', group },
-      dy: { label: 'Drag down', type: t.whole, default: 0, unit: 'px', group },
+      dx: { label: 'Drag x', type: t.whole, default: 0, unit: 'px', group },
+      dy: { label: 'Drag y', type: t.whole, default: 0, unit: 'px', group },
     }),
     words: ({ gesture, widget: id, times, holdMs }, name) =>
       gesture === 'release'
@@ -73,11 +73,11 @@ const shipped = {
     words: (s, name) => `The host writes ${name(s.variable)} = ${s.value}`,
   }),
   'host asks': stepOf({
-    label: 'host asks for',
+    label: 'host reads',
     phrase: 'The host asks for {variable}',
     expects: false,
     settings: described({ variable }),
-    words: (s, name) => `The host asks for ${name(s.variable)}`,
+    words: (s, name) => `The host reads ${name(s.variable)}`,
   }),
   'host sends bytes': stepOf({
     label: 'host sends bytes',
@@ -100,18 +100,29 @@ const shipped = {
     phrase: 'Power off and on: {which}',
     expects: false,
     settings: described({
-      which: { label: 'Of', type: oneOf('panel', 'host', 'both'), default: 'panel', group, essential: true },
+      which: {
+        label: 'Powered',
+        type: oneOf({ panel: 'panel', host: 'host', both: 'both' }),
+        default: 'panel',
+        group,
+        essential: true,
+      },
     }),
     words: (s) => `Power off and on: ${s.which}`,
   }),
   trouble: stepOf({
-    label: 'trouble',
+    label: 'fault',
     phrase: 'Trouble: {what} {count}',
     expects: false,
     settings: described({
       what: {
         label: 'What',
-        type: oneOf('lose frames to the host', 'lose frames to the panel', 'host falls silent', 'host speaks again'),
+        type: oneOf({
+          'lose frames to the host': 'drop frames to host',
+          'lose frames to the panel': 'drop frames to panel',
+          'host falls silent': 'host offline',
+          'host speaks again': 'host online',
+        }),
         default: 'lose frames to the host',
         group,
         essential: true,
@@ -133,14 +144,14 @@ const shipped = {
       withinMs,
       tolerance,
       attempt: {
-        label: 'On try',
+        label: 'Attempt',
         zero: 'any',
         type: t.whole,
         default: 0,
         min: 0,
         max: 20,
         group,
-        hint: '0: any; 2: the first repeat',
+        hint: '0: any; 2: the first retry',
       },
     }),
     words: (s, name) =>
@@ -152,26 +163,32 @@ const shipped = {
     expects: true,
     settings: described({
       widget,
-      what: { label: 'Says', type: oneOf(...eventKinds), default: 'pressed', group, essential: true },
+      what: { label: 'Says', type: oneOf(eventTexts), default: 'pressed', group, essential: true },
       withinMs,
     }),
     words: (s, name) => `“${name(s.widget)}” says ${s.what} within ${s.withinMs} ms`,
   }),
   'expect answer': stepOf({
-    label: 'expect answer',
+    label: 'expect reply',
     phrase: 'The {from} answers {answer} , reason {reason} , within {withinMs} ms',
     expects: true,
     settings: described({
-      from: { label: 'From', type: oneOf('panel', 'host'), default: 'host', group, essential: true },
-      answer: { label: 'Answer', type: oneOf('done', 'refused', 'value'), default: 'done', group, essential: true },
-      reason: { label: 'Reason', type: oneOf('any', ...reasons), default: 'any', group },
+      from: { label: 'From', type: oneOf({ panel: 'panel', host: 'host' }), default: 'host', group, essential: true },
+      answer: {
+        label: 'Answer',
+        type: oneOf({ done: 'acknowledge', refused: 'reject', value: 'value' }),
+        default: 'done',
+        group,
+        essential: true,
+      },
+      reason: { label: 'Reason', type: oneOf({ any: 'any', ...reasonTexts }), default: 'any', group },
       withinMs,
     }),
     words: ({ from, answer, reason, withinMs: ms }) =>
       `The ${from} answers ${answer}${answer === 'refused' && reason !== 'any' ? `, reason ${reason},` : ''} within ${ms} ms`,
   }),
   'expect shown': stepOf({
-    label: 'expect shown',
+    label: 'expect text',
     phrase: '{widget} shows {text} within {withinMs} ms',
     expects: true,
     settings: described({
@@ -189,14 +206,14 @@ const shipped = {
     words: (s, name) => `Page ${name(s.page)} opens within ${s.withinMs} ms`,
   }),
   'expect memory': stepOf({
-    label: 'expect memory',
+    label: 'expect variable',
     phrase: '{variable} in memory is {value} ± {tolerance} within {withinMs} ms',
     expects: true,
     settings: described({ variable, value, withinMs, tolerance }),
     words: (s, name) => `${name(s.variable)} in memory is ${s.value}${give(s.tolerance)} within ${s.withinMs} ms`,
   }),
   'expect nothing': stepOf({
-    label: 'expect nothing',
+    label: 'expect no traffic',
     phrase: 'No report and no event for {ms} ms',
     expects: true,
     settings: described({

@@ -10,16 +10,16 @@ const moves = (kind: keyof typeof quantityKinds, settings: object) =>
   )
 
 test.each([
-  ['constant', { value: 4, everyMs: 2000 }, 'stays at 4 V, every 2 s'],
-  ['constant', { value: 4, everyMs: 0 }, 'stays at 4 V, sent when it changes'],
-  ['ramp', { from: 0, to: 9, perSecond: 3, atEnd: 'back' }, 'goes from 0 V to 9 V by 3 a second and back, every 1 s'],
+  ['constant', { value: 4, everyMs: 2000 }, 'constant 4 V, every 2 s'],
+  ['constant', { value: 4, everyMs: 0 }, 'constant 4 V, on change'],
+  ['ramp', { from: 0, to: 9, perSecond: 3, atEnd: 'back' }, 'ramp 0 V to 9 V, 3/s, then reverses, every 1 s'],
   [
     'approach',
     { target: 'goal', perSecond: 2.5, circle: 360 },
-    'approaches goal by 2.5 a second, the short way round, every 1 s',
+    'tracks goal at 2.5/s, shortest path, every 1 s',
   ],
-  ['list', { values: '1, 2', stepMs: 1500 }, 'steps through 1, 2, each for 1.5 s, every 1 s'],
-  ['walk', { low: 1, high: 3, step: 0.5, everyMs: 250 }, 'wanders between 1 V and 3 V by at most 0.5, every 250 ms'],
+  ['list', { values: '1, 2', stepMs: 1500 }, 'table 1, 2, 1.5 s each, every 1 s'],
+  ['walk', { low: 1, high: 3, step: 0.5, everyMs: 250 }, 'random 1 V to 3 V, max step 0.5, every 250 ms'],
 ] as const)('a value that %ss %j', (kind, settings, words) => expect(moves(kind, settings)).toBe(words))
 
 test('a reaction with a condition, a refusal and effects', () => {
@@ -35,7 +35,7 @@ test('a reaction with a condition, a refusal and effects', () => {
     effects: [{ afterMs: 4000, variable: 'state', value: 2 }],
   }
   expect(reactionWords({ id: 'reaction:a', settings }, speech)).toBe(
-    'order reported as 1 V while flags has bit 3: refused, busy after 5 ms; after 4 s state becomes 2 V',
+    'on report order = 1 V while flags has bit 3: reject (busy) after 5 ms; after 4 s set state = 2 V',
   )
 })
 
@@ -47,8 +47,8 @@ test('a pin says how it stands, and when it follows nothing', () => {
     whenValue: 2,
     activeLow: true,
   }
-  expect(outputWords({ id: 'output:a', settings }, speech)).toBe('low while state is above 2 V')
+  expect(outputWords({ id: 'output:a', settings }, speech)).toBe('low while state > 2 V')
   expect(outputWords({ id: 'output:a', settings: { ...settings, whenVariable: '' } }, speech)).toBe(
-    'always high: it follows nothing yet',
+    'always high: not assigned',
   )
 })

@@ -6,7 +6,7 @@ import { described, settingTypes as t, type CompileContext } from './index.ts'
 const looks = described({
   text: { label: 'Text', type: t.text, default: 'hello', group: 'g', follows: true },
   size: { label: 'Size', type: t.whole, default: 3, group: 'g', min: 1, max: 9 },
-  way: { label: 'Way', type: oneOf('left', 'right'), default: 'left', group: 'g' },
+  way: { label: 'Way', type: oneOf({ left: 'left', right: 'right' }), default: 'left', group: 'g' },
   colour: { label: 'Colour', type: t.colour, default: '#ff0000', group: 'g', follows: true },
   variable: { label: 'Variable', type: t.variable, default: '', group: 'g' },
   page: { label: 'Page', type: t.page, default: '', group: 'g' },

@@ -10,8 +10,10 @@ import { kindOf, type Live } from './kind.ts'
 import { paintWeight } from './marks.ts'
 import { commonFields, paintTextBox, sheetOf, textFields, touchFields } from './text-box.ts'
 
-const weights = ['light', 'middle', 'heavy'] as const
-type Weight = (typeof weights)[number]
+const weightTexts = { light: 'low', middle: 'medium', heavy: 'high' } as const
+type Weight = keyof typeof weightTexts
+/** From the lowest. */
+const weights = Object.keys(weightTexts) as Weight[]
 
 const alarm = described({
   text: { label: 'Text', type: t.text, default: 'Alarm', group: 'Alarm' },
@@ -31,7 +33,7 @@ const alarm = described({
     group: 'Alarm',
     of: { variable: 'variable', as: 'bit' },
   },
-  weight: { label: 'Weight', type: oneOf(...weights), default: 'middle', group: 'Alarm' },
+  weight: { label: 'Priority', type: oneOf(weightTexts), default: 'middle', group: 'Alarm' },
 })
 
 interface Alarm {
@@ -103,52 +105,57 @@ const fresh = (count: number): State => ({
 export const alarms = kindOf({
   kind: 'alarms',
   label: 'Alarm list',
-  meaning: 'what has come, when, and whether somebody has seen it',
+  meaning: 'active and acknowledged alarms with time',
   size: { width: 300, height: 124 },
   touchable: true,
   settings: described({
     alarms: { label: 'Alarms', type: listOf('alarms', 'item', alarm, 32), default: [], group: 'Shows', essential: true },
-    order: { label: 'Order', type: oneOf('newest first', 'heaviest first'), default: 'newest first', group: 'Shows' },
-    keepsOver: { label: 'Keeps what is over until seen', type: t.yesNo, default: true, group: 'Shows' },
+    order: {
+      label: 'Order',
+      type: oneOf({ 'newest first': 'newest first', 'heaviest first': 'highest first' }),
+      default: 'newest first',
+      group: 'Shows',
+    },
+    keepsOver: { label: 'Keep cleared alarms until acknowledged', type: t.yesNo, default: true, group: 'Shows' },
     activeIn: {
-      label: 'Active ones in',
+      label: 'Active bits to',
       type: t.written,
       default: '',
       group: 'Host',
       accepts: ['flags'],
-      hint: 'a bit for each, in their order: the panel sets it',
+      hint: 'one bit for each alarm in order; the panel sets it',
     },
     seenIn: {
-      label: 'Seen ones in',
+      label: 'Acknowledged bits to',
       type: t.touched,
       default: '',
       group: 'Host',
       accepts: ['flags'],
-      hint: 'a bit for each: set by a touch, or by the host',
+      hint: 'one bit for each alarm; set by a touch or the host',
     },
     beepMs: {
-      label: 'Beeps',
+      label: 'Beep duration',
       type: t.whole,
       default: 200,
       min: 0,
       max: 5000,
       unit: 'ms',
       zero: 'never',
-      group: 'When one comes',
+      group: 'New alarm',
     },
-    opens: { label: 'Opens', type: t.page, default: '', group: 'When one comes', hint: 'a page or a pop-up' },
-    clock: { label: 'Time from', type: t.variable, default: 'variable:own-clock', accepts: ['time'], group: 'Shows' },
-    none: { label: 'When there is none', type: t.text, default: 'No alarms', group: 'Shows' },
-    rowHeight: { label: 'Height of a row', type: t.whole, default: 29, min: 16, max: 200, unit: 'px', group: 'Looks' },
+    opens: { label: 'Opens', type: t.page, default: '', group: 'New alarm', hint: 'a page or a pop-up' },
+    clock: { label: 'Time variable', type: t.variable, default: 'variable:own-clock', accepts: ['time'], group: 'Shows' },
+    none: { label: 'Text if empty', type: t.text, default: 'No alarms', group: 'Shows' },
+    rowHeight: { label: 'Row height', type: t.whole, default: 29, min: 16, max: 200, unit: 'px', group: 'Looks' },
     ...touchFields(true),
     ...textFields('caption', 'left'),
     face: framedFace,
-    mutedColour: { label: 'Seen ones, times', type: t.colour, default: 'colour:muted', group: 'Looks' },
-    lightColour: { label: 'Light ones', type: t.colour, default: 'colour:accent', group: 'Looks' },
-    middleColour: { label: 'Middle ones', type: t.colour, default: 'colour:warning', group: 'Looks' },
-    heavyColour: { label: 'Heavy ones', type: t.colour, default: 'colour:bad', group: 'Looks' },
-    heavyRow: { label: 'Behind a heavy one', type: t.colour, default: 'colour:bad tint', group: 'Looks' },
-    ground: { label: 'In the marks', type: t.colour, default: 'colour:surface', group: 'Looks' },
+    mutedColour: { label: 'Acknowledged, time colour', type: t.colour, default: 'colour:muted', group: 'Looks' },
+    lightColour: { label: 'Low colour', type: t.colour, default: 'colour:accent', group: 'Looks' },
+    middleColour: { label: 'Medium colour', type: t.colour, default: 'colour:warning', group: 'Looks' },
+    heavyColour: { label: 'High colour', type: t.colour, default: 'colour:bad', group: 'Looks' },
+    heavyRow: { label: 'High background', type: t.colour, default: 'colour:bad tint', group: 'Looks' },
+    ground: { label: 'Marker symbol colour', type: t.colour, default: 'colour:surface', group: 'Looks' },
     ...commonFields,
   }),
   picture: (variable) => ({
@@ -239,8 +246,8 @@ export const alarms = kindOf({
   findings: (raw) => {
     const lost = raw.alarms.find(({ variable }) => variable === '')
     return [
-      ...(raw.alarms.length ? [] : [{ code: 'no-alarms', facts: {}, says: 'it lists no alarms' }]),
-      ...(lost ? [{ code: 'alarm-nothing', facts: {}, says: `its alarm “${lost.text}” looks at no variable` }] : []),
+      ...(raw.alarms.length ? [] : [{ code: 'no-alarms', facts: {}, says: 'no alarms' }]),
+      ...(lost ? [{ code: 'alarm-nothing', facts: {}, says: `alarm “${lost.text}” has no variable` }] : []),
     ]
   },
 })

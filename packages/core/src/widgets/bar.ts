@@ -61,7 +61,7 @@ function seen(s: Looks, live: Live) {
 export const bar = kindOf({
   kind: 'bar',
   label: 'Bar',
-  meaning: 'a value as a length',
+  meaning: 'bar graph',
   size: { width: 180, height: 26 },
   touchable: false,
   settings: described({
@@ -69,14 +69,19 @@ export const bar = kindOf({
     way: growsTo,
     ...endsFields,
     zones: zonesField,
-    zonesShow: { label: 'Zones show', type: oneOf('beside', 'in the bar', 'both'), default: 'beside', group: 'Looks' },
+    zonesShow: {
+      label: 'Zone display',
+      type: oneOf({ beside: 'beside the bar', 'in the bar': 'in the bar', both: 'both' }),
+      default: 'beside',
+      group: 'Looks',
+    },
     segments: { label: 'Segments', type: t.whole, default: 0, min: 0, max: 100, group: 'Looks', zero: 'none' },
-    gap: { label: 'Gap between them', type: t.whole, default: 3, min: 0, max: 40, unit: 'px', group: 'Looks' },
+    gap: { label: 'Segment gap', type: t.whole, default: 3, min: 0, max: 40, unit: 'px', group: 'Looks' },
     tip: { label: 'Tip', type: t.whole, default: 3, min: 0, max: 40, unit: 'px', group: 'Looks', zero: 'none' },
     face: { label: 'Face', type: faceType, default: { ...noFace, fill: 'colour:off', radius: 4 }, group: 'Looks' },
-    colour: { label: 'Filled part', type: t.colour, default: 'colour:accent', group: 'Looks', essential: true, follows: true },
-    tipColour: { label: 'Colour of the tip', type: t.colour, default: 'colour:ink', group: 'Looks' },
-    pastColour: { label: 'Mark past its end', type: t.colour, default: 'colour:warning', group: 'Looks' },
+    colour: { label: 'Fill', type: t.colour, default: 'colour:accent', group: 'Looks', essential: true, follows: true },
+    tipColour: { label: 'Tip colour', type: t.colour, default: 'colour:ink', group: 'Looks' },
+    pastColour: { label: 'Out-of-range marker', type: t.colour, default: 'colour:warning', group: 'Looks' },
     ...commonFields,
   }),
   fresh: () => ({ variable: { type: 'u16', factor: 1, offset: 0, decimals: 0, unit: '%', min: 0, max: 100 } }),
@@ -118,7 +123,7 @@ export const bar = kindOf({
             {
               code: 'zone',
               facts: { from: outside.from, to: outside.to },
-              says: `its zone from ${outside.from} to ${outside.to} lies outside the range of its variable`,
+              says: `zone ${outside.from} to ${outside.to} is outside the range of the variable`,
             },
           ]
         : []),

@@ -24,8 +24,13 @@ import {
 } from './text-box.ts'
 
 /** What a button does to its own variable: nothing but what its actions say, or one of three ways. */
-const works = ['by its actions', 'switches', 'is on while held', 'sets its value'] as const
-type Works = (typeof works)[number]
+const workTexts = {
+  'by its actions': 'run actions',
+  switches: 'toggle',
+  'is on while held': 'momentary',
+  'sets its value': 'set value',
+} as const
+type Works = keyof typeof workTexts
 
 interface Looks {
   works: Works
@@ -148,14 +153,14 @@ function facesNow(s: Dress, live: Live, kept: Kept) {
 export const button = kindOf({
   kind: 'button',
   label: 'Button',
-  meaning: 'does something when touched, and shows how it stands',
+  meaning: 'action on touch, with state feedback',
   size: { width: 116, height: 50 },
   touchable: true,
   words: 'text',
   settings: described({
     text: { label: 'Text', type: t.text, default: 'Button', group: 'Shows', essential: true, follows: true },
-    icon: { label: 'Icon', type: iconType, default: '', group: 'Shows', hint: 'before its text, or alone' },
-    works: { label: 'Works', type: oneOf(...works), default: 'by its actions', group: 'When touched' },
+    icon: { label: 'Icon', type: iconType, default: '', group: 'Shows', hint: 'before the text, or alone' },
+    works: { label: 'Behaviour', type: oneOf(workTexts), default: 'by its actions', group: 'When touched' },
     variable: {
       label: 'Variable',
       type: t.touched,
@@ -164,7 +169,7 @@ export const button = kindOf({
       accepts: ['u16', 'i16', 'u32', 'i32', 'choice', 'flags'],
     },
     bit: {
-      label: 'Its bit',
+      label: 'Bit',
       type: t.whole,
       default: -1,
       min: -1,
@@ -173,31 +178,30 @@ export const button = kindOf({
       of: { variable: 'variable', as: 'bit' },
     },
     value: {
-      label: 'Its value',
+      label: 'Value to set',
       type: t.number,
       default: 1,
       group: 'When touched',
-      hint: 'that it sets',
       of: { variable: 'variable', as: 'value' },
     },
     shows: {
-      label: 'Shows',
+      label: 'Feedback variable',
       type: t.variable,
       default: '',
       group: 'Shows',
-      hint: 'another variable than its own: what the order leads to',
+      hint: 'if the result is in another variable',
       accepts: ['u16', 'i16', 'u32', 'i32', 'choice', 'flags'],
     },
     reaches: {
-      label: 'Which becomes',
+      label: 'Expected feedback',
       type: t.number,
       default: 1,
       group: 'Shows',
-      hint: 'until then the order is pending',
+      hint: 'pending until reached',
       of: { variable: 'shows', as: 'value' },
     },
     failAfterMs: {
-      label: 'Failed after',
+      label: 'Feedback timeout',
       type: t.whole,
       default: 8000,
       min: 0,
@@ -205,63 +209,62 @@ export const button = kindOf({
       unit: 'ms',
       zero: 'never',
       group: 'Shows',
-      hint: 'when the order has not come about',
+      hint: 'then it shows the error',
     },
     pendingText: { label: 'Text while pending', type: t.text, default: '', group: 'Shows' },
     failedText: { label: 'Text when failed', type: t.text, default: '', group: 'Shows' },
-    states: { label: 'States', type: statesType, default: [], group: 'Shows', hint: 'words and face by the value that it shows' },
+    states: { label: 'States', type: statesType, default: [], group: 'Shows', hint: 'text and face by value' },
     rules: { label: 'When touched', type: rulesType, default: [], group: 'When touched', essential: true },
     holdMs: holdsAfter,
     confirms: {
-      label: 'Must be held',
+      label: 'Hold to activate',
       type: t.yesNo,
       default: false,
       group: 'When touched',
-      hint: 'what a press would do is done when it has been held so long; sliding off or lifting before does nothing',
+      hint: 'runs after the long-press time; an earlier release cancels',
     },
     ...touchFields(true),
     ...textFields('button', 'centre'),
     face: { label: 'Face', type: faceType, default: restFace, group: 'Looks' },
     pressedLook: {
-      label: 'While pressed',
-      type: oneOf('its own face', 'inverse', 'as at rest'),
+      label: 'Pressed look',
+      type: oneOf({ 'its own face': 'custom', inverse: 'inverted', 'as at rest': 'same as normal' }),
       default: 'its own face',
       group: 'Looks',
     },
     pressedFace: {
-      label: 'Face when pressed',
+      label: 'Pressed face',
       type: faceType,
       default: { ...restFace, fill: 'colour:accent', border: 'colour:accent' },
       group: 'Looks',
     },
     pressedColour: {
-      label: 'Text when pressed',
+      label: 'Pressed text colour',
       type: t.colour,
       default: 'colour:ground',
       group: 'Looks',
     },
     onFace: {
-      label: 'Face when on',
+      label: 'On face',
       type: faceType,
       default: { ...restFace, fill: 'colour:accent tint', border: 'colour:accent', borderWidth: 2 },
       group: 'Looks',
     },
     failedFace: {
-      label: 'Face when failed',
+      label: 'Error face',
       type: faceType,
       default: { ...restFace, fill: 'colour:bad tint', border: 'colour:bad', borderWidth: 2 },
       group: 'Looks',
     },
     sill: {
-      label: 'Sill',
+      label: 'State bar',
       type: t.yesNo,
       default: false,
       group: 'Looks',
-      hint: 'the bar near its lower edge that tells its state',
     },
-    sillColour: { label: 'Sill at rest', type: t.colour, default: 'colour:line', group: 'Looks' },
-    onColour: { label: 'Sill when on', type: t.colour, default: 'colour:accent', group: 'Looks' },
-    failedColour: { label: 'Sill when failed', type: t.colour, default: 'colour:bad', group: 'Looks' },
+    sillColour: { label: 'State bar, normal', type: t.colour, default: 'colour:line', group: 'Looks' },
+    onColour: { label: 'State bar, on', type: t.colour, default: 'colour:accent', group: 'Looks' },
+    failedColour: { label: 'State bar, error', type: t.colour, default: 'colour:bad', group: 'Looks' },
     ...commonFields,
   }),
   fresh: () => ({ settings: { sill: true } }),
@@ -321,7 +324,7 @@ export const button = kindOf({
     const works = raw.works !== 'by its actions'
     const found = [...statesFindings(raw.states, holdsOf(raw.shows || raw.variable))]
     if (works && raw.variable === '')
-      found.push({ code: 'no-own-variable', facts: {}, says: `it ${raw.works}, and has no variable to do it to` })
+      found.push({ code: 'no-own-variable', facts: {}, says: `behaviour “${workTexts[raw.works]}” has no variable to write` })
     const same = JSON.stringify(raw.face) === JSON.stringify(raw.pressedFace)
     // Its press brings another picture.
     const changes =
@@ -335,7 +338,7 @@ export const button = kindOf({
       found.push({
         code: 'pressed-alike',
         facts: {},
-        says: 'it looks the same pressed as at rest: nobody sees that it was touched',
+        says: 'pressed and normal looks are identical',
       })
     return found
   },

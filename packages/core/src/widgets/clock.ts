@@ -7,8 +7,14 @@ import { kindOf, type Formats, type Live } from './kind.ts'
 import { faceType } from './setting-types.ts'
 import { commonFields, paintWords, textFields } from './text-box.ts'
 
-const styles = ['time', 'time to the minute', 'date', 'weekday', 'weekday and date'] as const
-type Style = (typeof styles)[number]
+const styleTexts = {
+  time: 'time',
+  'time to the minute': 'time without seconds',
+  date: 'date',
+  weekday: 'weekday',
+  'weekday and date': 'weekday and date',
+} as const
+type Style = keyof typeof styleTexts
 
 const weekdays = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
 const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
@@ -53,9 +59,9 @@ export const clock = kindOf({
   size: { width: 156, height: 40 },
   touchable: false,
   settings: described({
-    style: { label: 'Shows', type: oneOf(...styles), default: 'time', group: 'Shows', essential: true },
-    time: { label: 'Time from', type: t.variable, default: 'variable:own-clock', group: 'Shows', accepts: ['time'] },
-    date: { label: 'Date from', type: t.variable, default: 'variable:own-date', group: 'Shows', accepts: ['u16'] },
+    style: { label: 'Format', type: oneOf(styleTexts), default: 'time', group: 'Shows', essential: true },
+    time: { label: 'Time variable', type: t.variable, default: 'variable:own-clock', group: 'Shows', accepts: ['time'] },
+    date: { label: 'Date variable', type: t.variable, default: 'variable:own-date', group: 'Shows', accepts: ['u16'] },
     ...textFields('value', 'left'),
     face: { label: 'Face', type: faceType, default: noFace, group: 'Looks' },
     ...commonFields,

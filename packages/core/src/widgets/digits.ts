@@ -61,7 +61,7 @@ function steppedBy(cell: Cell, now: number, power: number, up: boolean): number 
 export const digits = kindOf({
   kind: 'digits',
   label: 'Digits',
-  meaning: 'a number whose digits are stepped one by one',
+  meaning: 'digit-by-digit entry',
   size: { width: 150, height: 84 },
   touchable: true,
   settings: described({
@@ -69,19 +69,19 @@ export const digits = kindOf({
     ...touchFields(true),
     ...textFields('value', 'centre'),
     face: {
-      label: 'Face of a digit',
+      label: 'Digit face',
       type: faceType,
       default: { ...noFace, fill: 'colour:surface', border: 'colour:line', borderWidth: 1, radius: 5 },
       group: 'Looks',
     },
     heldFace: {
-      label: 'Face while stepped',
+      label: 'Active face',
       type: faceType,
       default: { ...noFace, fill: 'colour:accent tint', border: 'colour:accent', borderWidth: 2, radius: 5 },
       group: 'Looks',
     },
-    arrowColour: { label: 'Arrows', type: t.colour, default: 'colour:muted', group: 'Looks' },
-    heldColour: { label: 'Arrow while stepped', type: t.colour, default: 'colour:accent', group: 'Looks' },
+    arrowColour: { label: 'Arrow colour', type: t.colour, default: 'colour:muted', group: 'Looks' },
+    heldColour: { label: 'Active arrow colour', type: t.colour, default: 'colour:accent', group: 'Looks' },
     ...commonFields,
   }),
   fresh: () => ({ variable: { type: 'u16', factor: 0.1, offset: 0, decimals: 1, unit: '', min: 0, max: 359.9 } }),

@@ -7,27 +7,27 @@ import { isNumber, type Cell, type Holds } from '../variables/index.ts'
 /** Which part of what a variable can be is shown or set: all of it, or between two values of one's own. */
 export const endsFields = {
   ends: {
-    label: 'From end to end',
-    type: oneOf('of its variable', 'its own'),
+    label: 'Scale',
+    type: oneOf({ 'of its variable': 'range of the variable', 'its own': 'custom' }),
     default: 'of its variable',
     group: 'Shows',
   },
   from: {
-    label: 'From',
+    label: 'Scale minimum',
     type: t.number,
     default: 0,
     group: 'Shows',
     follows: true,
-    hint: 'where the ends are its own',
+    hint: 'custom scale only',
     brings: { ends: 'its own' },
   },
   to: {
-    label: 'To',
+    label: 'Scale maximum',
     type: t.number,
     default: 100,
     group: 'Shows',
     follows: true,
-    hint: 'where the ends are its own',
+    hint: 'custom scale only',
     brings: { ends: 'its own' },
   },
 } as const
@@ -76,8 +76,8 @@ export function valueAlong([from, to]: readonly [number, number], part: number, 
 }
 
 const zone = described({
-  from: { label: 'From', type: t.number, default: 0, group: 'Zone' },
-  to: { label: 'To', type: t.number, default: 10, group: 'Zone' },
+  from: { label: 'Scale minimum', type: t.number, default: 0, group: 'Zone' },
+  to: { label: 'Scale maximum', type: t.number, default: 10, group: 'Zone' },
   colour: { label: 'Colour', type: t.colour, default: 'colour:warning', group: 'Zone' },
 })
 
@@ -102,5 +102,5 @@ export const zoneOf = <Z extends { from: number; to: number }>(zones: readonly Z
 /** What is wrong with ends of one's own, said after the name of the widget. */
 export const endsFindings = (raw: { ends: Ends['ends']; from: number | Follows; to: number | Follows }) =>
   raw.ends === 'its own' && typeof raw.from === 'number' && raw.from === raw.to
-    ? [{ code: 'ends', facts: { from: raw.from }, says: `its two ends are the same, ${raw.from}` }]
+    ? [{ code: 'ends', facts: { from: raw.from }, says: `scale minimum equals maximum (${raw.from})` }]
     : []

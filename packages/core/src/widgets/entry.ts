@@ -148,7 +148,7 @@ function entryLetters({ variable }: { variable: string }, holdsOf: (variable: st
 export const entry = kindOf({
   kind: 'entry',
   label: 'Entry',
-  meaning: 'a number or a text that is typed on a keypad',
+  meaning: 'number or text typed on a keypad',
   size: { width: 172, height: 50 },
   touchable: true,
   settings: described({
@@ -162,34 +162,39 @@ export const entry = kindOf({
       essential: true,
       hint: 'a page of the kind keypad',
     },
-    asksFor: { label: 'Asks for', type: t.text, default: '', group: 'Shows', hint: 'said on its keypad' },
-    ends: { label: 'Takes', type: oneOf('of its variable', 'its own'), default: 'of its variable', group: 'When touched' },
+    asksFor: { label: 'Prompt', type: t.text, default: '', group: 'Shows', hint: 'shown on the keypad' },
+    ends: {
+      label: 'Limits',
+      type: oneOf({ 'of its variable': 'range of the variable', 'its own': 'custom' }),
+      default: 'of its variable',
+      group: 'When touched',
+    },
     from: {
-      label: 'From',
+      label: 'Minimum',
       type: t.number,
       default: 0,
       group: 'When touched',
       follows: true,
-      hint: 'where its ends are its own',
+      hint: 'custom limits only',
       brings: { ends: 'its own' },
     },
     to: {
-      label: 'To',
+      label: 'Maximum',
       type: t.number,
       default: 100,
       group: 'When touched',
       follows: true,
-      hint: 'where its ends are its own',
+      hint: 'custom limits only',
       brings: { ends: 'its own' },
     },
     outside: {
-      label: 'What lies outside',
-      type: oneOf('is refused', 'becomes the nearest'),
+      label: 'Out of range',
+      type: oneOf({ 'is refused': 'reject', 'becomes the nearest': 'clamp' }),
       default: 'is refused',
       group: 'When touched',
     },
     closesAfterS: {
-      label: 'Gives up after',
+      label: 'Keypad timeout',
       type: t.whole,
       default: 30,
       min: 0,
@@ -200,25 +205,25 @@ export const entry = kindOf({
       hint: 'without a touch',
     },
     base: {
-      label: 'Written in',
-      type: { ...oneOf('decimal', 'hexadecimal'), labels: { decimal: 'figures', hexadecimal: '0 to 9, A to F' } },
+      label: 'Number base',
+      type: oneOf({ decimal: 'decimal', hexadecimal: 'hexadecimal' }),
       default: 'decimal',
       group: 'Shows',
-      hint: 'a number',
+      hint: 'numbers only',
     },
-    hidden: { label: 'Shows dots', type: t.yesNo, default: false, group: 'Shows', hint: 'for a code' },
+    hidden: { label: 'Mask input', type: t.yesNo, default: false, group: 'Shows', hint: 'for access codes' },
     ...touchFields(true),
     ...textFields('value', 'left'),
     face: { ...valueFace, default: entryFace },
     typingFace: {
-      label: 'Face while typing',
+      label: 'Active face',
       type: faceType,
       default: { ...entryFace, border: 'colour:accent', borderWidth: 2 },
       group: 'Looks',
     },
-    wrongColour: { label: 'Colour when not accepted', type: t.colour, default: 'colour:bad', group: 'Looks' },
-    sign: { label: 'Shows that it is typed', type: t.yesNo, default: false, group: 'Looks', hint: 'nine dots at its right end' },
-    signColour: { label: 'Their colour', type: t.colour, default: 'colour:muted', group: 'Looks' },
+    wrongColour: { label: 'Rejected text colour', type: t.colour, default: 'colour:bad', group: 'Looks' },
+    sign: { label: 'Show keypad icon', type: t.yesNo, default: false, group: 'Looks', hint: 'at the right edge' },
+    signColour: { label: 'Keypad icon colour', type: t.colour, default: 'colour:muted', group: 'Looks' },
     ...commonFields,
   }),
   fresh: () => ({
@@ -289,12 +294,12 @@ export const entry = kindOf({
   findings(raw, holdsOf) {
     const holds = holdsOf(raw.variable)
     const found: Found[] = []
-    if (raw.keypad === '') found.push({ code: 'no-keypad', facts: {}, says: 'it has no keypad: a finger on it opens nothing' })
+    if (raw.keypad === '') found.push({ code: 'no-keypad', facts: {}, says: 'no keypad assigned' })
     if (raw.ends === 'its own' && typeof raw.from === 'number' && typeof raw.to === 'number' && holds && isNumber(holds)) {
       if (raw.from >= raw.to)
-        found.push({ code: 'entry-ends', facts: {}, says: `it takes nothing: ${raw.from} is not below ${raw.to}` })
+        found.push({ code: 'entry-ends', facts: {}, says: `minimum ${raw.from} is not below maximum ${raw.to}` })
       else if (raw.from > holds.max || raw.to < holds.min)
-        found.push({ code: 'entry-ends', facts: {}, says: 'it takes nothing that its variable may be' })
+        found.push({ code: 'entry-ends', facts: {}, says: 'limits exclude every value of the variable' })
     }
     return found
   },
@@ -312,31 +317,22 @@ function paintKeys(surface: Surface, place: Rect, colour: number): void {
 /** On a keypad: what is being typed there, or what belongs to it. */
 export const typedText = kindOf({
   kind: 'typed',
-  label: 'What is typed',
-  meaning: 'on a keypad: what is being typed, what it is for, what it was, the range',
+  label: 'Keypad field',
+  meaning: 'on a keypad: input, prompt, previous value, allowed range or error',
   size: { width: 200, height: 44 },
   touchable: false,
   showsTyping: true,
   settings: described({
     part: {
       label: 'Shows',
-      type: {
-        ...oneOf('draft', 'name', 'was', 'range', 'wrong'),
-        labels: {
-          draft: 'what is typed',
-          name: 'what it is for',
-          was: 'what it was',
-          range: 'what is taken',
-          wrong: 'what is wrong with it',
-        },
-      },
+      type: oneOf({ draft: 'input', name: 'prompt', was: 'previous value', range: 'allowed range', wrong: 'error' }),
       default: 'draft',
       group: 'Shows',
       essential: true,
     },
     ...textFields('value', 'left'),
     face: { label: 'Face', type: faceType, default: entryFace, group: 'Looks' },
-    wrongColour: { label: 'Colour when not accepted', type: t.colour, default: 'colour:bad', group: 'Looks' },
+    wrongColour: { label: 'Rejected text colour', type: t.colour, default: 'colour:bad', group: 'Looks' },
     ...commonFields,
   }),
   solid: (place, s) => solidOf(s.face, place),

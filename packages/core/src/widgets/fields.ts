@@ -22,11 +22,10 @@ export const shownVariable = (...accepts: readonly string[]) => ({
 export const touchedVariable = (...accepts: readonly string[]) => ({ ...shownVariable(...accepts), type: t.touched })
 
 /** The side to which a length grows. */
-export const ways = ['right', 'left', 'up', 'down'] as const
-export type Way = (typeof ways)[number]
+export type Way = 'right' | 'left' | 'up' | 'down'
 export const growsTo = {
-  label: 'Grows to the',
-  type: { ...oneOf(...ways), labels: { right: 'right', left: 'left', up: 'top', down: 'bottom' } },
+  label: 'Direction',
+  type: oneOf({ right: 'right', left: 'left', up: 'up', down: 'down' }),
   default: 'right' as Way,
   group: 'Shows',
   essential: true,
@@ -42,7 +41,7 @@ export const framedFace = {
 
 /** How long a finger must stay to have held. */
 export const holdsAfter = {
-  label: 'Counts as held after',
+  label: 'Long-press time',
   type: t.whole,
   default: 800,
   unit: 'ms',

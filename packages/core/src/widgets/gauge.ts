@@ -21,11 +21,11 @@ import { kindOf, type Live } from './kind.ts'
 import { faceType } from './setting-types.ts'
 import { commonFields, dimmed, paintTextBox, sheetOf, textFields } from './text-box.ts'
 
-const pointers = ['blade', 'arc', 'slit'] as const
+const pointerTexts = { blade: 'needle', arc: 'arc', slit: 'slot' } as const
 
 interface Looks extends Ends {
   variable: Cell | null
-  pointer: (typeof pointers)[number]
+  pointer: keyof typeof pointerTexts
   start: number
   sweep: number
   zones: readonly Zone[]
@@ -85,23 +85,23 @@ export const gauge = kindOf({
   settings: described({
     variable: shownVariable(...numberTypes),
     marker: {
-      label: 'Marks also',
+      label: 'Second marker',
       type: t.variable,
       default: '',
       group: 'Shows',
-      hint: 'another value on the same scale: a target',
+      hint: 'for example the setpoint',
       accepts: ['u16', 'i16', 'u32', 'i32', 'f32'],
     },
     pointer: {
-      label: 'Points with',
-      type: { ...oneOf(...pointers), labels: { blade: 'a blade', arc: 'an arc', slit: 'a slit' } },
+      label: 'Pointer',
+      type: oneOf(pointerTexts),
       default: 'blade',
       group: 'Looks',
       essential: true,
     },
     ...endsFields,
     start: {
-      label: 'Begins at',
+      label: 'Start angle',
       type: t.whole,
       default: 230,
       min: 0,
@@ -110,49 +110,56 @@ export const gauge = kindOf({
       group: 'Looks',
       hint: 'clockwise from the top',
     },
-    sweep: { label: 'Goes over', type: t.whole, default: 260, min: 20, max: 360, unit: '°', group: 'Looks' },
+    sweep: { label: 'Sweep angle', type: t.whole, default: 260, min: 20, max: 360, unit: '°', group: 'Looks' },
     zones: zonesField,
     ticks: { label: 'Ticks', type: t.whole, default: 26, min: 0, max: 121, group: 'Looks', zero: 'none' },
     labelled: { label: 'Labels', type: t.whole, default: 6, min: 0, max: 36, group: 'Looks', zero: 'none' },
     labels: {
-      label: 'Words for them',
+      label: 'Label texts',
       type: t.text,
       default: '',
       group: 'Looks',
-      hint: 'with commas between; empty: their values',
+      hint: 'separated by commas; empty: the values',
     },
-    labelFont: { label: 'Their type', type: t.font, default: 'style:caption', group: 'Looks' },
-    labelColour: { label: 'Their colour', type: t.colour, default: 'colour:muted', group: 'Looks' },
-    writes: { label: 'Writes its value', type: t.yesNo, default: true, group: 'Shows' },
+    labelFont: { label: 'Label font', type: t.font, default: 'style:caption', group: 'Looks' },
+    labelColour: { label: 'Label colour', type: t.colour, default: 'colour:muted', group: 'Looks' },
+    writes: { label: 'Show value', type: t.yesNo, default: true, group: 'Shows' },
     caption: { label: 'Caption', type: t.text, default: '', group: 'Shows', hint: 'below the value' },
     ...textFields('value', 'centre'),
     band: {
-      label: 'Band',
+      label: 'Band width',
       type: t.whole,
       default: 14,
       min: 1,
       max: 200,
       unit: 'px',
       group: 'Looks',
-      hint: 'of an arc, a slit or the ticks',
+      hint: 'arc, slot or ticks',
     },
     face: { label: 'Face', type: faceType, default: { ...noFace, shape: 'ellipse' }, group: 'Looks' },
-    ink: { label: 'Ticks colour', type: t.colour, default: 'colour:line', group: 'Looks' },
-    bandColour: { label: 'Empty band', type: t.colour, default: 'colour:off', group: 'Looks' },
-    pointerColour: { label: 'Pointer', type: t.colour, default: 'colour:ink', group: 'Looks', essential: true, follows: true },
-    pointerWidth: { label: 'Pointer is', type: t.whole, default: 12, min: 1, max: 200, unit: 'px', group: 'Looks' },
+    ink: { label: 'Tick colour', type: t.colour, default: 'colour:line', group: 'Looks' },
+    bandColour: { label: 'Band colour (empty)', type: t.colour, default: 'colour:off', group: 'Looks' },
+    pointerColour: {
+      label: 'Pointer colour',
+      type: t.colour,
+      default: 'colour:ink',
+      group: 'Looks',
+      essential: true,
+      follows: true,
+    },
+    pointerWidth: { label: 'Pointer width', type: t.whole, default: 12, min: 1, max: 200, unit: 'px', group: 'Looks' },
     pointerInset: {
-      label: 'Pointer stands in by',
+      label: 'Pointer inset',
       type: t.whole,
       default: 0,
       min: 0,
       max: 400,
       unit: 'px',
       group: 'Looks',
-      hint: 'of a slit: from the outer edge',
+      hint: 'slot: from the outer edge',
     },
-    markerColour: { label: 'Marker', type: t.colour, default: 'colour:accent', group: 'Looks' },
-    pastColour: { label: 'Mark past its end', type: t.colour, default: 'colour:warning', group: 'Looks' },
+    markerColour: { label: 'Second marker colour', type: t.colour, default: 'colour:accent', group: 'Looks' },
+    pastColour: { label: 'Out-of-range marker', type: t.colour, default: 'colour:warning', group: 'Looks' },
     ...commonFields,
   }),
   fresh: () => ({ variable: { type: 'u16', factor: 0.1, offset: 0, decimals: 1, unit: 'm/s', min: 0, max: 25 } }),

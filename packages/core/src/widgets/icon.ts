@@ -8,7 +8,7 @@ import { commonFields } from './text-box.ts'
 export const icon = kindOf({
   kind: 'icon',
   label: 'Icon',
-  meaning: 'a sign of one colour, at any size',
+  meaning: 'single-colour symbol',
   size: { width: 40, height: 40 },
   touchable: false,
   settings: described({

@@ -5,7 +5,7 @@ import { commonFields, lettersOfWords, paintWords, paragraphFields, textFields, 
 export const label = kindOf({
   kind: 'label',
   label: 'Label',
-  meaning: 'words that stay as they are',
+  meaning: 'static text',
   size: { width: 140, height: 32 },
   touchable: false,
   grows: true,

@@ -77,13 +77,13 @@ const scrollFrom = 8
 export const list = kindOf({
   kind: 'list',
   label: 'List',
-  meaning: 'rows: the words of a choice, of which one is chosen, or several values',
+  meaning: 'rows: labels of a choice, or several values',
   size: { width: 180, height: 136 },
   touchable: true,
   settings: described({
     of: {
-      label: 'Rows are',
-      type: oneOf('the words of its variable', 'several variables'),
+      label: 'Rows from',
+      type: oneOf({ 'the words of its variable': 'value labels', 'several variables': 'variables' }),
       default: 'the words of its variable',
       group: 'Shows',
       essential: true,
@@ -94,22 +94,22 @@ export const list = kindOf({
       default: '',
       group: 'Shows',
       accepts: ['choice'],
-      hint: 'where rows are its words',
+      hint: 'for rows from value labels',
     },
     rows: {
       label: 'Rows',
       type: listOf('rows', 'item', row, 60),
       default: [],
       group: 'Shows',
-      hint: 'where they are several variables',
+      hint: 'for rows from variables',
     },
-    rowHeight: { label: 'Height of a row', type: t.whole, default: 32, min: 12, max: 200, unit: 'px', group: 'Looks' },
+    rowHeight: { label: 'Row height', type: t.whole, default: 32, min: 12, max: 200, unit: 'px', group: 'Looks' },
     ...touchFields(true),
     ...textFields('caption', 'left'),
     face: framedFace,
-    chosenColour: { label: 'Row chosen', type: t.colour, default: 'colour:accent tint', group: 'Looks' },
-    barColour: { label: 'Mark of the chosen', type: t.colour, default: 'colour:accent', group: 'Looks' },
-    valueColour: { label: 'Values', type: t.colour, default: 'colour:muted', group: 'Looks' },
+    chosenColour: { label: 'Selected row colour', type: t.colour, default: 'colour:accent tint', group: 'Looks' },
+    barColour: { label: 'Selection marker', type: t.colour, default: 'colour:accent', group: 'Looks' },
+    valueColour: { label: 'Value colour', type: t.colour, default: 'colour:muted', group: 'Looks' },
     ...commonFields,
   }),
   fresh: () => ({ variable: wordsToBegin }),
@@ -178,7 +178,7 @@ export const list = kindOf({
       .join(', '),
   findings: (raw) =>
     (raw.of === 'several variables' ? raw.rows.length === 0 : raw.variable === '')
-      ? [{ code: 'no-rows', facts: {}, says: 'it has no rows' }]
+      ? [{ code: 'no-rows', facts: {}, says: 'no rows' }]
       : [],
 })
 

@@ -49,7 +49,7 @@ const markRoom = 16
 export const number = kindOf({
   kind: 'number',
   label: 'Number',
-  meaning: 'the value of a variable in digits',
+  meaning: 'value of a variable in digits',
   size: { width: 150, height: 44 },
   touchable: false,
   settings: described({
@@ -64,21 +64,26 @@ export const number = kindOf({
       essential: true,
     },
     zeros: { label: 'Leading zeros', type: t.yesNo, default: false, group: 'Shows' },
-    unit: { label: 'With its unit', type: t.yesNo, default: true, group: 'Shows' },
-    sign: { label: 'With a plus sign', type: t.yesNo, default: false, group: 'Shows' },
-    thousands: { label: 'Thousands apart', type: t.yesNo, default: false, group: 'Shows' },
-    base: { label: 'Written in', type: oneOf('decimal', 'hex', 'binary'), default: 'decimal', group: 'Shows' },
-    zones: { ...zonesField, label: 'Coloured by range' },
+    unit: { label: 'Show unit', type: t.yesNo, default: true, group: 'Shows' },
+    sign: { label: 'Show plus sign', type: t.yesNo, default: false, group: 'Shows' },
+    thousands: { label: 'Thousands separator', type: t.yesNo, default: false, group: 'Shows' },
+    base: {
+      label: 'Number base',
+      type: oneOf({ decimal: 'decimal', hex: 'hexadecimal', binary: 'binary' }),
+      default: 'decimal',
+      group: 'Shows',
+    },
+    zones: { ...zonesField, label: 'Colour by range' },
     noValueWord: {
-      label: 'No value is',
+      label: 'Text for no value',
       type: t.text,
       default: '',
       group: 'Shows',
-      hint: 'a word for one value that means none here; its variable may say so for all that show it',
+      hint: 'for one value of this widget; a variable may define it for all',
     },
-    noValue: { label: 'Means no value', type: t.number, default: 0, group: 'Shows', of: { variable: 'variable', as: 'value' } },
+    noValue: { label: '“No value” code', type: t.number, default: 0, group: 'Shows', of: { variable: 'variable', as: 'value' } },
     ...textFields('value', 'left'),
-    pastColour: { label: 'Mark past its range', type: t.colour, default: 'colour:warning', group: 'Looks' },
+    pastColour: { label: 'Out-of-range marker', type: t.colour, default: 'colour:warning', group: 'Looks' },
     face: valueFace,
     ...commonFields,
   }),
@@ -116,15 +121,15 @@ export const number = kindOf({
       found.push({
         code: 'digits',
         facts: { digits, needed },
-        says: `it shows ${digits} digits before the point; its range needs ${needed}`,
+        says: `${digits} digits before the point; the range needs ${needed}`,
         mends: { label: `Give it ${needed} digits`, values: { digits: needed } },
       })
     if (scaled)
       found.push({
         code: 'base-unit',
         facts: { base },
-        says: `it writes ${base} digits with the unit ${holds.unit}`,
-        mends: { label: 'Leave the unit away', values: { unit: false } },
+        says: `${base} digits with the unit ${holds.unit}`,
+        mends: { label: 'Remove unit', values: { unit: false } },
       })
     return found
   },

@@ -124,10 +124,8 @@ export function statesFindings(
     })
   states.forEach((state, k) => {
     const word = state.meaning || `state ${k + 1}`
-    if (!reached(state.when))
-      found.push({ code: 'state-never', facts: { word }, says: `its state “${word}” can never be reached` })
-    else if (hidden(k))
-      found.push({ code: 'state-twice', facts: { word }, says: `its state “${word}” stands behind another for the same value` })
+    if (!reached(state.when)) found.push({ code: 'state-never', facts: { word }, says: `state “${word}” can never be reached` })
+    else if (hidden(k)) found.push({ code: 'state-twice', facts: { word }, says: `state “${word}” is hidden by an earlier one` })
   })
   const open = values?.filter((v) => !stateThatHolds(states, v)) ?? []
   if (states.length && open.length && holds.type === 'choice') {
@@ -135,7 +133,7 @@ export function statesFindings(
       .filter((c) => open.includes(c.value))
       .map((c) => c.word)
       .join(', ')
-    found.push({ code: 'state-open', facts: { words }, says: `it has no state for ${words}` })
+    found.push({ code: 'state-open', facts: { words }, says: `no state for ${words}` })
   }
   return found
 }

@@ -22,13 +22,21 @@ export function pointsOf(text: string): [number, number][] | null {
 export const shape = kindOf({
   kind: 'shape',
   label: 'Shape',
-  meaning: 'a box, an ellipse, a line, a ring, an arc, a polygon',
+  meaning: 'box, ellipse, line, ring, arc or polygon',
   size: { width: 160, height: 100 },
   touchable: false,
   settings: described({
     draws: {
-      label: 'Draws',
-      type: oneOf('face', 'line down', 'line up', 'lines', 'polygon', 'arc', 'ring'),
+      label: 'Shape',
+      type: oneOf({
+        face: 'face',
+        'line down': 'diagonal ↘',
+        'line up': 'diagonal ↗',
+        lines: 'lines',
+        polygon: 'polygon',
+        arc: 'arc',
+        ring: 'ring',
+      }),
       default: 'face',
       group: 'Looks',
       essential: true,
@@ -47,10 +55,10 @@ export const shape = kindOf({
       type: t.text,
       default: '0,100 30,20 60,70 100,0',
       group: 'Looks',
-      hint: 'of lines and polygons: x,y in % of its place, with blanks between',
+      hint: 'lines and polygons: x,y in %, separated by spaces',
     },
     start: {
-      label: 'Arc begins at',
+      label: 'Start angle',
       type: t.whole,
       default: 270,
       min: 0,
@@ -59,7 +67,7 @@ export const shape = kindOf({
       group: 'Looks',
       hint: 'clockwise from the top',
     },
-    sweep: { label: 'Goes over', type: t.whole, default: 180, min: 1, max: 360, unit: '°', group: 'Looks' },
+    sweep: { label: 'Sweep angle', type: t.whole, default: 180, min: 1, max: 360, unit: '°', group: 'Looks' },
     ...commonFields,
   }),
   paint(surface, place, s) {
@@ -112,7 +120,7 @@ export const shape = kindOf({
           {
             code: 'points',
             facts: { points: raw.points.slice(0, 40) },
-            says: 'its points are not read: x,y in hundredths with blanks between, two or more',
+            says: 'invalid point list: two or more x,y in %, separated by spaces',
           },
         ]
       : [],

@@ -98,7 +98,7 @@ export const sheetOf = (s: { font: string | null }, live: Live): GlyphSheet | nu
 
 /** Settings of everything that carries text. */
 export const textFields = (style: StyleRole, align: Align, colour: ColourRole = 'ink') => ({
-  font: { label: 'Type', type: t.font, default: `style:${style}`, group: 'Looks', essential: true },
+  font: { label: 'Font', type: t.font, default: `style:${style}`, group: 'Looks', essential: true },
   colour: {
     label: 'Text colour',
     type: t.colour,
@@ -107,13 +107,23 @@ export const textFields = (style: StyleRole, align: Align, colour: ColourRole = 
     essential: true,
     follows: true as const,
   },
-  align: { label: 'Words stand', type: oneOf('left', 'centre', 'right'), default: align, group: 'Looks' },
+  align: {
+    label: 'Text alignment',
+    type: oneOf({ left: 'left', centre: 'centre', right: 'right' }),
+    default: align,
+    group: 'Looks',
+  },
 })
 
 /** Settings of text of more than a line. */
 export const paragraphFields = {
-  upright: { label: 'Upright', type: oneOf('middle', 'top', 'bottom'), default: 'middle', group: 'Looks' },
-  wraps: { label: 'Wraps', type: t.yesNo, default: false, group: 'Looks' },
+  upright: {
+    label: 'Vertical alignment',
+    type: oneOf({ middle: 'middle', top: 'top', bottom: 'bottom' }),
+    default: 'middle',
+    group: 'Looks',
+  },
+  wraps: { label: 'Wrap text', type: t.yesNo, default: false, group: 'Looks' },
 } as const
 
 /** What carries text is painted with. */
@@ -121,18 +131,18 @@ export type TextLook = SettledOf<ReturnType<typeof textFields>>
 
 /** Settings of everything a finger does something to. */
 export const touchFields = (beeps: boolean) => ({
-  beeps: { label: 'Beeps', type: t.yesNo, default: beeps, group: 'When touched' },
+  beeps: { label: 'Touch beep', type: t.yesNo, default: beeps, group: 'When touched' },
   level: {
-    label: 'Asks for level',
+    label: 'Minimum access level',
     type: t.whole,
     default: 0,
     min: 0,
     max: 3,
     group: 'Behaviour',
     zero: 'none',
-    hint: 'at a lower level it takes no touch',
+    hint: 'at a lower level touches are ignored',
   },
-  enabled: { label: 'Can be touched', type: t.yesNo, default: true, group: 'Behaviour', follows: true as const },
+  enabled: { label: 'Enabled', type: t.yesNo, default: true, group: 'Behaviour', follows: true as const },
 })
 
 /** Settings every widget has. */

@@ -62,30 +62,30 @@ const faceOf = ({ face }: { face: CompiledFace }, state: { face: CompiledFace } 
 export const text = kindOf({
   kind: 'text',
   label: 'Text',
-  meaning: 'the words in a variable, or those of its state',
+  meaning: 'text of a variable, or of its state',
   size: { width: 220, height: 36 },
   touchable: false,
   settings: described({
     variable: { label: 'Variable', type: t.variable, default: '', group: 'Shows', essential: true },
-    empty: { label: 'When empty', type: t.text, default: '', group: 'Shows' },
+    empty: { label: 'Placeholder', type: t.text, default: '', group: 'Shows' },
     states: {
       label: 'States',
       type: statesType,
       default: [],
       group: 'Shows',
-      hint: 'words and colour by the state of a variable',
+      hint: 'text and colour by value',
     },
     runs: {
-      label: 'Runs when too long',
+      label: 'Scroll long text',
       type: t.whole,
       default: 0,
       min: 0,
       max: 400,
       unit: 'px/s',
-      zero: 'stands still',
+      zero: 'off',
       group: 'Shows',
     },
-    restMs: { label: 'Rests at its ends', type: t.whole, default: 1500, min: 0, max: 20_000, unit: 'ms', group: 'Shows' },
+    restMs: { label: 'Pause at ends', type: t.whole, default: 1500, min: 0, max: 20_000, unit: 'ms', group: 'Shows' },
     ...textFields('caption', 'left'),
     ...paragraphFields,
     face: { label: 'Face', type: faceType, default: noFace, group: 'Looks' },
@@ -121,8 +121,8 @@ export const text = kindOf({
           {
             code: 'states-of-text',
             facts: {},
-            says: 'it has words by state, and its variable holds a text',
-            mends: { label: 'Take the states out', values: { states: [] } },
+            says: 'text variable cannot have states',
+            mends: { label: 'Remove states', values: { states: [] } },
           },
         ]
       : []

@@ -11,7 +11,7 @@ import { paintPast } from './marks.ts'
 import { faceType } from './setting-types.ts'
 import { commonFields } from './text-box.ts'
 
-const lines = ['solid', 'dashes', 'dots'] as const
+const lineTexts = { solid: 'solid', dashes: 'dashed', dots: 'dotted' } as const
 
 const trace = described({
   variable: {
@@ -22,21 +22,21 @@ const trace = described({
     accepts: ['u16', 'i16', 'u32', 'i32', 'f32'],
   },
   colour: { label: 'Colour', type: t.colour, default: 'colour:accent', group: 'Trace' },
-  line: { label: 'Line', type: oneOf(...lines), default: 'solid', group: 'Trace' },
+  line: { label: 'Line', type: oneOf(lineTexts), default: 'solid', group: 'Trace' },
   ends: {
-    label: 'From end to end',
-    type: oneOf('as the trend', 'of its variable', 'its own'),
+    label: 'Trace scale',
+    type: oneOf({ 'as the trend': 'shared', 'of its variable': 'range of the variable', 'its own': 'custom' }),
     default: 'as the trend',
     group: 'Trace',
   },
-  low: { label: 'Lowest', type: t.number, default: 0, group: 'Trace', hint: 'where the ends are its own' },
-  high: { label: 'Highest', type: t.number, default: 100, group: 'Trace', hint: 'where the ends are its own' },
+  low: { label: 'Trace minimum', type: t.number, default: 0, group: 'Trace', hint: 'custom scale only' },
+  high: { label: 'Trace maximum', type: t.number, default: 100, group: 'Trace', hint: 'custom scale only' },
 })
 
 interface Trace {
   variable: Cell | null
   colour: Rgb565
-  line: (typeof lines)[number]
+  line: keyof typeof lineTexts
   ends: 'as the trend' | 'of its variable' | 'its own'
   low: number
   high: number
@@ -104,9 +104,14 @@ export const trend = kindOf({
       group: 'Shows',
       essential: true,
     },
-    sampled: { label: 'Sampled', type: oneOf('by time', 'at each write of the host'), default: 'by time', group: 'Shows' },
+    sampled: {
+      label: 'Sample',
+      type: oneOf({ 'by time': 'periodically', 'at each write of the host': 'on each write' }),
+      default: 'by time',
+      group: 'Shows',
+    },
     everyMs: {
-      label: 'Sampled every',
+      label: 'Sample interval',
       type: t.whole,
       default: 500,
       min: 10,
@@ -115,29 +120,39 @@ export const trend = kindOf({
       group: 'Shows',
       essential: true,
     },
-    samples: { label: 'Samples kept', type: t.whole, default: 120, min: 2, max: 4000, group: 'Shows' },
-    ends: { label: 'From end to end', type: oneOf('of its variable', 'its own'), default: 'its own', group: 'Shows' },
-    low: { label: 'Lowest', type: t.number, default: 0, group: 'Shows', essential: true },
-    high: { label: 'Highest', type: t.number, default: 100, group: 'Shows', essential: true },
-    newest: { label: 'Newest', type: oneOf('at the right', 'sweeps'), default: 'at the right', group: 'Shows' },
+    samples: { label: 'Buffer length', type: t.whole, default: 120, min: 2, max: 4000, group: 'Shows' },
+    ends: {
+      label: 'Scale',
+      type: oneOf({ 'of its variable': 'range of the variable', 'its own': 'custom' }),
+      default: 'its own',
+      group: 'Shows',
+    },
+    low: { label: 'Minimum', type: t.number, default: 0, group: 'Shows', essential: true },
+    high: { label: 'Maximum', type: t.number, default: 100, group: 'Shows', essential: true },
+    newest: {
+      label: 'Direction',
+      type: oneOf({ 'at the right': 'newest right', sweeps: 'sweep' }),
+      default: 'at the right',
+      group: 'Shows',
+    },
     pausedBy: {
-      label: 'Paused by',
+      label: 'Pause variable',
       type: t.variable,
       default: '',
       group: 'Shows',
       accepts: ['u16', 'choice', 'flags'],
-      hint: 'while it is not 0',
+      hint: 'pauses while ≠ 0',
     },
-    zones: { ...zonesField, label: 'Zones behind' },
-    lineWidth: { label: 'Width of the lines', type: t.whole, default: 2, min: 1, max: 8, unit: 'px', group: 'Looks' },
-    grid: { label: 'Lines across', type: t.whole, default: 4, min: 0, max: 20, group: 'Looks' },
-    gridUpright: { label: 'Lines upright', type: t.whole, default: 0, min: 0, max: 20, group: 'Looks' },
-    gridColour: { label: 'Their colour', type: t.colour, default: 'colour:off', group: 'Looks' },
-    scale: { label: 'Scale at the left', type: t.yesNo, default: false, group: 'Looks' },
-    times: { label: 'Times below', type: t.yesNo, default: false, group: 'Looks' },
-    labelFont: { label: 'Their type', type: t.font, default: 'style:caption', group: 'Looks' },
-    labelColour: { label: 'Their colour', type: t.colour, default: 'colour:muted', group: 'Looks' },
-    clipColour: { label: 'Mark where clipped', type: t.colour, default: 'colour:warning', group: 'Looks' },
+    zones: { ...zonesField, label: 'Zone bands' },
+    lineWidth: { label: 'Line width', type: t.whole, default: 2, min: 1, max: 8, unit: 'px', group: 'Looks' },
+    grid: { label: 'Horizontal grid', type: t.whole, default: 4, min: 0, max: 20, group: 'Looks' },
+    gridUpright: { label: 'Vertical grid', type: t.whole, default: 0, min: 0, max: 20, group: 'Looks' },
+    gridColour: { label: 'Grid colour', type: t.colour, default: 'colour:off', group: 'Looks' },
+    scale: { label: 'Y scale', type: t.yesNo, default: false, group: 'Looks' },
+    times: { label: 'Time axis', type: t.yesNo, default: false, group: 'Looks' },
+    labelFont: { label: 'Label font', type: t.font, default: 'style:caption', group: 'Looks' },
+    labelColour: { label: 'Label colour', type: t.colour, default: 'colour:muted', group: 'Looks' },
+    clipColour: { label: 'Clipping marker', type: t.colour, default: 'colour:warning', group: 'Looks' },
     face: {
       label: 'Face',
       type: faceType,
@@ -197,11 +212,11 @@ export const trend = kindOf({
   findings(raw, holdsOf) {
     const found: Found[] = []
     if (raw.traces.length && raw.ends === 'its own' && raw.low >= raw.high)
-      found.push({ code: 'trend-range', facts: {}, says: 'its lowest value is not below its highest' })
-    if (!raw.traces.length) found.push({ code: 'no-traces', facts: {}, says: 'it has no trace' })
+      found.push({ code: 'trend-range', facts: {}, says: 'minimum is not below maximum' })
+    if (!raw.traces.length) found.push({ code: 'no-traces', facts: {}, says: 'no trace' })
     for (const one of raw.traces) {
       const holds = holdsOf(one.variable)
-      if (one.variable === '') found.push({ code: 'trace-nothing', facts: {}, says: 'one of its traces has no variable' })
+      if (one.variable === '') found.push({ code: 'trace-nothing', facts: {}, says: 'a trace has no variable' })
       const [low, high] =
         one.ends === 'its own'
           ? [one.low, one.high]
@@ -212,8 +227,8 @@ export const trend = kindOf({
         found.push({
           code: 'trace-misses',
           facts: { low, high },
-          says: `it shows ${low} to ${high}, and the variable of a trace is never there (${holds.min} to ${holds.max})`,
-          mends: { label: 'Show the range of its variable', values: { ends: 'of its variable' as const } },
+          says: `scale ${low} to ${high} never shows a traced variable (${holds.min} to ${holds.max})`,
+          mends: { label: 'Show the range of the variable', values: { ends: 'of its variable' as const } },
         })
     }
     return found

@@ -1,6 +1,6 @@
 import { ActionIcon, Button, Group } from '@mantine/core'
 import type { FormField } from '@moth-lamp/core/describe'
-import { actionKind, actionKinds, freshLine, momentWords, type Rule, type Line, type Moment } from '@moth-lamp/core/rules'
+import { actionKind, actionKinds, freshLine, momentTexts, type Rule, type Line, type Moment } from '@moth-lamp/core/rules'
 import { FastForward, Plus, RotateCw, X } from 'lucide-react'
 import { Choice } from '../controls/choice.tsx'
 import { NumberField } from '../controls/fields.tsx'
@@ -55,7 +55,7 @@ function RuleSentence({ label, rule, moments, nameHint, set, Field }: SentencePr
       <Choice
         label={`${label}: when`}
         value={moment}
-        options={moments.map((m) => ({ value: m, label: momentWords[m] }))}
+        options={moments.map((m) => ({ value: m, label: momentTexts[m] }))}
         onChange={(m) =>
           set({
             ...rule,

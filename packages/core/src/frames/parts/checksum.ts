@@ -3,24 +3,31 @@ import { record, oneOf } from '../../describe/index.ts'
 import { orderField, partOf } from '../part.ts'
 
 /** Where a checksum begins; it always ends right before itself. */
-const covers = oneOf('everything before', 'after the start', 'after the length', 'payload')
+const covers = oneOf({
+  'everything before': 'from first byte',
+  'after the start': 'after start bytes',
+  'after the length': 'after length',
+  payload: 'data',
+})
+
+const checksumLabels = Object.fromEntries(checksumNames.map((name) => [name, checksums[name].label])) as Record<
+  (typeof checksumNames)[number],
+  string
+>
 
 /** The codec works it out when all else of the frame stands. */
 export const checksum = partOf({
   part: 'checksum',
-  label: 'check',
+  label: 'checksum',
   settings: record({
     algorithm: {
       label: 'Algorithm',
-      type: {
-        ...oneOf(...checksumNames),
-        labels: Object.fromEntries(Object.entries(checksums).map(([name, { label }]) => [name, label])),
-      },
+      type: oneOf(checksumLabels),
       default: 'crc-16-ccitt',
       group: 'Part',
     },
     order: orderField,
-    covers: { label: 'Covers', type: covers, default: 'everything before', group: 'Part' },
+    covers: { label: 'Range', type: covers, default: 'everything before', group: 'Part' },
   }),
   size: (part) => checksums[part.algorithm].size,
   made: (part) => checksums[part.algorithm].label,

@@ -46,7 +46,7 @@ function twice(codes: Record<string, number>) {
 
 export const what = partOf({
   part: 'what',
-  label: 'what',
+  label: 'event',
   settings: record({
     codes: { label: 'Codes', type: codesOf(eventKinds, plainEventCodes), default: plainEventCodes, group: 'Part' },
   }),

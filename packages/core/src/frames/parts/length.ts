@@ -1,9 +1,14 @@
 import { putNumber, takeNumber } from '../../base/index.ts'
-import { record, oneOf, whole } from '../../describe/index.ts'
+import { choiceText, record, oneOf, whole } from '../../describe/index.ts'
 import { bytesWords, orderField, partOf, sizeField } from '../part.ts'
 
 /** What a length counts; start bytes and flags are part of the whole frame. */
-const counts = oneOf('payload', 'after the length', 'after the length, without the check', 'whole frame')
+const counts = oneOf({
+  payload: 'data',
+  'after the length': 'bytes after it',
+  'after the length, without the check': 'bytes after it, without the checksum',
+  'whole frame': 'whole frame',
+})
 
 export const length = partOf({
   part: 'length',
@@ -11,11 +16,12 @@ export const length = partOf({
   settings: record({
     size: sizeField(1),
     order: orderField,
-    counts: { label: 'Counts', type: counts, default: 'after the length', group: 'Part' },
-    adds: { label: 'and adds', type: whole, default: 0, min: -255, max: 255, group: 'Part' },
+    counts: { label: 'Length covers', type: counts, default: 'after the length', group: 'Part' },
+    adds: { label: 'plus', type: whole, default: 0, min: -255, max: 255, group: 'Part' },
   }),
   size: (part) => part.size,
-  made: (part) => `${bytesWords(part)}: ${part.counts}${part.adds ? ` ${part.adds > 0 ? '+' : '−'} ${Math.abs(part.adds)}` : ''}`,
+  made: (part) =>
+    `${bytesWords(part)}: ${choiceText(counts, part.counts)}${part.adds ? ` ${part.adds > 0 ? '+' : '−'} ${Math.abs(part.adds)}` : ''}`,
   put:
     ({ size, order }, { lengthShift }) =>
     (body, at) => {

@@ -4,10 +4,10 @@ import { partOf } from '../part.ts'
 /** The words of memory, as many as there are. The codec copies them: their order is the layout's. */
 export const payload = partOf({
   part: 'payload',
-  label: 'value',
+  label: 'data',
   settings: record({}),
   neededBy: ['write', 'value', 'report', 'message'],
   onlyIn: ['write', 'value', 'report', 'message'],
   size: () => 0,
-  made: () => 'the words',
+  made: () => 'n words',
 })

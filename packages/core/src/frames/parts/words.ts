@@ -5,7 +5,7 @@ import { bytesWords, orderField, partOf, sizeField } from '../part.ts'
 /** Words asked for; with a payload in the frame, the words of that payload. Problem: `frame.whole-words` (bytes). */
 export const words = partOf({
   part: 'words',
-  label: 'words',
+  label: 'word count',
   settings: record({ size: sizeField(1), order: orderField }),
   neededBy: ['ask'],
   onlyIn: ['ask', 'write', 'value', 'report', 'message'],

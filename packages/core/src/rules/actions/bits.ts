@@ -31,4 +31,4 @@ const onBits = (
 
 export const setBits = onBits('set bits', 'sets bits of', 'sets', false, (_now, mask) => mask)
 export const clearBits = onBits('clear bits', 'clears bits of', 'clears', true, () => 0)
-export const toggleBits = onBits('toggle bits', 'switches bits of', 'switches', true, (now) => ~now)
+export const toggleBits = onBits('toggle bits', 'toggles bits of', 'toggles', true, (now) => ~now)

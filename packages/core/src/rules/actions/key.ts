@@ -4,11 +4,11 @@ import { described } from '../../settings/index.ts'
 import { actionOf } from '../action.ts'
 
 const says = {
-  blank: 'types a blank',
-  delete: 'deletes the last character',
-  clear: 'clears what was typed',
+  blank: 'types a space',
+  delete: 'backspace',
+  clear: 'clears the input',
   sign: 'changes the sign',
-  accept: 'accepts what was typed',
+  accept: 'enter',
 }
 
 /** A key of a keypad: it goes to the widget that opened the pop-up. */
@@ -21,10 +21,10 @@ export const typeKey = actionOf({
       before: '',
       type: plain<string>(
         'text',
-        Joi.string().pattern(/^(?:.|blank|sign|delete|clear|accept)$/su, 'one letter, or blank, sign, delete, clear, accept'),
+        Joi.string().pattern(/^(?:.|blank|sign|delete|clear|accept)$/su, 'one character, or blank, sign, delete, clear, accept'),
       ),
       default: '0',
-      hint: 'one letter, or blank, sign, delete, clear, accept',
+      hint: 'one character, or blank, sign, delete, clear, accept',
       group: 'Action',
     },
   }),

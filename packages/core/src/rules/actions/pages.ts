@@ -4,9 +4,9 @@ import { actionOf } from '../action.ts'
 /** The page before this one; the panel remembers eight. */
 export const goBack = actionOf({
   action: 'go back',
-  label: 'goes back',
+  label: 'back to previous page',
   settings: described({}),
-  words: () => 'goes back to the page before',
+  words: () => 'back to previous page',
   facts: () => ({ leaves: true }),
   run: (_, world) => world.do({ do: 'back' }),
 })

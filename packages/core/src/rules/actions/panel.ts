@@ -5,11 +5,11 @@ import { actionOf, isEvent, named } from '../action.ts'
 /** No touch counts for so long: while somebody cleans the glass. */
 export const lockTouch = actionOf({
   action: 'lock touch',
-  label: 'locks touch for',
+  label: 'disables touch for',
   settings: described({
     seconds: { label: 'seconds', before: '', type: t.whole, default: 20, min: 1, max: 600, unit: 's', group: 'Action' },
   }),
-  words: ({ seconds }) => `locks touch for ${seconds} s`,
+  words: ({ seconds }) => `disables touch for ${seconds} s`,
   run: ({ seconds }, world) => world.do({ do: 'lock', ms: seconds * 1000 }),
 })
 
@@ -19,7 +19,7 @@ export const beep = actionOf({
   label: 'beeps for',
   settings: described({
     ms: {
-      label: 'so long',
+      label: 'duration',
       before: '',
       type: t.whole,
       default: 200,
@@ -27,19 +27,19 @@ export const beep = actionOf({
       max: 5000,
       unit: 'ms',
       group: 'Action',
-      zero: 'is silent',
+      zero: 'no beep',
     },
   }),
-  words: ({ ms }) => (ms ? `beeps for ${ms} ms` : 'is silent'),
+  words: ({ ms }) => (ms ? `beeps for ${ms} ms` : 'no beep'),
   run: ({ ms }, world) => world.do({ do: 'beep', ms }),
 })
 
 /** What a trend has gathered is thrown away. */
 export const clear = actionOf({
   action: 'clear',
-  label: 'clears',
+  label: 'clears trend',
   settings: described({ widget: { label: 'widget', before: '', type: t.widget, default: '', group: 'Action' } }),
-  words: (raw, nameOf) => `clears ${named(raw.widget, nameOf)}`,
+  words: (raw, nameOf) => `clears trend ${named(raw.widget, nameOf)}`,
   run({ widget }, world) {
     if (widget !== null) world.do({ do: 'clear', widget })
   },
@@ -48,12 +48,18 @@ export const clear = actionOf({
 /** The values of a page are told now: all that its widgets may report, or what was changed and not told yet. */
 export const sendValues = actionOf({
   action: 'send values',
-  label: 'sends the values of the page',
+  label: 'sends page values',
   settings: described({
-    which: { label: 'which', before: '', type: oneOf('what changed', 'all of them'), default: 'what changed', group: 'Action' },
+    which: {
+      label: 'which',
+      before: '',
+      type: oneOf({ 'what changed': 'changed values', 'all of them': 'all values' }),
+      default: 'what changed',
+      group: 'Action',
+    },
   }),
   // Whoever presses a key that sends means all, the second time too; a page that is left says what has become another.
   fresh: (moment) => ({ which: isEvent(moment) ? 'all of them' : 'what changed' }),
-  words: ({ which }) => (which === 'what changed' ? 'sends what changed on the page' : 'sends all values of the page'),
+  words: ({ which }) => (which === 'what changed' ? 'sends changed values of the page' : 'sends all values of the page'),
   run: ({ which }, world) => world.do({ do: 'send values', all: which === 'all of them' }),
 })

@@ -7,7 +7,7 @@ export const openPopUp = actionOf({
   settings: described({
     popUp: { label: 'pop-up', before: '', type: t.page, default: '', accepts: ['pop-up', 'keypad'], group: 'Action' },
   }),
-  words: (raw, nameOf) => `opens ${named(raw.popUp, nameOf)} over the page`,
+  words: (raw, nameOf) => `opens pop-up ${named(raw.popUp, nameOf)}`,
   facts: ({ popUp }) => ({ opens: popUp }),
   run({ popUp }, world) {
     if (popUp !== null) world.do({ do: 'pop-up', number: popUp })

@@ -8,17 +8,17 @@ import { amount, amountWords, needsNumbers, variable } from './fields.ts'
 /** Adds (shown units, may be negative); at the end of the range it stops or begins again at the other end. */
 export const step = actionOf({
   action: 'step',
-  label: 'adds',
+  label: 'increments',
   settings: described({
-    by: { ...amount('amount', 1, 'step'), before: '' },
-    variable: { ...variable, before: 'to' },
-    atEnd: { label: 'at the end', type: oneOf('stop', 'wrap'), default: 'stop', group: 'Action' },
+    variable,
+    by: { ...amount('amount', 1, 'step'), before: 'by' },
+    atEnd: { label: 'at limit', type: oneOf({ stop: 'stop', wrap: 'wrap' }), default: 'stop', group: 'Action' },
   }),
   words({ variable: id, by, atEnd }, nameOf) {
     const takes = typeof by === 'number' && by < 0
     const much = typeof by === 'number' ? String(Math.abs(by)) : amountWords(by, nameOf)
-    const way = takes ? `takes ${much} from` : `adds ${much} to`
-    return `${way} ${named(id, nameOf)}, ${atEnd === 'stop' ? 'then stops at the end' : 'starts again at the end'}`
+    const verb = takes ? 'decrements' : 'increments'
+    return `${verb} ${named(id, nameOf)} by ${much}, ${atEnd === 'stop' ? 'stops at limit' : 'wraps at limit'}`
   },
   run({ variable: cell, by, atEnd }, world) {
     const much = amountOf(by, world)

@@ -5,22 +5,22 @@ import { needsNumbers, variable } from './fields.ts'
 /** 1 from the press until the finger has lifted, slid off or lost the widget; never longer. */
 export const whileHeld = actionOf({
   action: 'while held',
-  label: 'is 1 while held',
+  label: 'momentary',
   settings: described({
     variable,
     everyMs: {
-      label: 'again every',
+      label: 'repeat every',
       type: t.whole,
       default: 0,
       unit: 'ms',
       min: 0,
       max: 10_000,
       group: 'Action',
-      hint: '0: once; else it is said again and again, so that a host can stop on silence',
+      hint: 'keep-alive for the host; 0: once',
     },
   }),
   words: ({ variable: id, everyMs }, nameOf) =>
-    `${named(id, nameOf)} is 1 while held${everyMs ? `, said again every ${everyMs} ms` : ''}`,
+    `${named(id, nameOf)} is 1 while pressed${everyMs ? `, repeated every ${everyMs} ms` : ''}`,
   facts: ({ variable: target }) => ({ clears: target }),
   run: ({ variable: cell }, world) => change(cell, world, () => 1),
   end: ({ variable: cell }, world) => change(cell, world, () => 0),

@@ -1,5 +1,5 @@
 import { bad, good, sentence, type PageId, type Problem, type Result, type VariableId, type WidgetId } from '@moth-lamp/core/base'
-import { doesFollow, type FormField } from '@moth-lamp/core/describe'
+import { choiceText, doesFollow, type FormField } from '@moth-lamp/core/describe'
 import type { Face } from '@moth-lamp/core/faces'
 import { fontOf, typefaceOf, type Project, type Widget } from '@moth-lamp/core/project'
 import type { StyleId } from '@moth-lamp/core/palette'
@@ -26,15 +26,15 @@ export interface Column {
 }
 
 const sentences: Record<string, string> = {
-  'cell.number': '“{text}” is no number',
-  'cell.least': '{text} is less than {least}',
-  'cell.most': '{text} is more than {most}',
-  'cell.colour': '“{text}” is no colour of the project, nor one as #rrggbb or four hex digits',
-  'cell.yes-no': '“{text}” is neither yes nor no',
-  'cell.word': '“{text}” is none of {words}',
-  'cell.unknown': 'there is no {what} “{text}”',
-  'cell.name': 'a widget has a name, of 60 letters at most',
-  'cell.none': 'a {kind} has nothing of the kind',
+  'cell.number': '“{text}” is not a number',
+  'cell.least': '{text} is below the minimum {least}',
+  'cell.most': '{text} is above the maximum {most}',
+  'cell.colour': '“{text}” is not a colour name, #rrggbb or RGB565 (4 hex digits)',
+  'cell.yes-no': 'enter yes or no instead of “{text}”',
+  'cell.word': 'unknown: “{text}”; use {words}',
+  'cell.unknown': 'no {what} “{text}”',
+  'cell.name': 'a name of 1 to 60 characters',
+  'cell.none': 'not applicable to a {kind}',
 }
 export const cellWords = ({ code, facts }: Problem): string => sentence(sentences[code] ?? code, facts)
 
@@ -57,6 +57,14 @@ const oneOf = (text: string, words: readonly string[]): Result<string> => {
   return found === undefined ? bad('cell.word', { text, words: words.join(', ') }) : good(found)
 }
 
+/** A stored choice by the text that is displayed for it, or by its stored spelling, as tables from elsewhere may have it. */
+function choiceIn(text: string, type: FormField['type']): Result<string> {
+  const choices = type.choices ?? []
+  const shown = choices.map((stored) => choiceText(type, stored))
+  const found = oneOf(text, shown)
+  return found.ok ? good(choices[shown.indexOf(found.value)]!) : oneOf(text, choices).ok ? oneOf(text, choices) : found
+}
+
 /** The id of what is called so; nothing is called ''. */
 function named(what: string, text: string, all: readonly { id: string; name: string }[]): Result<string> {
   if (text.trim() === '') return good('')
@@ -65,7 +73,7 @@ function named(what: string, text: string, all: readonly { id: string; name: str
 }
 
 interface Spelling {
-  read(value: unknown, project: Project): string
+  read(value: unknown, project: Project, field: FormField): string
   write(text: string, project: Project, field: FormField): Result<unknown>
 }
 
@@ -106,8 +114,8 @@ const spellings: Record<string, Spelling> = {
     },
   },
   choice: {
-    read: String,
-    write: (text, _, { type }) => oneOf(text, type.choices ?? []),
+    read: (value, _, { type }) => choiceText(type, String(value)),
+    write: (text, _, { type }) => choiceIn(text, type),
   },
   variable: reference('variable', variables),
   page: reference('page', pages),
@@ -118,7 +126,7 @@ const spellings: Record<string, Spelling> = {
 const parts: Record<string, { part: string; label: string; spelling: Spelling; min?: number; max?: number }[]> = {
   face: [
     { part: 'fill', label: 'fill', spelling: maybeColour },
-    { part: 'fillTo', label: 'fill to', spelling: maybeColour },
+    { part: 'fillTo', label: 'gradient to', spelling: maybeColour },
     { part: 'border', label: 'border', spelling: maybeColour },
     { part: 'borderWidth', label: 'border width', spelling: numeral(true), min: 0, max: 40 },
     { part: 'radius', label: 'radius', spelling: numeral(true), min: 0, max: 400 },
@@ -138,8 +146,8 @@ function settingColumn(field: FormField, part?: (typeof parts)[string][number]):
     read(project, widget) {
       if (fieldOf(widget, field.key)?.type !== field.type) return null
       const whole = widget.settings[field.key]
-      if (!part && doesFollow(whole)) return `follows ${spellings['variable']!.read(whole.follows, project)}`
-      return spelling.read(part ? (whole as Record<string, unknown>)[part.part] : whole, project)
+      if (!part && doesFollow(whole)) return `follows ${spellings['variable']!.read(whole.follows, project, field)}`
+      return spelling.read(part ? (whole as Record<string, unknown>)[part.part] : whole, project, field)
     },
     write(project, widget, text) {
       const own = fieldOf(widget, field.key)
