@@ -101,12 +101,12 @@ describe('Artwork', () => {
     await hand.fill('Width of the picture', '240')
     await hand.fill('Height of the picture', '160')
     await hand.clickOn('[role="radio"]', 'stretch')
-    await hand.click('Keeps its transparency', 'checkbox')
-    await isMade(hand, 'The picture on the glass')
+    await hand.click('Keep alpha', 'checkbox')
+    await isMade(hand, 'Output')
     const record = Object.values((await saved()).pictures).find((p) => p.name === 'moon')!
     const wanted = mustHold(makeChunk(pictureUse(record, '#080c18').request, () => moon)).parts.pixels
     const shown = () =>
-      hand.page.$eval('canvas[aria-label="The picture on the glass"]', (c) => {
+      hand.page.$eval('canvas[aria-label="Output"]', (c) => {
         const { width, height } = c as HTMLCanvasElement
         return [...(c as HTMLCanvasElement).getContext('2d')!.getImageData(0, 0, width, height).data]
       })
@@ -129,10 +129,10 @@ describe('Artwork', () => {
     await hand.fill('Width of the picture', '320')
     await hand.fill('Height of the picture', '240')
     await hand.clickOn('[role="radio"]', 'crop')
-    await hand.page.$eval('[aria-label="Part that is taken"]', (e) => (e as SVGElement).focus())
+    await hand.page.$eval('[aria-label="Cropped part"]', (e) => (e as SVGElement).focus())
     await hand.keys('ArrowRight', 'ArrowRight')
-    await hand.clickOn('[aria-label="Dither"] label', 'ordered')
-    await isMade(hand, 'The picture on the glass')
+    await hand.clickOn('[aria-label="Dithering"] label', 'ordered')
+    await isMade(hand, 'Output')
     await hand.sees('enlarged')
     const picture = Object.values((await saved()).pictures)[0]!
     expect(picture).toMatchObject({ way: 'crop', dither: 'ordered', width: 320, height: 240 })
@@ -203,13 +203,13 @@ describe('Artwork', () => {
     await other.choose('Background: picture', 'moon')
     await other.keys('Escape')
     await other.station('Artwork')
-    await other.fill('Room for artwork', '50')
+    await other.fill('Flash for images and fonts', '50')
     await other.sees('Pictures, letters and pages need 59 KiB, and this panel has room for 50: 9 KiB too much.')
     await other.sees('8.9 KiB too much')
     // What is used is not deleted before one has seen by whom.
     await other.click('Delete …', 'button')
     await other.sees('“moon” is used in 1 place')
-    await other.click('Delete it', 'button')
+    await other.click('Delete', 'button')
     await other.sees('Drop pictures here')
   })
 
@@ -245,7 +245,7 @@ describe('Artwork', () => {
     // Of 400 × 300 the part is made half as wide, and then drawn to the lower right.
     await hand.clickOn('button', 'pasted')
     await hand.clickOn('[role="radio"]', 'crop')
-    const part = '[aria-label="Part that is taken"]'
+    const part = '[aria-label="Cropped part"]'
     const boxOf = async (selector: string) =>
       (await (await hand.page.waitForSelector(selector, { visible: true }))!.boundingBox())!
     const pull = async (selector: string, dx: number, dy: number) => {
@@ -266,7 +266,7 @@ describe('Artwork', () => {
 
     await give(hand.page, ...Array.from({ length: 60 }, (_, k) => png(`many ${k}.png`, 100 + k, 80)))
     await hand.click('Stop', 'button')
-    await hand.page.waitForFunction(() => !document.querySelector('[aria-label="Files taken in"]'))
+    await hand.page.waitForFunction(() => !document.querySelector('[aria-label="Import progress"]'))
     const taken = Object.keys((await saved()).pictures).length
     expect([taken > 2, taken < 62]).toEqual([true, true])
   })
@@ -274,7 +274,7 @@ describe('Artwork', () => {
   test('pictures dropped on the pages become pages, on a level its states, in the order of their numbers; one undo takes each back', async () => {
     const { hand, saved } = await begin('Dropped')
     await hand.station('Pages')
-    await hand.sees('A adds, or drag a rectangle')
+    await hand.sees('Press A to add a widget, or drag a rectangle')
     const drop = async (
       selector: string,
       at: [number, number] | null,

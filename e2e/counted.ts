@@ -128,7 +128,7 @@ let count = 0
 export async function begin(hand: Hand, server: ServerProcess, width = 800, height = 480): Promise<Counted> {
   const { id } = await server.post<{ id: string }>('/projects', { name: `Job ${++count}`, width, height, diagonalInches: 7 })
   await hand.opens(`${server.url}/project/${id}/pages`)
-  await hand.sees('A adds, or drag a rectangle')
+  await hand.sees('Press A to add a widget, or drag a rectangle')
   await hand.sees('Saved · revision')
   return new Counted(hand, id, server)
 }

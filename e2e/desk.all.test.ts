@@ -49,7 +49,7 @@ describe('a locked widget', () => {
     await hand.keys('k')
     await hand.sees('One widget is locked')
     await hand.keys('ArrowRight')
-    await hand.sees('It is locked: K unlocks it.')
+    await hand.sees('Locked. Press K to unlock.')
     await hand.keys('Delete')
     await hand.drag([x, y], [x + 40, y])
     expect((await widget('Open shutter')).place).toEqual(before.place)
@@ -164,16 +164,16 @@ describe('repeated and linked', () => {
     const looks = Object.values(withSettings(await stored()).widgets).filter((w) => w.like !== '')
     expect(looks.map((w) => radiusOf(w))).toEqual([1, 1])
     await select(looks[0]!.name)
-    await hand.sees('Looks as')
+    await hand.sees('Linked to')
     await hand.fill('Text', 'Halt')
-    await hand.click('Text: as the original', 'button')
+    await hand.click('Text: reset to original', 'button')
     await expect.poll(async () => (await stored()).widgets[looks[0]!.id]!.settings).not.toHaveProperty('text')
     await hand.click('Unlink', 'button')
     await expect.poll(async () => (await stored()).widgets[looks[0]!.id]!.like).toBe('')
   })
 })
 
-describe('the widgets as a table', () => {
+describe('table view', () => {
   test('are walked, written, filled down; what is pasted is taken wholly or not at all', async () => {
     await hand.keys('t')
     await hand.sees('24 widgets of Dome, as a table')
@@ -221,9 +221,9 @@ describe('room', () => {
     const opened = new Promise<Awaited<ReturnType<typeof chromium.page>>>((resolve) =>
       hand.page.once('popup', (page) => resolve(page!)),
     )
-    await hand.click('The glass in a window of its own', 'button')
+    await hand.click('Glass in a separate window', 'button')
     const beside = new Hand(await opened)
-    await hand.sees('The glass is in a window of its own.')
+    await hand.sees('The glass is in a separate window.')
     await beside.page.waitForFunction(() => {
       const canvas = document.querySelector<HTMLCanvasElement>('[data-bezel] canvas')
       return canvas
@@ -234,7 +234,7 @@ describe('room', () => {
     await beside.press(...middle(await widget('Open shutter')))
     await hand.page.bringToFront()
     await hand.sees('shutter_order = open')
-    await hand.click('Bring it back', 'button')
+    await hand.click('Return', 'button')
     await hand.page.waitForSelector('[data-glass="touch"]')
     await expect.poll(() => beside.page.isClosed()).toBe(true)
   })

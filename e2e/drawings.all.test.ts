@@ -27,7 +27,7 @@ interface Job {
 async function begin(name: string, width = 320, height = 240): Promise<Job> {
   const { id } = await server.post<{ id: string }>('/projects', { name, width, height, diagonalInches: 3.5 })
   await hand.opens(`${server.url}/project/${id}/pages`)
-  await hand.sees('A adds, or drag a rectangle')
+  await hand.sees('Press A to add a widget, or drag a rectangle')
   return {
     hand,
     id,
@@ -66,13 +66,13 @@ describe('Drawings', () => {
     await job.at('Pages')
     await add(job, 'Button', ['10', '12', '90', '48'], 'key 1')
     await hand.click('Repeat R', 'button')
-    await hand.click('Across')
+    await hand.click('Columns')
     await hand.keys('Control+a', '=3', 'Tab', 'Control+a', '=4', 'Tab', 'Control+a', '=100', 'Tab', 'Control+a', '=56', 'Enter')
     await expect.poll(async () => Object.keys((await saved()).widgets).length).toBe(12)
     await hand.page.$eval(glass, (e) => (e as HTMLElement).focus())
     await hand.keys('Control+a', 'x')
     await hand.choose('Face out of', 'keys rest')
-    await hand.choose('Face when pressed out of', 'keys pressed')
+    await hand.choose('Pressed face from', 'keys pressed')
     await hand.clickOn('button[type="submit"]', 'Cut 24')
     const project = await saved()
     expect(pictures(project).length).toBe(26)
@@ -108,11 +108,11 @@ describe('Drawings', () => {
     await job.drop('nav[aria-label="Pages"]', null, looks)
     await hand.sees('9 · look 8')
     await hand.clickOn('nav[aria-label="Pages"] button', 'look 1')
-    await hand.click('Show at power-on', 'button')
-    await hand.clickOn('button', 'A splash of this page and the next ones')
-    await hand.fill('Pages of the splash', '8')
-    await hand.fill('Each is shown for', '100')
-    await hand.click('Play them one after another', 'button')
+    await hand.click('Set as start page', 'button')
+    await hand.clickOn('button', 'Start-up sequence')
+    await hand.fill('Pages of the sequence', '8')
+    await hand.fill('Time per page', '100')
+    await hand.click('Create sequence', 'button')
     const project = await saved()
     const [last, ...all] = [project.pageOrder[0]!, ...project.pageOrder.slice(1)]
     expect(project.startPage).toBe(all[0])
@@ -162,7 +162,7 @@ describe('Drawings', () => {
   test('sixteen drawings dropped at once onto a level and two buttons: each finds its own by name, in order', async () => {
     const job = await begin('Sixteen')
     const { hand, saved } = job
-    await add(job, 'Level', ['10', '10', '60', '60'], 'moon')
+    await add(job, 'Picture by value', ['10', '10', '60', '60'], 'moon')
     await add(job, 'Button', ['100', '10', '80', '40'], 'open')
     await add(job, 'Button', ['200', '10', '80', '40'], 'close')
     await hand.page.$eval(glass, (e) => (e as HTMLElement).focus())
@@ -190,7 +190,7 @@ describe('Drawings', () => {
   })
 
   test('a reference lies over the page while one builds, and never on the panel; pages go out as PNG, pixel for pixel', async () => {
-    const job = await begin('Reference')
+    const job = await begin('Tracing image')
     const { hand, saved } = job
     await job.at('Artwork')
     await job.drop('section[aria-label="Pictures"]', null, [{ name: 'sketch.png', width: 320, height: 240 }])
@@ -199,30 +199,30 @@ describe('Drawings', () => {
     await hand.page.waitForSelector(glass)
     await hand.sees('This page is empty')
     const bare = hashOfWords(Uint16Array.from(await hand.glass()))
-    await hand.clickOn('button', 'With it, and as time goes on')
-    await hand.choose('Reference', 'sketch')
+    await hand.clickOn('button', 'Layers, timing and actions')
+    await hand.choose('Tracing image', 'sketch')
     await hand.page.waitForSelector('canvas[data-made][aria-label="Reference: sketch"]')
     const [page] = Object.values((await saved()).pages)
     expect(page!.reference).toBe(pictures(await saved())[0]!.id)
     expect(hashOfWords(Uint16Array.from(await hand.glass()))).toBe(bare)
-    await hand.fill('is seen', '0')
+    await hand.fill('Tracing image opacity', '0')
     await hand.page.waitForFunction(() => !document.querySelector('canvas[aria-label="Reference: sketch"]'))
 
     const folder = mkdtempSync(join(tmpdir(), 'moth-lamp-out-'))
     const client = await hand.page.createCDPSession()
     await client.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder })
     const take = async (item: string, file: string) => {
-      await hand.click('PNG …', 'button')
+      await hand.click('Export PNG …', 'button')
       await hand.clickOn('[role="menuitem"]', item)
       await expect.poll(() => readdirSync(folder)).toContain(file)
       return readFileSync(join(folder, file))
     }
-    const one = PNG.sync.read(await take('This page as the glass shows it now', '1-page-1.png'))
+    const one = PNG.sync.read(await take('This page', '1-page-1.png'))
     expect([one.width, one.height]).toEqual([320, 240])
     expect(new Uint8Array(one.data)).toEqual(await hand.glass())
-    const zip = unzipSync(new Uint8Array(await take('Every page, in a ZIP', 'reference-pages.zip')))
+    const zip = unzipSync(new Uint8Array(await take('All pages (ZIP)', 'reference-pages.zip')))
     expect(Object.keys(zip)).toEqual(['1-page-1.png'])
-    const sheet = PNG.sync.read(await take('All pages on one sheet', 'reference-sheet.png'))
+    const sheet = PNG.sync.read(await take('Contact sheet', 'reference-sheet.png'))
     expect(sheet.width).toBeGreaterThan(320)
   })
 })

@@ -149,7 +149,7 @@ describe('on the desk', () => {
     const project = await saved()
     await hand.page.keyboard.press('Escape')
     await hand.page.keyboard.down('Alt')
-    await hand.sees('The panel is live.')
+    await hand.sees('Panel running.')
     // It begins with its splash.
     await hand.page.waitForFunction(() =>
       document.querySelector('nav[aria-label="Pages"] [aria-current]')?.textContent?.includes('Dome'),
@@ -160,7 +160,7 @@ describe('on the desk', () => {
       .poll(async () => (await hand.press(...centre(named(project, 'Pages').place)), current()), { interval: 300 })
       .toContain('Weather')
     await hand.page.keyboard.up('Alt')
-    await hand.sees('panel is held')
+    await hand.sees('panel paused')
     expect(await saved()).toEqual(project)
   })
 })
@@ -196,9 +196,9 @@ describe('the register of variables', () => {
   })
   test('a value at power-on must be one the variable can hold', async () => {
     await hand.click('Address of humidity')
-    await hand.fill('Starts at', '101')
+    await hand.fill('Initial value', '101')
     await hand.sees('The range is 0 to 100.')
-    await hand.fill('Starts at', '99')
+    await hand.fill('Initial value', '99')
     expect((await saved()).variables['variable:humidity']!.initial).toBe(99)
   })
   test('addresses are read in decimal as well', async () => {
@@ -208,7 +208,7 @@ describe('the register of variables', () => {
   })
   test('deleting a used variable says how many users it had', async () => {
     await hand.click('Address of site_note')
-    await hand.click('Delete the variable', 'button')
+    await hand.click('Delete', 'button')
     await hand.sees('user(s) of it were unbound')
     expect((await saved()).variables['variable:site_note']).toBeUndefined()
     await hand.click('Undo', 'button')
@@ -232,8 +232,8 @@ describe('on the Bench', () => {
   test('a typed frame changes the panel; a damaged one is told; one out of range is marked', async () => {
     await hand.page.goto(`${server.url}/project/${id}/bench`)
     await hand.sees('dome_azimuth')
-    await hand.click('host is silent')
-    await sendAs('bytes as host')
+    await hand.click('Disconnect host')
+    await sendAs('Bytes from host')
     const send = async (hex: string) => {
       const field = await hand.find('Bytes to send')
       await field.click({ count: 3 })
@@ -243,7 +243,7 @@ describe('on the Bench', () => {
     await send(frame([0xd2, 0x04]))
     await hand.sees('dome_target = 123.4°')
     await send(frame([0xd2, 0x04]).replace('D2', 'D3'))
-    await hand.sees('checksum wrong')
+    await hand.sees('checksum error')
     await send(frame([0x10, 0x27]))
     await hand.sees('out of range')
     await send('7E 7E 12')
@@ -254,13 +254,13 @@ describe('on the Bench', () => {
     await hand.sees('is no hex digit')
   })
   test('bytes as the panel reach the host', async () => {
-    await sendAs('as panel')
+    await sendAs('Bytes from panel')
     await (await hand.find('Bytes to send')).type('7E 35 12 00 06 09 34 0E 7E')
     await hand.clickOn('button', 'to the host')
     await hand.sees('← dome_target = 231.0°')
   })
   test('a frame is found, chosen and shown part by part', async () => {
-    await hand.click('Hold', 'button')
+    await hand.click('Pause', 'button')
     await (await hand.find('Find in the conversation')).type('check')
     await hand.clickOn('[data-entry~="wrong"]')
     await hand.sees('sequence · operation')
@@ -279,7 +279,7 @@ test('anything is found by its name, and the keys are listed', async () => {
   const typedAtOnce = async () => {
     await withKey('Control', () => hand.page.keyboard.press('k'))
     await hand.page.keyboard.type('zebra')
-    await hand.sees('Nothing has that name.')
+    await hand.sees('No match')
   }
   for (let k = 0; k < 4; k++) {
     await typedAtOnce()
@@ -308,21 +308,21 @@ test('a change that no longer applies after someone else’s is set aside by nam
   chromium.serverAway = true
   await other.page.setOfflineMode(true)
   await other.fill('Name of park_time', 'park_at')
-  await other.sees('Not saved: kept in this browser')
+  await other.sees('Offline: changes are stored in this browser')
   await hand.page.bringToFront()
   await hand.click('Address of park_time')
-  await hand.click('Delete the variable', 'button')
+  await hand.click('Delete', 'button')
   await saved()
   await other.page.bringToFront()
   await other.page.setOfflineMode(false)
-  await other.sees('1 set aside')
-  await other.click('1 set aside', 'button')
+  await other.sees('1 conflict')
+  await other.click('1 conflict', 'button')
   await other.sees('Set variable a variable that is gone: name “park_at”')
   await other.sees('It is no longer there')
   chromium.serverAway = false
-  await other.click('Remove', 'button')
+  await other.click('Discard', 'button')
   await other.page.waitForFunction(
-    () => ![...document.querySelectorAll('button')].some((button) => button.textContent.includes('set aside')),
+    () => ![...document.querySelectorAll('button')].some((button) => button.textContent.includes('conflict')),
     { polling: 50 },
   )
   await other.page.close()

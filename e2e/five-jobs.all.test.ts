@@ -54,7 +54,7 @@ test('four pictured switches with addresses of their own, in 30 gestures', async
   await revision(1)
   await job.keys('r')
   // Enter takes the number, and makes them.
-  await job.fill('Down', '4')
+  await job.fill('Rows', '4')
   await revision(2)
   const project = await job.saved()
   const keys = widgets(project, 'button')
@@ -122,7 +122,7 @@ test('six text fields filled by the host with texts of different length, in 30 g
   await job.keys('a', 't', 'Enter')
   await revision(1)
   await job.keys('r')
-  await job.fill('Down', '6')
+  await job.fill('Rows', '6')
   await revision(2)
   const names = variables(await job.saved()).map(({ name }) => name)
   expect(names.length).toBe(6)

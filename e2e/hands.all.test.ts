@@ -43,25 +43,25 @@ describe('keys and fields', () => {
   test('a closed list takes neither letters nor arrows; an open one keeps its keys, and only Enter takes', async () => {
     await select('Target')
     const before = await saved()
-    const list = await hand.find('Travels', 'combobox')
+    const list = await hand.find('Direction', 'combobox')
     await list.focus()
     await hand.keys('p', 'h', 'ArrowDown', 'ArrowUp')
-    expect([await shows('Travels'), (await server.opened(id)).revision]).toEqual(['both ways', 0])
+    expect([await shows('Direction'), (await server.opened(id)).revision]).toEqual(['both', 0])
     await hand.keys('Enter', 'ArrowDown', 'l', 'Escape')
     expect(await saved()).toEqual(before)
-    await hand.sees('panel is held')
+    await hand.sees('panel paused')
     await hand.keys('Enter', 'ArrowDown', 'Enter')
     expect((await saved()).variables['variable:dome_target']!.travels).not.toBe('both')
   })
   test('what is pressed in a popover is no key of the desk', async () => {
     await select('Open shutter')
-    await hand.click('Face: at rest', 'button')
+    await hand.click('Face: normal', 'button')
     await hand.find('Face: radius')
     await (await hand.find('Face: shape', 'combobox')).focus()
     await hand.keys('Delete', 'l')
     await hand.keys('Escape')
     expect(named(await saved(), 'Open shutter')).toBeDefined()
-    await hand.sees('panel is held')
+    await hand.sees('panel paused')
   })
 })
 
@@ -73,7 +73,7 @@ describe('on the glass', () => {
     const under = await shows('Name of the widget')
     expect(under).toBe('Hub')
     await hand.press(...middle(named(await saved(), 'Azimuth')), 'right')
-    await hand.sees('What lies here')
+    await hand.sees('Widgets at this point')
     // Its keys are its own: none locks what is selected, or leads out of it.
     await hand.keys('k', 'Tab')
     expect(await hand.page.evaluate(() => document.activeElement?.closest('[role="menu"]') !== null)).toBe(true)
@@ -154,7 +154,7 @@ describe('copies', () => {
     const pasted = (p: Project) => Object.values(p.widgets).find((w) => w.name === 'Target 2')!
     const once = await saved()
     expect([pasted(once).settings['variable'], once.pages[pasted(once).page]!.name]).toEqual(['variable:dome_target', 'Weather'])
-    await hand.click('Own variables', 'button')
+    await hand.click('Create new variables', 'button')
     await hand.sees('dome_target_2')
     const twice = await saved()
     const own = twice.variables[pasted(twice).settings['variable'] as never] as { name: string; holds: object }
@@ -166,7 +166,7 @@ describe('copies', () => {
     // Another project has neither the variable nor the typeface: the one comes along, the other is its own.
     ;({ id } = await server.post<{ id: string }>('/projects', { name: 'Other', width: 480, height: 320, diagonalInches: 4 }))
     await hand.opens(`${server.url}/project/${id}/pages`)
-    await hand.sees('A adds, or drag a rectangle')
+    await hand.sees('Press A to add a widget, or drag a rectangle')
     await hand.page.keyboard.down('Control')
     await hand.page.keyboard.press('v', { commands: ['Paste'] })
     await hand.page.keyboard.up('Control')
@@ -200,7 +200,7 @@ describe('while one tries', () => {
   test('a page clicked in the strip opens on the panel, by keys its buttons are pressed', async () => {
     await hand.quiet()
     await hand.keys('l')
-    await hand.sees('The panel is live.')
+    await hand.sees('Panel running.')
     await hand.click('3 · Setup', 'button')
     await hand.page.waitForFunction(() =>
       document.querySelector('nav[aria-label="Pages"] [aria-current]')?.textContent?.includes('Setup'),

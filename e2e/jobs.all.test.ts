@@ -49,7 +49,7 @@ describe('five pumps in one flags word, not side by side, each a lamp and a butt
     // The lamp, and its variable as flags with five names.
     await job.keys('a', 'i')
     await job.press(60, 60)
-    await job.choose('Type of the variable', 'flags')
+    await job.choose('Data type of the variable', 'flags')
     await job.click('Scale of indicator: 16 bits', 'button')
     const tabs = (n: number) => Array.from({ length: n }, () => 'Tab')
     await job.keys('=oak', ...tabs(3), '=ash', ...tabs(2), '=elm', ...tabs(4), '=fir', ...tabs(3), '=yew', 'Enter', 'Escape')
@@ -83,7 +83,7 @@ describe('five pumps in one flags word, not side by side, each a lamp and a butt
     await job.keys('a', 'i', 'Enter')
     await job.sees('On the wire')
     await job.keys('Enter')
-    await job.tabTo('Type of the variable')
+    await job.tabTo('Data type of the variable')
     await job.pick('flags')
     await job.tabTo('Scale of indicator: 16 bits')
     await job.keys(
@@ -135,7 +135,7 @@ test('three setpoints with − and + keys, in 40 gestures at most', async () => 
   const job = await begin(hand, server)
   await job.keys('a', 'n')
   await job.press(300, 60)
-  await job.choose('Travels', 'both ways')
+  await job.choose('Direction', 'both')
   await job.fill('Name of the variable', 'setpoint_1')
   await job.keys('a', 'b')
   await job.press(120, 60)
@@ -202,7 +202,7 @@ test('what keys open takes the keys after it however fast they come', async () =
   await pressed('[', 'r', 'Enter')
   await job.sees('5 widgets')
   await pressed('Escape', 'a', '2', 'Enter', 'Enter')
-  await job.sees('3 widgets are selected, held together')
+  await job.sees('3 widgets are selected (group)')
   expect(widgets(await job.saved(), 'number').length).toBe(6)
   // A menu is walked from the moment it opens.
   await pressed('Escape', 'a', 'ArrowDown', 'Enter', 'Enter')
@@ -220,11 +220,11 @@ test('a page of nine touch areas with one action that counts up, in 25 gestures 
   await job.choose('Action 1: does', 'sets')
   await job.click('Action 1: variable: a new variable', 'button')
   await job.click('Repeat R', 'button')
-  await job.click('Across')
+  await job.click('Columns')
   await job.keys('Control+a', '=3', 'Tab', 'Control+a', '=3', 'Tab', 'Tab', 'Tab', 'Tab', 'Tab', 'Tab')
   await job.clickWords('label', 'the same')
   // Enter takes the value, and with it what the form makes.
-  await job.fill('Value step', '1')
+  await job.fill('Value increment', '1')
   const project = await job.saved()
   const areas = widgets(project, 'button')
   expect(areas.map((w) => w.settings['text'])).toEqual(Array.from({ length: 9 }, (_, k) => `zone ${k + 1}`))
@@ -245,7 +245,7 @@ test('four pages with one menu, three values that differ in scale and digits, si
   await job.choose('Action 1: variable', 'page')
   await job.fill('Action 1: to', '1')
   await job.click('Repeat R', 'button')
-  await job.click('Across')
+  await job.click('Columns')
   const words = ['=Rooms', 'Enter', '=Air', 'Enter', '=Light', 'Enter', '=Set up']
   await job.keys('Control+a', '=4', 'Tab', 'Control+a', '=1', ...tabs(5), ...words, 'Tab', 'Control+a', '=1', 'Enter')
   // Three pages more, and the menu on each.
@@ -281,7 +281,7 @@ test('four pages with one menu, three values that differ in scale and digits, si
   await job.choose('Action 1: does', 'switches bits of')
   await job.click('Action 1: variable: a new variable', 'button')
   await job.click('Repeat R', 'button')
-  await job.click('Across')
+  await job.click('Columns')
   const rooms = ['hall', 'stair', 'cellar', 'porch', 'yard', 'shed'].flatMap((room) => [`=${room}`, 'Enter']).slice(0, -1)
   await job.keys(
     'Control+a',

@@ -45,9 +45,9 @@ Atomics.wait(new Int32Array(new WebAssembly.Memory({ initial: 1, maximum: 1, sha
 
 /** Starts the panel once more: what the glass said of it is gone, and nothing is offered any more. */
 async function goesOnAgain(hand: Hand): Promise<void> {
-  await hand.click('Start it again', 'button')
+  await hand.click('Restart', 'button')
   await hand.page.waitForFunction(
-    () => ![...document.querySelectorAll('button')].some((button) => button.textContent.includes('Start it again')),
+    () => ![...document.querySelectorAll('button')].some((button) => button.textContent.includes('Restart')),
     { polling: 50 },
   )
 }
@@ -63,7 +63,7 @@ describe('a worker that does not go on', () => {
       .workers()[0]!
       .evaluate(hangs)
       .catch(() => undefined)
-    await hand.sees('The simulated panel is busy')
+    await hand.sees('Simulator not responding')
     await page.keyboard.press('ArrowRight')
     await hand.sees('Saved · revision 2')
     await goesOnAgain(hand)
@@ -85,7 +85,7 @@ describe('a worker that does not go on', () => {
     await hand.isSaved()
     await hand.station('Bench')
     const clock = () => hand.secondsOn()
-    await hand.clickOn('[aria-label="Speed"] div:last-child > label')
+    await hand.clickOn('[aria-label="Baud rate"] div:last-child > label')
     await expect.poll(clock).toBeGreaterThan(20)
     const mine = page.workers()
     await hand.opens(`${server.url}/project/${next.id}/bench`)
@@ -131,7 +131,7 @@ describe('a worker that does not go on', () => {
     })
     await page.goto(`${server.url}/project/${id}/pages`)
     const hand = new Hand(page)
-    await hand.sees('The simulated panel has stopped')
+    await hand.sees('Simulator stopped')
     await hand.sees('made to break')
     await page.evaluate(() => void ((window as { mended?: boolean }).mended = true))
     await goesOnAgain(hand)

@@ -71,7 +71,7 @@ describe('what was shown is there', () => {
     for (const page of [one, two]) {
       await page.bringToFront()
       await new Hand(page).sees('Saved · revision')
-      expect(await page.evaluate(() => document.body.innerText.includes('set aside'))).toBe(false)
+      expect(await page.evaluate(() => document.body.innerText.includes('conflict'))).toBe(false)
       await page.close()
     }
   })
@@ -91,15 +91,15 @@ describe('what was shown is there', () => {
     const hand = new Hand(page)
     chromium.serverAway = true
     await hand.fill('Project name', 'Spoilt')
-    await hand.sees('1 set aside')
+    await hand.sees('1 conflict')
     await hand.fill('Project name', 'Good again')
     await hand.sees('Saved · revision 2')
     chromium.serverAway = false
     await page.reload()
-    await hand.click('1 set aside', 'button')
+    await hand.click('1 conflict', 'button')
     await hand.sees('Not this one.')
-    await hand.click('Remove', 'button')
-    await page.waitForFunction(() => !document.body.innerText.includes('set aside'))
+    await hand.click('Discard', 'button')
+    await page.waitForFunction(() => !document.body.innerText.includes('conflict'))
     expect((await saved(id)).project.name).toBe('Good again')
     await page.close()
   })
@@ -144,7 +144,7 @@ describe('a project file', () => {
     await hand.sees('No picture: made to fail.')
     const input = (await page.$('input[type=file]'))! as import('puppeteer-core').ElementHandle<HTMLInputElement>
     await input.uploadFile(new URL(import.meta.url).pathname)
-    await hand.sees('This is not a project file')
+    await hand.sees('Not a project file')
     chromium.serverAway = false
     await page.close()
   })
@@ -157,11 +157,11 @@ describe('what leaves a project', () => {
     const hand = new Hand(page)
     await page.goto(`${server.url}/project/${a.id}/panel`)
     await hand.fill('Width', '470')
-    await hand.click('Profiles', 'button')
-    await hand.fill('Name of the profile', 'Bench glass')
+    await hand.click('Hardware presets', 'button')
+    await hand.fill('Name of the preset', 'Bench glass')
     await hand.sees('470 × 320')
     await page.goto(`${server.url}/project/${b.id}/panel`)
-    await hand.click('Profiles', 'button')
+    await hand.click('Hardware presets', 'button')
     await hand.clickOn('button', 'Bench glass')
     const width = async () => (await saved(b.id)).project.panel.width
     await expect.poll(width).toBe(470)
@@ -177,7 +177,7 @@ describe('what leaves a project', () => {
     await page.goto(`${server.url}/project/${id}/variables`)
     await hand.click('+ Variable N', 'button')
     const spent = async () => Object.keys((await saved(id)).project.spent.addresses).length
-    await hand.sees('No address is frozen')
+    await hand.sees('addresses reserved')
     await hand.sees('Saved · revision 2')
     expect(await spent()).toBe(0)
     await page.goto(server.url)

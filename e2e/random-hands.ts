@@ -75,7 +75,7 @@ const ofWindow =
   /find|explain|bytes|to send|value of the host|step|moment|command|go to|search|hand|of the splash|across|^down$|pitch|bits, in order|words, one a line|value step|new name|size of the panel/i
 /** Words of what leads out of the project, or asks the system for a file. */
 const leadsAway =
-  /all projects|shelf|file|replace|\+ add\b|download|save a copy|export|open in|window of its own|popped|reference|delete (the )?project/i
+  /all projects|shelf|file|replace|\+ add\b|download|save a copy|export|open in|separate window|popped|tracing|delete (the )?project/i
 
 export class RandomHands {
   readonly done: Done = { gestures: 0, typed: 0, fields: new Map(), lost: [] }

@@ -44,7 +44,7 @@ const changed = async (edit: string, args: unknown) => {
 
 describe('one more of each is wherever the others are', () => {
   test('a kind of widget: in the menu, on the glass, in the form, with a variable of its own', async () => {
-    await station('pages', 'A adds, or drag a rectangle')
+    await station('pages', 'Press A to add a widget, or drag a rectangle')
     await hand.keys('a')
     await menuItem('Stripe')
     await hand.press(240, 160)
@@ -103,7 +103,7 @@ describe('one more of each is wherever the others are', () => {
     await expect.poll(async () => JSON.stringify((await saved()).layout)).toContain('"part":"unit","unit":17')
     await hand.sees('unit 17')
     await station('bench', 'Conversation')
-    await hand.sees('done')
+    await hand.sees('ACK')
     await hand.keys('h')
     await hand.clickOn('[data-entry]', 'ask version')
     await hand.sees('ours')
@@ -134,7 +134,7 @@ describe('one more of each is wherever the others are', () => {
     await hand.page.reload()
     await hand.sees(`${name} is even`)
     await hand.click('Run', 'button')
-    await hand.sees('Failed.')
+    await hand.sees('Failed')
     const [exchange] = Object.values((await saved()).exchanges)
     expect(Object.values(exchange!.steps)).toMatchObject([{ kind: 'is even', settings: { variable: stripe } }])
   })

@@ -44,9 +44,9 @@ class Job {
     // Where there are variables that it could show, it is asked of which.
     const asks = await this.hand.page.waitForFunction(() => {
       const items = [...document.querySelectorAll('[role="menuitem"]')].map((item) => item.textContent)
-      return items.some((words) => words.includes('A new one')) ? 'asks' : items.length === 0 && 'adds'
+      return items.some((words) => words.includes('New variable')) ? 'asks' : items.length === 0 && 'adds'
     })
-    if ((await asks.jsonValue()) === 'asks') await this.hand.clickOn('[role="menuitem"]', 'A new one')
+    if ((await asks.jsonValue()) === 'asks') await this.hand.clickOn('[role="menuitem"]', 'New variable')
     await this.hand.keys('Enter')
     await this.hand.sees('Together')
   }
@@ -99,7 +99,7 @@ async function begin(): Promise<Job> {
   const made = { name: `Scenario ${++count}`, width: 800, height: 480, diagonalInches: 7 }
   const { id } = await server.post<{ id: string }>('/projects', made)
   await hand.opens(`${server.url}/project/${id}/pages`)
-  await hand.sees('A adds, or drag a rectangle')
+  await hand.sees('Press A to add a widget, or drag a rectangle')
   return new Job(hand, id)
 }
 
@@ -114,7 +114,7 @@ describe('a job of its own', () => {
     const { x, y, width, height } = (await job.named('slider')).place
     await job.hand.drag([x + width - 14, y + height / 2], [x - 15, y + height / 2])
     await job.hand.choose('Variable to send', 'backlight')
-    await job.click('Ask for it')
+    await job.click('Read')
     // The profile says that 5 % is the darkest that is read.
     await job.sees('backlight = 5 %')
     expect((await job.saved()).variableOrder.length).toBe(0)
@@ -124,14 +124,14 @@ describe('a job of its own', () => {
     const job = await begin()
     await job.add('Indicator')
     await job.add('Button')
-    await job.choose('Works', 'switches')
+    await job.choose('Behaviour', 'toggle')
     await job.choose('Variable', 'indicator')
     expect((await job.named('button')).settings).toMatchObject({
       works: 'switches',
       variable: expect.stringMatching(/^variable:/) as never,
     })
-    await job.sees('“button” changes indicator, which the panel never reports')
-    await job.click('Let it travel both ways')
+    await job.sees('“button” changes indicator, but it is host → panel only')
+    await job.click('Set direction to both')
     await job.onBench()
     await job.press('button')
     await job.sees('← indicator = on')
@@ -144,10 +144,10 @@ describe('a job of its own', () => {
     await job.click('+ Page')
     await job.hand.find('Name of the page')
     await job.fill('Name of the page', 'Hello')
-    await job.click('With it, and as time goes on')
-    await job.fill('Shown for', '700')
-    await job.choose('Then', 'page 1')
-    await job.click('Show at power-on')
+    await job.click('Layers, timing and actions')
+    await job.fill('Auto-advance after', '700')
+    await job.choose('Auto-advance to', 'page 1')
+    await job.click('Set as start page')
     const project = await job.saved()
     const splash = Object.values(project.pages).find((p) => p.name === 'Hello')!
     expect([splash.showsForMs, project.pages[splash.thenPage as keyof typeof project.pages]?.name, project.startPage]).toEqual([
@@ -178,7 +178,7 @@ describe('a job of its own', () => {
   test('an alarm that comes, beeps, is seen, and goes', async () => {
     const job = await begin()
     await job.add('Indicator')
-    await job.choose('Type of the variable', 'flags')
+    await job.choose('Data type of the variable', 'flags')
     await job.add('Alarm list')
     await job.hand.click('Alarms: no alarms yet …', 'button')
     await job.hand.click('+ Alarm', 'button')
@@ -215,7 +215,7 @@ describe('a job of its own', () => {
 
   test('several are held together: moved as one, taken apart, and undone', async () => {
     const job = await begin()
-    await job.addSeveral('Slider with number')
+    await job.addSeveral('Slider with value')
     const [slider, value] = [await job.named('slider_value slider'), await job.named('slider_value value')]
     expect([slider.parent, value.parent]).toEqual(['', slider.id])
     const middle = [slider.place.x + 40, slider.place.y + 20] as const
@@ -241,7 +241,7 @@ describe('a job of its own', () => {
   test('a text typed on a keypad of letters, over its pages', async () => {
     const job = await begin()
     await job.add('Entry')
-    await job.choose('Type of the variable', 'text')
+    await job.choose('Data type of the variable', 'text')
     await job.hand.click('New keypad', 'button')
     await job.hand.clickOn('[role="menuitem"]', 'Text keypad, QWERTZ')
     await expect
@@ -264,7 +264,7 @@ describe('a job of its own', () => {
   test('a text that changes its words and its colour with a state', async () => {
     const job = await begin()
     await job.add('Text')
-    await job.choose('Type of the variable', 'choice')
+    await job.choose('Data type of the variable', 'choice')
     await job.click('States from its words')
     const states = (await job.named('text')).settings['states'] as { meaning: string; textColour: string }[]
     expect(states.length).toBeGreaterThan(1)
@@ -296,8 +296,8 @@ describe('a job of its own', () => {
     const job = await begin()
     for (let k = 0; k < 4; k++) await job.addSeveral('Value with − and +')
     await job.keys('Escape')
-    await job.click('With it, and as time goes on')
-    await job.choose('Its values travel', 'on leaving')
+    await job.click('Layers, timing and actions')
+    await job.choose('Send changes', 'on leaving')
     await job.click('+ Page')
     await job.hand.find('Name of the page')
     await job.fill('Name of the page', 'Away')
@@ -329,8 +329,8 @@ describe('a job of its own', () => {
     await job.hand.fill('trace 1: Colour', '#ff0000')
     await job.hand.keys('Escape')
     await job.hand.keys('/')
-    await job.hand.fill('Sampled every', '30000')
-    await job.hand.fill('Samples kept', '120')
+    await job.hand.fill('Sample interval', '30000')
+    await job.hand.fill('Buffer length', '120')
     await job.hand.click('+ Page', 'button')
     await job.hand.find('Name of the page')
     await job.fill('Name of the page', 'Away')
@@ -339,8 +339,8 @@ describe('a job of its own', () => {
     await job.sees('← slider = ')
     await job.press('slider 2', 60)
     await job.sees('← slider_2 = ')
-    await job.click('Hold')
-    await job.fill('Length of a step', '600000')
+    await job.click('Pause')
+    await job.fill('Step length', '600000')
     await job.minutes(30)
     // While another page shows, the host changes one of them; the trend goes on all the same.
     await job.send('slider', '90')
@@ -350,7 +350,7 @@ describe('a job of its own', () => {
     await job.send('page', '1')
     await job.click('Run')
     await job.sees('page “page 1” opens')
-    await job.click('Hold')
+    await job.click('Pause')
     const { place } = await job.named('trend')
     const heights = async () => {
       const pixels = await job.hand.quiet()

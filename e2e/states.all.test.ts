@@ -79,12 +79,12 @@ test('with the server away every station says so, keeps working and loses nothin
   await hand.sees('Saved · revision')
   chromium.serverAway = true
   await server.stop()
-  await hand.fill('The panel answers after', '7')
-  await hand.sees('Not saved: kept in this browser')
+  await hand.fill('Panel response time', '7')
+  await hand.sees('Offline: changes are stored in this browser')
   const wrong: string[] = []
   for (const station of ['Pages', 'Variables', 'Frames', 'Bench', 'Exchanges', 'Panel']) {
     await hand.station(station)
-    await hand.sees('Not saved: kept in this browser')
+    await hand.sees('Offline: changes are stored in this browser')
     await withAxe()
     wrong.push(...((await page.evaluate(rules)) as string[]).map((words) => `${station}: ${words}`))
   }

@@ -41,10 +41,10 @@ const everyState: State[] = [
   { name: 'shelf', of: 'shelf', sees: 'Heron Hill dome' },
   { name: 'shelf, a new panel', of: 'shelf', sees: 'Heron Hill dome', act: keys('n') },
   { name: 'shelf, menu of a project', of: 'shelf', sees: 'Heron Hill dome', act: button('More for Heron Hill dome') },
-  { name: 'panel', of: 'demo', station: 'panel', sees: 'A report and its done' },
-  { name: 'panel, empty', of: 'empty', station: 'panel', sees: 'A report and its done' },
+  { name: 'panel', of: 'demo', station: 'panel', sees: 'Report and acknowledge' },
+  { name: 'panel, empty', of: 'empty', station: 'panel', sees: 'Report and acknowledge' },
   { name: 'panel, all settings', of: 'demo', station: 'panel', act: button('All settings of the panel') },
-  { name: 'panel, profiles', of: 'demo', station: 'panel', act: button('Profiles') },
+  { name: 'panel, profiles', of: 'demo', station: 'panel', act: button('Hardware presets') },
   { name: 'artwork', of: 'demo', station: 'artwork', sees: 'As it came' },
   { name: 'artwork, empty', of: 'empty', station: 'artwork', sees: 'Drop pictures here' },
   {
@@ -59,7 +59,7 @@ const everyState: State[] = [
     of: 'demo',
     station: 'artwork',
     act: async (hand) => {
-      await hand.clickOn('section[aria-label="Type"] button', 'caption')
+      await hand.clickOn('section[aria-label="Fonts"] button', 'caption')
       await hand.page.waitForSelector('canvas[data-made][aria-label="Words with 2 bit"]')
     },
   },
@@ -96,7 +96,7 @@ const everyState: State[] = [
     of: 'demo',
     station: 'pages',
     act: async (hand) => {
-      await hand.click('The glass is seen as it is', 'button')
+      await hand.click('Vision simulation: normal', 'button')
       await hand.click('green-blind', 'radio')
     },
   },
@@ -107,7 +107,7 @@ const everyState: State[] = [
     station: 'pages',
     act: all(
       (hand) => hand.press(500, 215),
-      (hand) => hand.sees('at rest'),
+      (hand) => hand.sees('normal'),
       (hand) => hand.page.click('[title="Face: what it is made of"]'),
     ),
   },
@@ -127,7 +127,7 @@ const everyState: State[] = [
     name: 'pages, with it and as time goes on',
     of: 'demo',
     station: 'pages',
-    act: all(text('With it, and as time goes on'), text('What the panel does by itself')),
+    act: all(text('Layers, timing and actions'), text('Panel behaviour')),
   },
   {
     name: 'pages, the alarms of a list',
@@ -179,7 +179,7 @@ const everyState: State[] = [
     of: 'demo',
     station: 'bench',
     act: all(
-      (h) => h.sees('done'),
+      (h) => h.sees('ACK'),
       keys('h'),
       (h) => h.page.click('[data-entry]'),
     ),
@@ -189,7 +189,10 @@ const everyState: State[] = [
     name: 'bench, bytes typed',
     of: 'demo',
     station: 'bench',
-    act: all(text('bytes as host'), async (hand) => void (await (await hand.find('Bytes to send')).type('51 12 00 06 09 00 00'))),
+    act: all(
+      text('Bytes from host'),
+      async (hand) => void (await (await hand.find('Bytes to send')).type('51 12 00 06 09 00 00')),
+    ),
   },
   { name: 'exchanges', of: 'demo', station: 'exchanges', sees: '6 exchanges' },
   { name: 'exchanges, empty', of: 'empty', station: 'exchanges', sees: 'An exchange is a scripted check' },

@@ -76,7 +76,7 @@ describe('Variables', () => {
 
 describe('Frames', () => {
   test('a part is moved by Alt with the arrows, and the bytes follow', async () => {
-    await open('frames', 'every frame has one reading')
+    await open('frames', 'every frame decodes unambiguously')
     await hand.page.focus('[role="tabpanel"] [data-tint="address"]')
     await hand.keys('Alt+ArrowLeft')
     await hand.sees('Saved · revision 1')
@@ -86,12 +86,12 @@ describe('Frames', () => {
       'flag',
       'address',
       'sequence · operation',
-      'value',
-      'check',
+      'data',
+      'checksum',
     ])
   })
   test('a pasted log is read line by line, each frame in its own direction', async () => {
-    await open('frames', 'every frame has one reading')
+    await open('frames', 'every frame decodes unambiguously')
     const field = await hand.find('Bytes to explain')
     await field.type(
       '21:47:06.512 TX 7E 51 12 00 06 09 97 82 7E\n21:47:07.140 RX 7E 35 12 00 06 09 34 0E 7E\nsomething else\n21:47:08 TX 7E 51 12 00 06 09 97 83 7E',
@@ -99,7 +99,7 @@ describe('Frames', () => {
     await hand.sees('2 frames · 1 wrong')
     await hand.sees('report dome_target = 231.0°, sequence 3')
     await hand.sees('One bit is wrong: byte 8, bit 0.')
-    await hand.sees('1 line has no bytes.')
+    await hand.sees('1 line without bytes.')
   })
 })
 
@@ -108,14 +108,14 @@ describe('Bench', () => {
     await open('bench', 'page “Dome” opens')
     await hand.sees('dome_azimuth = 220')
     await hand.press(520, 215)
-    await hand.sees('finger on “Open shutter”')
+    await hand.sees('press “Open shutter”')
     await hand.sees('shutter_state = moving')
     await hand.keys('h')
-    await hand.sees('held at')
-    await hand.clickOn('label', 'bytes as host')
+    await hand.sees('paused at')
+    await hand.clickOn('label', 'Bytes from host')
     await (await hand.find('Bytes to send')).type('51 12 00 06 09 00 00')
-    await hand.click('Put right and send', 'button')
-    await hand.fill('Length of a step', '200')
+    await hand.click('Fix length and checksum, send', 'button')
+    await hand.fill('Step length', '200')
     await hand.click('Step', 'button')
     await hand.sees('dome_target = 231.0°')
     const field = await hand.find('Bytes to send')
@@ -123,7 +123,7 @@ describe('Bench', () => {
     await field.type('7E 51 12 00 06 09 00 00 7E')
     await hand.click('Send 9 bytes to the panel', 'button')
     await hand.click('Step', 'button')
-    await hand.sees('checksum wrong')
+    await hand.sees('checksum error')
     await hand.page.focus('[role="log"]')
     await hand.keys('f')
     await hand.page.waitForSelector('[data-entry~="wrong"][data-entry~="picked"]')
@@ -160,7 +160,7 @@ describe('Exchanges', () => {
   test('by showing: a touch on the glass, a frame of the run, a value; each is a step at once, and the run says whether it holds', async () => {
     await open('exchanges', '6 exchanges')
     await hand.click('+ Exchange', 'button')
-    await hand.sees('No step yet.')
+    await hand.sees('No steps.')
     await hand.page.waitForSelector('canvas[aria-label^="The glass of the run"]')
     const steps = async () => {
       const { exchanges, exchangeOrder } = await saved()
@@ -183,9 +183,9 @@ describe('Exchanges', () => {
     await hand.sees('shutter_order = open')
     expect((await steps()).map((s) => s.kind)).toEqual(['touch'])
     await hand.clickOn('svg text', 'shutter_order = open')
-    await hand.click('Expect it', 'button')
+    await hand.click('Expect', 'button')
     await expect.poll(async () => (await steps()).map((s) => s.kind)).toEqual(['touch', 'expect report'])
-    await hand.sees('Passed in')
+    await hand.sees('Passed (')
     expect((await steps())[1]!.settings).toMatchObject({ value: 'open' })
     // The time line, with the glass of that instant, by keys.
     await hand.page.focus('[aria-label="Moment of the run"]')
@@ -198,10 +198,10 @@ describe('Exchanges', () => {
     await hand.page.click('[data-step="6"] button')
     await hand.fill('Within', '5000')
     await hand.keys('r')
-    await hand.sees('ms too late.')
-    await hand.click('Allow 5300 ms', 'button')
+    await hand.sees('ms late.')
+    await hand.click('Change limit to 5300 ms', 'button')
     await hand.keys('r')
-    await hand.sees('Passed in')
+    await hand.sees('Passed (')
     // The verdict stays while another station is looked at.
     await hand.keys('3')
     await hand.sees('Page')
@@ -216,26 +216,26 @@ describe('Exchanges', () => {
     await hand.choose('Variable', 'humidity')
     await hand.fill('Value', '50')
     await hand.keys('r')
-    await hand.sees('humidity is never reported: it travels to the panel only.')
-    await hand.click('Let it travel both ways', 'button')
+    await hand.sees('humidity is host → panel only and is never reported.')
+    await hand.click('Set direction to both', 'button')
     expect((await saved()).variables['variable:humidity']!.travels).toBe('both')
   })
 })
 
 describe('Panel', () => {
   test('the corner of the glass is dragged, an edge stepped by keys, a speed taken from the scale', async () => {
-    await open('panel', 'A report and its done')
-    const from = await middleOf('[aria-label="corner: the diagonal"]')
+    await open('panel', 'Report and acknowledge')
+    const from = await middleOf('[aria-label="Diagonal"]')
     await dragTo(from, [from[0] + 60, from[1] + 34])
     await hand.page.mouse.up()
     const { panel } = await saved()
     expect(panel.diagonalInches).toBeGreaterThan(7.5)
     expect([panel.width, panel.height]).toEqual([800, 480])
-    await hand.page.focus('[aria-label="right edge: pixels across"]')
+    await hand.page.focus('[aria-label="Width"]')
     await hand.keys('Shift+ArrowLeft')
     await expect.poll(async () => (await saved()).panel.width).toBe(790)
-    await hand.clickOn('[aria-label="Usual speeds"] button', '115.2 k')
+    await hand.clickOn('[aria-label="Common baud rates"] button', '115.2 k')
     await expect.poll(async () => (await saved()).link.baud).toBe(115_200)
-    await hand.sees('86.8 µs a byte')
+    await hand.sees('86.8 µs/byte')
   })
 })

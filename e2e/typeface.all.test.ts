@@ -43,14 +43,14 @@ describe('a typeface from a file', () => {
       await chooser.accept([file])
     }
     await take(wrong)
-    await hand.sees('was not taken: it is no TrueType')
+    await hand.sees('rejected: not a TrueType')
     chromium.serverAway = true
     await server.stop()
     await take(font)
     await hand.page.waitForFunction(() =>
       document.querySelector('[aria-label="Type: typeface"]')?.textContent?.includes('Night letters'),
     )
-    await hand.sees('Not saved: kept in this browser')
+    await hand.sees('Offline: changes are stored in this browser')
     await server.start()
     const project = await saved()
     const made = Object.values(project.typefaces).find((t) => t.name === 'Night letters')!

@@ -120,7 +120,7 @@ const fields: Field[] = [
   {
     name: 'a number in a popover',
     to: () => onPages('a'),
-    open: () => hand.click('Face: at rest', 'button'),
+    open: () => hand.click('Face: normal', 'button'),
     label: 'Face: radius',
     is: (p) => face(p, 'a')['radius'],
     other: (p) => face(p, 'b')['radius'],
@@ -129,7 +129,7 @@ const fields: Field[] = [
   {
     name: 'a colour in a popover',
     to: () => onPages('a'),
-    open: () => hand.click('Face: at rest', 'button'),
+    open: () => hand.click('Face: normal', 'button'),
     label: 'Face: border',
     is: (p) => face(p, 'a')['border'],
     other: (p) => face(p, 'b')['border'],
@@ -146,7 +146,7 @@ const fields: Field[] = [
   {
     name: 'a value with a unit',
     to: () => onPages('n'),
-    label: 'Starts at',
+    label: 'Initial value',
     is: (p) => variable(p, 'w').initial,
     other: (p) => variable(p, 'v').initial,
     next: (n) => [`${n}.5`, n + 0.5],
@@ -154,7 +154,7 @@ const fields: Field[] = [
   {
     name: 'several lines',
     to: () => onPages(),
-    label: 'What the page is for',
+    label: 'Notes of the page',
     is: (p) => p.pages[page as never]!['note'],
     other: (p) => p.pages['page:two' as never]!['note'],
     next: word,
@@ -231,7 +231,7 @@ test.each(put.map((field) => [field.name, field] as const))('Escape puts %s back
 test('a tab that is closed in the middle of a word keeps it; what cannot be taken is said by its name', async () => {
   await types({ ...fields[2]!, next: () => ['no number', 0] })
   await hand.press(...centre('n'))
-  await hand.sees('“no number” was not taken for Height of the widget')
+  await hand.sees('“no number” was not applied to Height of the widget')
   const other = new Hand(await chromium.page())
   await other.page.goto(`${server.url}/project/${id}/pages`)
   const was = hand
@@ -249,7 +249,7 @@ test('a tab that is closed in the middle of a word keeps it; what cannot be take
 
 test('Escape closes what is innermost: a list, then its popover, then nothing is selected any more', async () => {
   await onPages('a')
-  await hand.click('Face: at rest', 'button')
+  await hand.click('Face: normal', 'button')
   // By a key: what has just opened may still find its place.
   await (await hand.find('Face: shape', 'combobox')).focus()
   await hand.keys('Enter')
@@ -272,7 +272,7 @@ test('Escape closes what is innermost: a list, then its popover, then nothing is
 
 test('letters find in a short list; a unit beside a field is a part of it; “none” is a colour where there may be none', async () => {
   await onPages('a')
-  await hand.click('Face: at rest', 'button')
+  await hand.click('Face: normal', 'button')
   await (await hand.find('Face: shape', 'combobox')).focus()
   await hand.keys('Enter')
   await hand.find('ellipse', 'option')
@@ -282,7 +282,7 @@ test('letters find in a short list; a unit beside a field is a part of it; “no
   await expect.poll(async () => face(await saved(), 'a')['border']).toBe('')
   // The last pixels of the field, where its unit stands.
   await hand.page.keyboard.press('Escape')
-  const field = await hand.find('Type: size', 'textbox')
+  const field = await hand.find('Font: size', 'textbox')
   const [x, y] = await field.evaluate((e) => {
     const box = e.getBoundingClientRect()
     return [box.right - 6, (box.top + box.bottom) / 2]
@@ -297,9 +297,9 @@ test('what is typed after / is sought; Enter on a size that is picked makes the 
   await hand.sees('No setting has that name.')
   await hand.page.keyboard.press('Escape')
   await hand.page.click('header a')
-  await hand.sees('New panel')
+  await hand.sees('New project')
   await hand.keys('n')
-  await hand.clickOn('[aria-label="Size of the glass"] button', '480 × 272')
+  await hand.clickOn('[aria-label="Glass size"] button', '480 × 272')
   await hand.page.keyboard.press('Enter')
   await hand.page.waitForFunction(() => location.pathname.endsWith('/pages'))
   const { project } = await server.opened(new URL(hand.page.url()).pathname.split('/')[2]!)
@@ -307,12 +307,12 @@ test('what is typed after / is sought; Enter on a size that is picked makes the 
 })
 
 test.each([
-  ['words on the glass', 'b', 'the words of b'],
+  ['words on the glass', 'b', 'the text of b'],
   ['a text', 'a', 'Text'],
 ])('of %s, whose widget another window deletes, it is said what is lost', async (name, of, label) => {
   await types({ ...fields.find((field) => field.name === name)!, next: () => ['Ajar', 0] })
   const { project, revision } = await server.opened(id)
   const changes = [{ changeId: `change:gone${of}`, edit: 'delete widgets', args: { ids: [`widget:${of}`] } }]
   await server.post(`/projects/${id}/changes`, { form: project.format, base: revision, changes })
-  await hand.sees(`“Ajar” was not taken for ${label}`)
+  await hand.sees(`“Ajar” was not applied to ${label}`)
 })

@@ -35,13 +35,13 @@ const middle = (project: Project, name: string) => {
 }
 const station = (name: string) => hand.station(name)
 const holdAtZero = async () => {
-  await hand.click('Hold', 'button')
+  await hand.click('Pause', 'button')
   await hand.find('Run', 'button')
   await hand.click('Power cycle both', 'button')
   await hand.sees('0.000 s')
 }
 const step = async (ms: number, shows: string) => {
-  await hand.fill('Length of a step', String(ms))
+  await hand.fill('Step length', String(ms))
   await hand.click('Step', 'button')
   await hand.sees(shows)
 }
@@ -82,7 +82,7 @@ describe('from an empty project to a checked exchange', () => {
     await hand.sees('Heron Hill dome')
     await hand.click('Open Heron Hill dome on the Bench')
     await hand.sees('dome_azimuth')
-    await hand.sees('done')
+    await hand.sees('ACK')
     const early = await hand.glass()
     await hand.page.waitForFunction(() => Number(document.querySelector('output')?.textContent?.split(' ')[0]) > 2.2, {
       timeout: 300_000,
@@ -91,8 +91,8 @@ describe('from an empty project to a checked exchange', () => {
   })
 
   test('a project of one’s own, with a number, an indicator and two buttons, without an address typed', async () => {
-    await hand.click('To the shelf')
-    await hand.sees('New panel')
+    await hand.click('All projects')
+    await hand.sees('New project')
     await hand.page.keyboard.press('n')
     await hand.find('Name', 'textbox')
     await hand.page.keyboard.type('Tide gauge')
@@ -114,7 +114,7 @@ describe('from an empty project to a checked exchange', () => {
     await hand.press(60, 40)
     await hand.sees('number 1')
     await hand.fill('Name of the variable', 'level')
-    await hand.choose('Travels', 'both ways')
+    await hand.choose('Direction', 'both')
     const project = await savedWhenQuiet('Tide gauge')
     await hand.press(...middle(project, 'button'))
     await hand.sees('button 3')
@@ -130,7 +130,7 @@ describe('from an empty project to a checked exchange', () => {
 
   test('the exact frames each will use', async () => {
     await station('Frames')
-    await hand.sees('every frame has one reading')
+    await hand.sees('every frame decodes unambiguously')
     await hand.sees('second button')
     const row = (await hand.reads()).replaceAll('\n', ' ')
     expect(row).toMatch(/second button\s+event/)
@@ -145,9 +145,9 @@ describe('from an empty project to a checked exchange', () => {
     await hand.page.keyboard.press('3')
     await hand.sees('shown at power-on')
     await hand.page.keyboard.press('l')
-    await hand.sees('The panel is live.')
+    await hand.sees('Panel running.')
     await hand.page.keyboard.press('l')
-    await hand.sees('panel is held')
+    await hand.sees('panel paused')
   })
 
   test('a check of that exchange passes; broken, it says why it fails', async () => {
@@ -163,7 +163,7 @@ describe('from an empty project to a checked exchange', () => {
     await hand.sees('Passed in')
     await hand.fill('Value', '6')
     await hand.click('Run', 'button')
-    await hand.sees('Failed.')
+    await hand.sees('Failed')
     await hand.sees('A report of this variable came, with another value.')
     await hand.sees('expected')
     expect(await hand.page.$$eval('[data-byte~="differs"]', (bytes) => bytes.map((b) => b.textContent))).toContain('05')
@@ -191,15 +191,15 @@ describe('from an empty project to a checked exchange', () => {
   test('another layout, set up without code: the same press, send and exchange pass on it', async () => {
     await station('Frames')
     await hand.click('Start from ▾', 'button')
-    await hand.clickOn('[role="menuitem"]', 'length-led')
+    await hand.clickOn('[role="menuitem"]', 'length-prefixed')
     await hand.page.waitForSelector('[role="menuitem"]', { hidden: true })
     await hand.fill('Name of the layout', 'ours')
     await hand.fill('Start bytes', 'A1 B2')
-    await hand.choose('Payload: order', 'high byte first')
-    await hand.click('check CRC-16 Kermit', 'button')
+    await hand.choose('Payload byte order', 'big-endian')
+    await hand.click('checksum CRC-16 Kermit', 'button')
     await hand.click('Remove', 'button')
     await hand.page.keyboard.press('Escape')
-    await hand.sees('every frame has one reading')
+    await hand.sees('every frame decodes unambiguously')
     const project = await savedWhenQuiet('Tide gauge')
     const framing = { kind: 'length-led', start: [0xa1, 0xb2] }
     expect(project.layout).toEqual({
@@ -234,14 +234,14 @@ describe('what goes wrong', () => {
     await station('Panel')
     chromium.serverAway = true
     await server.stop()
-    await hand.fill('The panel answers after', '9')
-    await hand.sees('Not saved: kept in this browser')
+    await hand.fill('Panel response time', '9')
+    await hand.sees('Offline: changes are stored in this browser')
     await server.start()
     await hand.sees('Saved · revision')
     expect((await saved('Tide gauge')).link.latencyMs).toBe(9)
     await server.stop()
-    await hand.fill('The panel answers after', '11')
-    await hand.sees('Not saved: kept in this browser')
+    await hand.fill('Panel response time', '11')
+    await hand.sees('Offline: changes are stored in this browser')
     const url = hand.page.url()
     await hand.page.close()
     await server.start()
@@ -255,12 +255,12 @@ describe('what goes wrong', () => {
   test('two windows: each hears of the other at once', async () => {
     const other = new Hand(await chromium.page())
     await other.page.goto(hand.page.url())
-    await other.find('The panel answers after')
+    await other.find('Panel response time')
     await hand.page.bringToFront()
-    await hand.fill('The panel answers after', '13')
+    await hand.fill('Panel response time', '13')
     await other.page.bringToFront()
     await other.page.waitForFunction(
-      () => (document.querySelector('[aria-label="The panel answers after"]') as HTMLInputElement)?.value === '13',
+      () => (document.querySelector('[aria-label="Panel response time"]') as HTMLInputElement)?.value === '13',
       { timeout: 300_000 },
     )
     await other.page.close()
@@ -268,10 +268,10 @@ describe('what goes wrong', () => {
   })
 
   test('values that mean nothing are answered at the field, and nothing is lost', async () => {
-    await hand.fill('The panel answers after', 'soon')
-    await hand.sees('That is no number.')
+    await hand.fill('Panel response time', 'soon')
+    await hand.sees('Not a number.')
     await hand.page.keyboard.press('Escape')
-    await hand.fill('Tries', '99')
+    await hand.fill('Attempts', '99')
     await hand.sees('At most 20.')
     await hand.page.keyboard.press('Escape')
     await hand.fill('Width', '3*200+40')
@@ -288,7 +288,7 @@ describe('what goes wrong', () => {
     // What the console says of it comes a little later.
     const said = new Promise((resolve) => hand.page.once('console', resolve))
     await (input as unknown as { uploadFile(path: string): Promise<void> }).uploadFile(`${root}/LICENSE`)
-    await hand.sees('This is not a project file')
+    await hand.sees('Not a project file')
     await said
     chromium.serverAway = false
     await (input as unknown as { uploadFile(path: string): Promise<void> }).uploadFile(

@@ -15,7 +15,7 @@ const saved = async (): Promise<Project> => {
 const fresh = async (name: string) => {
   ;({ id } = await server.post<{ id: string }>('/projects', { name, width: 480, height: 320, diagonalInches: 4.3 }))
   await hand.opens(`${server.url}/project/${id}/pages`)
-  await hand.sees('A adds, or drag a rectangle')
+  await hand.sees('Press A to add a widget, or drag a rectangle')
 }
 const only = (project: Project): Widget =>
   Object.values(project.widgets)

@@ -125,11 +125,11 @@ async function unsavedRows(long: Editing): Promise<unknown[]> {
   await undoing.keyboard.down('Control')
   await undoing.keyboard.press('z')
   await undoing.keyboard.up('Control')
-  await new Hand(undoing).sees('Not saved: kept in this browser')
+  await new Hand(undoing).sees('Offline: changes are stored in this browser')
   await moving.bringToFront()
   await moving.keyboard.press('ArrowDown')
   await moving.keyboard.press('ArrowDown')
-  await new Hand(moving).sees('Not saved: kept in this browser')
+  await new Hand(moving).sees('Offline: changes are stored in this browser')
   await undoing.close()
   await moving.close()
   // Before the server is there again: whichever page is open would save them.

@@ -69,7 +69,7 @@ await picture('adding', `/project/${id}/pages`, async () => {
 })
 await picture('artwork', `/project/${id}/artwork`)
 await picture('letters', `/project/${id}/artwork`, async () => {
-  await (await page.waitForSelector('[aria-label="Type"] button::-p-text(caption)'))!.click()
+  await (await page.waitForSelector('[aria-label="Fonts"] button::-p-text(caption)'))!.click()
 })
 // A check that fails, made by an edit that is taken back at once.
 await picture('exchanges', `/project/${id}/exchanges`, async () => {

@@ -138,26 +138,24 @@ export const assetParams = Joi.object({
 
 /** Sentences of the server's own problems; those of files and gate stand with their modules. */
 export const apiSentences: Record<string, string> = {
-  'api.request': 'The request is not understood: {why}.',
-  'api.unknown': 'There is nothing at this address.',
-  'api.method': 'This address does not take {method}; it takes {allowed}.',
+  'api.request': 'Invalid request: {why}.',
+  'api.unknown': 'Not found.',
+  'api.method': 'Method {method} is not allowed here; use {allowed}.',
   'api.not-json': 'The body must be JSON (application/json), and is {type}.',
-  'api.no-project': 'There is no such project. It may have been deleted.',
+  'api.no-project': 'No such project. It may have been deleted.',
   'api.newer-form':
-    'The project was kept by a later version of Moth Lamp (form {found}; this one knows forms up to {known}). Start the later version to open it.',
-  'api.older-window':
-    'This window is of an older version than the server. Load it again: what it has not saved is kept in the browser and comes along.',
+    'This project was saved by a newer version (format {found}; supported up to {known}). Open it with that version.',
+  'api.older-window': 'The server was updated. Reload this window; unsaved changes are kept.',
   'api.other-history':
-    'The server has the project up to revision {newest}, this window has revision {revision}. Load it again: what it has not saved is kept in the browser and comes along.',
-  'api.damaged':
-    'The project cannot be read as it is stored ({where}: {why}). Nothing has been changed; restore a backup or import its file.',
-  'api.no-picture': 'There is no picture of its start page: {why}.',
-  'api.disk-full': 'The disk of the database is full. What you have done is kept here and saved when there is room again.',
-  'api.many-profiles': 'There are {most} profiles already. Remove one first.',
-  'api.no-asset': 'There is no such asset.',
-  'api.bad-asset': 'The file was not taken: {why}.',
-  'api.large': 'That is too large: {most} bytes are allowed.',
-  'api.origin': 'The request comes from another site, and is not served.',
-  'api.database-away': 'The database cannot be reached. What you have done is kept here and saved when it is back.',
-  'api.fault': 'Something went wrong in the server. It has been written to the log.',
+    'This window (revision {revision}) does not match the server (revision {newest}). Reload; unsaved changes are kept.',
+  'api.damaged': 'The stored project cannot be read ({where}: {why}). Nothing was changed; restore a backup or import its file.',
+  'api.no-picture': 'No preview: {why}.',
+  'api.disk-full': 'The server’s disk is full. Changes are stored in this browser until there is space.',
+  'api.many-profiles': 'There are {most} presets already. Remove one first.',
+  'api.no-asset': 'No such asset.',
+  'api.bad-asset': 'File rejected: {why}.',
+  'api.large': 'Too large (maximum {most} bytes).',
+  'api.origin': 'Requests from other sites are not served.',
+  'api.database-away': 'Database unavailable. Changes are stored in this browser and saved later.',
+  'api.fault': 'Server error. See the server log.',
 }

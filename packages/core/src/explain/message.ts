@@ -1,5 +1,5 @@
 import { bytesToWords, type Order } from '../base/index.ts'
-import type { Message } from '../frames/index.ts'
+import { eventTexts, operationTexts, reasonTexts, type Message } from '../frames/index.ts'
 import type { Book } from '../protocols/index.ts'
 import {
   CellIndex,
@@ -54,13 +54,13 @@ export function sayMessage(book: Book, message: Message): Said {
   const { operation, address } = message
   if (operation === 'event') {
     const name = book.widgets.find((w) => w.number === address)?.name ?? `widget ${address}`
-    return { what: operation, name, value: message.what, inRange: true }
+    return { what: operationTexts[operation], name, value: eventTexts[message.what], inRange: true }
   }
   if (operation === 'message')
     return { what: operation, name: `message ${address}`, value: `${message.payload.length} bytes`, inRange: true }
   const place = variableAt(book, address)
   const name = place ? place.name + (place.offset ? ` + ${place.offset}` : '') : formatAddress(address)
-  const said = { what: operation as string, name, inRange: true }
+  const said = { what: operationTexts[operation] as string, name, inRange: true }
   switch (operation) {
     case 'ask':
       return { ...said, value: message.words === (place?.words ?? -1) ? '' : `${message.words} words` }
@@ -69,7 +69,7 @@ export function sayMessage(book: Book, message: Message): Said {
     case 'done':
       return { ...said, value: '' }
     case 'refused':
-      return { ...said, value: message.reason }
+      return { ...said, value: reasonTexts[message.reason] }
     default:
       return { ...said, ...valuesOf(book, address, message.payload) }
   }

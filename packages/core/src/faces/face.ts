@@ -40,6 +40,13 @@ export interface Face {
 
 export const fadeWays = ['down', 'right', 'at an angle', 'from the middle'] as const
 export type FadeWay = (typeof fadeWays)[number]
+/** Texts that are displayed for the ways of a gradient. */
+export const fadeTexts: Readonly<Record<FadeWay, string>> = {
+  down: 'vertical',
+  right: 'horizontal',
+  'at an angle': 'angle',
+  'from the middle': 'radial',
+}
 
 export interface FaceStop {
   at: number

@@ -7,6 +7,7 @@ export {
   faceRefs,
   faceSchema,
   iconName,
+  fadeTexts,
   fadeWays,
   mapFaces,
   mostStops,

@@ -7,6 +7,7 @@ export {
   operations,
   eventKinds,
   eventTexts,
+  operationTexts,
   reasonTexts,
   reasons,
   directionsOf,

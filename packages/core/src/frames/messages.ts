@@ -19,6 +19,18 @@ export const operations: readonly Operation[] = [
   'done',
   'refused',
 ]
+/** Texts that are displayed for the operations. */
+export const operationTexts = {
+  write: 'write',
+  'set bits': 'set bits',
+  ask: 'read request',
+  value: 'read response',
+  report: 'report',
+  event: 'event',
+  message: 'message',
+  done: 'acknowledge',
+  refused: 'reject',
+} as const satisfies Record<Operation, string>
 export const eventKinds = ['pressed', 'lifted', 'held', 'slid off'] as const satisfies readonly EventKind[]
 /** Texts that are displayed for what happened to a widget. */
 export const eventTexts = {

@@ -224,7 +224,7 @@ const partOfHost = <R extends { id: string; settings: object }>(
   most: mostParts,
   refs: (record) => remembered(record, () => collect(record.id, describes(record), record.settings as Values)),
   without: (record, id, instead) => withoutIn(describes(record), record, id, instead),
-  name: () => 'host stand-in',
+  name: () => 'simulated host',
 })
 
 const table: Collection[] = [

@@ -143,7 +143,7 @@ export const reactionSettings = described({
   },
   reason: { label: 'Reason', type: oneOf(reasonTexts), default: 'busy', group: 'Then' },
   answerAfterMs: { label: 'Response delay', type: t.whole, default: 5, unit: 'ms', min: 0, max: 60_000, group: 'Then' },
-  effects: { label: 'Then set', type: listOf('effects', 'effect', effect, 16), default: [], group: 'Then', essential: true },
+  effects: { label: 'Values to set', type: listOf('effects', 'effect', effect, 16), default: [], group: 'Then', essential: true },
 })
 export interface Reaction {
   id: string
@@ -185,7 +185,7 @@ export interface HostScript {
 }
 
 export const emptyHostScript: HostScript = {
-  name: 'stand-in',
+  name: 'host',
   synchronises: true,
   quantities: {},
   quantityOrder: [],

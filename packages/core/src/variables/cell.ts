@@ -10,8 +10,8 @@ export const travelsToHost = (travels: Travels): boolean => travels === 'panel t
 export const travelWords: Record<Travels, string> = {
   'host to panel': 'host → panel',
   'panel to host': 'panel → host',
-  both: 'both ways',
-  stays: 'stays in the panel',
+  both: 'both',
+  stays: 'panel only',
 }
 
 /** What the glass does with a value the host has not sent for too long. */

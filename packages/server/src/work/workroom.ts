@@ -154,6 +154,6 @@ export class Workroom {
 }
 
 export const workSentences: Record<string, string> = {
-  'work.slow': 'It took longer than {seconds} s and was stopped: what it was made of is damaged, or made to stop others.',
-  'work.failed': 'It could not be done ({why}): what it was made of is damaged, or more than the memory there is for it.',
+  'work.slow': 'Stopped after {seconds} s. The file is damaged or malicious.',
+  'work.failed': 'Failed ({why}). The file is damaged or too large.',
 }

@@ -26,15 +26,15 @@ export function Finder({ onKeys }: { onKeys(): void }) {
       scrollable
       maxHeight={430}
       highlightQuery
-      nothingFound="Nothing has that name."
+      nothingFound="No match"
       transitionProps={{ duration: 0 }}
-      attributes={{ content: { 'aria-label': 'Find, or do' } }}
+      attributes={{ content: { 'aria-label': 'Search and commands' } }}
       classNames={{ actionDescription: styles.description! }}
       searchProps={{
         ref: takesFocus,
         leftSection: <Search size={16} />,
-        placeholder: 'Find a page, widget, variable, exchange, or what to do …',
-        'aria-label': 'Find a page, widget, variable, exchange or station',
+        placeholder: 'Search pages, widgets, variables, exchanges and commands …',
+        'aria-label': 'Search pages, widgets, variables, exchanges and commands',
       }}
     />
   )
@@ -57,26 +57,24 @@ function useFindable(open: boolean, onKeys: () => void): SpotlightActionGroupDat
         actions: [
           item('do undo', 'Undo', 'Ctrl Z', session.undo),
           item('do redo', 'Redo', 'Ctrl Y', session.redo),
-          item('do lamp', 'Edit or Touch', 'the lamp, L', () =>
+          item('do lamp', 'Edit or Run', 'switches the mode, L', () =>
             session.view.set({ lamp: session.view.value.lamp === 'edit' ? 'touch' : 'edit' }),
           ),
-          item('do columns', 'Columns away, or back', 'the middle alone, C', () =>
-            session.view.set({ columns: !session.view.value.columns }),
-          ),
-          item('do power', 'Power cycle', 'panel and host begin anew', () => session.worker.send({ type: 'restart' })),
+          item('do columns', 'Hide or show side panels', 'C', () => session.view.set({ columns: !session.view.value.columns })),
+          item('do power', 'Power cycle', 'restarts panel and host', () => session.worker.send({ type: 'restart' })),
           item('do variable', 'New variable', 'with a free address', () => {
             const id = freshId('variable')
             if (session.edit('add variable', { id, after: '' })) session.view.set({ variable: id })
             to('variables')
           }),
-          item('do page', 'New page', 'after the one that is open', () => {
+          item('do page', 'New page', 'after the current page', () => {
             const id = freshId('page')
             if (session.edit('add page', { id, after: page().id, kind: 'page' })) session.view.set({ page: id, widgets: [] })
             to('pages')
           }),
-          item('do freeze', 'Freeze all addresses', 'nothing hands them out again', () => session.edit('spend addresses', {})),
-          item('do keys', 'Keys', 'the list of all keys, ?', onKeys),
-          item('do shelf', 'To the shelf', 'all projects', () => void navigate('/')),
+          item('do freeze', 'Reserve all addresses', 'never reassigned automatically', () => session.edit('spend addresses', {})),
+          item('do keys', 'Keyboard shortcuts', '?', onKeys),
+          item('do shelf', 'All projects', 'closes this one', () => void navigate('/')),
           ...[...offeredKinds(), ...offeredCompounds()].map(({ name, label, meaning }) =>
             item(`add ${name}`, `Add: ${label.toLowerCase()}`, meaning, () => {
               to('pages')

@@ -53,12 +53,12 @@ export function OpenProject({ id }: { id: string }) {
               Try again
             </Button>
             <Button component={Link} to="/">
-              To the shelf
+              All projects
             </Button>
           </span>
         </>
       ) : (
-        <p>Opening the project …</p>
+        <p>Opening project …</p>
       )}
     </Box>
   )

@@ -26,7 +26,7 @@ export function TopBar({ here, touching }: { here: string; touching: boolean }) 
   const benched = here === 'bench'
   return (
     <header className={shell.bar}>
-      <Link to="/" aria-label="To the shelf">
+      <Link to="/" aria-label="All projects">
         <img className={shell.brand} src="/moth.svg" alt="Moth Lamp" />
       </Link>
       <div className={shell.named}>
@@ -51,17 +51,17 @@ export function TopBar({ here, touching }: { here: string; touching: boolean }) 
         className={`${shell.switch} ${touching ? shell.touch : ''}`}
         role="switch"
         aria-checked={touching}
-        aria-label="Lamp"
+        aria-label="Mode: edit or run"
         disabled={benched}
-        title={benched ? 'On the Bench the panel is always live' : 'Edit or Touch'}
+        title={benched ? 'The panel always runs on the Bench' : 'Edit or Run'}
         onClick={() => session.view.set({ lamp: touching ? 'edit' : 'touch' })}
       >
         <span className={shell.track}>
           <span className={shell.thumb} />
         </span>
         <span className={shell.lampWords}>
-          <strong>{touching ? 'Touch' : 'Edit'}</strong>
-          <span className="small muted">{touching ? 'panel is live' : 'panel is held'}</span>
+          <strong>{touching ? 'Run' : 'Edit'}</strong>
+          <span className="small muted">{touching ? 'panel running' : 'panel paused'}</span>
         </span>
         <span className="key">L</span>
       </UnstyledButton>
@@ -93,7 +93,7 @@ function Count({ name }: { name: string }) {
   const count = findings.length
   const errors = findings.filter((f) => f.severity === 'error').length
   if (!count) return null
-  const words = `${count} ${count === 1 ? 'finding' : 'findings'}${errors ? `, ${errors} of them errors` : ''}`
+  const words = `${count} ${count === 1 ? 'finding' : 'findings'}${errors ? ` (${errors} ${errors === 1 ? 'error' : 'errors'})` : ''}`
   return (
     <span className={`${shell.count} ${errors ? shell.error : ''}`} title={words} aria-label={words}>
       {count > 99 ? '99+' : count}
@@ -108,10 +108,10 @@ function SaveWords() {
   const setAside = useStore(session.document, (d) => d.setAside)
   const words = {
     saved: `Saved · revision ${revision}`,
-    waiting: 'Not saved yet …',
+    waiting: 'Unsaved changes',
     saving: 'Saving …',
-    away: 'Not saved: kept in this browser',
-    'load again': 'Not saving: load the page again',
+    away: 'Offline: changes are stored in this browser',
+    'load again': 'Saving stopped: reload the page',
   }[save.kind]
   return (
     <Group wrap="nowrap" className="small" gap={6}>
@@ -120,24 +120,28 @@ function SaveWords() {
       </span>
       {save.kind === 'load again' && (
         <Button size="compact-xs" onClick={() => location.reload()}>
-          Load again
+          Reload
         </Button>
       )}
       <MissingFiles />
       {setAside.length > 0 && (
-        <Pop position="bottom-start" width={440} target={<Button size="compact-xs">{setAside.length} set aside</Button>}>
+        <Pop
+          position="bottom-start"
+          width={440}
+          target={<Button size="compact-xs">{setAside.length === 1 ? '1 conflict' : `${setAside.length} conflicts`}</Button>}
+        >
           <Stack gap={8}>
-            <p>These changes of yours could not be kept with the others. They stay listed here until you remove them:</p>
+            <p>These changes conflict with edits made elsewhere and were not applied. Retry or discard each one:</p>
             {setAside.map((aside) => (
               <div key={aside.request.changeId} className={form.sub}>
                 <strong>{requestWords(session.project, aside.request)}</strong>
                 <span>{problemWords(aside.problem)}</span>
                 <Group gap={6}>
                   <Button size="compact-xs" onClick={() => session.tryAgain(aside)}>
-                    Try again
+                    Retry
                   </Button>
                   <Button size="compact-xs" onClick={() => session.forgetSetAside(aside.request.changeId)}>
-                    Remove
+                    Discard
                   </Button>
                 </Group>
               </div>
@@ -165,7 +169,7 @@ function MissingFiles() {
   return (
     <Pop position="bottom-start" width={440} target={<Button size="compact-xs">{count}</Button>}>
       <Stack gap={8}>
-        <p>The server does not have these files. Open the window in which they were added, or choose them again:</p>
+        <p>The server lacks these files. Open the window in which they were added, or choose them again:</p>
         {missing.map(({ sha, why }) => (
           <div key={sha} className={form.sub}>
             <strong>{assetNames(project, (other) => other === sha).join(', ')}</strong>

@@ -123,7 +123,7 @@ export const dropOnWidgets = (session: Session, files: readonly File[], widgets:
   const shares = shared(files, widgets)
   const of = (file: File) => widgets.find((w) => shares.get(w)?.includes(file))
   const left = files.filter((file) => !of(file))
-  for (const { name } of left) session.say(`“${name}” was not taken: by its name it belongs to none of what is selected.`, 'bad')
+  for (const { name } of left) session.say(`“${name}” skipped: no selected widget matches its name.`, 'bad')
   return dropIn(
     session,
     files.filter((file) => !left.includes(file)),

@@ -154,7 +154,7 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
         )}
         <Combobox.Options id={listId} className={styles.list} aria-label={label}>
           {grouped(shown, value)}
-          {!shown.length && <Combobox.Empty>Nothing has that name.</Combobox.Empty>}
+          {!shown.length && <Combobox.Empty>No match</Combobox.Empty>}
         </Combobox.Options>
       </Combobox.Dropdown>
     </Combobox>

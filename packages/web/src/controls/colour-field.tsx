@@ -36,7 +36,7 @@ export function ColourField({ value, onCommit, label, optional, swatchOnly }: Pr
       check={(text) =>
         readColour(project, text) !== null || (optional && isNone(text))
           ? null
-          : `A colour is one of the project by name, #rrggbb, or four hex digits${optional ? '; or none' : ''}.`
+          : `Enter a colour name, #rrggbb or RGB565 (4 hex digits)${optional ? ', or nothing' : ''}.`
       }
       onCommit={(text) => onCommit(readColour(project, text) ?? '')}
     />
@@ -94,7 +94,7 @@ function ColourChoice({ label, value, onCommit }: Pick<Props, 'label' | 'value' 
       <Checkbox
         my={6}
         size="xs"
-        label="A tint: a little of it over the surface"
+        label="Tint: 24 % over the surface"
         checked={tint}
         disabled={!base}
         onChange={(e) => put(base, e.currentTarget.checked)}

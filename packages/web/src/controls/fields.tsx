@@ -81,7 +81,7 @@ function useDraft({ value, onCommit, label, check, isName }: TextProps) {
     // Taken once: the edit itself may have all that is typed taken, since the record it is for may be gone.
     put(null)
     if (problem || text === value || onCommit(text) !== false) return true
-    if (leaving) sayLost(label, draft.text, 'it is not there any more, or cannot be that')
+    if (leaving) sayLost(label, draft.text, 'the target was deleted or does not accept it')
     else put(draft)
     return leaving
   }
@@ -224,12 +224,12 @@ export function NumberField(props: NumberProps) {
   }
   const read = (text: string): { ok: number } | { why: string } => {
     const change = text.trim() === zero ? { set: 0 } : changeOf(text, false)
-    if (change === null) return { why: 'That is no number.' }
+    if (change === null) return { why: 'Not a number.' }
     const found = 'set' in change ? change.set : value === null ? NaN : change.by(value)
-    if (!Number.isFinite(found)) return { why: 'That is no number.' }
+    if (!Number.isFinite(found)) return { why: 'Not a number.' }
     const rounded = whole ? Math.round(found) : found
-    if (min !== undefined && rounded < min) return { why: `At least ${min}.` }
-    if (max !== undefined && rounded > max) return { why: `At most ${max}.` }
+    if (min !== undefined && rounded < min) return { why: `Minimum ${min}.` }
+    if (max !== undefined && rounded > max) return { why: `Maximum ${max}.` }
     return { ok: rounded }
   }
   const stepBy = (e: KeyboardEvent<HTMLInputElement>, giveUp: () => void) => {

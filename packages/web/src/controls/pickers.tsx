@@ -54,7 +54,7 @@ export function VariablePicker({ session, project, value, onChange, label, accep
     })
   const own = systemVariablesOf(project.panel)
     .filter((w) => fits(w.holds.type))
-    .map((w) => ({ value: w.id, label: w.name, detail: w.meaning, group: 'The panel’s own words' }))
+    .map((w) => ({ value: w.id, label: w.name, detail: w.meaning, group: 'System variables' }))
   const list = <Choice label={label} value={value} options={[none, ...variables, ...own]} searchable onChange={onChange} />
   if (makes === undefined) return list
   return (
@@ -63,7 +63,7 @@ export function VariablePicker({ session, project, value, onChange, label, accep
       <ActionIcon
         {...(inSentence ? { size: 17, variant: 'subtle' } : { size: 25 })}
         aria-label={`${label}: a new variable`}
-        title="a new variable, bound at once"
+        title="New variable"
         onClick={make}
       >
         <Plus size={14} />

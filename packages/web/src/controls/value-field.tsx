@@ -92,12 +92,7 @@ export function BitChips({
         </Button>
       ))}
       {named && bits.length > 1 && (
-        <Button
-          size="compact-xs"
-          variant="subtle"
-          title="all that have a name"
-          onClick={() => onChange(usedBits(holds as FlagsHolds))}
-        >
+        <Button size="compact-xs" variant="subtle" title="all named bits" onClick={() => onChange(usedBits(holds as FlagsHolds))}>
           all
         </Button>
       )}

@@ -64,7 +64,7 @@ export function EditLayer({ project, page, scale }: Props) {
       className={`${styles.edit} ${adding ? styles.adding : ''}`}
       tabIndex={0}
       role="application"
-      aria-label={`Page ${page.name}: [ and ] walk the widgets, arrows move, Enter goes to the settings`}
+      aria-label={`Page ${page.name}. [ ] select, arrows move, Enter opens settings`}
       data-glass="edit"
       data-station-home
       onPointerDown={(e) => {
@@ -130,7 +130,7 @@ export function EditLayer({ project, page, scale }: Props) {
         <div key={`y${y}`} className={styles.guideY} style={placed({ x: 0, y, width: 0, height: 0 }, scale, 'y')} />
       ))}
       {shown.marquee && <div className={styles.marquee} style={css(shown.marquee)} />}
-      {!page.widgets.length && !adding && <p className={styles.hint}>A adds, or drag a rectangle</p>}
+      {!page.widgets.length && !adding && <p className={styles.hint}>Press A to add a widget, or drag a rectangle</p>}
       {wording && wording in project.widgets && (
         <WordsOnGlass widget={project.widgets[wording]!} box={css(placeOf(wording))} onDone={() => setWording(null)} />
       )}
@@ -142,8 +142,8 @@ export function EditLayer({ project, page, scale }: Props) {
 
 /** What a page shows with it is edited where it is: once, for all that show it. */
 function sayShared(session: Session, layer: Page, widget: Widget): void {
-  session.say(`“${widget.name}” is part of the layer ${layer.name}, which this page shows with it.`, 'info', false, {
-    label: `Open ${layer.name}`,
+  session.say(`“${widget.name}” belongs to layer ${layer.name}.`, 'info', false, {
+    label: `Edit ${layer.name}`,
     run: () => session.view.set({ page: layer.id, widgets: [widget.id], variable: null }),
   })
 }
@@ -153,7 +153,7 @@ function selectionWords(project: Project, ids: readonly string[]): string {
   if (ids.length > 1) {
     const held = heldWith(project, ids[0] as WidgetId)
     const one = held.length === ids.length && held.every((id) => ids.includes(id))
-    return `${ids.length} widgets are selected${one ? ', held together' : ''}`
+    return `${ids.length} widgets are selected${one ? ' (group)' : ''}`
   }
   const widget = project.widgets[ids[0] as WidgetId]
   if (!widget) return ''
@@ -176,13 +176,13 @@ function StackMenu({ project, stack, onClose }: { project: Project; stack: Stack
       <Menu.Target>
         <UnstyledButton
           className={styles.anchor}
-          aria-label="What lies here"
+          aria-label="Widgets at this point"
           tabIndex={-1}
           style={{ left: stack.x, top: stack.y }}
         />
       </Menu.Target>
       <Items onPointerDown={(e) => e.stopPropagation()}>
-        <Menu.Label>What lies here, the uppermost first</Menu.Label>
+        <Menu.Label>Widgets at this point (front first)</Menu.Label>
         {stack.ids
           .filter((id) => id in project.widgets)
           .map((id) => (

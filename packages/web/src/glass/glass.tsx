@@ -114,14 +114,14 @@ function Stopped() {
   if (worker.is === 'well') return null
   return (
     <div className={styles.stopped} role="alert">
-      <strong>{worker.is === 'silent' ? 'The simulated panel is busy' : 'The simulated panel has stopped'}</strong>
+      <strong>{worker.is === 'silent' ? 'Simulator not responding' : 'Simulator stopped'}</strong>
       <span>
         {worker.is === 'silent'
-          ? 'It has not answered for some seconds. If it does not soon, it is started anew; the project is safe.'
+          ? 'It restarts automatically in a few seconds; your project is safe.'
           : `It broke three times in a row (${worker.why.split('\n')[0]}). The project is safe: undo the last change, or start it again.`}
       </span>
       <Button variant="filled" onClick={() => session.worker.startAgain()}>
-        Start it again
+        Restart
       </Button>
     </div>
   )

@@ -24,7 +24,7 @@ function save(name: string, content: Blob): void {
 
 const pngOf = (canvas: HTMLCanvasElement): Promise<Blob> =>
   new Promise((resolve, reject) => {
-    canvas.toBlob((blob) => (blob ? resolve(blob) : reject(new Error('The browser makes no PNG of it.'))), 'image/png')
+    canvas.toBlob((blob) => (blob ? resolve(blob) : reject(new Error('The browser could not make a PNG.'))), 'image/png')
   })
 
 /** A page as the panel draws it, with what is stored at the start, pixel for pixel. */

@@ -51,7 +51,7 @@ export function Sweep({ project, widget, scale }: { project: Project; widget: Wi
       style={{ left, width }}
       onPointerDown={(e) => e.stopPropagation()}
       onPointerMove={(e) => e.stopPropagation()}
-      title="sweeps the value, on the desk only"
+      title="preview a value (not sent)"
     >
       <Slider
         classNames={{ bar: styles.sweepBar!, track: styles.sweepTrack!, thumb: styles.sweepThumb! }}

@@ -71,10 +71,11 @@ export function TouchLayer({ scale }: { scale: number }) {
       data-station-home
       tabIndex={0}
       role="application"
-      aria-label={here ? `${here.name}: Space presses it` : 'The live glass: Tab walks what can be touched, Space presses'}
+      aria-label={
+        here ? `${here.name}: Space presses it` : 'The running glass: Tab selects the next touchable widget, Space presses it'
+      }
       onPointerDown={(e) => {
-        if (down.current !== null && !e.isPrimary)
-          session.say('Two fingers are one to this panel: the second is not felt until the first is lifted.', 'info')
+        if (down.current !== null && !e.isPrimary) session.say('Single-touch panel: the second finger is ignored.', 'info')
         if (down.current !== null || e.button !== 0) return
         down.current = e.pointerId
         setAt(null)

@@ -49,7 +49,7 @@ export function WordsOnGlass({ widget, box, onDone }: Props) {
     const room = wanted.current
     const place = widened(session, widget, room?.width ?? null)
     if (text !== widget.settings['text'] && !(widget.id in session.project.widgets))
-      sayLost(`the words of ${widget.name}`, text, 'it is not there any more')
+      sayLost(`the text of ${widget.name}`, text, 'the widget was deleted')
     else if (text !== widget.settings['text']) {
       session.edit('set each widget', { each: { [widget.id]: { values: { text }, ...(place ? { place } : {}) } } })
       if (room && room.width === null) void widenLater(room.asked)

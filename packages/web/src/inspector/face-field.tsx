@@ -1,6 +1,6 @@
 import { ActionIcon, Button, Group, Stack } from '@mantine/core'
 import { Plus, X } from 'lucide-react'
-import { fadeWays, mostStops, noFace, picturePlaces, type Face } from '@moth-lamp/core/faces'
+import { fadeTexts, fadeWays, mostStops, noFace, picturePlaces, type Face } from '@moth-lamp/core/faces'
 import { faceOf, usersOf } from '@moth-lamp/core/project'
 import type { ReactNode } from 'react'
 import type { FaceId, PictureId } from '@moth-lamp/core/base'
@@ -88,10 +88,10 @@ export function FaceFields({ label, value, onChange }: { label: string; value: F
         <Group gap={4} wrap="nowrap">
           <div className="grow">
             <Choice
-              label={`${label}: a face with a name`}
+              label={`${label}: shared face`}
               value={value.named}
               options={[
-                { value: '', label: 'by itself' },
+                { value: '', label: 'custom' },
                 ...project.faceOrder.map((id) => ({ value: id as string, label: project.faces[id]!.name })),
               ]}
               onChange={(id) =>
@@ -102,8 +102,8 @@ export function FaceFields({ label, value, onChange }: { label: string; value: F
           {!named && (
             <ActionIcon
               size={25}
-              title="give it a name: others may have it, and a change reaches all"
-              aria-label={`${label}: give it a name`}
+              title="save as shared face (changes apply to all users)"
+              aria-label={`${label}: save as shared face`}
               onClick={takeName}
             >
               <Plus size={14} />
@@ -124,25 +124,25 @@ function NamedFace({ id, label, onFree }: { id: FaceId; label: string; onFree():
   const { name } = project.faces[id]!
   const users = new Set(usersOf(project, id).map(({ from }) => from)).size
   return (
-    <Line name="Its name">
+    <Line name="Face name">
       <Group gap={4} wrap="nowrap">
         <div className="grow">
           <TextField
             label={`${label}: name of the face`}
             value={name}
             isName
-            check={(text) => (text.trim() ? null : 'It has a name.')}
+            check={(text) => (text.trim() ? null : 'Enter a name.')}
             onCommit={(next) => session.edit('set face', { id, values: { name: next } })}
           />
         </div>
-        <Button size="compact-xs" onClick={onFree} title="what is changed then is changed here alone">
+        <Button size="compact-xs" onClick={onFree} title="detach: later changes apply here only">
           of {users}
         </Button>
         <ActionIcon
           size={25}
           variant="subtle"
           aria-label={`Delete the face ${name}`}
-          title="delete the name: whatever has it looks as it does now"
+          title="Delete shared face (widgets keep their look)"
           onClick={() => session.edit('delete face', { id })}
         >
           <X size={14} />
@@ -187,8 +187,8 @@ export function FaceParts({ label, value, set }: { label: string; value: Face; s
         <ColourField optional label={`${label}: fill`} value={value.fill} onCommit={(fill) => set({ fill })} />
       </Line>
       {value.fillTo && <Stops label={label} value={value} set={set} />}
-      <Line name="Fades to">
-        <ColourField optional label={`${label}: fades to`} value={value.fillTo} onCommit={(fillTo) => set({ fillTo })} />
+      <Line name="Gradient to">
+        <ColourField optional label={`${label}: gradient to`} value={value.fillTo} onCommit={(fillTo) => set({ fillTo })} />
       </Line>
       {(value.fillTo || value.borderTo) && (
         <Line name="Fades">
@@ -197,7 +197,7 @@ export function FaceParts({ label, value, set }: { label: string; value: Face; s
               <Choice
                 label={`${label}: direction`}
                 value={value.gradient}
-                options={[...fadeWays]}
+                options={fadeWays.map((value) => ({ value, label: fadeTexts[value] }))}
                 onChange={(gradient) => set({ gradient: gradient as Face['gradient'] })}
               />
             </div>
@@ -226,10 +226,10 @@ export function FaceParts({ label, value, set }: { label: string; value: Face; s
       {value.border && (
         <>
           {number('Border width', 'borderWidth', 40)}
-          <Line name="Fades to">
+          <Line name="Border gradient to">
             <ColourField
               optional
-              label={`${label}: border fades to`}
+              label={`${label}: border gradient to`}
               value={value.borderTo}
               onCommit={(borderTo) => set({ borderTo })}
             />
@@ -237,7 +237,7 @@ export function FaceParts({ label, value, set }: { label: string; value: Face; s
         </>
       )}
       {value.shape === 'box' && <CornerFields label={label} value={value} set={set} />}
-      {number('Shadow inside', 'shade', 40)}
+      {number('Inner shadow', 'shade', 40)}
       {number('Ridges, every', 'ridges', 40)}
       <Line name="Picture">
         <PicturePicker
@@ -247,9 +247,9 @@ export function FaceParts({ label, value, set }: { label: string; value: Face; s
         />
       </Line>
       {value.picture &&
-        number('Sides keep', 'pictureKeeps', 400, {
-          zero: 'not stretched',
-          why: 'so much at each side stays as it is, the middle is stretched to the place',
+        number('9-slice margin', 'pictureKeeps', 400, {
+          zero: 'none',
+          why: 'edges keep their size, the middle is stretched',
         })}
       <Line name="Icon">
         <IconField
@@ -260,23 +260,23 @@ export function FaceParts({ label, value, set }: { label: string; value: Face; s
       </Line>
       {value.icon && (
         <>
-          <Line name="Its colour">
+          <Line name="Icon colour">
             <ColourField
               label={`${label}: colour of the icon`}
               value={value.iconColour || '#ffffff'}
               onCommit={(iconColour) => set({ iconColour })}
             />
           </Line>
-          {number('Size of the icon', 'iconSize', 400, {
+          {number('Icon size', 'iconSize', 400, {
             zero: 'fitted',
-            why: 'fitted it has two thirds of the shorter side',
+            why: 'auto: 2/3 of the shorter side',
           })}
         </>
       )}
       {((value.picture && !value.pictureKeeps) || value.icon) && (
         <Line name="Stands">
           <Choice
-            label={`${label}: where it stands`}
+            label={`${label}: position`}
             value={value.pictureAt}
             options={[...picturePlaces]}
             onChange={(pictureAt) => set({ pictureAt: pictureAt as Face['pictureAt'] })}
@@ -301,7 +301,7 @@ function Stops({ label, value, set }: { label: string; value: Face; set(change: 
               <ColourField label={`${label}: colour ${k + 1}`} value={stop.colour} onCommit={(colour) => change(k, { colour })} />
             </div>
             <NumberField
-              label={`${label}: colour ${k + 1} stands at`}
+              label={`${label}: stop ${k + 1} position`}
               value={stop.at}
               min={1}
               max={99}
@@ -312,7 +312,7 @@ function Stops({ label, value, set }: { label: string; value: Face; set(change: 
             <ActionIcon
               size={25}
               variant="subtle"
-              aria-label={`${label}: without colour ${k + 1}`}
+              aria-label={`${label}: remove stop ${k + 1}`}
               onClick={() => set({ stops: stops.filter((_, i) => i !== k) })}
             >
               <X size={14} />
@@ -369,8 +369,8 @@ function CornerFields({ label, value, set }: { label: string; value: Face; set(c
       </Line>
       <Line name="">
         <YesNo
-          label={`${label}: each corner by itself`}
-          words="each corner by itself"
+          label={`${label}: individual corners`}
+          words="individual corners"
           value={each}
           onChange={(own) => set({ corners: own ? cornerNames.map(() => value.radius) : noFace.corners })}
         />

@@ -41,11 +41,11 @@ export function FontField({ label, value, others = [], plain, onChange }: Props)
               : project.styleOrder.map((id) => ({
                   value: id,
                   label: project.styles[id]!.name,
-                  group: 'Types of the project',
+                  group: 'Project fonts',
                   detail: fontWords(project, id),
                 }))),
-            { value: '', label: plain ? 'the first' : 'none', group: 'Of its own' },
-            ...project.typefaceOrder.map((id) => ({ value: id, label: project.typefaces[id]!.name, group: 'Of its own' })),
+            { value: '', label: plain ? 'default' : 'none', group: 'Custom' },
+            ...project.typefaceOrder.map((id) => ({ value: id, label: project.typefaces[id]!.name, group: 'Custom' })),
           ]}
           onChange={(id) => (id.startsWith('style:') ? onChange(() => id) : setTypeface(id))}
         />
@@ -56,7 +56,7 @@ export function FontField({ label, value, others = [], plain, onChange }: Props)
           onChange={(file) => file && void takeFontFile(session, file).then((id) => id && setTypeface(id))}
         >
           {(props) => (
-            <ActionIcon {...props} size={25} title="another typeface, from a font file" aria-label={`${label}: from a file`}>
+            <ActionIcon {...props} size={25} title="import a font file" aria-label={`${label}: from a file`}>
               <Plus size={14} />
             </ActionIcon>
           )}

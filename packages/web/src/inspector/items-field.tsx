@@ -25,7 +25,7 @@ export function ItemsField({ setting, value, onChange, nameHint, Field }: Nestin
               variant="subtle"
               disabled={k === 0}
               aria-label={`${one} ${k + 1}: up`}
-              title="before the one above"
+              title="Move up"
               onClick={() => onChange(moved(k))}
             >
               <ArrowUp size={13} />
@@ -34,7 +34,7 @@ export function ItemsField({ setting, value, onChange, nameHint, Field }: Nestin
               size={20}
               variant="subtle"
               aria-label={`Remove ${one} ${k + 1}`}
-              title="remove it"
+              title="Remove"
               onClick={() => onChange(items.filter((_, i) => i !== k))}
             >
               <X size={13} />

@@ -26,12 +26,12 @@ export function KeypadField({ setting, value, mixed, onChange }: FieldProps) {
       </div>
       <Menu position="bottom-end" width={300}>
         <Menu.Target>
-          <ActionIcon size={25} variant="default" aria-label="New keypad" title="a new keypad">
+          <ActionIcon size={25} variant="default" aria-label="New keypad" title="New keypad">
             <Plus size={13} />
           </ActionIcon>
         </Menu.Target>
         <Items>
-          <Menu.Label>A new keypad, restyled like any page</Menu.Label>
+          <Menu.Label>New keypad (edit it like a page)</Menu.Label>
           {keypads.map(({ kind, label, meaning }) => (
             <Menu.Item key={kind} onClick={() => void addKeypad(session, kind, picked)}>
               {label} <span className="muted small">{meaning}</span>

@@ -90,7 +90,7 @@ function RuleSentence({ label, rule, moments, nameHint, set, Field }: SentencePr
       ))}
       {moment === 'pressed' && everyMs > 0 && (
         <>
-          <span>· again every</span>
+          <span>· repeat every</span>
           <NumberField
             label={`${label}: every`}
             value={everyMs}
@@ -99,13 +99,13 @@ function RuleSentence({ label, rule, moments, nameHint, set, Field }: SentencePr
             whole
             onCommit={(ms) => set({ ...rule, on: { ...rule.on, everyMs: ms } })}
           />
-          <span>ms while held</span>
+          <span>ms while pressed</span>
           <ActionIcon
             size={21}
             variant={faster ? 'filled' : 'subtle'}
             aria-pressed={faster}
-            aria-label={`${label}: faster the longer it is held`}
-            title="faster the longer it is held"
+            aria-label={`${label}: accelerate`}
+            title="accelerate while pressed"
             onClick={() => set({ ...rule, on: { moment, everyMs, ...(faster ? {} : { faster: true }) } })}
           >
             <FastForward size={12} />
@@ -118,8 +118,8 @@ function RuleSentence({ label, rule, moments, nameHint, set, Field }: SentencePr
             size={21}
             variant={everyMs > 0 ? 'filled' : 'subtle'}
             aria-pressed={everyMs > 0}
-            aria-label={`${label}: repeats while held`}
-            title="do it again and again while held"
+            aria-label={`${label}: repeat while pressed`}
+            title="repeat while pressed"
             onClick={() => set({ ...rule, on: { moment, everyMs: everyMs ? 0 : 150 } })}
           >
             <RotateCw size={12} />
@@ -129,12 +129,12 @@ function RuleSentence({ label, rule, moments, nameHint, set, Field }: SentencePr
           size={21}
           variant="subtle"
           aria-label={`${label}: and`}
-          title="and one thing more"
+          title="add a step"
           onClick={() => set({ ...rule, lines: [...rule.lines, freshLine('send event', moment)] })}
         >
           <Plus size={13} />
         </ActionIcon>
-        <ActionIcon size={21} variant="subtle" aria-label={`Remove ${label}`} title="remove it" onClick={() => set(null)}>
+        <ActionIcon size={21} variant="subtle" aria-label={`Remove ${label}`} title="Remove" onClick={() => set(null)}>
           <X size={13} />
         </ActionIcon>
       </Group>
@@ -159,10 +159,7 @@ function LineWords({ label, line, moment, nameHint, set, Field }: LineProps) {
       <Choice
         label={`${label}: does`}
         value={line.action}
-        options={[
-          ...actionKinds().map((kind) => ({ value: kind.action, label: kind.label })),
-          { value: '', label: 'nothing: remove it' },
-        ]}
+        options={[...actionKinds().map((kind) => ({ value: kind.action, label: kind.label })), { value: '', label: 'remove' }]}
         onChange={(action) => set(action ? ({ ...keepTarget(freshLine(action, moment), line), id: line.id } as Line) : null)}
       />
       {fields.map((field) => (

@@ -1,7 +1,8 @@
 import { useInSentence } from '../controls/sentence.tsx'
 import { fromHex, sameJson, toHex } from '@moth-lamp/core/base'
 import type { Face } from '@moth-lamp/core/faces'
-import { doesFollow, type ValueOf } from '@moth-lamp/core/describe'
+import { choiceText, doesFollow, type ValueOf } from '@moth-lamp/core/describe'
+import { eventTexts, reasonTexts } from '@moth-lamp/core/frames'
 import type { FontSetting } from '@moth-lamp/core/settings'
 import { formatAddress, parseAddress, type HoldsType } from '@moth-lamp/core/variables'
 import { ActionIcon, Group } from '@mantine/core'
@@ -85,16 +86,18 @@ function BytesField({ setting, value, onChange }: FieldProps) {
   )
 }
 
-/** A byte for each of some words. */
+const codeTexts: Readonly<Record<string, string>> = { ...eventTexts, ...reasonTexts }
+
+/** A byte for each event or reason. */
 function CodesField({ value, onChange }: FieldProps) {
   const codes = value as Record<string, number>
   return (
     <div>
       {Object.entries(codes).map(([name, code]) => (
         <div className={form.setting} key={name}>
-          <label>{name}</label>
+          <label>{codeTexts[name] ?? name}</label>
           <NumberField
-            label={`Code of ${name}`}
+            label={`Code of ${codeTexts[name] ?? name}`}
             value={code}
             min={0}
             max={255}
@@ -139,7 +142,7 @@ const fields: Record<string, { field: Field; tall?: boolean }> = {
         value={mixed ? '' : String(value)}
         options={[
           ...(mixed ? [{ value: '', label: 'mixed' }] : []),
-          ...(setting.type.choices ?? []).map((c) => ({ value: c, label: setting.type.labels?.[c] ?? c })),
+          ...(setting.type.choices ?? []).map((c) => ({ value: c, label: choiceText(setting.type, c) })),
         ]}
         onChange={onChange}
       />
@@ -208,7 +211,7 @@ function JsonField({ setting, value, onChange }: FieldProps) {
       mono
       label={setting.label}
       value={JSON.stringify(value)}
-      check={(t) => (read(t) === undefined ? 'That is no JSON.' : null)}
+      check={(t) => (read(t) === undefined ? 'Invalid JSON.' : null)}
       onCommit={(t) => onChange(read(t))}
     />
   )
@@ -223,7 +226,7 @@ function ValueOfField({ setting, value, onChange, beside, of }: FieldProps & { o
   const { label } = setting
   if (of.as === 'bits') return <BitChips holds={holds} mask={Number(value)} label={label} onChange={onChange} atLeastOne />
   if (of.as === 'bit')
-    return <BitChoice holds={holds} label={label} bit={Number(value)} onChange={onChange} whole="the whole word" />
+    return <BitChoice holds={holds} label={label} bit={Number(value)} onChange={onChange} whole="whole value" />
   if (of.as === 'words' && holds) return <WordsField holds={holds} words={String(value)} label={label} onChange={onChange} />
   if (byBit && holds?.type === 'flags') return <BitChoice holds={holds} label={label} bit={Number(value)} onChange={onChange} />
   if (of.as === 'words') return <TextField label={label} value={String(value)} onCommit={onChange} />
@@ -254,7 +257,7 @@ export function SettingField(props: FieldProps) {
     <VariablePicker
       session={session}
       project={project}
-      label={`${setting.label} follows`}
+      label={`${setting.label} from variable`}
       value={follows.follows}
       makes={props.nameHint}
       accepts={setting.type.name === 'colour' ? ['colour'] : undefined}
@@ -274,8 +277,8 @@ export function SettingField(props: FieldProps) {
         size={inSentence ? 17 : 25}
         variant={follows ? 'filled' : inSentence ? 'subtle' : 'default'}
         aria-pressed={follows !== null}
-        title={follows ? 'fix it again' : 'let it follow a variable'}
-        aria-label={`${setting.label}: follows a variable`}
+        title={follows ? 'use a fixed value' : 'bind to a variable'}
+        aria-label={`${setting.label}: bind to a variable`}
         onClick={() => onChange(follows ? lastFixed : { follows: '' })}
       >
         <Link2 size={13} />

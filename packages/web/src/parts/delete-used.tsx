@@ -18,7 +18,7 @@ export function DeleteUsed({ name, users, then, onDelete }: Props) {
   const [open, setOpen] = useState(false)
   if (!users.length)
     return (
-      <Button onClick={onDelete} title="nothing uses it">
+      <Button onClick={onDelete} title="unused">
         Delete
       </Button>
     )
@@ -46,7 +46,7 @@ export function DeleteUsed({ name, users, then, onDelete }: Props) {
           </ul>
           <p className="small muted">{then} Undo brings all of it back.</p>
           <Button variant="filled" data-first onClick={onDelete}>
-            Delete it
+            Delete
           </Button>
         </Stack>
       )}

@@ -32,7 +32,7 @@ export function FindingBar({ station }: { station: FindingStation }) {
     <div className={styles.findings} role="region" aria-label="Findings">
       <FindingLine finding={first} />
       {here.length > 1 && (
-        <Pop position="top-end" width={620} target={<Button>{here.length} findings ▴</Button>}>
+        <Pop position="top-end" width={620} target={<Button>{here.length} findings</Button>}>
           <FindingList findings={here} />
         </Pop>
       )}
@@ -47,7 +47,7 @@ function FindingLine({ finding }: { finding: Finding }) {
     <>
       <strong className={`${styles.word} ${finding.severity === 'error' ? styles.error : ''}`}>{words[finding.severity]}</strong>
       <span className="grow">{findingWords(finding)}</span>
-      {finding.at && <Button onClick={() => jumpTo(session, finding, navigate)}>Show it</Button>}
+      {finding.at && <Button onClick={() => jumpTo(session, finding, navigate)}>Go to</Button>}
       {finding.fix && <Button onClick={() => session.edit(finding.fix!.edit, finding.fix!.args)}>{finding.fix.label}</Button>}
     </>
   )
@@ -64,7 +64,7 @@ function FindingList({ findings }: { findings: Finding[] }) {
         <h3>{findings.length} findings</h3>
         {fixable.length > 1 && (
           <Button onClick={() => fixable.forEach((f) => session.edit(f.fix!.edit, f.fix!.args))}>
-            Mend all {fixable.length} that have a fix
+            Fix {fixable.length} automatically
           </Button>
         )}
       </Group>

@@ -89,7 +89,7 @@ export function CopyFrame({ bytes, call }: { bytes: Uint8Array; call?: string })
   return (
     <Menu position="bottom-end">
       <Menu.Target>
-        <ActionIcon size={19} variant="subtle" aria-label="Copy the frame" title="copy it">
+        <ActionIcon size={19} variant="subtle" aria-label="Copy the frame" title="copy">
           <Copy size={12} />
         </ActionIcon>
       </Menu.Target>

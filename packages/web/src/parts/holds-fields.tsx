@@ -16,18 +16,14 @@ import { NumberField, TextField } from '../controls/fields.tsx'
 import { LetterField } from './letter-field.tsx'
 import form from './fields.module.css'
 
+/** A number with the minus sign of print. */
+const minus = (value: number): string => String(value).replace('-', '−')
+
 function scaleWords(holds: Holds): string {
   if (isNumber(holds)) {
-    const unit = holds.unit || 'plain'
-    const part =
-      holds.factor === 0.1
-        ? `tenths of ${holds.unit || '1'}`
-        : holds.factor === 0.01
-          ? `hundredths of ${holds.unit || '1'}`
-          : holds.factor === 1
-            ? unit
-            : `${holds.factor}${unitAfter(holds.unit)}`
-    return `${part}, ${holds.min} … ${holds.max}`
+    const unit = unitAfter(holds.unit)
+    const part = holds.factor === 1 ? unit : `${unit}, ${holds.factor} per count`
+    return `${minus(holds.min)} to ${minus(holds.max)}${part}`
   }
   if (holds.type === 'choice') return holds.choices.map((c) => c.word).join(' · ')
   if (holds.type === 'flags') return holds.names.filter(Boolean).join(' · ') || '16 bits'
@@ -68,12 +64,12 @@ function NoneFields({ holds, onChange }: { holds: NumberHolds; onChange(holds: H
     <Group gap={5} wrap="nowrap">
       <TextField
         mono
-        label="Raw number that means no value"
+        label="“No value” raw code"
         value={none ? String(none.raw) : ''}
         placeholder="none"
         check={(text) => {
           const raw = text.trim() === '' ? 0 : Number(text)
-          if (!Number.isFinite(raw) || (holds.type !== 'f32' && !Number.isInteger(raw))) return 'A raw number, or nothing.'
+          if (!Number.isFinite(raw) || (holds.type !== 'f32' && !Number.isInteger(raw))) return 'Enter a raw number, or nothing.'
           return raw < min || raw > max ? `${min} to ${max}.` : null
         }}
         onCommit={(text) =>
@@ -82,10 +78,10 @@ function NoneFields({ holds, onChange }: { holds: NumberHolds; onChange(holds: H
       />
       {none && (
         <TextField
-          label="Word for no value"
+          label="Text for no value"
           value={none.word}
           isName
-          check={(text) => (text.trim() && text.trim().length <= 12 ? null : '1 to 12 letters.')}
+          check={(text) => (text.trim() && text.trim().length <= 12 ? null : '1 to 12 characters.')}
           onCommit={(word) => onChange({ ...plain, none: { ...none, word } })}
         />
       )}
@@ -101,7 +97,7 @@ function inEncoding({ letters, ...holds }: TextHolds, encoding: TextHolds['encod
 }
 
 /** The letters of a text that says nothing of them. */
-const encodingLetters = { ascii: 'all of ASCII', 'latin-1': 'all of Latin-1', 'utf-8': 'ASCII, Latin-1 and usual signs' }
+const encodingLetters = { ascii: 'ASCII', 'latin-1': 'Latin-1', 'utf-8': 'Latin-1 and common symbols' }
 
 function HoldsFields({ holds, onChange }: { holds: Holds; onChange(holds: Holds): void }) {
   const line = (name: string, field: ReactNode) => (
@@ -129,9 +125,9 @@ function HoldsFields({ holds, onChange }: { holds: Holds; onChange(holds: Holds)
           />,
         )}
         {line('Unit', <TextField label="Unit" value={holds.unit} onCommit={(unit) => set({ unit: unit.slice(0, 12) })} />)}
-        {line('From', <NumberField label="Smallest value" value={holds.min} onCommit={(min) => set({ min })} />)}
-        {line('To', <NumberField label="Largest value" value={holds.max} onCommit={(max) => set({ max })} />)}
-        {line('No value is raw', <NoneFields holds={holds} onChange={onChange} />)}
+        {line('Minimum', <NumberField label="Minimum value" value={holds.min} onCommit={(min) => set({ min })} />)}
+        {line('Maximum', <NumberField label="Maximum value" value={holds.max} onCommit={(max) => set({ max })} />)}
+        {line('“No value” code', <NoneFields holds={holds} onChange={onChange} />)}
       </div>
     )
   }
@@ -145,16 +141,16 @@ function HoldsFields({ holds, onChange }: { holds: Holds; onChange(holds: Holds)
         .map((m) => ({ ...holds.choices.find((c) => c.value === Number(m[1])), value: Number(m[1]), word: m[2]! }))
     return (
       <div className="stack">
-        <p className="small muted">A value and its word on each line.</p>
+        <p className="small muted">One value and its label per line.</p>
         <TextField
           lines={6}
           mono
-          label="Values and words"
+          label="Values and labels"
           value={text}
           check={(t) =>
             read(t).length && read(t).length === t.split('\n').filter((l) => l.trim()).length
               ? null
-              : 'Each line: a number, a blank, a word.'
+              : 'One value per line: number, space, label.'
           }
           onCommit={(t) => onChange({ ...holds, choices: read(t) })}
         />
@@ -208,9 +204,9 @@ function HoldsFields({ holds, onChange }: { holds: Holds; onChange(holds: Holds)
           />,
         )}
         <div className={`${form.setting} ${form.tall}`}>
-          <label>Letters that may be in it</label>
+          <label>Allowed characters</label>
           <LetterField
-            label="Letters that may be in it"
+            label="Allowed characters"
             value={holds.letters ?? ''}
             {...(holds.encoding === 'utf-8' ? {} : { among: lettersIn({ ...holds, letters: '' }) })}
             placeholder={`${encodingLetters[holds.encoding]}: fonts keep all of them`}
@@ -223,8 +219,6 @@ function HoldsFields({ holds, onChange }: { holds: Holds; onChange(holds: Holds)
       </div>
     )
   return (
-    <p className="muted">
-      {holds.type === 'time' ? 'Seconds since midnight, in two words.' : 'A colour as RGB565, in one word.'}
-    </p>
+    <p className="muted">{holds.type === 'time' ? 'Seconds since midnight, in two words.' : 'RGB565 colour, in one word.'}</p>
   )
 }

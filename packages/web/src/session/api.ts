@@ -36,7 +36,7 @@ async function call(path: string, init: RequestInit = {}): Promise<Response> {
   try {
     response = await fetch(`/api${path}`, init)
   } catch {
-    throw new ServerProblem('away', 'The server does not answer. It is tried again and again; nothing is lost.', 0)
+    throw new ServerProblem('away', 'Cannot reach the server. Retrying; no changes are lost.', 0)
   }
   if (response.ok) return response
   const problem = (await response.json().catch(() => null)) as ApiProblem | null
@@ -87,7 +87,7 @@ export const api = {
       if ('problem' in note) throw new ServerProblem(note.problem.code, note.problem.message, 422)
       onProgress(note.done, note.of)
     }
-    throw new ServerProblem('cut off', 'The server stopped in the middle of reading the file. Try it again.', 0)
+    throw new ServerProblem('cut off', 'The server stopped while reading the file. Try again.', 0)
   },
   /** Why there is no picture of a project; null when there is one after all. */
   pictureProblem: async (id: string): Promise<string | null> => {

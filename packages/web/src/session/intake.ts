@@ -71,11 +71,11 @@ async function sourcesOf(files: readonly File[], refuse: (name: string, why: str
       const bytes = async (): Promise<Result<Uint8Array>> => {
         if (entry.size > mostPictureBytes) return large(entry.size, mostPictureBytes)
         const made = unpackEntry(packed, entry, mostPictureBytes)
-        return made.ok ? made : bad('picture.damaged', { what: 'it cannot be unpacked' })
+        return made.ok ? made : bad('picture.damaged', { what: 'decompression failed' })
       }
       sources.push({ file, name: path.slice(path.lastIndexOf('/') + 1), bytes })
     }
-    if (!inside.length) refuse(file.name, 'nothing is in it')
+    if (!inside.length) refuse(file.name, 'empty archive')
   }
   return sources
 }
@@ -202,7 +202,7 @@ export async function dropIn(session: Session, files: readonly File[], shown: Sh
   if (!files.length) return
   try {
     const { refused } = await takeIn(session, inOrder(files), () => undefined, () => false, shown) // prettier-ignore
-    for (const { name, why } of refused) session.say(`“${name}” was not taken: ${why}.`, 'bad')
+    for (const { name, why } of refused) session.say(`“${name}” rejected: ${why}.`, 'bad')
   } catch (error) {
     session.say(error instanceof Error ? error.message : 'The files could not be read.', 'bad')
   }

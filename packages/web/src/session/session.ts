@@ -79,7 +79,7 @@ export class Session {
       {
         frame: (frame) => this.takeFrame(frame),
         state: (worker) => this.live.set({ worker }),
-        restarted: () => this.say('The simulated panel was started anew.', 'bad'),
+        restarted: () => this.say('The simulated panel was restarted.', 'bad'),
       },
     )
     this.studio = parts.studio(assets)
@@ -92,7 +92,7 @@ export class Session {
     })
     this.assets.look(project)
     void this.assets.upload().catch(() => undefined)
-    this.silence = onLost((label, text, why) => this.say(`“${text}” was not taken for ${label}: ${why}`, 'bad'))
+    this.silence = onLost((label, text, why) => this.say(`“${text}” was not applied to ${label}: ${why}`, 'bad'))
     this.unwatch = parts.live.watch(id, ({ revision: newest, form }) => this.hear({ on: 'told', revision: newest, form }))
     this.unlisten = parts.page.listen({ leave: this.leave, online: () => this.hear({ on: 'online' }) })
   }
@@ -113,9 +113,8 @@ export class Session {
 
   private takeUp({ requests, aside, later }: Left): void {
     this.hear({ on: 'found', requests, aside })
-    if (later) this.say(`${later} change(s) of a later version wait in this browser: start that version to see them.`)
-    else if (requests.length)
-      this.say(`${requests.length} change(s) that were not saved yet have been found in this browser, and are here.`)
+    if (later) this.say(`${later} unsaved changes were made with a newer version. Start that version to recover them.`)
+    else if (requests.length) this.say(`Recovered ${requests.length} unsaved changes from this browser.`)
   }
 
   private leave = (): void => {
@@ -169,7 +168,7 @@ export class Session {
   /** Takes back what a notice speaks of; false, and said, where something else was done since. */
   undoNoticed({ at }: Notice): boolean {
     if (at === this.ownEdits) return (this.undo(), true)
-    this.say('Something else was changed since: use Undo.', 'bad')
+    this.say('This can no longer be reverted on its own. Use Undo.', 'bad')
     return false
   }
 
@@ -188,7 +187,7 @@ export class Session {
     const commands = this.saver.hear(event, Date.now())
     for (const command of commands) this.obey(command)
     if (event.on !== 'found' && this.saver.aside.length > aside)
-      this.say('A change of yours could not be kept with the others: it is set aside (top left).', 'bad')
+      this.say('One of your changes conflicts with another edit and was not applied. See Conflicts, top left.', 'bad')
     this.show()
     return !commands.some((c) => c.do === 'refuse')
   }
@@ -231,7 +230,7 @@ export class Session {
       case 'refuse':
         return this.say(problemWords(command.problem), 'bad')
       case 'note':
-        if (command.note['unbound']) this.say(`${command.note['unbound']} user(s) of it were unbound.`, 'info', true)
+        if (command.note['unbound']) this.say(`${command.note['unbound']} widgets lost their variable.`, 'info', true)
         return
       case 'load again':
         return this.loadAgain(command.problem)
@@ -338,11 +337,11 @@ export class Session {
     })
     if (reset.length && frame.count !== this.toldReset) {
       this.toldReset = frame.count
-      this.say(`Reset to its start value: ${reset.join(', ')}.`)
+      this.say(`Reset to the initial value: ${reset.join(', ')}.`)
     }
     if (startsAt.length && frame.count !== this.toldStart) {
       this.toldStart = frame.count
-      this.say(`The panel keeps what was written since power-on: ${startsAt.join(', ')}. The signal path has “reset”.`)
+      this.say(`The running panel still has the old value of ${startsAt.join(', ')}. Use Reset in the Variable section.`)
     }
   }
   private toldReset = -1
@@ -396,8 +395,7 @@ function withNew(list: readonly HostValue[], others: readonly HostValue[]): Host
   return list.map((value) => byName.get(value.name) ?? value)
 }
 
-const cannotKeep =
-  'This browser keeps nothing for us (its storage is full or switched off): what is not saved yet is lost when the window is closed.'
+const cannotKeep = 'Browser storage is full or disabled. Unsaved changes are lost if you close this window.'
 
 const sentences = { ...gateSentences, ...fileSentences, ...saverSentences }
 

@@ -105,6 +105,13 @@ export interface ViewState {
 
 export const shownValues = ['now', 'least', 'most', 'longest', 'stale'] as const
 export type Shown = (typeof shownValues)[number]
+export const shownTexts: Readonly<Record<Shown, string>> = {
+  now: 'current',
+  least: 'min',
+  most: 'max',
+  longest: 'longest',
+  stale: 'stale',
+}
 
 /** A document as it was opened. */
 export const documentAtFirst = (project: Project, revision: number): DocumentState => ({

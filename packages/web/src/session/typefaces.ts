@@ -22,12 +22,12 @@ export interface Bundled {
 /** Open typefaces that differ in use. */
 export const bundled: readonly Bundled[] = [
   { name: 'Atkinson Hyperlegible Next', use: 'plain', url: plainUrl },
-  { name: 'Atkinson Hyperlegible Mono', use: 'figures that stand under each other', url: monoUrl },
-  { name: 'Barlow Condensed', use: 'narrow, for small glasses', url: condensedUrl },
-  { name: 'B612', use: 'gauges and figures read at a glance', url: gaugeUrl },
-  { name: 'DSEG7 Classic', use: 'figures of seven segments', url: segmentsUrl },
-  { name: 'IBM Plex Sans Greek', use: 'Greek letters for those that lack them', url: greekUrl },
-  { name: 'IBM Plex Sans Cyrillic', use: 'Cyrillic letters for those that lack them', url: cyrillicUrl },
+  { name: 'Atkinson Hyperlegible Mono', use: 'tabular digits', url: monoUrl },
+  { name: 'Barlow Condensed', use: 'narrow, for small displays', url: condensedUrl },
+  { name: 'B612', use: 'gauges and digits at a glance', url: gaugeUrl },
+  { name: 'DSEG7 Classic', use: 'seven-segment digits', url: segmentsUrl },
+  { name: 'IBM Plex Sans Greek', use: 'Greek fallback', url: greekUrl },
+  { name: 'IBM Plex Sans Cyrillic', use: 'Cyrillic fallback', url: cyrillicUrl },
 ]
 
 export const fontFiles = '.ttf,.otf,.woff,.woff2'
@@ -40,7 +40,7 @@ async function unpack(file: Uint8Array): Promise<Uint8Array | string> {
     const made = await api.unpackFont(file)
     return 'why' in made ? made.why : made
   } catch (error) {
-    return error instanceof Error ? error.message : 'it cannot be unpacked'
+    return error instanceof Error ? error.message : 'decompression failed'
   }
 }
 
@@ -49,7 +49,7 @@ async function unpack(file: Uint8Array): Promise<Uint8Array | string> {
  * cannot be used is said, with the reason; null then.
  */
 export async function takeTypeface(session: Session, name: string, file: Uint8Array): Promise<TypefaceId | null> {
-  const refuse = (why: string) => (session.say(`“${name}” was not taken: ${why}.`, 'bad'), null)
+  const refuse = (why: string) => (session.say(`“${name}” rejected: ${why}.`, 'bad'), null)
   if (file.length > mostFontBytes)
     return refuse(sentence(fontSentences['font.large']!, { bytes: file.length, most: mostFontBytes }))
   const unpacked = isWoff2(file) ? await unpack(file) : file
@@ -79,7 +79,7 @@ export async function takeBundled(session: Session, { name, url }: Bundled): Pro
   try {
     return await takeTypeface(session, name, new Uint8Array(await (await fetch(url)).arrayBuffer()))
   } catch {
-    session.say(`“${name}” could not be fetched: the server does not answer.`, 'bad')
+    session.say(`“${name}” not loaded: cannot reach the server.`, 'bad')
     return null
   }
 }

@@ -8,14 +8,14 @@ export function Broken() {
   const message = error instanceof Error ? error.message : 'unknown'
   return (
     <Box component="main" className={station.empty} pt={120}>
-      <h2>A part of the page broke</h2>
+      <h2>Something went wrong</h2>
       <p>What you have edited is kept. Load the page again; if it breaks again, this line says where: {message}</p>
       <span className="row">
         <Button variant="filled" onClick={() => location.reload()}>
-          Load again
+          Reload
         </Button>
         <Button component="a" href="/">
-          To the shelf
+          All projects
         </Button>
       </span>
     </Box>

@@ -12,13 +12,13 @@ test('an edit is said as a sentence, never as JSON', () => {
   expect(words('place widgets', { places: { [target.id]: { x: 420 } } })).toBe('Place widgets “Target” x 420')
   expect(words('place widgets', { places: { [target.id]: { width: 90, height: 20 } } })).toBe('Place widgets “Target” w 90, h 20')
   expect(words('set each widget', { each: { [target.id]: { name: 'Goal' }, 'widget:none': { name: 'x' } } })).toBe(
-    'Set each widget “Target”, a widget that is gone',
+    'Set each widget “Target”, a deleted widget',
   )
   expect(words('lock widgets', { ids: [target.id], locked: true })).toBe('Lock widgets “Target”')
   expect(words('set variable', { id: 'variable:humidity', values: { name: 'damp', address: 16 } })).toBe(
     'Set variable “humidity”: name “damp”, address 16',
   )
   expect(words('set widgets', { ids: ['widget:none'], values: { variable: 'variable:humidity', face: {} } })).toBe(
-    'Set widgets a widget that is gone: variable “humidity”, face as it was changed',
+    'Set widgets a deleted widget: variable “humidity”, face (changed)',
   )
 })

@@ -6,7 +6,7 @@ const idForm = /^(page|widget|variable|exchange|step|typeface|colour|style|quant
 /** The name of what an edit was about; what is gone is called by its kind. */
 function named(project: Project, id: string): string {
   const name = nameOfId(project, id)
-  return name === id ? `a ${id.slice(0, id.indexOf(':'))} that is gone` : `“${name}”`
+  return name === id ? `a deleted ${id.slice(0, id.indexOf(':'))}` : `“${name}”`
 }
 
 const valueWords = (project: Project, value: unknown): string =>
@@ -15,7 +15,7 @@ const valueWords = (project: Project, value: unknown): string =>
       ? named(project, value)
       : `“${value}”`
     : typeof value === 'object'
-      ? 'as it was changed'
+      ? '(changed)'
       : String(value)
 
 type Place = Partial<Record<'x' | 'y' | 'width' | 'height', number>>
@@ -36,7 +36,7 @@ export function requestWords(project: Project, { edit, args }: Request): string 
     (id) => typeof id === 'string',
   )
   const values = Object.entries((given['values'] ?? {}) as Record<string, unknown>)
-  const whose = ids.length > 3 ? `${ids.length} things` : ids.map((id) => named(project, id)).join(', ')
+  const whose = ids.length > 3 ? `${ids.length} items` : ids.map((id) => named(project, id)).join(', ')
   const [first] = Object.values(places)
   const where = first && Object.keys(places).length === 1 ? placeWords(first) : ''
   const what = values.map(([key, value]) => `${key} ${valueWords(project, value)}`).join(', ')

@@ -162,7 +162,7 @@ export class ChunkMaker {
       event.preventDefault()
       this.worker = null
       const job = this.queue[0]
-      const reason = event.message || 'it broke'
+      const reason = event.message || 'decoder crashed'
       if (job) this.ended({ key: job.key, made: bad('chunk.failed', { reason, what: reason }) })
     }
     for (const [sha, bytes] of this.assets) worker.postMessage({ type: 'asset', sha, bytes } satisfies ToChunks)

@@ -187,7 +187,7 @@ export class BenchClient {
   private arm(asked: Asked): void {
     clearTimeout(asked.silent)
     clearTimeout(asked.timer)
-    const why = 'it does not answer'
+    const why = 'no response'
     asked.silent = setTimeout(() => this.setState({ is: 'silent', why }), silentMs)
     asked.timer = setTimeout(() => this.restart(why), stuckMs)
   }

@@ -81,7 +81,7 @@ export class LogReader {
     worker.onerror = (event) => {
       if (worker !== this.worker) return
       this.end()
-      this.failed(event.message || 'it ended')
+      this.failed(event.message || 'the reader stopped')
     }
     return worker
   }

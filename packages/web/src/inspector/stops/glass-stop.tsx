@@ -62,7 +62,7 @@ export function GlassStop({ project, widgets }: { project: Project; widgets: Wid
             label="Name of the widget"
             value={first.name}
             isName
-            check={(t) => (t.trim() ? null : 'A widget has a name.')}
+            check={(t) => (t.trim() ? null : 'Enter a name.')}
             onCommit={(name) => session.edit('name widget', { id: first.id, name })}
           />
         </Line>
@@ -82,11 +82,11 @@ export function GlassStop({ project, widgets }: { project: Project; widgets: Wid
         </Line>
       ))}
       {typed && (
-        <Line name="Type">
+        <Line name="Font">
           <Group gap={4} wrap="nowrap">
             <div className="grow">
               <FontField
-                label="Type"
+                label="Font"
                 value={first.settings['font'] as FontSetting}
                 others={widgets.map((w) => w.settings['font'] as FontSetting)}
                 onChange={setFont}
@@ -131,7 +131,7 @@ function HeldLine({ project, widgets }: { project: Project; widgets: Widget[] })
             key={id}
             size="compact-xs"
             variant="default"
-            title={`${project.widgets[id]!.kind}: take it alone`}
+            title={`${project.widgets[id]!.kind}: select only this`}
             onClick={() => session.view.set({ widgets: [id], variable: null })}
           >
             {project.widgets[id]!.name}
@@ -156,7 +156,7 @@ function PlaceLine({ widgets }: { widgets: Widget[] }) {
   const set = (key: keyof Widget['place']) => (value: number) => setBy(key)(() => value)
   const names = { x: 'Left', y: 'Top', width: 'Width of the widget', height: 'Height of the widget' } as const
   return (
-    <Line name="Place">
+    <Line name="Position">
       <span className={styles.quad}>
         {(['x', 'y', 'width', 'height'] as const).map((key) => (
           <NumberField
@@ -176,7 +176,7 @@ function PlaceLine({ widgets }: { widgets: Widget[] }) {
 }
 
 /** `Face when pressed` → `pressed`. */
-const shortName = (label: string): string => label.replace(/^Face (of (the |a )?|when |while )?/, '').toLowerCase() || 'face'
+const shortName = (label: string): string => label.replace(/ ?face$/i, '').toLowerCase() || 'face'
 
 interface LooksProps {
   widget: Widget
@@ -193,7 +193,7 @@ function Looks({ widget, fields, set, setFace, project }: LooksProps) {
   const ink = typeof s['colour'] === 'string' ? s['colour'] : 'colour:ink'
   const faces = [...fields.values()]
     .filter(({ type }) => type.name === 'face')
-    .map(({ key, label }, _, all) => ({ key, name: key === 'face' && all.length > 1 ? 'at rest' : shortName(label) }))
+    .map(({ key, label }, _, all) => ({ key, name: key === 'face' && all.length > 1 ? 'normal' : shortName(label) }))
   const statesKey = [...fields.values()].find(({ type }) => type.name === 'states')?.key ?? ''
   const states = statesKey ? (s[statesKey] as State[]) : null
   const holds = holdsOf(project, s['variable'])
@@ -219,7 +219,7 @@ function Looks({ widget, fields, set, setFace, project }: LooksProps) {
         <Mini
           key={i}
           label={`State ${i + 1}`}
-          name={state.meaning || '(no word)'}
+          name={state.meaning || '(no label)'}
           face={state.face}
           words={s['writes'] || !fields.has('writes') ? state.meaning : ''}
           ink={state.textColour}
@@ -251,10 +251,10 @@ function Looks({ widget, fields, set, setFace, project }: LooksProps) {
           <Button
             size="compact-xs"
             variant="subtle"
-            title={holds?.type === 'flags' ? 'one for the bit set, one for it clear' : 'one for each word of its variable'}
+            title={holds?.type === 'flags' ? 'one for the bit set, one for it clear' : 'one per value label'}
             onClick={() => set(statesKey, fromWords)}
           >
-            States from {holds?.type === 'flags' ? 'a bit' : 'its words'}
+            Create states from {holds?.type === 'flags' ? 'a bit' : 'value labels'}
           </Button>
         )}
     </div>
@@ -282,7 +282,7 @@ function Mini({ label, name, face, words, ink, instead, isPressed, children }: M
       position="left"
       width={290}
       target={
-        <UnstyledButton className={styles.state} title={`${label}: what it is made of`}>
+        <UnstyledButton className={styles.state} title={`Edit “${label}”`}>
           <span
             aria-hidden
             className={`${styles.mini} ${face.shape === 'ellipse' ? styles.round : ''}`}

@@ -19,7 +19,7 @@ export function LikeLine({ project, widget }: { project: Project; widget: Widget
           <Button size="compact-xs" onClick={() => session.view.set({ widgets: copies.map((w) => w.id) })}>
             Show
           </Button>
-          <Button size="compact-xs" title="each stands for itself from now on" onClick={() => unlink(copies.map((w) => w.id))}>
+          <Button size="compact-xs" title="unlink all copies" onClick={() => unlink(copies.map((w) => w.id))}>
             Unlink
           </Button>
         </Group>
@@ -30,19 +30,19 @@ export function LikeLine({ project, widget }: { project: Project; widget: Widget
   const own = Object.keys(session.stored.widgets[widget.id]?.settings ?? {})
   return (
     <>
-      <Line name="Looks as">
+      <Line name="Linked to">
         <Group gap={4} wrap="nowrap">
           <span className="grow cut">{original.name}</span>
           <Button size="compact-xs" onClick={() => session.view.set({ page: original.page, widgets: [original.id] })}>
             Show
           </Button>
-          <Button size="compact-xs" title="it stands for itself from now on" onClick={() => unlink([widget.id])}>
+          <Button size="compact-xs" title="unlink this copy" onClick={() => unlink([widget.id])}>
             Unlink
           </Button>
         </Group>
       </Line>
       {own.length > 0 && (
-        <Line name="Its own">
+        <Line name="Overrides">
           <Group gap={4}>
             {own.map((key) => {
               const label = fieldOf(widget, key)?.label ?? key
@@ -52,8 +52,8 @@ export function LikeLine({ project, widget }: { project: Project; widget: Widget
                   <ActionIcon
                     size={17}
                     variant="subtle"
-                    aria-label={`${label}: as the original`}
-                    title="as the original again"
+                    aria-label={`${label}: reset to original`}
+                    title="reset to original"
                     onClick={() => session.edit('set as original', { id: widget.id, keys: [key] })}
                   >
                     <RotateCcw size={11} />

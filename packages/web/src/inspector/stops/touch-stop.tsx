@@ -31,8 +31,8 @@ function Works({ project, widget }: { project: Project; widget: Widget }) {
       {acts && field('variable')}
       {acts && holds?.type === 'flags' && <>bit {field('bit')}</>}
       {s['works'] === 'sets its value' && <>to {field('value')}</>}
-      {acts && <>· shows {field('shows')}</>}
-      {s['shows'] !== '' && s['works'] === 'sets its value' && <>which becomes {field('reaches')}</>}
+      {acts && <>· feedback from {field('shows')}</>}
+      {s['shows'] !== '' && s['works'] === 'sets its value' && <>· expected {field('reaches')}</>}
     </Sentence>
   )
 }
@@ -42,7 +42,7 @@ export function TouchStop({ project, widget }: { project: Project; widget: Widge
   const session = useSession()
   const { tries, confirmTimeoutMs } = project.link
   return (
-    <Stop title="When touched" said={`waits for done ${confirmTimeoutMs} ms, ${tries} tries`}>
+    <Stop title="When touched" said={`ACK ${confirmTimeoutMs} ms × ${tries}`}>
       <Works project={project} widget={widget} />
       <RulesField
         setting={fieldOf(widget, 'rules')!}

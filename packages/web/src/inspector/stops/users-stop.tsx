@@ -51,14 +51,14 @@ export function UsersStop({ project, variable }: { project: Project; variable: s
       ))}
       {pages.length > mostPages && (
         <div className="small muted">
-          and on{' '}
+          Also on{' '}
           {pages
             .slice(mostPages)
             .map((page) => project.pages[page]!.name)
             .join(', ')}
         </div>
       )}
-      {others.length > 0 && <div className="small muted">also in: {others.slice(0, 6).join(', ')}</div>}
+      {others.length > 0 && <div className="small muted">Used by: {others.slice(0, 6).join(', ')}</div>}
     </Stop>
   )
 }

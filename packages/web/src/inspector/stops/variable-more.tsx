@@ -12,17 +12,12 @@ export function MoreOfVariable({ variable: v }: { variable: Variable }) {
   return (
     <>
       <Line name="Means">
-        <TextField
-          label="Meaning"
-          value={v.meaning}
-          placeholder="what it is, for whoever reads the list"
-          onCommit={(meaning) => set({ meaning })}
-        />
+        <TextField label="Description" value={v.meaning} placeholder="Description" onCommit={(meaning) => set({ meaning })} />
       </Line>
       <Line name="Stale">
         <Group gap={5} wrap="nowrap">
           <YesNo
-            label="Goes stale"
+            label="Timeout"
             words={v.stale ? 'after' : 'never'}
             value={v.stale !== null}
             onChange={(yes) => set({ stale: yes ? { afterMs: 0, shows: 'dashes' } : null })}
@@ -30,10 +25,10 @@ export function MoreOfVariable({ variable: v }: { variable: Variable }) {
           {v.stale && (
             <div className="grow">
               <NumberField
-                label="Stale after"
+                label="Timeout after"
                 value={v.stale.afterMs}
                 min={0}
-                zero="with the host"
+                zero="host timeout"
                 max={3_600_000}
                 whole
                 unit="ms"
@@ -46,7 +41,7 @@ export function MoreOfVariable({ variable: v }: { variable: Variable }) {
       {v.stale && (
         <Line name="Shown">
           <Choice
-            label="Shown stale as"
+            label="When stale"
             value={v.stale.shows}
             options={['dim', 'dashes']}
             onChange={(shows) => set({ stale: { ...v.stale!, shows: shows as 'dim' | 'dashes' } })}
@@ -55,10 +50,10 @@ export function MoreOfVariable({ variable: v }: { variable: Variable }) {
       )}
       <Group gap={5} mt={2}>
         <Button size="compact-xs" onClick={() => session.edit('give new address', { id: v.id })}>
-          New address
+          Assign new address
         </Button>
         <Button size="compact-xs" onClick={() => session.edit('delete variable', { id: v.id })}>
-          Delete the variable
+          Delete
         </Button>
       </Group>
     </>

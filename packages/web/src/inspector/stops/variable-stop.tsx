@@ -60,13 +60,13 @@ export function VariableStop({ project, path, widget, binding, whole }: Props) {
   )
   if (!stop) return bind && <Stop title="Variable">{bind}</Stop>
   return (
-    <Stop title="Variable" said={stop.variable ? travelWords[stop.variable.travels] : 'the panel’s own word'}>
+    <Stop title="Variable" said={stop.variable ? travelWords[stop.variable.travels] : 'system variable'}>
       {bind && <Line name="Shows">{bind}</Line>}
       {stop.variable ? <OfProject variable={stop.variable} /> : <PlacedVariable path={path} />}
       {whole && stop.variable && <MoreOfVariable variable={stop.variable} />}
       {!whole && stop.alsoOn.length > 0 && (
         <div className="small muted cut" title={stop.alsoOn.join(', ')}>
-          also on {stop.alsoOn.length > 2 ? `${stop.alsoOn.length}: ` : ''}
+          Used by {stop.alsoOn.length > 2 ? `${stop.alsoOn.length}: ` : ''}
           {stop.alsoOn.join(', ')}
         </div>
       )}
@@ -87,7 +87,7 @@ function PlacedVariable({ path }: { path: SignalPath }) {
         </span>
       </Line>
       {now !== undefined && (
-        <Line name="Now">
+        <Line name="Value">
           <span className="mono cut">{formatValue(own!.holds, now)}</span>
         </Line>
       )}
@@ -102,7 +102,7 @@ const OfProject = memo(function OfProject({ variable: v }: { variable: Variable 
   const { id, name, address } = v
   const now = useStore(session.live, (l) => l.values[id])
   const set = (values: Record<string, unknown>) => session.edit('set variable', { id, values })
-  const start = <ValueField holds={v.holds} label="Starts at" value={v.initial} onChange={(initial) => set({ initial })} />
+  const start = <ValueField holds={v.holds} label="Initial value" value={v.initial} onChange={(initial) => set({ initial })} />
   // Chips and texts want a line of their own.
   const isWide = v.holds.type === 'flags' || v.holds.type === 'text'
   return (
@@ -130,11 +130,11 @@ const OfProject = memo(function OfProject({ variable: v }: { variable: Variable 
           </Box>
         </Group>
       </Line>
-      <Line name="Holds">
+      <Line name="Data type">
         <Group gap={4} wrap="nowrap">
           <Box component="span" w={74}>
             <Choice
-              label="Type of the variable"
+              label="Data type of the variable"
               value={v.holds.type}
               options={holdsTypes}
               onChange={(type) => set({ holds: retyped(v.holds, type as HoldsType) })}
@@ -145,35 +145,35 @@ const OfProject = memo(function OfProject({ variable: v }: { variable: Variable 
           </div>
         </Group>
       </Line>
-      <Line name="Travels">
+      <Line name="Direction">
         <Group gap={4} wrap="nowrap" grow>
           <Choice
-            label="Travels"
+            label="Direction"
             value={v.travels}
             options={travelKinds.map((t) => ({ value: t, label: travelWords[t] }))}
             onChange={(travels) => set({ travels: travels as Travels })}
           />
           {!isWide && (
             <Group gap={4} wrap="nowrap">
-              <span className="small muted">start</span>
+              <span className="small muted">initial</span>
               <div className="grow">{start}</div>
             </Group>
           )}
         </Group>
       </Line>
-      {isWide && <Line name="Start">{start}</Line>}
+      {isWide && <Line name="Initial value">{start}</Line>}
       {now?.written && now.value !== v.initial && (
-        <Line name="Now">
+        <Line name="Value">
           <Group gap={6} wrap="nowrap">
             <span className="mono cut">{formatValue(v.holds, now.value)}</span>
             <Button
               variant="subtle"
               size="compact-xs"
               ml="auto"
-              title={`starts at ${formatValue(v.holds, v.initial)}; host or touch have written it since`}
+              title={`initial value ${formatValue(v.holds, v.initial)}, written since`}
               onClick={() => session.worker.send({ type: 'reset variable', id })}
             >
-              reset to {formatValue(v.holds, v.initial)}
+              Reset to {formatValue(v.holds, v.initial)}
             </Button>
           </Group>
         </Line>

@@ -7,7 +7,7 @@ import { useRunningProtocol } from '../../parts/protocol.ts'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../session/context.tsx'
 import type { FrameExample } from '@moth-lamp/core/explain'
-import { linkInWords } from '@moth-lamp/core/frames'
+import { linkInWords, operationTexts } from '@moth-lamp/core/frames'
 import type { Protocol } from '@moth-lamp/core/protocols'
 import type { PressFrames as Frames } from '../../worker/messages.ts'
 import { Stop } from './stop.tsx'
@@ -34,7 +34,8 @@ const Example = memo(function Example({ frame: f }: { frame: FrameExample }) {
     <div className={styles.frame}>
       <Group gap={4} wrap="nowrap" className={`small ${f.direction === 'to panel' ? 'to-panel' : 'to-host'}`}>
         <span className="grow cut">
-          {f.direction === 'to panel' ? 'host → panel' : 'panel → host'}, {f.operation} {f.operation === 'event' ? f.value : ''}
+          {f.direction === 'to panel' ? 'host → panel' : 'panel → host'}, {operationTexts[f.operation]}{' '}
+          {f.operation === 'event' ? f.value : ''}
         </span>
         <span className="mono muted">{(f.lineUs / 1000).toFixed(1)} ms</span>
         <CopyFrame bytes={f.bytes} call={f.call} />

@@ -54,7 +54,7 @@ export function ArtworkStation() {
           <Recipe key={picture.id} picture={picture} />
         ) : (
           <section className={station.card} aria-label="Recipe">
-            <p className={station.empty}>A picture is brought to the size of the glass here, and to its colours.</p>
+            <p className={station.empty}>Select or add a picture to convert it for the panel.</p>
           </section>
         )}
         <FindingBar station="Artwork" />

@@ -1,5 +1,5 @@
 import { useState, type PointerEvent } from 'react'
-import type { PictureRequest } from '@moth-lamp/core/artwork'
+import { ditherTexts, type PictureRequest } from '@moth-lamp/core/artwork'
 import { Pixels } from '../../parts/pixels.tsx'
 import styles from './artwork.module.css'
 
@@ -30,18 +30,18 @@ export function Compare({ request }: { request: PictureRequest }) {
   }
   const plain = { ...request, dither: 'none' as const }
   const [wide, high] = [2 * lens.width * lens.scale, lens.height * lens.scale]
-  const name = request.dither === 'none' ? 'As it is chosen: none' : `As it is chosen: ${request.dither}`
+  const name = request.dither === 'none' ? 'Current: none' : `Current: ${ditherTexts[request.dither]}`
   return (
     <figure>
       <figcaption className={`small ${styles.ends}`}>
-        <strong>Without dither</strong>
+        <strong>No dithering</strong>
         <span className="muted">true pixels; the lens shows the same spot of both, × {lens.scale}</span>
         <strong>{name}</strong>
       </figcaption>
       <div className={styles.compare} style={{ height }}>
         {[plain, request].map((one, k) => (
           <div key={k} onPointerMove={look} onClick={() => setView({ x: Math.max(0, left), y: Math.max(0, top) })}>
-            <Pixels request={one} label={k ? name : 'Without dither'} part={part} />
+            <Pixels request={one} label={k ? name : 'No dithering'} part={part} />
           </div>
         ))}
         <div
@@ -54,8 +54,8 @@ export function Compare({ request }: { request: PictureRequest }) {
             top: Math.max(0, (height - high) / 2 - 3),
           }}
         >
-          <Pixels request={plain} label="Seen through the lens, without dither" part={spot} scale={lens.scale} />
-          <Pixels request={request} label="Seen through the lens" part={spot} scale={lens.scale} />
+          <Pixels request={plain} label="Lens, no dithering" part={spot} scale={lens.scale} />
+          <Pixels request={request} label="Lens" part={spot} scale={lens.scale} />
         </div>
       </div>
     </figure>

@@ -41,13 +41,13 @@ export function FaceList({ picked, onPick }: { picked: string; onPick(id: string
   const add = () => {
     const id = freshId('face')
     const face = { ...noFace, fill: 'colour:surface', fillTo: 'colour:ground', border: 'colour:line', borderWidth: 1, radius: 8 }
-    if (session.edit('add face', { id, name: 'my face', face })) onPick(id)
+    if (session.edit('add face', { id, name: 'Face 1', face })) onPick(id)
   }
   return (
-    <div className={styles.faces} role="group" aria-label="Drawn faces">
+    <div className={styles.faces} role="group" aria-label="Vector faces">
       <div className={styles.facesHead}>
-        <strong>Drawn faces</strong>
-        <span className="small muted grow">no storage</span>
+        <strong>Vector faces</strong>
+        <span className="small muted grow">no flash used</span>
         <Button size="compact-xs" onClick={add}>
           + Face
         </Button>
@@ -59,7 +59,7 @@ export function FaceList({ picked, onPick }: { picked: string; onPick(id: string
           <UnstyledButton key={id} className={styles.piece} aria-current={picked === id || undefined} onClick={() => onPick(id)}>
             <FacePixels face={face} label={`“${name}” as it is on the glass`} width={118} height={46} />
             <strong className="cut">{name}</strong>
-            <span className="small muted">{users ? `${users} ${users === 1 ? 'place' : 'places'}` : 'nothing has it'}</span>
+            <span className="small muted">{users ? `${users} ${users === 1 ? 'place' : 'places'}` : 'unused'}</span>
           </UnstyledButton>
         )
       })}
@@ -81,7 +81,7 @@ export function FaceRecipe({ record }: { record: FaceRecord }) {
             label="Name of the face"
             value={name}
             isName
-            check={(text) => (text.trim() ? null : 'It has a name.')}
+            check={(text) => (text.trim() ? null : 'Enter a name.')}
             onCommit={(next) => session.edit('set face', { id, values: { name: next } })}
           />
         </div>
@@ -97,7 +97,7 @@ export function FaceRecipe({ record }: { record: FaceRecord }) {
         <p className="small muted">
           {users.length
             ? `of ${users.map((from) => nameOfId(project, from)).join(', ')}`
-            : 'nothing has it yet: choose it by its name where a face is chosen'}
+            : 'unused; select it by name where a widget has a face'}
         </p>
         <div className={styles.row}>
           {[

@@ -23,12 +23,12 @@ import station from '../../parts/station.module.css'
 
 /** What a typeface says of its licence. */
 const licences = {
-  unsaid: 'its file does not say what its licence allows',
-  installable: 'its licence lets it be put into other things',
-  editable: 'its licence lets it be put into other things',
+  unsaid: 'embedding: not stated',
+  installable: 'embedding: installable',
+  editable: 'embedding: editable',
   whole: 'its licence wants it whole: a panel has only some of its letters',
-  preview: 'its licence lets it only be looked at',
-  restricted: 'its licence does not let it be put into anything',
+  preview: 'embedding: preview only',
+  restricted: 'embedding: restricted',
 } as const
 
 /** How the letters of one font are made, which it has, and how its texts come out. */
@@ -52,7 +52,7 @@ export function FontRecipe({ font }: { font: FontInUse }) {
               label="Name of the font"
               value={style.name}
               isName
-              check={(text) => (text.trim() ? null : 'It has a name.')}
+              check={(text) => (text.trim() ? null : 'Enter a name.')}
               onCommit={(name) => set({ name })}
             />
           ) : (
@@ -61,11 +61,8 @@ export function FontRecipe({ font }: { font: FontInUse }) {
         </div>
         {style && <OwnNumber of="font" value={style.number} onCommit={(number) => set({ number })} />}
         {!style && (
-          <Button
-            onClick={makeNamed}
-            title="a font of the project with this typeface and size; whoever has it by itself gets that"
-          >
-            Make it a font of the project
+          <Button onClick={makeNamed} title="save this typeface and size as a project font; its users get it">
+            Save as project font
           </Button>
         )}
         {style && !isStyleRole(style.id) && (
@@ -82,9 +79,9 @@ export function FontRecipe({ font }: { font: FontInUse }) {
         <p className="small muted">
           {font.users.length
             ? `in ${[...new Set(font.users.map(({ widget }) => widget.name))].slice(0, 8).join(', ')}${font.users.length > 8 ? ' …' : ''}`
-            : 'nothing is written in it yet'}
+            : 'unused'}
         </p>
-        <Written spec={spec} letters={letters} text={sampleOf(font)} label="Some of its texts on the glass" width={560} />
+        <Written spec={spec} letters={letters} text={sampleOf(font)} label="Sample texts" width={560} />
         {style && (
           <div className={styles.fields}>
             <TypefaceFields font={font} set={set} />
@@ -122,26 +119,23 @@ export function FontRecipe({ font }: { font: FontInUse }) {
             {typeface.name}: {licences[typeface.embedding]}.
           </p>
         )}
-        <Part title="Smoothing" detail="bits a pixel; what the letters take of the panel with it">
-          <div className={styles.smoothings} role="radiogroup" aria-label="Smoothing">
+        <Part title="Anti-aliasing" detail="bits per pixel and flash size">
+          <div className={styles.smoothings} role="radiogroup" aria-label="Anti-aliasing">
             {smoothings.map((bits) => (
               <SmoothingCard key={bits} font={font} letters={letters} bits={bits} onChoose={style ? () => set({ bits }) : null} />
             ))}
           </div>
         </Part>
         <WidestTexts font={font} letters={letters} />
-        <Part
-          title={`Letters, ${[...letters].length}`}
-          detail="what texts, states, units, formats and keypads need, and what a host may send"
-        >
+        <Part title={`Letters, ${[...letters].length}`} detail="used by texts, states, units, keypads and host data">
           <LetterGrid spec={spec} letters={letters} />
           {style && (
             <div className={styles.more}>
-              <label>Besides</label>
+              <label>Extra characters</label>
               <LetterField
-                label="Letters besides those that something needs"
+                label="Extra characters"
                 value={style.more}
-                placeholder="letters that it has although nothing needs them"
+                placeholder="characters to include in any case"
                 onChange={(more) => set({ more })}
               />
             </div>
@@ -176,7 +170,7 @@ function TypefaceFields({ font, set }: { font: FontInUse; set(values: Partial<Ty
   const names = new Set(own.map(({ label }) => label))
   const boxed = bundled
     .filter(({ name }) => !names.has(name))
-    .map(({ name, use }) => ({ value: name, label: name, detail: use, group: 'Comes with Moth Lamp' }))
+    .map(({ name, use }) => ({ value: name, label: name, detail: use, group: 'Included' }))
   /** One of the project, or one that comes with the program, which is taken in first. */
   const choose = (value: string, then: (id: string) => void) => {
     const one = bundled.find(({ name }) => name === value)
@@ -210,15 +204,11 @@ function TypefaceFields({ font, set }: { font: FontInUse; set(values: Partial<Ty
       </div>
       {typeface && (
         <div className={styles.wide}>
-          <label>Letters it lacks are taken from</label>
+          <label>Fallback font</label>
           <Choice
-            label="Letters it lacks are taken from"
+            label="Fallback font"
             value={typeface.fallback}
-            options={[
-              { value: '', label: 'nowhere: an empty box' },
-              ...own.filter(({ value }) => value !== typeface.id),
-              ...boxed,
-            ]}
+            options={[{ value: '', label: 'none (empty box)' }, ...own.filter(({ value }) => value !== typeface.id), ...boxed]}
             onChange={(value) =>
               choose(value, (id) => session.edit('set typeface', { id: typeface.id, values: { fallback: id } }))
             }
@@ -264,7 +254,7 @@ function WidestTexts({ font, letters }: { font: FontInUse; letters: string }) {
     .slice(0, 5)
   if (!rows.length) return null
   return (
-    <Part title="The widest" detail="each as the panel writes it, and the room it has">
+    <Part title="Widest texts" detail="and available width">
       <div className={styles.widest}>
         {rows.map(({ widget, text, wide, room }, k) => (
           <div key={k}>
@@ -277,7 +267,7 @@ function WidestTexts({ font, letters }: { font: FontInUse; letters: string }) {
             />
             <span className="small cut">{widget.name}</span>
             <span className={`small mono ${wide > room ? 'bad' : 'muted'}`}>
-              {wide > room ? `${wide - room} px too wide` : `${wide} of ${room} px`}
+              {wide > room ? `${wide - room} px over` : `${wide} of ${room} px`}
             </span>
           </div>
         ))}
@@ -319,7 +309,7 @@ function LetterGrid({ spec, letters }: { spec: LetterSpec; letters: string }) {
       </div>
       {lacking.length > 0 && (
         <p className="small">
-          <strong className="bad">Lacking</strong> <span className="mono">{lacking.join(' ')}</span>: drawn as empty boxes.
+          <strong className="bad">Missing</strong> <span className="mono">{lacking.join(' ')}</span> (shown as boxes)
         </p>
       )}
     </>

@@ -1,5 +1,5 @@
 import { SegmentedControl, UnstyledButton } from '@mantine/core'
-import { dithers, fitWays } from '@moth-lamp/core/artwork'
+import { ditherTexts, fitTexts } from '@moth-lamp/core/artwork'
 import { pictureBytes, pictureSettings, shownSize, type PictureRecord } from '@moth-lamp/core/project'
 import { Pixels, requestOf } from '../../parts/pixels.tsx'
 import { useStore } from '../../session/store.ts'
@@ -21,14 +21,14 @@ export function ManyRecipe({ pictures, onOne }: { pictures: readonly PictureReco
   const set = (key: Key, value: unknown) =>
     session.edit('set pictures', { ids: pictures.map(({ id }) => id), values: { [key]: value } })
   const field = (key: Key) => <PictureField key={key} pictures={pictures} setting={key} onChange={(value) => set(key, value)} />
-  const choices = (key: 'way' | 'dither', label: string, data: readonly string[]) => (
+  const choices = (key: 'way' | 'dither', label: string, texts: Readonly<Record<string, string>>) => (
     <div className={styles.choice}>
       <label>{label}</label>
       <SegmentedControl
         size="xs"
         aria-label={label}
         value={isMixed(key) ? '' : first[key]}
-        data={[...data]}
+        data={Object.entries(texts).map(([value, label]) => ({ value, label }))}
         onChange={(value) => set(key, value)}
       />
       {isMixed(key) && <span className="small muted"> mixed</span>}
@@ -49,7 +49,12 @@ export function ManyRecipe({ pictures, onOne }: { pictures: readonly PictureReco
           {pictures.map((picture) => {
             const { width, height } = shownSize(picture)
             return (
-              <UnstyledButton key={picture.id} className={styles.piece} title="this one alone" onClick={() => onOne(picture.id)}>
+              <UnstyledButton
+                key={picture.id}
+                className={styles.piece}
+                title="select only this"
+                onClick={() => onOne(picture.id)}
+              >
                 <Pixels
                   request={requestOf(project, picture)}
                   label={`“${picture.name}” on the glass`}
@@ -63,13 +68,13 @@ export function ManyRecipe({ pictures, onOne }: { pictures: readonly PictureReco
             )
           })}
         </div>
-        <p className="small muted">Each setting that is changed here is set for all of them.</p>
-        {choices('way', 'Fitted', fitWays)}
+        <p className="small muted">Changes apply to all selected pictures.</p>
+        {choices('way', 'Scaling', fitTexts)}
         <div className={styles.fields}>
           {(['width', 'height', 'turn', 'trims', 'ground', 'keepsAlpha'] as const).map(field)}
           {project.panel.readsRuns && field('kept')}
         </div>
-        {choices('dither', 'Dither, for 16-bit colour', dithers)}
+        {choices('dither', 'Dithering', ditherTexts)}
       </div>
     </section>
   )

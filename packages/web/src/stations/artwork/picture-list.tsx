@@ -100,7 +100,7 @@ export function PictureList({ picked, onPick, onPickMany }: Props) {
       </header>
       {intake && (
         <div className={styles.told} role="status">
-          <Progress aria-label="Files taken in" value={(100 * intake.done) / intake.of} />
+          <Progress aria-label="Import progress" value={(100 * intake.done) / intake.of} />
           <Group gap={6}>
             <span className="small cut grow">
               {intake.done + 1} of {intake.of}: {intake.name}
@@ -115,7 +115,7 @@ export function PictureList({ picked, onPick, onPickMany }: Props) {
         <div className={styles.told} role="alert">
           {told.refused.map(({ name, why }) => (
             <p key={name} className="small">
-              <strong className="bad">Not taken</strong> “{name}”: {why}.
+              <strong className="bad">Rejected</strong> “{name}”: {why}.
             </p>
           ))}
           {told.known.map((line) => (
@@ -124,7 +124,7 @@ export function PictureList({ picked, onPick, onPickMany }: Props) {
             </p>
           ))}
           <Button size="compact-xs" onClick={() => setTold({ refused: [], known: [] })}>
-            Seen
+            Dismiss
           </Button>
         </div>
       )}
@@ -160,7 +160,7 @@ export function PictureList({ picked, onPick, onPickMany }: Props) {
                   {cutOf(picture) && ', a part'}
                 </span>
                 <span className="mono small muted">{bytesWords(partOf(picture.id)?.bytes ?? pictureBytes(picture))}</span>
-                {users === 0 && <span className="small muted">nothing shows it</span>}
+                {users === 0 && <span className="small muted">unused</span>}
               </UnstyledButton>
             )
           })}
@@ -177,7 +177,7 @@ export function PictureList({ picked, onPick, onPickMany }: Props) {
       )}
       {project.pictureOrder.length > 1 && (
         <p className={`small muted ${styles.hint}`}>
-          <span className="key">Shift</span> or <span className="key">Ctrl</span> and a click: several, set at once.
+          <span className="key">Shift</span> or <span className="key">Ctrl</span> click: select several.
         </p>
       )}
       <FaceList picked={picked.length === 1 ? picked[0]! : ''} onPick={onPick} />

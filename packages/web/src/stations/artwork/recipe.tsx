@@ -1,6 +1,15 @@
 import { Button, FileButton, SegmentedControl, UnstyledButton } from '@mantine/core'
 import { useState, type KeyboardEvent, type PointerEvent } from 'react'
-import { dithers, fitPlan, fitWays, middlePart, type FitWay, type PictureRequest } from '@moth-lamp/core/artwork'
+import {
+  dithers,
+  ditherTexts,
+  fitTexts,
+  fitPlan,
+  fitWays,
+  middlePart,
+  type FitWay,
+  type PictureRequest,
+} from '@moth-lamp/core/artwork'
 import type { Rect } from '@moth-lamp/core/base'
 import {
   cutOf,
@@ -84,7 +93,7 @@ export function Recipe({ picture }: { picture: PictureRecord }) {
             label="Name of the picture"
             value={picture.name}
             isName
-            check={(text) => (text.trim() ? null : 'It has a name.')}
+            check={(text) => (text.trim() ? null : 'Enter a name.')}
             onCommit={(name) => set({ name })}
           />
         </div>
@@ -98,7 +107,7 @@ export function Recipe({ picture }: { picture: PictureRecord }) {
           }
         >
           {(props) => (
-            <Button {...props} title="another file in its place: whatever shows it shows that">
+            <Button {...props} title="Replace file (all users update)">
               Replace …
             </Button>
           )}
@@ -114,9 +123,7 @@ export function Recipe({ picture }: { picture: PictureRecord }) {
       <div className={styles.recipe}>
         <p className="small muted">
           from {picture.file || 'a file'} ·{' '}
-          {users.length
-            ? `shown by ${[...new Set(users.map((u) => nameOfId(project, u.from)))].join(', ')}`
-            : 'nothing shows it yet'}
+          {users.length ? `used by ${[...new Set(users.map((u) => nameOfId(project, u.from)))].join(', ')}` : 'unused'}
         </p>
         <div className={styles.row}>
           <figure>
@@ -124,7 +131,7 @@ export function Recipe({ picture }: { picture: PictureRecord }) {
               As it came, <strong className="mono">{`${size.width} × ${size.height}`}</strong>
             </figcaption>
             <div className={styles.stage} style={looked}>
-              <Pixels request={original} label="The original" />
+              <Pixels request={original} label="Original" />
               {picture.way === 'crop' && (
                 <CropFrame
                   size={size}
@@ -143,7 +150,7 @@ export function Recipe({ picture }: { picture: PictureRecord }) {
           <div className={styles.arrow}>
             <strong className="mono">{ratioWords(plan.across)}</strong>
             <div aria-hidden>⟶</div>
-            {plan.across < 0.995 && <span className="small bad">enlarged</span>}
+            {plan.across < 0.995 && <span className="small bad">upscaled</span>}
           </div>
           <figure>
             <figcaption className="small">
@@ -153,18 +160,18 @@ export function Recipe({ picture }: { picture: PictureRecord }) {
                 {bytesWords(bytes)}, {Math.round(shown.width * mm)} × {Math.round(shown.height * mm)} mm
               </span>
             </figcaption>
-            <Pixels request={request} label="The picture on the glass" scale={small} />
+            <Pixels request={request} label="Output" scale={small} />
           </figure>
         </div>
         {cut && (
           <p className="small">
-            Cut out of the whole of {picture.width} × {picture.height}: {cut.width} × {cut.height} from {cut.x}, {cut.y}.{' '}
+            Region of {picture.width} × {picture.height}: {cut.width} × {cut.height} from {cut.x}, {cut.y}.{' '}
             <Button size="compact-xs" onClick={() => set({ cutX: 0, cutY: 0, cutWidth: 0, cutHeight: 0 })}>
-              All of it
+              Use whole image
             </Button>
           </p>
         )}
-        <div className={styles.ways} role="radiogroup" aria-label="Fitted">
+        <div className={styles.ways} role="radiogroup" aria-label="Scaling">
           {fitWays.map((way) => (
             <WayCard key={way} way={way} picture={picture} request={whole} size={size} onChoose={() => set({ way })} />
           ))}
@@ -178,13 +185,13 @@ export function Recipe({ picture }: { picture: PictureRecord }) {
           {field('keepsAlpha')}
           {project.panel.readsRuns && field('kept')}
           <div>
-            <label>Dither, for 16-bit colour</label>
+            <label>Dithering</label>
             <SegmentedControl
               fullWidth
               size="xs"
-              aria-label="Dither"
+              aria-label="Dithering"
               value={picture.dither}
-              data={[...dithers]}
+              data={dithers.map((value) => ({ value, label: ditherTexts[value] }))}
               onChange={(dither) => set({ dither: dither as PictureRecord['dither'] })}
             />
           </div>
@@ -197,10 +204,10 @@ export function Recipe({ picture }: { picture: PictureRecord }) {
 
 const meanings: Record<FitWay, string> = {
   exact: 'pixel for pixel',
-  crop: 'a part of it',
-  inside: 'all of it',
-  fill: 'its middle',
-  stretch: 'out of shape',
+  crop: 'part of the image',
+  inside: 'whole image',
+  fill: 'centre of the image',
+  stretch: 'distorted',
 }
 
 /** One way to fit, as it would come out, and what it costs. */
@@ -216,16 +223,16 @@ function WayCard(props: {
   const scale = Math.min(1, 104 / picture.width, 66 / picture.height)
   const cost =
     Math.abs(plan.distortion) > 0.01
-      ? `${percent(plan.distortion)} too ${plan.distortion > 0 ? 'wide' : 'narrow'}`
+      ? `distorted ${percent(plan.distortion)}`
       : plan.lost > 0.005
-        ? `${percent(plan.lost)} left away`
+        ? `${percent(plan.lost)} cropped`
         : plan.to.width < picture.width || plan.to.height < picture.height
-          ? `bars of ${Math.max(plan.to.x, plan.to.y)} px`
+          ? `bars ${Math.max(plan.to.x, plan.to.y)} px`
           : meanings[way]
   return (
     <UnstyledButton className={styles.way} role="radio" aria-checked={picture.way === way} onClick={onChoose}>
-      <Pixels request={{ ...request, fitting: { ...request.fitting, way } }} label={`Fitted: ${way}`} scale={scale} />
-      <strong>{way}</strong>
+      <Pixels request={{ ...request, fitting: { ...request.fitting, way } }} label={`Scaling: ${fitTexts[way]}`} scale={scale} />
+      <strong>{fitTexts[way]}</strong>
       <span className={`small ${Math.abs(plan.distortion) > 0.01 ? 'bad' : 'muted'}`}>{cost}</span>
     </UnstyledButton>
   )
@@ -301,7 +308,7 @@ function CropFrame({ size, scale, like, part, onDraw, onDone }: CropProps) {
       <rect
         role="slider"
         tabIndex={0}
-        aria-label="Part that is taken"
+        aria-label="Cropped part"
         aria-valuenow={part.x}
         aria-valuetext={`${part.width} × ${part.height} from ${part.x}, ${part.y}; arrows move it, + and − size it`}
         x={x}

@@ -32,16 +32,16 @@ export function StorageCard({ picked, onPick }: { picked: string; onPick(id: str
       <header>
         <h2>Storage</h2>
         <span className={`end mono ${over > 0 ? 'bad' : ''}`}>
-          {plan && (over > 0 ? `${bytesWords(over)} too much` : `${bytesWords(-over)} left`)}
+          {plan && (over > 0 ? `${bytesWords(over)} over` : `${bytesWords(-over)} free`)}
         </span>
       </header>
       <div className={station.scroll}>
         <div className={styles.room}>
           {plan && <Treemap shares={sharesOf(project, plan)} picked={picked} onPick={onPick} />}
           <div className={styles.roomLine}>
-            <span className="small">{plan ? `${bytesWords(plan.used)} of` : 'being worked out'}</span>
+            <span className="small">{plan ? `Used ${bytesWords(plan.used)} of` : 'calculating …'}</span>
             <NumberField
-              label="Room for artwork"
+              label="Flash for images and fonts"
               value={project.panel.artworkKiB}
               min={0}
               max={1_048_576}
@@ -51,20 +51,20 @@ export function StorageCard({ picked, onPick }: { picked: string; onPick(id: str
             />
           </div>
         </div>
-        <h3 className={styles.shrinkHead}>What would shrink it</h3>
+        <h3 className={styles.shrinkHead}>Ways to save space</h3>
         {ways.map(({ says, saves, same, edit, args }) => (
           <div key={edit + JSON.stringify(args)} className={styles.shrink}>
             <span className="small">
               {says}
-              {same && <span className="muted">, the same pixels</span>}
+              {same && <span className="muted">, lossless</span>}
             </span>
             <span className="mono small">− {bytesWords(saves)}</span>
             <Button size="compact-xs" aria-label={`Do it: ${says}`} onClick={() => session.edit(edit, args)}>
-              Do it
+              Apply
             </Button>
           </div>
         ))}
-        {!ways.length && <p className={`small muted ${styles.shrinkNone}`}>Nothing that is worth it.</p>}
+        {!ways.length && <p className={`small muted ${styles.shrinkNone}`}>No savings found.</p>}
       </div>
     </section>
   )
@@ -94,7 +94,7 @@ function sharesOf(project: Project, plan: ArtworkPlan): Share[] {
   return [
     ...parts.filter(({ bytes }) => bytes >= whole * smallShare),
     ...(together ? [{ name: `${small.length} small`, kind: 'small' as const, id: '', bytes: together }] : []),
-    ...(plan.room > plan.used ? [{ name: 'left', kind: 'left' as const, id: '', bytes: plan.room - plan.used }] : []),
+    ...(plan.room > plan.used ? [{ name: 'free', kind: 'left' as const, id: '', bytes: plan.room - plan.used }] : []),
   ]
 }
 
@@ -107,7 +107,7 @@ function Treemap({ shares, picked, onPick }: { shares: Share[]; picked: string; 
     .sort((a, b) => (b.value ?? 0) - (a.value ?? 0))
   const laid = treemap<{ children?: Share[] } | Share>().size([size.width, size.height]).paddingInner(2).round(true)(root)
   return (
-    <div className={styles.map} style={size} role="group" aria-label="What takes how much">
+    <div className={styles.map} style={size} role="group" aria-label="Flash by font, picture and page">
       {laid.leaves().map((leaf, k) => (
         <Tile key={k} leaf={leaf as HierarchyRectangularNode<Share>} picked={picked} onPick={onPick} />
       ))}

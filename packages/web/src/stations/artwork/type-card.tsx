@@ -22,12 +22,12 @@ export function TypeCard({ picked, onPick }: { picked: string; onPick(id: string
   const fonts = fontsOf(project, plan)
   const add = () => {
     const id = freshId('style')
-    if (session.edit('add style', { id, name: 'my font', ...fontOf(project, 'style:caption') })) onPick(id)
+    if (session.edit('add style', { id, name: 'Font 1', ...fontOf(project, 'style:caption') })) onPick(id)
   }
   return (
-    <section className={`${station.card} ${styles.type}`} aria-label="Type">
+    <section className={`${station.card} ${styles.type}`} aria-label="Fonts">
       <header>
-        <h2>Type</h2>
+        <h2>Fonts</h2>
         <span className="small muted">{fonts.length === 1 ? '1 font' : `${fonts.length} fonts`}</span>
         <Button className="end" onClick={add}>
           + Font
@@ -52,7 +52,7 @@ export function TypeCard({ picked, onPick }: { picked: string; onPick(id: string
               <strong>{font.name}</strong>{' '}
               <span className="small muted">
                 {font.style ? `${font.font.size} px · ` : ''}
-                {font.users.length ? `${font.users.length} ${font.users.length === 1 ? 'widget' : 'widgets'}` : 'not in use'}
+                {font.users.length ? `${font.users.length} ${font.users.length === 1 ? 'widget' : 'widgets'}` : 'unused'}
               </span>
             </span>
             <span className="mono small">{roomWords(font.part)}</span>

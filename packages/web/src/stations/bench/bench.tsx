@@ -49,7 +49,7 @@ export function BenchStation() {
     ? Math.min((room.width - cardsBeside - 43) / width, Math.max(200, room.height - 48) / height)
     : Math.min((room.width - 43) / width, Math.max(200, room.height - 226) / height)
   const scale = fit >= 2 ? Math.min(3, Math.floor(fit)) : fit >= 1 ? 1 : Math.max(0.2, fit)
-  const notes = [scale < 1 ? `preview ${Math.round(scale * 100)} %` : '', running ? '' : `held at ${heldAt}`].filter(Boolean)
+  const notes = [scale < 1 ? `scaled ${Math.round(scale * 100)} %` : '', running ? '' : `paused at ${heldAt}`].filter(Boolean)
   return (
     <div className={`${station.folding} ${styles.bench}`} data-sided>
       <div className={`${styles.left} ${upright ? styles.upright : ''}`} ref={setLeft}>
@@ -57,11 +57,11 @@ export function BenchStation() {
           {popped ? (
             <>
               <p className={station.empty}>
-                The glass is in a window of its own.
-                <Button onClick={bringBack}>Bring it back</Button>
+                The glass is in a separate window.
+                <Button onClick={bringBack}>Return</Button>
               </p>
               <PoppedOut into={popped} onClose={bringBack}>
-                <LiveGlass scale={1} running={running} notes={running ? [] : [`held at ${heldAt}`]} />
+                <LiveGlass scale={1} running={running} notes={running ? [] : [`paused at ${heldAt}`]} />
               </PoppedOut>
             </>
           ) : (
@@ -70,8 +70,8 @@ export function BenchStation() {
               <ActionIcon
                 className={styles.popper}
                 size={18}
-                aria-label="The glass in a window of its own"
-                title="the glass in a window of its own"
+                aria-label="Glass in a separate window"
+                title="Glass in a separate window"
                 onClick={() => setPopped(openWindow(`${project.name} · glass`, width + 44, height + 44))}
               >
                 <PictureInPicture2 size={12} />
@@ -99,7 +99,7 @@ export function BenchStation() {
 /** The panel itself, under fingers. */
 function LiveGlass({ scale, running, notes }: { scale: number; running: boolean; notes: readonly string[] }) {
   return (
-    <Glass page={null} scale={scale} live held={!running} label="Glass of the live panel" note={notes.join(' · ')}>
+    <Glass page={null} scale={scale} live held={!running} label="Glass of the running panel" note={notes.join(' · ')}>
       <TouchLayer scale={scale} />
     </Glass>
   )

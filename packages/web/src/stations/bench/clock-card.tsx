@@ -38,7 +38,7 @@ export function ClockCard() {
       <div className={`${station.body} stack`}>
         <span className="row">
           <Button flex="none" aria-pressed={!running} onClick={hold} w={72}>
-            {running ? 'Hold' : 'Run'}{' '}
+            {running ? 'Pause' : 'Run'}{' '}
             <span className="key" aria-hidden>
               H
             </span>
@@ -46,7 +46,7 @@ export function ClockCard() {
           <Button flex="none" disabled={running} onClick={() => session.worker.send({ type: 'step', us: stepMs * 1000 })}>
             Step
           </Button>
-          <NumberField label="Length of a step" value={stepMs} min={1} max={600_000} whole unit="ms" onCommit={setStepMs} />
+          <NumberField label="Step length" value={stepMs} min={1} max={600_000} whole unit="ms" onCommit={setStepMs} />
         </span>
         <Stepping />
         <div className={styles.line}>
@@ -60,11 +60,11 @@ export function ClockCard() {
           />
         </div>
         <div className={styles.line}>
-          <span className="muted small">Power</span>
+          <span className="muted small">Power cycle</span>
           <Button.Group>
             <Button
               aria-label="Power cycle both"
-              title="panel and host begin anew, at 0.000 s"
+              title="restarts panel and host at 0.000 s"
               onClick={() => session.worker.send({ type: 'restart' })}
             >
               <Power size={12} /> <Box ml={4}>both</Box>
@@ -78,8 +78,8 @@ export function ClockCard() {
           </Button.Group>
         </div>
         <YesNo
-          label="host is silent"
-          words="host is silent"
+          label="Disconnect host"
+          words="Disconnect host"
           value={silent}
           onChange={(is) => session.worker.send({ type: 'host silent', silent: is })}
         />
@@ -95,7 +95,7 @@ function Stepping() {
   if (part === null) return null
   return (
     <Group gap={6} wrap="nowrap" role="status">
-      <Progress flex={1} aria-label="The step that is under way" value={part} />
+      <Progress flex={1} aria-label="Step progress" value={part} />
       <span className="small mono">{part} %</span>
       <Button size="compact-xs" onClick={() => session.worker.send({ type: 'stop step' })}>
         Stop

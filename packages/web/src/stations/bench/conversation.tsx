@@ -1,6 +1,6 @@
 import { Box, Button } from '@mantine/core'
 import { useMemo, useState } from 'react'
-import { linkInWords, type Piece } from '@moth-lamp/core/frames'
+import { linkInWords, type Piece, operationTexts } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
 import type { BesideEntry } from '@moth-lamp/core/rig'
 import { formatAddress } from '@moth-lamp/core/variables'
@@ -42,13 +42,13 @@ export function ConversationCard({ project }: { project: Project }) {
       </Box>
       {lastGood && (
         <Box component="p" className="bad small" role="status" pt={0} px={14} pb={4}>
-          The layout of the project cannot be used: both sides still speak the last one that could.
+          The frame layout is invalid; the last valid one is still in use.
         </Box>
       )}
       <Box className="row" pt={0} px={14} pb={6}>
         <FindField
           label="Find in the conversation"
-          placeholder="name, value, or not …"
+          placeholder="Filter: name, value, !exclude"
           value={find}
           onChange={setFind}
           width={210}
@@ -119,13 +119,13 @@ function Foot({ entry, answer }: { entry: WireEntry; answer: WireEntry | null })
         </span>
         {answer?.message && (
           <span className="muted">
-            {answer.message.operation} after {((answer.toUs - entry.toUs) / 1000).toFixed(1)} ms
+            {operationTexts[answer.message.operation]} +{((answer.toUs - entry.toUs) / 1000).toFixed(1)} ms
           </span>
         )}
         <Button
           size="compact-xs"
           className="end"
-          title={`the same bytes, as the ${entry.direction === 'to panel' ? 'host' : 'panel'}`}
+          title={`Resend these bytes as the ${entry.direction === 'to panel' ? 'host' : 'panel'}`}
           onClick={() => session.worker.send({ type: 'send bytes', direction: entry.direction, bytes: entry.bytes })}
         >
           Send again

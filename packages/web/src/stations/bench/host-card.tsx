@@ -22,8 +22,8 @@ export function HostCard({ project, onScript }: { project: Project; onScript(): 
     <section className={station.card} aria-label="Host">
       <header>
         <h2>Host</h2>
-        <Button size="compact-xs" miw={0} title="what the stand-in does, in data" onClick={onScript}>
-          <span className="cut">stand-in: {project.host.name}</span> ▸
+        <Button size="compact-xs" miw={0} title="edit behaviour" onClick={onScript}>
+          <span className="cut">Simulated host: {project.host.name}</span> ▸
         </Button>
       </header>
       <div className={station.body}>
@@ -31,7 +31,7 @@ export function HostCard({ project, onScript }: { project: Project; onScript(): 
           const v = project.variables[h.id as VariableId]
           return (
             <div key={h.name} className={styles.value}>
-              <span className="cut" title={h.owned ? 'the host says what it is' : 'the panel says what it is'}>
+              <span className="cut" title={h.owned ? 'written by host' : 'reported by panel'}>
                 <span className={h.owned ? 'to-panel' : 'to-host'}>{h.owned ? '→' : '←'}</span> {h.name}
               </span>
               {v ? <HostValue variable={v} value={h.value} /> : <span className="muted">none</span>}
@@ -48,7 +48,7 @@ export function HostCard({ project, onScript }: { project: Project; onScript(): 
             <span className="muted small">pin {o.level}</span>
           </div>
         ))}
-        {!host.length && <p className="muted">The host knows no variable yet.</p>}
+        {!host.length && <p className="muted">No variables yet.</p>}
       </div>
     </section>
   )
@@ -60,8 +60,8 @@ function HostValue({ variable, value }: { variable: Variable; value: Value | nul
   const [given, setGiven] = useState(false)
   if (value === null && !given)
     return (
-      <Button size="compact-xs" variant="subtle" title="give it a value" onClick={() => setGiven(true)}>
-        not heard
+      <Button size="compact-xs" variant="subtle" title="set a value" onClick={() => setGiven(true)}>
+        not received
       </Button>
     )
   const field = (
@@ -84,7 +84,7 @@ function HostValue({ variable, value }: { variable: Variable; value: Value | nul
       position="top"
       width={240}
       target={
-        <UnstyledButton className={`mono cut ${styles.hostFlags}`} title="change them">
+        <UnstyledButton className={`mono cut ${styles.hostFlags}`} title="change the bits">
           {formatValue(variable.holds, value ?? variable.initial)}
         </UnstyledButton>
       }

@@ -1,3 +1,4 @@
+import { reasonTexts } from '@moth-lamp/core/frames'
 import { Box, Button, UnstyledButton } from '@mantine/core'
 import { Bell, CircleDot, CircleSlash, Cpu, FileText, Sun, Repeat2 } from 'lucide-react'
 import { memo, useEffect, useRef, useState, type KeyboardEvent } from 'react'
@@ -71,7 +72,7 @@ export function Log({ rows, picked, onPick }: Props) {
         className={styles.log}
         ref={log}
         role="log"
-        aria-label="Frames: arrows walk, F finds the next fault"
+        aria-label="Frames: arrows select, F finds the next fault"
         aria-live="off"
         tabIndex={0}
         onScroll={onScroll}
@@ -83,9 +84,7 @@ export function Log({ rows, picked, onPick }: Props) {
             <Row key={row.key} row={row} picked={row.key === picked} onPick={onPick} />
           ))}
         </Along>
-        {!rows.length && (
-          <p className={station.empty}>Nothing has been said yet. Run the clock, or press something on the glass.</p>
-        )}
+        {!rows.length && <p className={station.empty}>No traffic yet. Run the clock or touch the glass.</p>}
       </div>
       {newer > 0 && !atEnd && (
         <Button
@@ -104,19 +103,20 @@ export function Log({ rows, picked, onPick }: Props) {
 const isWrong = (row: LogRow): boolean => row.entry !== undefined && outcomeOf(row.entry, row.answer).wrong
 
 function outcomeOf(e: WireEntry, answer: WireEntry | undefined): { words: string; wrong: boolean } {
-  if (e.kind === 'lost') return { words: e.attempt ? `lost, try ${e.attempt}` : 'lost', wrong: true }
+  if (e.kind === 'lost') return { words: e.attempt ? `lost (attempt ${e.attempt})` : 'lost', wrong: true }
   if (e.kind === 'bad')
-    return { words: { check: 'checksum wrong' }[e.code as string] ?? (e.code as string), wrong: e.code !== 'idle' }
+    return { words: { check: 'checksum error' }[e.code as string] ?? (e.code as string), wrong: e.code !== 'idle' }
   const refused = answer?.message?.operation === 'refused'
   const time = answer ? ` ${Math.max(1, Math.round((answer.toUs - e.toUs) / 1000))} ms` : ''
-  const repeat = e.attempt > 1 ? `try ${e.attempt}, ` : ''
+  const repeat = e.attempt > 1 ? `attempt ${e.attempt}, ` : ''
+  const reason = answer?.message?.operation === 'refused' ? answer.message.reason : e.reason
   if (refused || e.verdict === 'refused')
     return {
-      words: `${repeat}refused: ${(answer?.message as { reason?: string } | undefined)?.reason ?? e.reason ?? ''}${time}`,
+      words: `${repeat}rejected${reason ? `: ${reasonTexts[reason]}` : ''}${time}`,
       wrong: true,
     }
   if (e.verdict === 'out of range') return { words: 'out of range', wrong: true }
-  if (answer) return { words: `${repeat}${answer.message?.operation === 'value' ? 'answered' : 'done'}${time}`, wrong: false }
+  if (answer) return { words: `${repeat}${answer.message?.operation === 'value' ? 'read response' : 'ACK'}${time}`, wrong: false }
   return { words: repeat + (e.verdict ?? ''), wrong: e.verdict === 'unexpected' }
 }
 

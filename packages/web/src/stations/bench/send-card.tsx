@@ -30,9 +30,9 @@ export function SendCard({ project }: { project: Project }) {
           aria-label="What to send"
           value={as}
           data={[
-            { value: 'value', label: 'value' },
-            { value: 'to panel', label: 'bytes as host' },
-            { value: 'to host', label: 'as panel' },
+            { value: 'value', label: 'Value' },
+            { value: 'to panel', label: 'Bytes from host' },
+            { value: 'to host', label: 'Bytes from panel' },
           ]}
           onChange={(v) => setAs(v as What)}
         />
@@ -74,7 +74,7 @@ function sendable(project: Project): Sendable[] {
       address: project.panel.ownFrom + w.offset,
       holds: w.holds,
       initial: w.name === 'backlight' ? 100 : w.name === 'page' ? 1 : 0,
-      group: 'The panel’s own words',
+      group: 'System variables',
     }))
   return [...variables, ...own]
 }
@@ -101,7 +101,7 @@ function SendValue({ project }: { project: Project }) {
     return () => void (gone = true)
     // eslint-disable-next-line react-hooks/exhaustive-deps -- what is chosen is told by its id
   }, [session, chosen?.id, value, extent, lastEntry])
-  if (!chosen) return <p className="muted">There is no variable to send.</p>
+  if (!chosen) return <p className="muted">No variable to send.</p>
   const send = (what = value) => session.hostWrites(chosen.id, what, extent)
   return (
     <form
@@ -137,12 +137,12 @@ function SendValue({ project }: { project: Project }) {
       {bytes && <Bytes bytes={bytes.slice(0, 24)} anatomy={protocol?.dissect('to panel', bytes) ?? null} />}
       <Group gap={8}>
         <Button type="button" onClick={() => session.worker.send({ type: 'host asks', id: chosen.id })}>
-          Ask for it
+          Read
         </Button>
         {chosen.holds.type === 'text' && (
           <Checkbox
-            label="only as long as it is"
-            title="its letters alone are sent; the panel clears the rest of the variable"
+            label="send used characters only"
+            title="the panel clears the rest of the variable"
             checked={extent === 'as long as it is'}
             onChange={(e) => setExtent(e.currentTarget.checked ? 'as long as it is' : 'whole')}
           />
@@ -203,8 +203,8 @@ function SendBytes({ direction }: { direction: Direction }) {
       {bytes && !looked && <p className="small muted">More than {mostLooked} bytes: they are sent as they are.</p>}
       <Group gap={5}>
         {canMend && !good && (
-          <Button type="button" variant="filled" title="length and check as they must be" onClick={() => send(mended)}>
-            Put right and send
+          <Button type="button" variant="filled" title="corrects length and checksum" onClick={() => send(mended)}>
+            Fix length and checksum, send
           </Button>
         )}
         <Button type="submit" disabled={!bytes} variant={canMend && !good ? 'default' : 'filled'}>

@@ -95,7 +95,7 @@ export function Sparkline({ variable, value, owned }: Props) {
       onPointerCancel={() => (taken.current = null)}
       onKeyDown={onKey}
     >
-      <title>draw it up or down: the host writes that</title>
+      <title>Drag to set the value</title>
       {picture}
     </svg>
   )

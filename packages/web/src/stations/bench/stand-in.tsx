@@ -49,20 +49,20 @@ export function StandInCard({ project, onClose }: { project: Project; onClose():
   const { host } = project
   const speech = speechOf(project)
   return (
-    <section className={station.card} aria-label="Stand-in">
+    <section className={station.card} aria-label="Simulated host">
       <header>
-        <h2>Stand-in</h2>
+        <h2>Simulated host</h2>
         <Box component="span" w={150}>
           <TextField
-            label="Name of the stand-in"
+            label="Name of the simulated host"
             value={host.name}
             isName
-            check={(t) => (t.trim() ? null : 'It has a name.')}
+            check={(t) => (t.trim() ? null : 'Enter a name.')}
             onCommit={(text) => session.edit('set host', { values: { name: text } })}
           />
         </Box>
         <Button className="end" onClick={onClose}>
-          Done
+          Close
         </Button>
       </header>
       <Box component="div" className={`${station.scroll} grow`} onKeyDown={(e) => e.key === 'Escape' && onClose()}>
@@ -77,14 +77,14 @@ export function StandInCard({ project, onClose }: { project: Project; onClose():
                 id={id}
                 before={host.quantityOrder[i - 2] ?? null}
                 first={i === 0}
-                head={variable?.name ?? 'no variable yet'}
+                head={variable?.name ?? 'choose a variable'}
                 said={quantityWords(quantity, speech)}
                 picture={variable && <LiveLine variable={variable} />}
                 settings={quantityKinds[quantity.kind].settings.list}
                 values={quantity.settings}
                 above={
                   <Choice
-                    label="How it moves"
+                    label="Signal"
                     value={quantity.kind}
                     options={Object.entries(quantityKinds).map(([kind, { label }]) => ({ value: kind, label }))}
                     onChange={(kind) => session.edit('set in host', { part: 'quantities', id, kind: kind as QuantityKind })}
@@ -94,7 +94,7 @@ export function StandInCard({ project, onClose }: { project: Project; onClose():
             )
           })}
         </Section>
-        <Section title="Reactions" hint="the first that fits counts" add="Reaction" part="reactions">
+        <Section title="Reactions" hint="first match applies" add="Reaction" part="reactions">
           {host.reactionOrder.map((id, i) => (
             <Thing
               key={id}
@@ -108,7 +108,7 @@ export function StandInCard({ project, onClose }: { project: Project; onClose():
             />
           ))}
         </Section>
-        <Section title="Outputs" hint="pins as they stand now" add="Output" part="outputs">
+        <Section title="Outputs" hint="current output levels" add="Output" part="outputs">
           {host.outputOrder.map((id, i) => (
             <Thing
               key={id}
@@ -126,8 +126,8 @@ export function StandInCard({ project, onClose }: { project: Project; onClose():
         </Section>
         <div className={styles.section}>
           <YesNo
-            label="Synchronises at start"
-            words="At its start, and when the panel starts, it writes what it owns and asks for what it does not know"
+            label="Synchronise on start-up"
+            words="Synchronise on start-up: write host values, read panel values"
             value={host.synchronises}
             onChange={(synchronises) => session.edit('set host', { values: { synchronises } })}
           />
@@ -214,7 +214,7 @@ function Thing({ part, id, before, first, head, said, picture, settings, values,
           ))}
           <span className="row">
             <Button size="compact-xs" disabled={first} onClick={() => session.edit('move in host', { part, id, after: before })}>
-              Earlier
+              Move up
             </Button>
             <Button size="compact-xs" className="end" onClick={() => session.edit('delete from host', { part, id })}>
               Remove

@@ -56,7 +56,7 @@ export function TimeStrip({ entries, beside, picked, onPick }: Props) {
         if (spans[at]) setSpan(spans[at])
       }}
     >
-      <title>a click picks what is nearest; the wheel shows more or less time</title>
+      <title>Click to select, wheel to zoom</title>
       <text x="4" y={lanes.host + 4} className={styles.host}>
         host
       </text>
@@ -64,7 +64,7 @@ export function TimeStrip({ entries, beside, picked, onPick }: Props) {
         panel
       </text>
       <text x="4" y={lanes.beside + 4} className={styles.dim}>
-        beside
+        events
       </text>
       {silences.map(({ from, to }) => {
         const [left, right] = [x(from), x(to)]

@@ -128,7 +128,7 @@ export function Diagram({ project, exchange, run, picked, onPick, atUs, onAt, on
             onExpect={() => (setFrame(null), onExpect(chosen))}
           />
         )}
-        {!run && <p className={styles.notRun}>Run it: what panel and host say to each other is drawn here.</p>}
+        {!run && <p className={styles.notRun}>Press R to run. Frames appear here.</p>}
       </div>
     </div>
   )
@@ -191,7 +191,7 @@ function Drawn({ item, picked, decided, onClick }: DrawnProps) {
   if (item.kind === 'folded')
     return (
       <g onClick={onClick} className={styles.click}>
-        <title>a click shows each</title>
+        <title>click to show each</title>
         <rect
           x={picture.panel + 5}
           y={item.y + 3}
@@ -223,7 +223,7 @@ function Drawn({ item, picked, decided, onClick }: DrawnProps) {
       <text x={middle} y={y + 9} textAnchor="middle" fill={colour} className={decided ? styles.strong : styles.says}>
         {short(words, 31)}
         {entry.kind === 'lost' ? ' · lost' : ''}
-        {entry.attempt > 1 ? ` · try ${entry.attempt}` : ''}
+        {entry.attempt > 1 ? ` · attempt ${entry.attempt}` : ''}
       </text>
       <Arrow y={y + 12} toPanel={toPanel} colour={colour} width={decided ? 2.2 : 1.4} lost={entry.kind === 'lost'} />
       {answer && (
@@ -237,7 +237,7 @@ function Drawn({ item, picked, decided, onClick }: DrawnProps) {
             short
           />
           <text x={middle} y={y + 26} textAnchor="middle" className={styles.answer}>
-            {answer.message?.operation === 'refused' ? 'refused' : 'done'},{' '}
+            {answer.message?.operation === 'refused' ? 'rejected' : 'ACK'},{' '}
             {Math.max(1, Math.round((answer.toUs - entry.toUs) / 1000))} ms
           </text>
         </>
@@ -288,7 +288,7 @@ function FrameTip({ entry, top, onExpect }: { entry: WireEntry; top: number; onE
       <div className="row">
         {may && (
           <Button size="compact-xs" onClick={onExpect}>
-            {operation === 'write' ? 'Expect it in memory' : 'Expect it'}
+            {operation === 'write' ? 'Expect in memory' : 'Expect'}
           </Button>
         )}
         <span className="end">

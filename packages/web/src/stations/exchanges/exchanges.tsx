@@ -137,20 +137,16 @@ export function ExchangesStation() {
                 if (wanted) show(wanted.kind, wanted.values)
               }}
             />
-            {!current.stepOrder.length && (
-              <p className={station.empty}>
-                No step yet. Touch the glass beside this, or choose “+ Step”; then say what you expect.
-              </p>
-            )}
+            {!current.stepOrder.length && <p className={station.empty}>No steps. Touch the glass on the right, or + Step.</p>}
             <Verdict run={run} />
           </div>
           <div className={styles.foot}>
-            <span className="key">↑</span> <span className="key">↓</span> walk <span className="key">Alt ↑</span> move{' '}
-            <span className="key">⌫</span> remove{' '}
+            <span className="key">↑</span> <span className="key">↓</span> select <span className="key">Alt ↑</span> reorder{' '}
+            <span className="key">⌫</span> delete{' '}
             <span className="key" aria-hidden>
               R
             </span>{' '}
-            run <span className="key">S</span> step on
+            run <span className="key">S</span> next step
           </div>
         </section>
       ) : (
@@ -231,7 +227,7 @@ function ExchangeList({ project, current, onPick, onAdd }: ListProps) {
         </Button>
         {!order.length && (
           <Box component="p" className="muted" p={8}>
-            An exchange is a scripted check: touch something, say what report must come, what must be shown.
+            An exchange is a script: touch a widget, then check the report and the glass.
           </Box>
         )}
       </Box>
@@ -241,7 +237,7 @@ function ExchangeList({ project, current, onPick, onAdd }: ListProps) {
 
 function verdictWords(run: ExchangeRun): string {
   if (run.passed) return `${(run.endUs / 1e6).toFixed(1)} s`
-  if (!run.steps.length) return 'no step yet'
+  if (!run.steps.length) return 'no steps'
   const failed = run.steps.findIndex((s) => s.status === 'failed')
   return failed >= 0 ? `step ${failed + 1}` : 'unexpected report'
 }
@@ -266,7 +262,7 @@ function ExchangeHead({ exchange, busy, run, onRun, onStep }: HeadProps) {
             label="Name of the exchange"
             value={exchange.name}
             isName
-            check={(t) => (t.trim() ? null : 'An exchange has a name.')}
+            check={(t) => (t.trim() ? null : 'Enter a name.')}
             onCommit={(name) => set({ name })}
           />
         </Box>
@@ -292,15 +288,15 @@ function ExchangeHead({ exchange, busy, run, onRun, onStep }: HeadProps) {
       </header>
       <div className={styles.under}>
         <Sentence className={styles.sentence}>
-          Power on with seed
-          <NumberField label="Seed" value={exchange.seed} min={0} max={4294967295} whole onCommit={(seed) => set({ seed })} />;
-          reports no step expects
+          Random seed
+          <NumberField label="Seed" value={exchange.seed} min={0} max={4294967295} whole onCommit={(seed) => set({ seed })} /> ·
+          unexpected reports
           <Choice
-            label="Reports no step expects"
+            label="Unexpected reports"
             value={exchange.allowsOthers ? 'ignore' : 'fail'}
             options={[
-              { value: 'fail', label: 'fail it' },
-              { value: 'ignore', label: 'are ignored' },
+              { value: 'fail', label: 'fail' },
+              { value: 'ignore', label: 'ignore' },
             ]}
             onChange={(v) => set({ allowsOthers: v === 'ignore' })}
           />
@@ -327,10 +323,10 @@ function Verdict({ run }: { run: ExchangeRun | null }) {
       )}
       <strong className={run.passed ? 'ok' : 'bad'} role="status">
         {run.passed
-          ? `Passed in ${(run.endUs / 1e6).toFixed(3)} s of the panel’s time.`
+          ? `Passed (${(run.endUs / 1e6).toFixed(3)} s simulated)`
           : run.steps.length
-            ? 'Failed.'
-            : 'It has no step: nothing was checked.'}
+            ? 'Failed'
+            : 'No steps: nothing was checked'}
       </strong>
     </div>
   )

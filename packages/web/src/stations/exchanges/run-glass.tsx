@@ -114,9 +114,9 @@ export function RunGlassCard({ project, exchange, run, atUs, onAt, onTouch, onVa
         <span className="small">
           {over
             ? isTouched(over)
-              ? `adds: a finger taps “${over.name}”`
-              : `adds: “${over.name}” shows “${seen?.shows[over.id] ?? ''}”`
-            : 'Touch it to add a touch, click a value to expect it.'}
+              ? `Add step: tap “${over.name}”`
+              : `Add check: “${over.name}” shows “${seen?.shows[over.id] ?? ''}”`
+            : 'Click a button to add a tap, a value to add a check.'}
         </span>
         <span className="mono small muted">{(shownUs / 1e6).toFixed(3)} s</span>
       </div>

@@ -31,14 +31,14 @@ export function Why({ project, exchange, step, result, run }: Props) {
     <div className={styles.why}>
       {(result.expected || result.expectedBytes) && (
         <div className={styles.compared}>
-          <span>expected</span>
+          <span>Expected</span>
           <strong className="mono">{result.expected}</strong>
           {bytes(result.expectedBytes, null)}
         </div>
       )}
       {(result.came || result.cameBytes) && (
         <div className={styles.compared}>
-          <span>came</span>
+          <span>Received</span>
           <strong className="mono bad">{result.came}</strong>
           {bytes(result.cameBytes, result.expectedBytes)}
         </div>
@@ -47,11 +47,11 @@ export function Why({ project, exchange, step, result, run }: Props) {
         {result.problem ? exchangeProblemWords(result.problem) : ''}{' '}
         {late && (
           <>
-            The run went on to see: {result.expected} came at {(late.atUs / 1e6).toFixed(3)},{' '}
-            <strong className="bad">{Math.round((late.atUs - result.atUs) / 1000)} ms too late.</strong>
+            Continued run: {result.expected} at {(late.atUs / 1e6).toFixed(3)},{' '}
+            <strong className="bad">{Math.round((late.atUs - result.atUs) / 1000)} ms late.</strong>
           </>
         )}
-        {untold && `${variable.name} is never reported: it travels to the panel only.`}
+        {untold && `${variable.name} is host → panel only and is never reported.`}
       </div>
       <Group gap={5}>
         {late && (
@@ -59,7 +59,7 @@ export function Why({ project, exchange, step, result, run }: Props) {
             size="compact-xs"
             onClick={() => session.edit('set step', { exchange, id: step.id, values: { withinMs: late.withinMs } })}
           >
-            Allow {late.withinMs} ms
+            Change limit to {late.withinMs} ms
           </Button>
         )}
         {untold && (
@@ -67,7 +67,7 @@ export function Why({ project, exchange, step, result, run }: Props) {
             size="compact-xs"
             onClick={() => session.edit('set variable', { id: variable.id, values: { travels: 'both' } })}
           >
-            Let it travel both ways
+            Set direction to both
           </Button>
         )}
       </Group>

@@ -1,3 +1,4 @@
+import { operationTexts } from '@moth-lamp/core/frames'
 import { Table, UnstyledButton } from '@mantine/core'
 import { useMemo, useState } from 'react'
 import { catalogue, type FrameExample } from '@moth-lamp/core/explain'
@@ -48,7 +49,7 @@ export function CatalogueCard({ project, picked }: { project: Project; picked: s
         <h2>Catalogue</h2>
         <FindField label="Find a frame" value={find} onChange={setFind} width={160} />
         <span className="end muted small">
-          {frames} frames of {rows.length} variables and events, both directions in a row
+          {frames} frames, {rows.length} variables and events
         </span>
       </header>
       <div className={station.body} ref={setScroller}>
@@ -73,9 +74,7 @@ export function CatalogueCard({ project, picked }: { project: Project; picked: s
             />
           </Table>
         ) : (
-          <p className={station.empty}>
-            {rows.length ? 'No frame has that name.' : 'Frames come with variables: make one, or add a number to a page.'}
-          </p>
+          <p className={station.empty}>{rows.length ? 'No match.' : 'No frames yet. They are generated from variables.'}</p>
         )}
       </div>
     </section>
@@ -94,7 +93,7 @@ function CatalogueRow({ project, row, picked, onPick }: { project: Project; row:
       </Table.Td>
       <Table.Td className="mono">{variable ? formatAddress(variable.address, addresses) : 'event'}</Table.Td>
       <Table.Td>
-        <Frames frames={row.toPanel} picked={picked} none={variable ? 'goes to the host only' : ''} />
+        <Frames frames={row.toPanel} picked={picked} none={variable ? 'panel → host only' : ''} />
       </Table.Td>
       <Table.Td>
         <Frames frames={row.toHost} picked={picked} none="" />
@@ -107,12 +106,12 @@ function CatalogueRow({ project, row, picked, onPick }: { project: Project; row:
 function Frames({ frames, picked, none }: { frames: readonly FrameExample[]; picked: boolean; none: string }) {
   const main = frames.filter((f) => first.includes(f.operation))
   const shown = picked ? frames : main.slice(0, 1)
-  if (!shown.length) return <span className="muted small">{frames.length ? 'only when asked' : none}</span>
+  if (!shown.length) return <span className="muted small">{frames.length ? 'only on request' : none}</span>
   return (
     <div className={styles.frames}>
       {shown.map((f) => (
         <div key={f.key} className={styles.frame}>
-          {picked && <span className="small muted">{f.operation}</span>}
+          {picked && <span className="small muted">{operationTexts[f.operation]}</span>}
           <Bytes bytes={f.bytes.slice(0, 14)} anatomy={f.anatomy} />
           {f.bytes.length > 14 && <span className="muted">…</span>}
           <span className="small cut">{f.value}</span>

@@ -25,7 +25,7 @@ export function ExplainCard({ project }: { project: Project }) {
     <section className={station.card} aria-label="Explain bytes">
       <header>
         <h2>Explain bytes</h2>
-        <span className="muted small">paste a frame or a whole log: time stamps, TX and RX, 0x and commas are passed over</span>
+        <span className="muted small">Paste a frame or log. Time stamps, TX/RX, 0x and commas are ignored.</span>
         {reading && (
           <span className="small muted" role="status">
             reading …
@@ -42,7 +42,7 @@ export function ExplainCard({ project }: { project: Project }) {
             label="Read as"
             value={as}
             options={[
-              { value: '', label: 'each as it fits' },
+              { value: '', label: 'auto-detect direction' },
               { value: 'to panel', label: 'host → panel' },
               { value: 'to host', label: 'panel → host' },
             ]}
@@ -66,13 +66,11 @@ export function ExplainCard({ project }: { project: Project }) {
           aria-busy={reading}
           tabIndex={0}
           role="log"
-          aria-label="What the bytes say"
+          aria-label="Decoded frames"
         >
-          {!text.trim() && (
-            <p className="muted small">What was pasted is read here, frame by frame, in the names of this project.</p>
-          )}
+          {!text.trim() && <p className="muted small">Decoded frames appear here.</p>}
           {text.trim() && !read && !reading && (
-            <p className="bad">{failed ? `It could not be read: ${failed}.` : 'The layout cannot be used: see above.'}</p>
+            <p className="bad">{failed ? `Decoding failed: ${failed}.` : 'The frame layout is invalid: see above.'}</p>
           )}
           {read?.wrong.map(({ line, token }, i) => (
             <div key={i} className="bad small">
@@ -82,9 +80,7 @@ export function ExplainCard({ project }: { project: Project }) {
           {read?.parts.map((part) => (
             <Reading key={`${part.line} ${part.from} ${part.direction}`} part={part} />
           ))}
-          {read && !read.parts.length && (
-            <p className="bad small">No bytes in hex were found: paste something like 7E 51 12 00.</p>
-          )}
+          {read && !read.parts.length && <p className="bad small">No hex bytes found. Example: 7E 51 12 00.</p>}
           {read && read.of > read.parts.length && (
             <Button size="compact-xs" onClick={() => more(read.parts.length + perLook)}>
               Show {Math.min(perLook, read.of - read.parts.length)} more of {read.of - read.parts.length}
@@ -92,9 +88,9 @@ export function ExplainCard({ project }: { project: Project }) {
           )}
           {read && (read.passedOver > 0 || read.left > 0 || tooLong) && (
             <p className="muted small">
-              {read.passedOver > 0 && `${read.passedOver} ${read.passedOver === 1 ? 'line has' : 'lines have'} no bytes. `}
-              {read.left > 0 && `The first ${mostLogLines} lines are explained; ${read.left} are not. `}
-              {tooLong && `Only the first ${mostCharacters / 1e6} million characters were taken in.`}
+              {read.passedOver > 0 && `${read.passedOver} ${read.passedOver === 1 ? 'line' : 'lines'} without bytes. `}
+              {read.left > 0 && `Showing the first ${mostLogLines} lines; ${read.left} more. `}
+              {tooLong && `Input truncated at ${mostCharacters / 1e6} million characters.`}
             </p>
           )}
         </div>

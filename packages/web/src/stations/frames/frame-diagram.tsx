@@ -15,6 +15,7 @@ import {
   type Operation,
   type Part,
   type Standing,
+  operationTexts,
 } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
 import { Items, Pop } from '../../controls/pop.tsx'
@@ -75,7 +76,7 @@ export function FrameDiagram({ project, form, set, setForm }: Props) {
     if (moved && to >= 0 && to <= next.length) put(place, next.toSpliced(to, 0, moved))
   }
   return (
-    <div className={styles.diagram} role="tabpanel" aria-label={`Parts of ${form.operation}`}>
+    <div className={styles.diagram} role="tabpanel" aria-label={`Fields of ${operationTexts[form.operation]}`}>
       <div className={styles.bytes} style={{ gridTemplateColumns: `repeat(${columns}, minmax(40px, 1fr))` }}>
         {Array.from({ length: size }, (_, at) => (
           <span key={at} className={styles.offset} style={{ gridColumn: column(at) }}>
@@ -129,7 +130,7 @@ export function FrameDiagram({ project, form, set, setForm }: Props) {
               }}
             >
               <span>
-                <strong>{isCheck ? 'check covers' : 'length counts'}</strong> {count}
+                <strong>{isCheck ? 'checksum range:' : 'length includes'}</strong> {count}
                 {standing.part.part === 'length' && standing.part.adds
                   ? ` ${standing.part.adds > 0 ? '+' : '−'} ${Math.abs(standing.part.adds)}`
                   : ''}
@@ -143,18 +144,12 @@ export function FrameDiagram({ project, form, set, setForm }: Props) {
           <AddPart
             key={place}
             where={
-              place === 'head'
-                ? 'to the head of every frame'
-                : place === 'end'
-                  ? 'to the end of every frame'
-                  : `to ${form.operation}`
+              place === 'head' ? 'Header field' : place === 'end' ? 'Trailer field' : `Field in ${operationTexts[form.operation]}`
             }
             onAdd={(kind) => put(place, [...lists[place], partLike(way, kind)])}
           />
         ))}
-        <span className="muted small">
-          drag a part to another place, or Alt with the arrows; a click opens what it is made of
-        </span>
+        <span className="muted small">Drag fields to reorder (Alt+arrows); click to edit</span>
       </div>
     </div>
   )
@@ -177,7 +172,7 @@ function FixedPart({ label, bytes, column }: { label: string; bytes: readonly nu
   return (
     <span className={styles.part} data-tint="start" style={{ gridColumn: `${column} / span ${bytes.length}` }}>
       <strong>{label}</strong>
-      <span className={styles.made}>always</span>
+      <span className={styles.made}>constant</span>
       <Hex bytes={bytes} />
     </span>
   )
@@ -230,7 +225,7 @@ function PartBox({ standing: { part }, columns, hex, most, place, index, count, 
           className={styles.part}
           data-tint={tintOf(part.part)}
           style={{ gridColumn: columns }}
-          title={`stands in ${place === 'parts' ? `“${operation}” only` : 'every frame'}`}
+          title={`Used in: ${place === 'parts' ? `${operationTexts[operation]} only` : 'all frames'}`}
           draggable
           onDragStart={(e) => e.dataTransfer.setData(type, String(index))}
           onDragOver={(e) => e.dataTransfer.types.includes(type) && e.preventDefault()}
@@ -247,16 +242,16 @@ function PartBox({ standing: { part }, columns, hex, most, place, index, count, 
         <PartFields part={part} onChange={onChange} />
         <span className="row">
           <Button size="compact-xs" disabled={index === 0} onClick={() => onMove(index, index - 1)}>
-            Earlier
+            Move left
           </Button>
           <Button size="compact-xs" disabled={index === count - 1} onClick={() => onMove(index, index + 1)}>
-            Later
+            Move right
           </Button>
           <Button size="compact-xs" className="end" onClick={() => onChange(null)}>
             Remove
           </Button>
         </span>
-        <span className="small muted">Stands in {place === 'parts' ? `“${operation}” only` : 'every frame'}.</span>
+        <span className="small muted">Used in: {place === 'parts' ? `${operationTexts[operation]} only` : 'all frames'}</span>
       </div>
     </Pop>
   )

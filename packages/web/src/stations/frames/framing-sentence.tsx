@@ -22,7 +22,7 @@ function ByteWord({ label, value, onCommit }: { label: string; value: number; on
       mono
       label={label}
       value={toHex([value])}
-      check={(t) => (oneByte(t) === null ? 'One byte in hex.' : null)}
+      check={(t) => (oneByte(t) === null ? 'Enter one byte in hex.' : null)}
       onCommit={(t) => onCommit(oneByte(t)!)}
     />
   )
@@ -46,50 +46,49 @@ export function FramingSentence({ way, set }: { way: Way; set(values: Partial<Wa
   )
   return (
     <Sentence className={styles.sentence}>
-      A frame
+      Framing:
       <Choice
         label="Framing"
         value={framing.kind}
         options={[
-          { value: 'delimited', label: 'stands between flags', detail: 'delimited, with escapes' },
-          { value: 'length-led', label: 'says how long it is', detail: 'length-led' },
-          { value: 'fixed', label: 'is always as long', detail: 'fixed length' },
+          { value: 'delimited', label: 'flag-delimited', detail: 'with byte stuffing' },
+          { value: 'length-led', label: 'length field', detail: 'length-prefixed' },
+          { value: 'fixed', label: 'fixed length', detail: 'all frames alike' },
         ]}
         onChange={(kind) => set({ framing: freshFraming[kind as Framing['kind']] })}
       />
       {framing.kind === 'delimited' && (
         <>
-          <ByteWord label="Flag" value={framing.flag} onCommit={(flag) => set({ framing: { ...framing, flag } })} />, escaped by
-          <ByteWord label="Escape" value={framing.escape} onCommit={(escape) => set({ framing: { ...framing, escape } })} /> and
-          XOR
-          <ByteWord label="XOR" value={framing.xor} onCommit={(xor) => set({ framing: { ...framing, xor } })} />,
+          · flag <ByteWord label="Flag" value={framing.flag} onCommit={(flag) => set({ framing: { ...framing, flag } })} /> ·
+          escape
+          <ByteWord label="Escape" value={framing.escape} onCommit={(escape) => set({ framing: { ...framing, escape } })} />, XOR
+          <ByteWord label="XOR" value={framing.xor} onCommit={(xor) => set({ framing: { ...framing, xor } })} />
         </>
       )}
-      {framing.kind === 'length-led' && <>, starts with {start},</>}
+      {framing.kind === 'length-led' && <> · start bytes {start}</>}
       {framing.kind === 'fixed' && (
         <>
-          :{' '}
           <NumberField
-            label="Bytes of every frame"
+            label="Frame length"
             value={framing.length}
             min={2}
             max={1100}
             whole
             onCommit={(length) => set({ framing: { ...framing, length } })}
           />{' '}
-          bytes, starting with {start},
+          bytes · start bytes {start}
         </>
       )}{' '}
-      and
+      · inter-byte timeout
       <NumberField
-        label="Silence that ends a frame"
+        label="Inter-byte timeout"
         value={way.gapUs / 1000}
         min={1}
         max={10_000}
         whole
         onCommit={(ms) => set({ gapUs: ms * 1000 })}
       />
-      ms of silence end a broken one.
+      ms
     </Sentence>
   )
 }

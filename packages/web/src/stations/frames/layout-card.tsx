@@ -13,6 +13,7 @@ import {
   type Layout,
   type Way,
   type Operation,
+  operationTexts,
 } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
 import { Choice } from '../../controls/choice.tsx'
@@ -62,17 +63,17 @@ export function LayoutCard({ project }: { project: Project }) {
         </Box>
         <Menu position="bottom-start">
           <Menu.Target>
-            <Button size="compact-xs">Start from ▾</Button>
+            <Button size="compact-xs">Template ▾</Button>
           </Menu.Target>
           <Items>
-            <Menu.Item onClick={() => setLayout({ ...lampBinary })}>lamp binary: flags, escapes, FCS-16</Menu.Item>
-            <Menu.Item onClick={() => setLayout({ ...lengthLedStart })}>length-led: start byte, length, CRC-16</Menu.Item>
+            <Menu.Item onClick={() => setLayout({ ...lampBinary })}>lamp binary: byte-stuffed, FCS-16</Menu.Item>
+            <Menu.Item onClick={() => setLayout({ ...lengthLedStart })}>length-prefixed: start byte, CRC-16</Menu.Item>
           </Items>
         </Menu>
         <FramingSentence way={way} set={set} />
         {!lines.length && (
           <span className="end ok" role="status">
-            ✓ every frame has one reading
+            ✓ Layout valid: every frame decodes unambiguously
           </span>
         )}
       </Box>
@@ -88,7 +89,7 @@ export function LayoutCard({ project }: { project: Project }) {
                 className={code === undefined ? styles.missing : ''}
                 onClick={() => setOperation(op)}
               >
-                <span aria-hidden>{arrows(op)}</span> {op}{' '}
+                <span aria-hidden>{arrows(op)}</span> {operationTexts[op]}{' '}
                 {code !== undefined && <span className="mono small muted">{hexByte(code)}</span>}
               </UnstyledButton>
             )
@@ -98,7 +99,7 @@ export function LayoutCard({ project }: { project: Project }) {
           <FrameDiagram project={project} form={form} set={set} setForm={setForm} />
         ) : (
           <p className="muted">
-            This layout has no “{operation}”.{' '}
+            No “{operationTexts[operation]}” frame defined.{' '}
             <Button
               size="compact-xs"
               onClick={() =>
@@ -110,13 +111,13 @@ export function LayoutCard({ project }: { project: Project }) {
                 })
               }
             >
-              Add it
+              Add
             </Button>
           </p>
         )}
         {lines.length > 0 && (
           <div role="status" className="bad">
-            <strong>This layout cannot be used:</strong> {lines.join(' ')}
+            <strong>Invalid layout:</strong> {lines.join(' ')}
           </div>
         )}
         <Limits project={project} form={form ?? null} set={set} setForm={setForm} />
@@ -145,28 +146,28 @@ function Limits({ project, form, set, setForm }: LimitsProps) {
           Code{' '}
           <TextField
             mono
-            label={`Code of ${form.operation}`}
+            label={`Code of ${operationTexts[form.operation]}`}
             value={hexByte(form.code)}
-            check={(t) => (codeOf(t) === null ? 'One byte in hex.' : null)}
+            check={(t) => (codeOf(t) === null ? 'Enter one byte in hex.' : null)}
             onCommit={(t) => setForm({ code: codeOf(t)! })}
           />{' '}
           <Button
             size="compact-xs"
             variant="subtle"
-            title={`the layout then has no “${form.operation}”`}
+            title={`removes “${operationTexts[form.operation]}” from the layout`}
             onClick={() => set({ forms: way.forms.filter((f) => f !== form) })}
           >
-            Remove “{form.operation}”
+            Remove “{operationTexts[form.operation]}”
           </Button>
         </span>
       )}
-      <span title="escapes, where a payload needs them, come on top">
-        Longest frame <strong>{longest} bytes</strong> = {ms.toFixed(ms < 10 ? 1 : 0)} ms
+      <span title="without byte stuffing">
+        Max frame <strong>{longest} bytes</strong> = {ms.toFixed(ms < 10 ? 1 : 0)} ms
       </span>
       <span>
-        Payload up to
+        Max payload
         <NumberField
-          label="Payload at most"
+          label="Maximum payload"
           value={way.mostPayload}
           min={2}
           max={1024}
@@ -174,15 +175,18 @@ function Limits({ project, form, set, setForm }: LimitsProps) {
           onCommit={(mostPayload) => set({ mostPayload })}
         />
       </span>
-      <span title="a frame is heard while the one before it is worked on">
-        A host hears two in <strong>{2 * longest} bytes</strong>
+      <span title="one frame arrives while the previous one is processed">
+        Host receive buffer ≥ <strong>{2 * longest} bytes</strong> (two frames)
       </span>
       <span>
-        Values
+        Payload byte order
         <Choice
-          label="Payload: order"
+          label="Payload byte order"
           value={way.payload}
-          options={payloadOrders.map((o) => ({ value: o, label: o === 'as memory' ? 'as in memory' : `${o} byte first` }))}
+          options={payloadOrders.map((o) => ({
+            value: o,
+            label: { 'as memory': 'as in memory', low: 'little-endian', high: 'big-endian' }[o],
+          }))}
           onChange={(payload) => set({ payload: payload as Way['payload'] })}
         />
       </span>

@@ -116,7 +116,7 @@ export const AddMenu = memo(function AddMenu({ page }: { page: Page }) {
               {pictured.map((offer) => row(offer, <PictureSign isKey={offer.name === 'picture key'} />))}
             </SimpleGrid>
             <Menu.Divider />
-            <Menu.Label>Several, held together</Menu.Label>
+            <Menu.Label>Groups</Menu.Label>
             <SimpleGrid cols={{ base: 1, sm: 2, lg: 3 }} spacing={2} verticalSpacing={0}>
               {offeredCompounds().map((offer) => row(offer))}
             </SimpleGrid>
@@ -129,8 +129,8 @@ export const AddMenu = memo(function AddMenu({ page }: { page: Page }) {
 
 /** The offers that are made of pictures. */
 const pictured: readonly Offer[] = [
-  { name: 'picture', label: 'Picture', meaning: 'at its own size, with its transparency' },
-  { name: 'picture key', label: 'Picture key', meaning: 'switches: one picture off, one on, by their names' },
+  { name: 'picture', label: 'Picture', meaning: 'at its size, with its transparency' },
+  { name: 'picture key', label: 'Picture key', meaning: 'toggle: one picture off, one on, by file name' },
 ]
 
 /** Stands for a picture, or a key of two. */
@@ -151,7 +151,7 @@ function Pictures(props: { isKey: boolean; onFiles(files: File[]): void; onPictu
   const offers: [string, readonly PictureRecord[]][] = isKey ? keys : all.map((picture) => [picture.name, [picture]])
   return (
     <>
-      <Menu.Label>{isKey ? 'A key of which pictures?' : 'Which picture?'}</Menu.Label>
+      <Menu.Label>{isKey ? 'Pictures of the key' : 'Picture'}</Menu.Label>
       <FileButton
         multiple
         accept={pictureFiles}
@@ -195,7 +195,7 @@ function Shows({ name, onChoose }: { name: string; onChoose(variable: string): v
     <>
       <Menu.Label>{labelOf(name)} of which variable?</Menu.Label>
       <Menu.Item onClick={() => onChoose('')} ref={takesFocus}>
-        <strong>A new one</strong>
+        <strong>New variable</strong>
       </Menu.Item>
       {fittingVariables(project, name).map((v) => (
         <Menu.Item key={v.id} onClick={() => onChoose(v.id)}>

@@ -71,8 +71,8 @@ export function pasteText(session: Session, page: Page, text: string): boolean {
   const shared = found.variables.filter((v) => v.id in session.project.variables)
   const foreign = found.variables.filter((v) => !shared.includes(v))
   if (paste(session, page, found, foreign) && shared.length)
-    session.say(`They act on the same variables (${shared.map((v) => v.name).join(', ')}).`, 'info', false, {
-      label: 'Own variables',
+    session.say(`Copies use the same variables (${shared.map((v) => v.name).join(', ')}).`, 'info', false, {
+      label: 'Create new variables',
       run: () => void paste(session, page, found, found.variables),
     })
   return true

@@ -30,7 +30,7 @@ export function CutForm({ project, page, picked, onDone }: Props) {
     session.edit('add pictures', { pictures: cuts.pictures, after: '', widgets: cuts.widgets })
     onDone()
   }
-  if (!drawings.length) return <p className="small">There is no drawing yet: drop one of the whole page on Artwork.</p>
+  if (!drawings.length) return <p className="small">Add a page image in Artwork first.</p>
   return (
     <form
       onSubmit={(e) => {
@@ -43,10 +43,10 @@ export function CutForm({ project, page, picked, onDone }: Props) {
           <div key={key} className={form.setting}>
             <label>{label}</label>
             <Choice
-              label={`${label} out of`}
+              label={`${label} from`}
               value={from[key] ?? ''}
               options={[
-                { value: '', label: 'stays as it is' },
+                { value: '', label: 'keep' },
                 ...drawings.map(({ id, name, width, height }) => ({ value: id, label: name, detail: `${width} × ${height}` })),
               ]}
               onChange={(picture) => setFrom({ ...from, [key]: picture })}
@@ -54,22 +54,22 @@ export function CutForm({ project, page, picked, onDone }: Props) {
           </div>
         ))}
         <div className={form.setting}>
-          <label>Words</label>
+          <label>Text</label>
           <YesNo
-            label="Words are in the drawing"
-            words="are in the drawing: they and the sill go"
+            label="Text is part of the image"
+            words="is part of the image (hide text and state bar)"
             value={bare}
             onChange={setBare}
           />
         </div>
         {cuts.outside.length > 0 && (
           <p className="small">
-            <strong className="bad">Not cut</strong> {cuts.outside.map(({ name }) => name).join(', ')}: not wholly on the drawing.
+            <strong className="bad">Skipped</strong> {cuts.outside.map(({ name }) => name).join(', ')}: outside the image.
           </p>
         )}
         <Group gap={6}>
           <Button type="submit" variant="filled" disabled={!count} data-first>
-            {cuts.pictures.length ? `Cut ${cuts.pictures.length}` : 'Cut'}
+            {cuts.pictures.length ? `Slice ${cuts.pictures.length}` : 'Slice'}
           </Button>
           <Button onClick={onDone}>Cancel</Button>
         </Group>

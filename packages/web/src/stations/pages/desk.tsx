@@ -44,7 +44,7 @@ export const Desk = memo(function Desk(props: { project: Project; page: Page; to
       <div className={styles.tools}>
         {touching ? (
           <span>
-            <strong>The panel is live.</strong> Press what is on the glass; <span className="key">L</span> goes back to Edit.{' '}
+            <strong>Panel running.</strong> Touch it as a user would; <span className="key">L</span> returns to Edit.{' '}
             <Button onClick={power}>Power cycle</Button>
           </span>
         ) : (
@@ -75,7 +75,7 @@ const ZoomChoice = memo(function ZoomChoice(props: { zoom: string; fitted: strin
   return (
     <Box component="span" w={84}>
       <Choice
-        label="Size on the screen"
+        label="Zoom"
         value={zoom}
         options={[{ value: 'auto', label: fitted }, ...['1', '2', '3'].map((n) => ({ value: n, label: `${n}00 %` }))]}
         onChange={onChange}
@@ -98,20 +98,20 @@ const SightChoice = memo(function SightChoice() {
       target={
         <Button
           flex="none"
-          aria-label={`The glass is seen ${sight}`}
-          title="how others see it, and what is left of it in sunlight"
+          aria-label={`Vision simulation: ${sightTexts[sight]}`}
+          title="Vision simulation"
           onClick={() => setOpen(!open)}
         >
           <Eye size={14} />
-          {sight !== 'as it is' && <Box ml={5}>{sight}</Box>}
+          {sight !== 'as it is' && <Box ml={5}>{sightTexts[sight]}</Box>}
         </Button>
       }
     >
       {open && (
-        <Radio.Group label="The glass is seen" value={sight} onChange={(value) => session.view.set({ sight: value as Sight })}>
+        <Radio.Group label="Vision simulation" value={sight} onChange={(value) => session.view.set({ sight: value as Sight })}>
           <Stack gap={6} mt={6}>
             {sights.map((value) => (
-              <Radio key={value} value={value} label={value} description={sightWords[value]} />
+              <Radio key={value} value={value} label={sightTexts[value]} description={sightWords[value]} />
             ))}
           </Stack>
         </Radio.Group>
@@ -120,12 +120,20 @@ const SightChoice = memo(function SightChoice() {
   )
 })
 
+const sightTexts: Record<Sight, string> = {
+  'as it is': 'normal',
+  'red-blind': 'protanopia',
+  'green-blind': 'deuteranopia',
+  'blue-blind': 'tritanopia',
+  'in sunlight': 'sunlight',
+}
+
 const sightWords: Record<Sight, string> = {
-  'as it is': 'by who sees all colours, indoors',
-  'red-blind': 'without the cones for red (protanopia)',
-  'green-blind': 'without the cones for green (deuteranopia)',
-  'blue-blind': 'without the cones for blue (tritanopia)',
-  'in sunlight': '30 000 lx on a glass of 400 cd/m²',
+  'as it is': 'full colour vision, indoors',
+  'red-blind': 'without red cones',
+  'green-blind': 'without green cones',
+  'blue-blind': 'without blue cones',
+  'in sunlight': '30 klx on a glass of 400 cd/m²',
 }
 
 /** What is known of the page, under the glass; how it is reached; and the way to try it. */
@@ -141,21 +149,21 @@ function PageFoot(props: { project: Project; page: Page; scale: number; children
   return (
     <div className={`${styles.pageFoot} small muted`}>
       <span className="grow cut">
-        {width} × {height} px{scale < 1 ? ` · preview ${Math.round(scale * 100)} %` : ''} ·{' '}
-        {project.startPage === page.id ? 'shown at power-on · ' : ''}
-        {from.length ? `reached from ${from.map((id) => project.pages[id]!.name).join(', ')} · ` : ''}
+        {width} × {height} px{scale < 1 ? ` · scaled ${Math.round(scale * 100)} %` : ''} ·{' '}
+        {project.startPage === page.id ? 'start page · ' : ''}
+        {from.length ? `opened from ${from.map((id) => project.pages[id]!.name).join(', ')} · ` : ''}
         {page.widgets.length === 1 ? '1 widget' : `${page.widgets.length} widgets`}
       </span>
       {children}
       {!touching && (
         <Button leftSection={<Pointer size={14} />} onClick={() => session.view.set({ lamp: 'touch' })}>
-          Try this page <Kbd size="xs">L</Kbd>
+          Run this page <Kbd size="xs">L</Kbd>
         </Button>
       )}
       {touching && <StartsButton />}
       {other && (
         <Button onClick={() => session.worker.send({ type: 'host writes', id: 'variable:own-page', value: other.number })}>
-          On {page.name} · open {other.name}
+          Panel shows {page.name} · go to {other.name}
         </Button>
       )}
     </div>
@@ -171,10 +179,10 @@ function StartsButton() {
   return (
     <Button
       aria-pressed={starts}
-      title="they show where their value starts: neither host nor touch has written it since power-on"
+      title="still at the initial value since power-on"
       onClick={() => session.view.set({ starts: !starts })}
     >
-      {count} never written
+      {count} not yet received
     </Button>
   )
 }

@@ -13,16 +13,16 @@ export function lockWidgets(session: Session): void {
   const ids = picked.filter((w) => w.locked !== locked).map((w) => w.id)
   if (!ids.length || !session.edit('lock widgets', { ids, locked })) return
   const words = ids.length === 1 ? 'One widget is' : `${ids.length} widgets are`
-  session.say(`${words} ${locked ? 'locked: reached by [ and ], or by a right click' : 'unlocked'}.`, 'info', true)
+  session.say(`${words} ${locked ? 'locked (select with [ ] or right click)' : 'unlocked'}.`, 'info', true)
 }
 
 /** Holds what is picked together as one thing; where it is one already, each of it stands by itself again. */
 export function holdWidgets(session: Session): void {
   const ids = pickedWidgets(session).map((w) => w.id)
-  if (ids.length < 2) return session.say('Two widgets or more are held together: select them first.')
+  if (ids.length < 2) return session.say('Select two or more widgets to group them.')
   const together = !areHeld(session.project, ids)
   if (!session.edit('hold together', { ids, together })) return
-  session.say(`${ids.length} widgets are ${together ? 'held together' : 'each by itself again'}.`, 'info', true)
+  session.say(`${ids.length} widgets are ${together ? 'grouped' : 'ungrouped'}.`, 'info', true)
 }
 
 /** Whether some widgets are all that one thing is made of. */
@@ -35,7 +35,7 @@ export function areHeld(project: Project, ids: readonly string[]): boolean {
 function movable(session: Session): Widget[] {
   const picked = pickedWidgets(session)
   const free = picked.filter((w) => !w.locked)
-  if (picked.length && !free.length) session.say('It is locked: K unlocks it.')
+  if (picked.length && !free.length) session.say('Locked. Press K to unlock.')
   return free
 }
 
@@ -130,13 +130,13 @@ const spread =
 /** With one selected, the whole is the glass. */
 export const alignments: Alignment[] = [
   { label: 'Left edges', least: 1, place: (r, w) => ({ ...r, x: w.x }) },
-  { label: 'Middles, across', least: 1, place: (r, w) => ({ ...r, x: Math.round(w.x + (w.width - r.width) / 2) }) },
+  { label: 'Centre horizontally', least: 1, place: (r, w) => ({ ...r, x: Math.round(w.x + (w.width - r.width) / 2) }) },
   { label: 'Right edges', least: 1, place: (r, w) => ({ ...r, x: w.x + w.width - r.width }) },
   { label: 'Top edges', least: 1, place: (r, w) => ({ ...r, y: w.y }) },
-  { label: 'Middles, down', least: 1, place: (r, w) => ({ ...r, y: Math.round(w.y + (w.height - r.height) / 2) }) },
+  { label: 'Centre vertically', least: 1, place: (r, w) => ({ ...r, y: Math.round(w.y + (w.height - r.height) / 2) }) },
   { label: 'Bottom edges', least: 1, place: (r, w) => ({ ...r, y: w.y + w.height - r.height }) },
-  { label: 'Same gaps, across', least: 3, place: spread('x', 'width') },
-  { label: 'Same gaps, down', least: 3, place: spread('y', 'height') },
+  { label: 'Distribute horizontally', least: 3, place: spread('x', 'width') },
+  { label: 'Distribute vertically', least: 3, place: spread('y', 'height') },
   { label: 'Same width', least: 2, place: (r, _w, _i, all) => ({ ...r, width: all[0]!.width }) },
   { label: 'Same height', least: 2, place: (r, _w, _i, all) => ({ ...r, height: all[0]!.height }) },
 ]

@@ -15,7 +15,7 @@ import form from '../../parts/fields.module.css'
 import station from '../../parts/station.module.css'
 
 const kindWords: Record<Page['kind'], string> = {
-  page: 'shown by itself',
+  page: 'a full page',
   layer: 'shown with the pages that share it',
   'pop-up': 'opens above a page',
   keypad: 'a pop-up that an entry opens',
@@ -38,7 +38,7 @@ export function PageSettings({ project, page }: { project: Project; page: Page }
           label="Name of the page"
           value={page.name}
           isName
-          check={(t) => (t.trim() ? null : 'A page has a name.')}
+          check={(t) => (t.trim() ? null : 'Enter a name.')}
           onCommit={(name) => set({ name })}
         />
       </div>
@@ -68,27 +68,27 @@ export function PageSettings({ project, page }: { project: Project; page: Page }
         <FaceField label="Background" value={page.background} onChange={(background: Face) => set({ background })} />
       </div>
       <div className={`${form.setting} ${form.tall}`}>
-        <label>What it is for</label>
-        <TextField lines={3} label="What the page is for" value={page.note} onCommit={(note) => set({ note })} />
+        <label>Notes</label>
+        <TextField lines={3} label="Notes of the page" value={page.note} onCommit={(note) => set({ note })} />
       </div>
       <div className="row wrap">
         <Button
           disabled={project.startPage === page.id || page.kind !== 'page'}
           onClick={() => session.edit('set start page', { id: page.id })}
         >
-          {project.startPage === page.id ? 'Shown at power-on' : 'Show at power-on'}
+          {project.startPage === page.id ? 'Start page ✓' : 'Set as start page'}
         </Button>
         <Button
           disabled={at <= 0}
           onClick={() => session.edit('move page', { id: page.id, after: project.pageOrder[at - 2] ?? null })}
         >
-          Up
+          Move up
         </Button>
         <Button
           disabled={at >= project.pageOrder.length - 1}
           onClick={() => session.edit('move page', { id: page.id, after: project.pageOrder[at + 1] })}
         >
-          Down
+          Move down
         </Button>
         <Button disabled={project.pageOrder.length < 2} onClick={() => session.edit('delete page', { id: page.id })}>
           Delete page
@@ -99,11 +99,11 @@ export function PageSettings({ project, page }: { project: Project; page: Page }
           This page is empty. Press <span className="key">A</span> to add a number, an indicator, a button.
         </Box>
       )}
-      <Disclosure title="With it, and as time goes on">
+      <Disclosure title="Layers, timing and actions">
         <RecordRows fields={pageSettings.list} values={page} skip={['background']} nameHint={page.name} onSet={set} />
       </Disclosure>
       <SplashForm key={page.id} project={project} page={page} />
-      <Disclosure title="What the panel does by itself">
+      <Disclosure title="Panel behaviour">
         <RecordRows
           fields={conductSettings.list}
           values={project.conduct}
@@ -146,7 +146,7 @@ function WidgetList({ project, page }: { project: Project; page: Page }) {
   const session = useSession()
   if (!page.widgets.length) return null
   return (
-    <Disclosure title="All widgets of this page, top to bottom">
+    <Disclosure title="Widget list (front to back)">
       {[...page.widgets].reverse().map((id) => (
         <UnstyledButton key={id} className={station.listed} py={3} px={8} onClick={() => session.view.set({ widgets: [id] })}>
           <span className="grow cut">{project.widgets[id as WidgetId]!.name}</span>

@@ -73,7 +73,7 @@ export const PageStrip = memo(function PageStrip(props: { project: Project; curr
             const to = project.pageOrder[at + (e.key === 'ArrowUp' ? -1 : 1)]
             if (to) move(id, to)
           }}
-          title="drag to reorder, or Alt with the arrows"
+          title="Drag or Alt+Up/Down to reorder"
         >
           <Thumbnail page={id} stamp={stampOf(project, project.pages[id]!)} />
           <span className={styles.pageName}>
@@ -82,12 +82,12 @@ export const PageStrip = memo(function PageStrip(props: { project: Project; curr
           </span>
         </UnstyledButton>
       ))}
-      {!shown.length && <span className="small muted">No page has that name.</span>}
+      {!shown.length && <span className="small muted">No match</span>}
       <Button onClick={() => add('page')}>+ Page</Button>
-      <Button size="compact-xs" title="it is shown with the pages that share it" onClick={() => add('layer')}>
+      <Button size="compact-xs" title="Layer: shown with the pages that share it" onClick={() => add('layer')}>
         + Layer
       </Button>
-      <Button size="compact-xs" title="it opens above a page, until it is closed" onClick={() => add('pop-up')}>
+      <Button size="compact-xs" title="Pop-up: shown above a page until closed" onClick={() => add('pop-up')}>
         + Pop-up
       </Button>
       <PictureMenu page={current as PageId} />

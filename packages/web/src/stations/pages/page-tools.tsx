@@ -26,7 +26,7 @@ import { memo, useState } from 'react'
 import type { WidgetId } from '@moth-lamp/core/base'
 import type { Page, Project } from '@moth-lamp/core/project'
 import { Pop } from '../../controls/pop.tsx'
-import { shownValues, type Shown } from '../../session/state.ts'
+import { shownTexts, shownValues, type Shown } from '../../session/state.ts'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../session/context.tsx'
 import { labelOf } from '../../commands/add-commands.ts'
@@ -44,7 +44,7 @@ export function PageTools({ project, page }: { project: Project; page: Page }) {
   if (adding)
     return (
       <Group gap={8}>
-        <strong>{labelOf(adding)}:</strong> click where it is to be, or drag its size.
+        <strong>{labelOf(adding)}:</strong> click to place, or drag a size.
         <Button onClick={() => session.view.set({ adding: null })}>
           Cancel <Kbd size="xs">Esc</Kbd>
         </Button>
@@ -53,11 +53,7 @@ export function PageTools({ project, page }: { project: Project; page: Page }) {
   return (
     <>
       <AddMenu page={page} />
-      <ActionIcon
-        aria-label="As a table"
-        title="the widgets as a table: chosen settings, filled down, pasted (T)"
-        onClick={() => session.view.set({ table: true })}
-      >
+      <ActionIcon aria-label="Table view" title="Table view (T)" onClick={() => session.view.set({ table: true })}>
         <Table2 size={15} />
       </ActionIcon>
       {picked.length > 0 ? <ForPicked project={project} page={page} picked={picked} /> : <TouchAreas />}
@@ -68,13 +64,13 @@ export function PageTools({ project, page }: { project: Project; page: Page }) {
 
 const icons: Record<string, LucideIcon> = {
   'Left edges': AlignStartVertical,
-  'Middles, across': AlignCenterVertical,
+  'Centre horizontally': AlignCenterVertical,
   'Right edges': AlignEndVertical,
   'Top edges': AlignStartHorizontal,
-  'Middles, down': AlignCenterHorizontal,
+  'Centre vertically': AlignCenterHorizontal,
   'Bottom edges': AlignEndHorizontal,
-  'Same gaps, across': AlignHorizontalSpaceAround,
-  'Same gaps, down': AlignVerticalSpaceAround,
+  'Distribute horizontally': AlignHorizontalSpaceAround,
+  'Distribute vertically': AlignVerticalSpaceAround,
   'Same width': RectangleHorizontal,
   'Same height': RectangleVertical,
 }
@@ -115,8 +111,8 @@ function ForPicked({ project, page, picked }: { project: Project; page: Page; pi
           width={340}
           target={
             <ActionIcon
-              aria-label="Cut faces out of a drawing"
-              title="cut faces out of a drawing of the whole page (X)"
+              aria-label="Slice faces from a page image"
+              title="Slice faces from a page image (X)"
               onClick={() => setCutting(!cutting)}
             >
               <Scissors size={15} />
@@ -127,15 +123,15 @@ function ForPicked({ project, page, picked }: { project: Project; page: Page; pi
         </Pop>
         <ActionIcon
           aria-label={locked ? 'Unlock' : 'Lock'}
-          title={`${locked ? 'unlock' : 'lock: the pointer and the arrows leave it where it is'} (K)`}
+          title={`${locked ? 'Unlock position' : 'Lock position'} (K)`}
           aria-pressed={locked}
           onClick={() => lockWidgets(session)}
         >
           {locked ? <Lock size={15} /> : <LockOpen size={15} />}
         </ActionIcon>
         <ActionIcon
-          aria-label={held ? 'Let apart' : 'Hold together'}
-          title={`${held ? 'each by itself again' : 'hold together: one click selects them all, a second one of them'} (G)`}
+          aria-label={held ? 'Ungroup' : 'Group'}
+          title={`${held ? 'Ungroup' : 'Group: one click selects all, a second click one'} (G)`}
           aria-pressed={held}
           disabled={picked.length < 2}
           onClick={() => holdWidgets(session)}
@@ -183,8 +179,8 @@ const ShownValues = memo(function ShownValues() {
   return (
     <SegmentedControl
       ml="auto"
-      aria-label="Values shown on the desk"
-      data={[...shownValues]}
+      aria-label="Preview values"
+      data={shownValues.map((value) => ({ value, label: shownTexts[value] }))}
       value={shown}
       onChange={(value) => session.view.set({ shown: value as Shown })}
     />

@@ -32,22 +32,22 @@ export function PaletteCard({ project }: { project: Project }) {
   const session = useSession()
   const look = useLook()
   return (
-    <Disclosure title="Colours and type of the project" startsOpen>
+    <Disclosure title="Theme: colours and fonts" startsOpen>
       <div className={form.setting}>
         <label>Palette</label>
         <Choice
           label="Palette"
           value={paletteOf(project)}
-          placeholder="one of your own"
+          placeholder="custom"
           options={palettes.map((p) => ({ value: p.name, label: p.name, detail: p.meaning }))}
           onChange={(palette) => session.edit('use palette', { palette })}
         />
       </div>
       <div className={form.setting}>
-        <label title="with both, the panel's own word look says which is shown">Made for</label>
+        <label title="with both, the system variable look selects one">Themes</label>
         <Group gap={6} wrap="nowrap">
           <Choice
-            label="Made for"
+            label="Themes"
             value={project.looks}
             options={[
               { value: 'night', label: 'night' },
@@ -59,7 +59,7 @@ export function PaletteCard({ project }: { project: Project }) {
           {project.looks === 'both' && (
             <SegmentedControl
               size="xs"
-              aria-label="Look shown"
+              aria-label="Preview theme"
               data={[...lookNames]}
               value={look}
               onChange={(next) => session.showLook(next as Look)}
@@ -145,7 +145,7 @@ function NamedColourButton({ project, colour, look }: { project: Project; colour
               size={25}
               variant="subtle"
               aria-label={`Delete ${colour.name}`}
-              title="delete it: what has it keeps it as a colour of its own"
+              title="Delete; widgets keep the colour"
               onClick={() => session.edit('delete colour', { id: colour.id })}
             >
               <X size={14} />
@@ -159,8 +159,12 @@ function NamedColourButton({ project, colour, look }: { project: Project; colour
         {shown.map((which) => (
           <div key={which}>
             <div className={form.setting}>
-              <label>by {which}</label>
-              <PlainColour label={`${colour.name} by ${which}`} value={colour[which]} onCommit={(hex) => set({ [which]: hex })} />
+              <label>{which === 'night' ? 'Night value' : 'Day value'}</label>
+              <PlainColour
+                label={`${colour.name}, ${which} value`}
+                value={colour[which]}
+                onCommit={(hex) => set({ [which]: hex })}
+              />
             </div>
             <p className="muted small">
               on the glass <span className="mono">{shownOnGlass(colour[which])}</span>, {contrasts(project, colour.id, which)}
@@ -192,7 +196,7 @@ function StyleRow({ project, style }: { project: Project; style: TypeStyle }) {
         <Group gap={0} wrap="nowrap">
           <div className="grow">
             <TextField
-              label="Name of the type"
+              label="Name of the font"
               value={style.name}
               isName
               check={(t) => (t.trim() ? null : 'A type has a name.')}
@@ -213,7 +217,7 @@ function StyleRow({ project, style }: { project: Project; style: TypeStyle }) {
       )}
       <FontField
         plain
-        label={`Type ${style.name}`}
+        label={`Font ${style.name}`}
         value={{ typeface: style.typeface, size: style.size }}
         onChange={(next) => set(next({ typeface: style.typeface, size: style.size }) as Partial<TypeStyle>)}
       />

@@ -9,18 +9,18 @@ import { useSession } from '../../session/context.tsx'
 export const PictureMenu = memo(function PictureMenu({ page }: { page: PageId }) {
   const session = useSession()
   const doing = (what: Promise<void>) =>
-    void what.catch((error: unknown) => session.say(error instanceof Error ? error.message : 'That could not be saved.', 'bad'))
+    void what.catch((error: unknown) => session.say(error instanceof Error ? error.message : 'Export failed.', 'bad'))
   return (
     <Menu position="right-end" withinPortal>
       <Menu.Target>
-        <Button size="compact-xs" title="pages as pictures, to hand round">
-          PNG …
+        <Button size="compact-xs" title="Export pages as images">
+          Export PNG …
         </Button>
       </Menu.Target>
       <Items>
-        <Menu.Item onClick={() => doing(saveGlass(session, page))}>This page as the glass shows it now</Menu.Item>
-        <Menu.Item onClick={() => doing(savePages(session))}>Every page, in a ZIP</Menu.Item>
-        <Menu.Item onClick={() => doing(saveSheet(session))}>All pages on one sheet</Menu.Item>
+        <Menu.Item onClick={() => doing(saveGlass(session, page))}>This page</Menu.Item>
+        <Menu.Item onClick={() => doing(savePages(session))}>All pages (ZIP)</Menu.Item>
+        <Menu.Item onClick={() => doing(saveSheet(session))}>Contact sheet</Menu.Item>
       </Items>
     </Menu>
   )

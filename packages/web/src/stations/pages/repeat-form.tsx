@@ -82,10 +82,10 @@ export function RepeatForm({
     >
       <Stack gap={4}>
         {line(
-          'Copies',
+          'Grid',
           <Group gap={4} wrap="nowrap" grow>
-            {number('Across', 'across', 1)}
-            {number('Down', 'down', 1)}
+            {number('Columns', 'across', 1)}
+            {number('Rows', 'down', 1)}
           </Group>,
         )}
         {line(
@@ -99,7 +99,10 @@ export function RepeatForm({
           'Variables',
           <SegmentedControl
             aria-label="Variables of the copies"
-            data={['the same', 'own ones']}
+            data={[
+              { value: 'the same', label: 'same variable' },
+              { value: 'own ones', label: 'new variable' },
+            ]}
             value={repeat.variables}
             onChange={(variables) => set({ variables: variables as Repeat['variables'] })}
           />,
@@ -108,28 +111,28 @@ export function RepeatForm({
           'Bits',
           <TextField
             mono
-            label="Bits, in order"
+            label="Bits, first to last"
             value={repeat.bits.join(', ')}
-            placeholder="as the original"
+            placeholder="same as original"
             onCommit={(t) => set({ bits: numbers(t) })}
           />,
         )}
         {line(
-          'Words',
+          'Text',
           <Textarea
             rows={3}
-            aria-label="Words, one a line"
-            placeholder="a number at their end counts up"
+            aria-label="Text, one line per copy"
+            placeholder="a trailing number increments"
             value={repeat.words.join('\n')}
             onChange={(e) => set({ words: e.currentTarget.value ? e.currentTarget.value.split('\n') : [] })}
           />,
         )}
-        {line('Value step', number('Value step', 'valueStep'))}
+        {line('Value increment', number('Value increment', 'valueStep'))}
         {line(
-          'Afterwards',
+          'Link',
           <YesNo
-            label="Copies stay linked"
-            words="copies stay linked: they look as this one"
+            label="Keep copies linked to the original"
+            words="keep copies linked to the original"
             value={repeat.linked}
             onChange={(linked) => set({ linked })}
           />,

@@ -141,7 +141,7 @@ test('keys that set one value of a choice each act on the same variable', () => 
 
 test('what would lie over the edge is told before it is made', () => {
   const request = repeated(project, page, [named(project, 'Open shutter').id], { ...plain, down: 40, pitchY: 60 })
-  expect(clashes(project, request)[0]).toMatch(/over the edge/)
+  expect(clashes(project, request)[0]).toMatch(/do not fit/)
 })
 
 test('linked copies keep only what is another with them', () => {

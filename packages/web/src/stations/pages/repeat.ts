@@ -140,7 +140,7 @@ export function clashes(project: Project, request: ReturnType<typeof repeated>):
   const over = request.add.widgets.filter((w) => w.place.x + w.place.width > width || w.place.y + w.place.height > height)
   const words = request.add.variables.reduce((sum, { values }) => sum + wordsOf(values.holds!), 0)
   return [
-    ...(over.length ? [`${over.length} would lie over the edge of the glass.`] : []),
-    ...(words ? [`${request.add.variables.length} variables are made, ${words} words.`] : []),
+    ...(over.length ? [`${over.length} copies do not fit.`] : []),
+    ...(words ? [`Creates ${request.add.variables.length} variables (${words} words of memory).`] : []),
   ]
 }

@@ -20,33 +20,31 @@ export function SplashForm({ project, page }: { project: Project; page: Page }) 
   const ends = pages.filter((id) => !ids.includes(id))
   const last = ends.includes(then as never) ? then : (ends.find((id) => pages.indexOf(id) > at) ?? ends[0] ?? '')
   return (
-    <Disclosure title="A splash of this page and the next ones">
+    <Disclosure title="Start-up sequence">
       <Stack gap={6}>
         <Group gap={6} wrap="nowrap">
-          <NumberField label="Pages of the splash" value={ids.length} min={2} max={most} whole unit="pages" onCommit={setCount} />
           <NumberField
-            label="Each is shown for"
-            value={showsForMs}
-            min={50}
-            max={60_000}
+            label="Pages of the sequence"
+            value={ids.length}
+            min={2}
+            max={most}
             whole
-            unit="ms"
-            onCommit={setShowsFor}
+            unit="pages"
+            onCommit={setCount}
           />
+          <NumberField label="Time per page" value={showsForMs} min={50} max={60_000} whole unit="ms" onCommit={setShowsFor} />
         </Group>
         <Choice
-          label="After the splash"
+          label="After the sequence"
           value={last}
           options={[
-            { value: '', label: 'it stays on the last' },
+            { value: '', label: 'stay on the last page' },
             ...ends.map((id) => ({ value: id as string, label: `then ${project.pages[id]!.name}` })),
           ]}
           onChange={setThen}
         />
         {project.startPage !== ids[0] && <p className="small muted">{page.name} becomes the page that is shown at power-on.</p>}
-        <Button onClick={() => session.edit('play pages', { ids, showsForMs, then: last, starts: true })}>
-          Play them one after another
-        </Button>
+        <Button onClick={() => session.edit('play pages', { ids, showsForMs, then: last, starts: true })}>Create sequence</Button>
       </Stack>
     </Disclosure>
   )

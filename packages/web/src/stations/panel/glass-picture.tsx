@@ -137,7 +137,7 @@ function SizeNumbers({ shown, set }: { shown: PanelProfile; set: SetPanel }) {
         onCommit={(diagonalInches) => set({ diagonalInches })}
       />
       <span className="small muted">
-        {(shown.width / perMm).toFixed(1)} × {(shown.height / perMm).toFixed(1)} mm · <strong>{perMm.toFixed(2)}</strong> px a mm
+        {(shown.width / perMm).toFixed(1)} × {(shown.height / perMm).toFixed(1)} mm · <strong>{perMm.toFixed(2)}</strong> px/mm
       </span>
     </Group>
   )
@@ -152,24 +152,24 @@ function FingerLine({ project, set }: { project: Project; set: SetPanel }) {
   return (
     <div className={styles.fingerLine}>
       <i className={styles.dot} />
-      Touched with a
+      Operated with:
       <span className={styles.word}>
         <Choice
-          label="Touched with"
+          label="Operated with"
           value={panel.finger}
           options={Object.entries(fingerMm).map(([value, size]) => ({ value, label: value, detail: `${size} mm` }))}
           onChange={(value) => set({ finger: value as PanelProfile['finger'] })}
         />
       </span>
       <span>
-        of {finger} mm, {Math.round(finger * pixelsPerMm(panel))} px.{' '}
+        ({finger} mm = {Math.round(finger * pixelsPerMm(panel))} px).{' '}
         {least && (
           <>
-            Least touched: <strong>{least.name}</strong>, {least.mm.toFixed(1)} mm of {leastTargetMm[panel.finger]}
+            Smallest target: <strong>{least.name}</strong>, {least.mm.toFixed(1)} mm (minimum {leastTargetMm[panel.finger]} mm)
           </>
         )}
       </span>
-      <strong className={`end ${fits ? 'ok' : styles.warn}`}>{fits ? '✓ all fit' : '! too small'}</strong>
+      <strong className={`end ${fits ? 'ok' : styles.warn}`}>{fits ? '✓ targets large enough' : '! targets too small'}</strong>
     </div>
   )
 }
@@ -177,7 +177,7 @@ function FingerLine({ project, set }: { project: Project; set: SetPanel }) {
 /** Glasses of usual sizes, to one scale. */
 function UsualSizes({ panel, set }: { panel: PanelProfile; set: SetPanel }) {
   return (
-    <div className={styles.sizes} role="group" aria-label="Usual sizes, to one scale">
+    <div className={styles.sizes} role="group" aria-label="Common sizes, to scale">
       {glassSizes.map((s) => {
         const px = Math.hypot(s.width, s.height) / (s.inches * 25.4)
         const here = s.width === panel.width && s.height === panel.height && s.inches === panel.diagonalInches
@@ -238,7 +238,7 @@ function Finger({ size, room }: { size: number; room: { width: number; height: n
   return (
     <i
       className={styles.finger}
-      title="a fingertip: lay it where you like"
+      title="fingertip: drag it to compare"
       style={{ width: size, height: size, left: 10 + at.x * room.width - size / 2, top: 10 + at.y * room.height - size / 2 }}
       onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
       onPointerMove={(e) => e.currentTarget.hasPointerCapture(e.pointerId) && move(e)}
@@ -256,7 +256,7 @@ interface GripProps {
 function Grip({ edge, onDrag, onDrop, onStep }: GripProps) {
   const start = useRef<{ x: number; y: number } | null>(null)
   const at = (e: PointerEvent) => ({ x: e.clientX, y: e.clientY })
-  const words = { width: 'right edge: pixels across', height: 'lower edge: pixels down', corner: 'corner: the diagonal' }[edge]
+  const words = { width: 'Right edge, width', height: 'Lower edge, height', corner: 'Corner, diagonal' }[edge]
   const onKey = (e: KeyboardEvent) => {
     const by = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[e.key]
     if (!by) return
@@ -267,7 +267,7 @@ function Grip({ edge, onDrag, onDrop, onStep }: GripProps) {
     <UnstyledButton
       className={`${styles.grip} ${styles[edge]}`}
       aria-label={words}
-      title={`${words}; drag it, or arrows`}
+      title={`${words}: drag, or arrow keys`}
       onPointerDown={(e) => {
         if (e.button !== 0) return
         start.current = at(e)

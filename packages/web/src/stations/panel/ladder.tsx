@@ -11,7 +11,7 @@ import styles from './panel.module.css'
 const width = 600
 const lanes = { panel: 26, host: 84 }
 
-/** A report and its done to scale; and, when no done comes, the tries and the end. */
+/** Report and acknowledge to scale; and, when no done comes, the tries and the end. */
 export function Ladder({ project }: { project: Project }) {
   const session = useSession()
   const protocol = useProtocol()
@@ -28,14 +28,14 @@ export function Ladder({ project }: { project: Project }) {
   return (
     <div className={styles.ladder}>
       <div className={styles.lineHead}>
-        <strong>A report and its done</strong>
+        <strong>Report and acknowledge</strong>
         <SegmentedControl
           className="end"
-          aria-label="Reports wait for done"
+          aria-label="Reports wait for ACK"
           value={link.confirm ? 'wait' : 'forget'}
           data={[
-            { value: 'wait', label: 'wait for done' },
-            { value: 'forget', label: 'send and forget' },
+            { value: 'wait', label: 'wait for ACK' },
+            { value: 'forget', label: 'no ACK' },
           ]}
           onChange={(v) => set({ confirm: v === 'wait' })}
         />
@@ -61,7 +61,7 @@ function LadderPicture({ times, link }: { times: LadderTimes; link: LinkSettings
       viewBox={`0 0 ${width} 122`}
       className={styles.wave}
       role="img"
-      aria-label="A report, its done, and what happens without"
+      aria-label="A report, its acknowledge, and the retries without"
     >
       <text x="2" y={lanes.panel + 4} className={styles.toHost}>
         panel
@@ -100,18 +100,18 @@ function Done({ x, times }: { x: Scale; times: LadderTimes }) {
   return (
     <>
       <text x={x((report + tip + answered) / 2)} y="59" textAnchor="middle" className={styles.bitName}>
-        host works
+        host processing
       </text>
       <path
         d={`M${x(answered)} ${lanes.host}L${x(answered + tip)} ${lanes.panel}H${x(settled)}L${x(settled - tip)} ${lanes.host}Z`}
         className={styles.done}
       />
       <text x={x((answered + settled) / 2)} y="59" textAnchor="middle" className={styles.toPanel}>
-        done
+        ACK
       </text>
       <circle cx={x(settled)} cy={lanes.panel} r="4.5" fill="var(--sheet)" stroke="var(--host)" strokeWidth="2" />
       <text x={x(settled)} y="14" textAnchor="middle" className={styles.okText}>
-        ✓ settled
+        ✓ confirmed
       </text>
     </>
   )
@@ -130,7 +130,7 @@ function NoDone({ times, tries }: { times: LadderTimes; tries: number }) {
       <line x1="396" x2="590" y1={lanes.panel} y2={lanes.panel} stroke="var(--ink)" />
       <line x1="396" x2="590" y1={lanes.host} y2={lanes.host} stroke="var(--ink)" />
       <text x="396" y="14" className={styles.bitName}>
-        no done:
+        no ACK:
       </text>
       {times.tries.map((ms, i) => (
         <g key={ms}>
@@ -142,7 +142,7 @@ function NoDone({ times, tries }: { times: LadderTimes; tries: number }) {
           />
           {toldTry(times, i) && (
             <text x={late(ms)} y="14" textAnchor="middle" className={styles.toHost}>
-              try {i === times.tries.length - 1 ? tries : i + 1}
+              retry {i === times.tries.length - 1 ? tries - 1 : i}
             </text>
           )}
           <text x={late(ms)} y="101" textAnchor="middle" className={styles.tick}>
@@ -159,7 +159,7 @@ function NoDone({ times, tries }: { times: LadderTimes; tries: number }) {
         strokeWidth="2"
       />
       <text x={late(times.givesUp)} y="115" textAnchor="end" className={styles.badText}>
-        gives up at {Math.round(times.givesUp)} ms
+        fails after {Math.round(times.givesUp)} ms
       </text>
     </>
   )
@@ -171,10 +171,10 @@ function LadderNumbers({ link, set }: { link: LinkSettings; set: (values: Partia
     <div className={styles.choices}>
       {link.confirm && (
         <>
-          <span className="small">no done within</span>
+          <span className="small">ACK timeout</span>
           <span className={styles.short}>
             <NumberField
-              label="Waits for done"
+              label="ACK timeout"
               value={link.confirmTimeoutMs}
               min={1}
               max={60_000}
@@ -184,15 +184,15 @@ function LadderNumbers({ link, set }: { link: LinkSettings; set: (values: Partia
             />
           </span>
           <span className={styles.tiny}>
-            <NumberField label="Tries" value={link.tries} min={1} max={20} whole onCommit={(tries) => set({ tries })} />
+            <NumberField label="Attempts" value={link.tries} min={1} max={20} whole onCommit={(tries) => set({ tries })} />
           </span>
-          <span className="small">tries</span>
+          <span className="small">attempts</span>
         </>
       )}
-      <span className="small">· answers a write after</span>
+      <span className="small">· panel response time</span>
       <span className={styles.short}>
         <NumberField
-          label="The panel answers after"
+          label="Panel response time"
           value={link.latencyMs}
           min={0}
           max={5_000}
@@ -201,10 +201,10 @@ function LadderNumbers({ link, set }: { link: LinkSettings; set: (values: Partia
           onCommit={(latencyMs) => set({ latencyMs })}
         />
       </span>
-      <span className="small">· host gone after</span>
+      <span className="small">· host timeout</span>
       <span className={styles.short}>
         <NumberField
-          label="The host is gone after"
+          label="Host timeout"
           value={link.aliveMs}
           min={10}
           max={3_600_000}

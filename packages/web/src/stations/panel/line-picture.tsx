@@ -55,12 +55,7 @@ export function LinePicture({ project }: { project: Project }) {
   const load = loadOf(project)
   return (
     <div>
-      <svg
-        viewBox={`0 0 ${width} 96`}
-        className={styles.wave}
-        role="img"
-        aria-label={`The byte ${hexByte(shownByte)} on the line`}
-      >
+      <svg viewBox={`0 0 ${width} 96`} className={styles.wave} role="img" aria-label={`Waveform of byte 0x${hexByte(shownByte)}`}>
         {bits.map((b, i) =>
           b.kind === 'idle' ? null : <rect key={i} x={i * each} y="4" width={each - 1} height="52" className={styles[b.kind]} />,
         )}
@@ -79,18 +74,17 @@ export function LinePicture({ project }: { project: Project }) {
         ))}
         <path d={`M${2 * each} 80v8M${2 * each} 84H${3 * each}M${3 * each} 80v8`} stroke="var(--ink)" fill="none" />
         <text x={3 * each + 6} y="88" className={styles.bold}>
-          {time(bitUs)} a bit
+          {time(bitUs)}/bit
         </text>
         <text x={width - 4} y="88" textAnchor="end" className={styles.bold}>
-          {time(byteUs)} a byte {hexByte(shownByte)}, lowest bit first · {Math.round(link.baud / bitsPerByte(link))} bytes a
-          second
+          {time(byteUs)}/byte · {Math.round(link.baud / bitsPerByte(link))} bytes/s · example 0x{hexByte(shownByte)}, LSB first
         </text>
       </svg>
       <div className={styles.lineHead}>
-        <span className="muted small">how full this project makes the line at each speed</span>
+        <span className="muted small">Line load of this project at each baud rate</span>
         <span className={styles.baud}>
           <NumberField
-            label="Speed"
+            label="Baud rate"
             value={link.baud}
             min={300}
             max={4_000_000}
@@ -100,7 +94,7 @@ export function LinePicture({ project }: { project: Project }) {
           />
         </span>
       </div>
-      <div className={styles.speeds} role="group" aria-label="Usual speeds">
+      <div className={styles.speeds} role="group" aria-label="Common baud rates">
         {usualBaudRates.map((baud) => {
           const share = shareAt(load, project, baud)
           return (
@@ -133,13 +127,13 @@ export function LinePicture({ project }: { project: Project }) {
           data={['1', '2']}
           onChange={(n) => set({ stopBits: Number(n) as 1 | 2 })}
         />
-        <span className="small muted">Panel answers a write</span>
+        <span className="small muted">Panel acknowledges writes</span>
         <SegmentedControl
-          aria-label="Answers writes"
+          aria-label="Panel acknowledges writes"
           value={link.answers}
           data={[
             { value: 'never', label: 'never' },
-            { value: 'on refusal', label: 'if refused' },
+            { value: 'on refusal', label: 'errors only' },
             { value: 'always', label: 'always' },
           ]}
           onChange={(answers) => set({ answers: answers as LinkSettings['answers'] })}

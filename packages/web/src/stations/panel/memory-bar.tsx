@@ -51,11 +51,13 @@ export function MemoryBar({ project }: { project: Project }) {
         <h2>Memory</h2>
         <span className="small muted">words of 16 bits</span>
         <span className={`${styles.inline} end`}>
-          variables may use {field('Memory for variables: from', plan.from, 'memoryFrom', 0)} to{' '}
-          {field('Memory for variables: to', plan.to - 1, 'memoryTo', 1)}, both inclusive · <strong>{used}</strong> of{' '}
-          {plan.to - plan.from} used
+          Variables: {field('Variable memory: first word', plan.from, 'memoryFrom', 0)} to{' '}
+          {field('Variable memory: last word', plan.to - 1, 'memoryTo', 1)} · <strong>{used}</strong> of {plan.to - plan.from}{' '}
+          words used
         </span>
-        <span className={styles.inline}>· the panel’s own words from {field('Own words from', panel.ownFrom, 'ownFrom', 0)}</span>
+        <span className={styles.inline}>
+          · System variables from {field('System variables from', panel.ownFrom, 'ownFrom', 0)}
+        </span>
       </header>
       <div className={`${station.body} ${styles.bar}`}>
         {stretches.map((of, i) => {
@@ -87,7 +89,7 @@ export function MemoryBar({ project }: { project: Project }) {
         <Fold
           words={Math.max(0, plan.to - ((list.at(-1)?.address ?? plan.from) + (list.length ? wordsOf(list.at(-1)!.holds) : 0)))}
         />
-        <i className={styles.end} title="the last word variables may use" />
+        <i className={styles.end} title="last word available to variables" />
         <span className={styles.owns}>
           {systemVariablesOf(panel).map((w) => (
             <span

@@ -16,7 +16,7 @@ export function PanelProfiles() {
       width={340}
       opened={open}
       onChange={setOpen}
-      target={<Button onClick={() => setOpen(!open)}>Profiles</Button>}
+      target={<Button onClick={() => setOpen(!open)}>Hardware presets</Button>}
     >
       <Kept onDone={() => setOpen(false)} />
     </Pop>
@@ -37,7 +37,7 @@ function Kept({ onDone }: { onDone(): void }) {
   const put = name.trim()
   return (
     <Stack gap={6}>
-      <strong className="small">{list.length ? 'Put in a kept panel' : 'No panel is kept yet'}</strong>
+      <strong className="small">{list.length ? 'Apply a preset' : 'No presets saved'}</strong>
       {list.map((profile) => (
         <Group key={profile.name} gap={4} wrap="nowrap">
           <UnstyledButton
@@ -57,7 +57,7 @@ function Kept({ onDone }: { onDone(): void }) {
           </ActionIcon>
         </Group>
       ))}
-      <strong className="small">Keep this panel for all projects</strong>
+      <strong className="small">Save as preset</strong>
       <form
         onSubmit={(event) => {
           event.preventDefault()
@@ -67,14 +67,14 @@ function Kept({ onDone }: { onDone(): void }) {
         <Group gap={6} wrap="nowrap">
           <TextInput
             flex={1}
-            aria-label="Name of the profile"
-            placeholder="its name"
+            aria-label="Name of the preset"
+            placeholder="name"
             maxLength={60}
             value={name}
             onChange={(event) => setName(event.currentTarget.value)}
           />
           <Button type="submit" disabled={!put} loading={keep.isPending}>
-            {list.some((p) => p.name === put) ? 'Replace' : 'Keep'}
+            {list.some((p) => p.name === put) ? 'Replace' : 'Save'}
           </Button>
         </Group>
       </form>

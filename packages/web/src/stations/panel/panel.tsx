@@ -90,7 +90,7 @@ export function PanelStation() {
             className="end"
             onClick={() => session.edit('set panel', { values: { width: panel.height, height: panel.width } })}
           >
-            Turn by 90°
+            Rotate 90°
           </Button>
           <PanelProfiles />
         </header>
@@ -108,7 +108,7 @@ export function PanelStation() {
       </section>
       <section className={station.card} aria-label="Link">
         <header>
-          <h2>The line</h2>
+          <h2>Serial line</h2>
           <span className="end muted small">{linkInWords(link)}</span>
         </header>
         <div className={station.body}>

@@ -28,13 +28,13 @@ export function NewPanel({ onClose, onMade }: { onClose(): void; onMade(id: stri
   const [glass, setGlass] = useState<Glass>(glassSizes[4])
   const make = useMutation({
     mutationFn: () =>
-      api.create({ name: name.trim() || 'New panel', width: glass.width, height: glass.height, diagonalInches: glass.inches }),
+      api.create({ name: name.trim() || 'New project', width: glass.width, height: glass.height, diagonalInches: glass.inches }),
     onSuccess: ({ id }) => onMade(id),
   })
   return (
     <form
       className={styles.newPanel}
-      aria-label="A new panel"
+      aria-label="New project"
       onSubmit={(e) => {
         e.preventDefault()
         make.mutate()
@@ -42,17 +42,17 @@ export function NewPanel({ onClose, onMade }: { onClose(): void; onMade(id: stri
       onKeyDown={(e) => e.key === 'Escape' && onClose()}
     >
       <Group gap={12}>
-        <h2>A new panel</h2>
+        <h2>New project</h2>
         <TextInput
           aria-label="Name"
           w={250}
           value={name}
           maxLength={60}
           autoFocus
-          placeholder="New panel"
+          placeholder="New project"
           onChange={(e) => setName(e.currentTarget.value)}
         />
-        <span className="muted small">on the line lamp binary, 19 200 Bd; both can be changed at any time</span>
+        <span className="muted small">Protocol: lamp binary, 19 200 Bd (can be changed later)</span>
         <Group gap={6} ml="auto">
           <Button type="button" onClick={onClose}>
             Cancel{' '}
@@ -66,9 +66,9 @@ export function NewPanel({ onClose, onMade }: { onClose(): void; onMade(id: stri
         </Group>
       </Group>
       <div className={styles.scaleHead}>
-        <strong>Glass</strong> <span className="small muted">drawn to one scale; the dot is a fingertip of {fingerMm} mm</span>
+        <strong>Glass size</strong> <span className="small muted">drawn to scale; the dot is a {fingerMm} mm fingertip</span>
       </div>
-      <div className={styles.sizes} role="group" aria-label="Size of the glass">
+      <div className={styles.sizes} role="group" aria-label="Glass size">
         {glassSizes.map((s) => {
           const mm = mmOf(s)
           const here = s.width === glass.width && s.height === glass.height && s.inches === glass.inches
@@ -125,7 +125,7 @@ export function NewPanel({ onClose, onMade }: { onClose(): void; onMade(id: stri
             onCommit={(inches) => setGlass({ ...glass, inches })}
           />
           <Button type="button" onClick={() => setGlass({ ...glass, width: glass.height, height: glass.width })}>
-            Turn it
+            Rotate 90°
           </Button>
         </div>
       </div>

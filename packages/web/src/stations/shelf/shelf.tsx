@@ -29,7 +29,7 @@ function ReadingFile({ name, done, of, stop }: Reading) {
   return (
     <div className="row" role="status">
       <span>
-        Reading {name}: {of ? `typeface ${Math.min(done + 1, of)} of ${of}` : 'its document'} …
+        Reading {name}: {of ? `font ${Math.min(done + 1, of)} of ${of}` : 'project data'} …
       </span>
       <Progress className="grow" value={of ? (100 * (done + 1)) / (of + 1) : 5} aria-label="Reading the file" />
       <Button size="compact-xs" onClick={() => stop.abort()}>
@@ -91,7 +91,7 @@ export function Shelf() {
           {(props) => <Button {...props}>Open a project file…</Button>}
         </FileButton>
         <Button variant="filled" onClick={() => setMaking(true)}>
-          New panel <span className="key">N</span>
+          New project <span className="key">N</span>
         </Button>
       </header>
       <main className={styles.shelf}>
@@ -114,9 +114,9 @@ export function Shelf() {
         </div>
         {projects.isSuccess && !live.length && !making && (
           <div className={station.empty}>
-            There is no project yet.
+            No projects yet.
             <Button variant="filled" onClick={() => setMaking(true)}>
-              Make a new panel
+              New project
             </Button>
           </div>
         )}
@@ -138,7 +138,7 @@ function StartPage({ id, name, revision }: { id: string; name: string; revision:
   if (broken)
     return (
       <span className={`${styles.none} small`} role="img" aria-label={`No picture of ${name}`}>
-        {why.data ?? 'There is no picture of its start page.'}
+        {why.data ?? 'No preview'}
       </span>
     )
   return (
@@ -169,12 +169,12 @@ function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void
     <article className={styles.tile}>
       <Link to={`/project/${id}/bench`} className={styles.picture} aria-label={`Open ${name} on the Bench`}>
         <StartPage key={revision} id={id} name={name} revision={revision} />
-        <span className={styles.leads}>▶ Run it on the Bench</span>
+        <span className={styles.leads}>▶ Run</span>
       </Link>
       <Group align="flex-start" gap={8} wrap="nowrap">
         <div className="grow">
           <Link to={`/project/${id}/pages`} className={styles.name}>
-            {name} <span className={styles.draws}>→ draw it in Pages</span>
+            {name} <span className={styles.draws}>✎ Edit</span>
           </Link>
           <div className="muted">
             {width} × {height} · {link}
@@ -191,7 +191,7 @@ function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void
           <Items>
             <Menu.Item onClick={() => handOut.mutate()}>Save as a project file</Menu.Item>
             <Menu.Item onClick={() => duplicate.mutate()}>Duplicate</Menu.Item>
-            <Menu.Item onClick={() => remove.mutate()}>Delete (can be brought back)</Menu.Item>
+            <Menu.Item onClick={() => remove.mutate()}>Delete</Menu.Item>
           </Items>
         </Menu>
       </Group>
@@ -212,19 +212,14 @@ function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void
 /** How its exchanges went when they were last run. */
 function Checks({ exchanges, passed, failed }: Pick<ProjectSummary, 'exchanges' | 'passed' | 'failed'>) {
   const many = exchanges === 1 ? '1 exchange' : `${exchanges} exchanges`
-  if (exchanges === 0) return <>no exchange yet</>
+  if (exchanges === 0) return <>no exchanges</>
   if (passed === null || failed === null) return <>{many}, not run</>
   if (failed > 0)
-    return (
-      <span className="bad">
-        {exchanges === 1 ? '1 exchange, fails' : `${failed} of ${exchanges} exchanges ${failed === 1 ? 'fails' : 'fail'}`}
-      </span>
-    )
+    return <span className="bad">{exchanges === 1 ? '1 exchange failed' : `${failed} of ${exchanges} exchanges failed`}</span>
   const waiting = exchanges - passed
   return (
     <>
-      <span className="ok">✓</span>{' '}
-      {waiting > 0 ? `${passed} of ${many} passed, ${waiting} not run` : `${many} ${exchanges === 1 ? 'passes' : 'pass'}`}
+      <span className="ok">✓</span> {waiting > 0 ? `${passed} of ${many} passed, ${waiting} not run` : `${many} passed`}
     </>
   )
 }
@@ -237,7 +232,7 @@ function History({ projects, onChange }: { projects: ProjectSummary[]; onChange(
         <p key={p.id} className="row">
           {p.name} <span className="muted">revision {p.revision}</span>
           <Button size="compact-xs" onClick={() => restore.mutate(p.id)}>
-            Bring back
+            Restore
           </Button>
         </p>
       ))}

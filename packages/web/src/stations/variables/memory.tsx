@@ -1,3 +1,4 @@
+import { operationTexts } from '@moth-lamp/core/frames'
 import { Button, Group } from '@mantine/core'
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import type { VariableId } from '@moth-lamp/core/base'
@@ -110,7 +111,7 @@ export function MemoryMap({ project, picked }: { project: Project; picked: strin
     <section className={station.card} aria-label="Memory">
       <Group component="header" wrap="wrap">
         <h2>Memory</h2>
-        <span className="muted small">drag a block to another address, or [ ] and arrows</span>
+        <span className="muted small">Drag a block to move it ([ ] and arrow keys)</span>
         <Legend />
       </Group>
       <div className={`${station.body} ${styles.body}`}>
@@ -118,7 +119,7 @@ export function MemoryMap({ project, picked }: { project: Project; picked: strin
           ref={area}
           className={styles.map}
           role="application"
-          aria-label={here ? `Memory: ${placeWords(here)}` : 'Memory: [ and ] walk its variables'}
+          aria-label={here ? `Memory: ${placeWords(here)}` : 'Memory: [ and ] select a variable'}
           tabIndex={0}
           data-station-home
           onKeyDown={onKey}
@@ -253,7 +254,7 @@ function BlockPart({ segment, project, picked, leaves, clash, onBegin }: PartPro
   const { block, column, words, begins, ends } = segment
   const variable = project.variables[block.id as VariableId]
   const said = variable
-    ? `${placeWords(block)}, ${travelWords[variable.travels]}${clash.length ? `; stands on ${clash.map((b) => b.name).join(', ')}` : ''}`
+    ? `${placeWords(block)}, ${travelWords[variable.travels]}${clash.length ? `; overlaps ${clash.map((b) => b.name).join(', ')}` : ''}`
     : `${formatAddress(block.address)}: retired, was ${block.name}`
   const classes = [
     styles.block,
@@ -299,7 +300,7 @@ function Moved({ project, moving, inWay }: { project: Project; moving: Moving; i
         after.slice(0, 2).map((frame, i) => (
           <div key={frame.key} className={styles.frame}>
             <span className={frame.direction === 'to panel' ? 'to-panel' : 'to-host'}>
-              {frame.direction === 'to panel' ? '→' : '←'} {frame.operation}
+              {frame.direction === 'to panel' ? '→' : '←'} {operationTexts[frame.operation]}
             </span>
             <Bytes bytes={frame.bytes} anatomy={frame.anatomy} changedFrom={before[i]?.bytes ?? null} />
           </div>
@@ -323,12 +324,11 @@ function Keeping({ project, used }: { project: Project; used: number }) {
       </span>
       {unspent.length > 0 && (
         <>
-          <span className="muted" title="an address that is not frozen is free again when its variable goes">
-            {unspent.length === all ? 'No address is' : `${all - unspent.length} of ${all} addresses are`} frozen; saving a
-            project file freezes all
+          <span className="muted" title="unreserved addresses are reused when the variable is deleted">
+            {all - unspent.length} of {all} addresses reserved; exporting reserves all
           </span>
           <Button size="compact-xs" onClick={() => session.edit('spend addresses', {})}>
-            Freeze all
+            Reserve all
           </Button>
         </>
       )}
@@ -336,10 +336,10 @@ function Keeping({ project, used }: { project: Project; used: number }) {
         <Pop
           position="top-end"
           width={420}
-          target={<Button size="compact-xs">{retired.length + numbers.length} retired ▴</Button>}
+          target={<Button size="compact-xs">Reserved ({retired.length + numbers.length})</Button>}
         >
           <Group justify="space-between" wrap="nowrap" mb={6}>
-            <span className="small muted">Given to firmware once; what had them is gone or has moved.</span>
+            <span className="small muted">Previously used; the variable or record was deleted or moved.</span>
             <Button size="compact-xs" onClick={() => session.edit('release all addresses', {})}>
               Release all
             </Button>
@@ -348,7 +348,7 @@ function Keeping({ project, used }: { project: Project; used: number }) {
             {retired.map((r) => (
               <Group key={r.key} justify="space-between" wrap="nowrap" gap={8}>
                 <span className="small cut">
-                  <span className="mono">{formatAddress(r.address)}</span> was {r.name}; firmware in the field may still write it
+                  <span className="mono">{formatAddress(r.address)}</span> was {r.name}; deployed firmware may still use it
                 </span>
                 <Button size="compact-xs" onClick={() => session.edit('release address', { key: r.key })}>
                   Release
@@ -358,7 +358,7 @@ function Keeping({ project, used }: { project: Project; used: number }) {
             {numbers.map((r) => (
               <Group key={r.key} justify="space-between" wrap="nowrap" gap={8}>
                 <span className="small cut">
-                  {r.one} <span className="mono">{r.number}</span> was “{r.name}”; firmware in the field may still say it
+                  {r.one} <span className="mono">{r.number}</span> was “{r.name}”; deployed firmware may still use it
                 </span>
                 <Button size="compact-xs" onClick={() => session.edit('release number', { key: r.key })}>
                   Release

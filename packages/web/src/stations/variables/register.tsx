@@ -35,13 +35,13 @@ export function Register({ project, shown, picked }: { project: Project; shown: 
         <Table.Thead>
           <Table.Tr>
             <Table.Th w="22%">Name</Table.Th>
-            <Table.Th w={80}>Holds</Table.Th>
-            <Table.Th>Scale</Table.Th>
+            <Table.Th w={80}>Data type</Table.Th>
+            <Table.Th>Range</Table.Th>
             <Table.Th w={76}>Address</Table.Th>
             <Table.Th w={62} className={styles.ends}>
               <span>host</span> <span>panel</span>
             </Table.Th>
-            <Table.Th w={92}>Now</Table.Th>
+            <Table.Th w={92}>Value</Table.Th>
             <Table.Th w={224}>On the glass</Table.Th>
           </Table.Tr>
         </Table.Thead>

@@ -72,7 +72,7 @@ export function VariablesStation() {
           ) : (
             <p className={station.empty}>
               {project.variableOrder.length
-                ? 'No variable has that name.'
+                ? 'No match.'
                 : 'No variable yet. One is made with each number, text and indicator; or press N.'}
             </p>
           )}

@@ -56,10 +56,10 @@ describe('what is written', () => {
   test('all of it or nothing, with the first that is wrong and how many', () => {
     expect(paste(0, 'place/width', '120\nzero\n-4\n50')).toMatchObject({
       ok: false,
-      refused: { row: 1, column: 'w', count: 2, why: '“zero” is no number' },
+      refused: { row: 1, column: 'w', count: 2, why: '“zero” is not a number' },
     })
-    expect(paste(0, 'variable', 'no_such')).toMatchObject({ refused: { why: 'there is no variable “no_such”' } })
-    expect(paste(3, 'text', 'words')).toMatchObject({ refused: { why: 'a shape has nothing of the kind' } })
+    expect(paste(0, 'variable', 'no_such')).toMatchObject({ refused: { why: 'no variable “no_such”' } })
+    expect(paste(3, 'text', 'words')).toMatchObject({ refused: { why: 'not applicable to a shape' } })
   })
   test('five thousand rows: those that have a widget, and the rest is counted', () => {
     const found = paste(0, 'place/x', Array.from({ length: 5000 }, (_, k) => `${k}\tx`).join('\r\n'))

@@ -140,8 +140,8 @@ function writeBlock(
   const found = written(project, widgets, columns, from, block)
   if ('refused' in found) {
     const { row, column, why, count } = found.refused
-    const others = count > 1 ? ` So are ${count - 1} other cells.` : ''
-    session.say(`Nothing was written: ${column} of “${widgets[row]!.name}” cannot be, ${why}.${others}`, 'bad')
+    const others = count > 1 ? ` (and ${count - 1} more)` : ''
+    session.say(`Not pasted: ${column} of “${widgets[row]!.name}”: ${why}${others}.`, 'bad')
     return false
   }
   if (!found.ok) return false
@@ -149,10 +149,10 @@ function writeBlock(
   const ids = Object.keys(each) as WidgetId[]
   if (ids.length && !session.edit('set each widget', { each })) return false
   const left = [
-    ...(rowsLeft ? [`${rowsLeft} rows for which there is no widget`] : []),
-    ...(columnsLeft ? [`${columnsLeft} columns for which there is none here`] : []),
+    ...(rowsLeft ? [`${rowsLeft} rows without a widget`] : []),
+    ...(columnsLeft ? [`${columnsLeft} columns without a setting`] : []),
   ]
-  if (left.length) session.say(`${cells} cells were written; left away: ${left.join(', ')}.`, 'info', ids.length > 0)
-  else if (cells > 1) session.say(`${cells} cells were written.`, 'info', true)
+  if (left.length) session.say(`${cells} cells changed; skipped: ${left.join(', ')}.`, 'info', ids.length > 0)
+  else if (cells > 1) session.say(`${cells} cells changed.`, 'info', true)
   return true
 }

@@ -21,14 +21,13 @@ export function WidgetSheet({ project, page, onClose }: { project: Project; page
           Fill down <Kbd size="xs">Ctrl D</Kbd>
         </Button>
         <ColumnChoice all={all} keys={keys} onChange={sheet.choose} />
-        <ActionIcon aria-label="Close the table" title="back to the glass (Esc)" onClick={onClose}>
+        <ActionIcon aria-label="Close the table" title="Close (Esc)" onClick={onClose}>
           <X size={15} />
         </ActionIcon>
       </Group>
       <Grid project={project} sheet={sheet} />
       <p className={`small muted ${styles.foot}`}>
-        Arrows walk · typing writes, Enter takes it and goes down · Shift with the arrows takes more, Ctrl D fills them · Ctrl C,
-        Ctrl V also from and to a spreadsheet
+        Type to edit, Enter: next row · Shift+arrows extend, Ctrl+D fill down · copy and paste work with spreadsheets
       </p>
     </section>
   )
@@ -42,7 +41,7 @@ function Grid({ project, sheet }: { project: Project; sheet: Sheet }) {
       className={styles.scroller}
       tabIndex={0}
       role="grid"
-      aria-label="Widgets by settings: arrows walk, typing writes, Ctrl D fills down, Ctrl V pastes"
+      aria-label="Widgets by settings: arrows select, typing edits, Ctrl D fills down, Ctrl V pastes"
       aria-rowcount={widgets.length}
       data-station-home
       onKeyDown={onKey}
