@@ -225,13 +225,13 @@ describe('Exchanges', () => {
 describe('Panel', () => {
   test('the corner of the glass is dragged, an edge stepped by keys, a speed taken from the scale', async () => {
     await open('panel', 'Report and acknowledge')
-    const from = await middleOf('[aria-label="Diagonal"]')
+    const from = await middleOf('[aria-label="Corner, diagonal"]')
     await dragTo(from, [from[0] + 60, from[1] + 34])
     await hand.page.mouse.up()
     const { panel } = await saved()
     expect(panel.diagonalInches).toBeGreaterThan(7.5)
     expect([panel.width, panel.height]).toEqual([800, 480])
-    await hand.page.focus('[aria-label="Width"]')
+    await hand.page.focus('[aria-label="Right edge, width"]')
     await hand.keys('Shift+ArrowLeft')
     await expect.poll(async () => (await saved()).panel.width).toBe(790)
     await hand.clickOn('[aria-label="Common baud rates"] button', '115.2 k')

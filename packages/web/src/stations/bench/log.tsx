@@ -1,7 +1,7 @@
 import { reasonTexts } from '@moth-lamp/core/frames'
 import { Box, Button, UnstyledButton } from '@mantine/core'
 import { Bell, CircleDot, CircleSlash, Cpu, FileText, Sun, Repeat2 } from 'lucide-react'
-import { memo, useEffect, useRef, useState, type KeyboardEvent } from 'react'
+import { memo, useEffect, useRef, useState, type KeyboardEvent, type MouseEvent, type PointerEvent } from 'react'
 import { hexByte } from '@moth-lamp/core/base'
 import type { BesideEntry } from '@moth-lamp/core/rig'
 import type { WireEntry } from '../../worker/messages.ts'
@@ -128,6 +128,12 @@ interface RowProps {
   onPick(key: string | null): void
 }
 
+/** Rows move while the panel talks: a mouse picks where it goes down. By its going up another row may be there. */
+const picking = (onPick: () => void) => ({
+  onPointerDown: ({ button, pointerType }: PointerEvent) => button === 0 && pointerType === 'mouse' && onPick(),
+  onClick: ({ nativeEvent }: MouseEvent) => (nativeEvent as globalThis.PointerEvent).pointerType !== 'mouse' && onPick(),
+})
+
 const Row = memo(function Row({ row, picked, onPick: pick }: RowProps) {
   const { entry: e, atUs, gapUs } = row
   const onPick = () => pick(picked ? null : row.key)
@@ -144,7 +150,7 @@ const Row = memo(function Row({ row, picked, onPick: pick }: RowProps) {
           data-entry={picked ? 'picked' : ''}
           data-row={row.key}
           tabIndex={-1}
-          onClick={onPick}
+          {...picking(onPick)}
         >
           <span className={styles.times}>{(atUs / 1e6).toFixed(4)}</span>
           <span className="cut">
@@ -190,7 +196,7 @@ function FrameRow({ row, entry: e, picked, onPick }: { row: LogRow; entry: WireE
       data-entry={`${toPanel ? 'to-panel' : 'to-host'} ${wrong ? 'wrong' : ''} ${picked ? 'picked' : ''}`}
       data-row={row.key}
       tabIndex={-1}
-      onClick={onPick}
+      {...picking(onPick)}
       aria-pressed={picked}
     >
       <span className={styles.times}>{(e.toUs / 1e6).toFixed(4)}</span>
