@@ -62,7 +62,7 @@ describe('Artwork', () => {
       file('again.jpg', jpeg),
     )
     await hand.sees('Not taken “cut.jpg”: The file is damaged: it ends without its end.')
-    await hand.sees('Not taken “notes.png”: It is no picture that is known here')
+    await hand.sees('Rejected “notes.png”: Unsupported format')
     await hand.sees('“again.jpg” is here already as “photo”.')
     expect(Object.values((await saved()).pictures).map((p) => [p.name, p.width, p.height, p.way])).toEqual([
       ['dusk', 320, 240, 'crop'],
@@ -91,8 +91,8 @@ describe('Artwork', () => {
       '__MACOSX/set/moon.svg': text('nothing'),
     })
     await give(hand.page, file('set.zip', zip))
-    await hand.sees('Not taken “notes.txt”: It is no picture that is known here')
-    await hand.sees('Not taken “scripted.svg”: The drawing cannot be taken: it has a script.')
+    await hand.sees('Rejected “notes.txt”: Unsupported format')
+    await hand.sees('Rejected “scripted.svg”: SVG rejected: scripts not allowed.')
     expect(Object.values((await saved()).pictures).map((p) => [p.name, p.format, p.width, p.height])).toEqual([
       ['dusk', 'png', 30, 20],
       ['moon', 'svg', 60, 40],

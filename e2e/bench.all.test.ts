@@ -67,6 +67,6 @@ describe('Bench', () => {
     await expect.poll(() => slow.secondsOn()).toBeGreaterThan(10)
     await page.bringToFront()
     await page.keyboard.press('h')
-    await slow.sees('held at')
+    await slow.sees('paused at')
   })
 })

@@ -71,9 +71,9 @@ describe('Drawings', () => {
     await expect.poll(async () => Object.keys((await saved()).widgets).length).toBe(12)
     await hand.page.$eval(glass, (e) => (e as HTMLElement).focus())
     await hand.keys('Control+a', 'x')
-    await hand.choose('Face out of', 'keys rest')
+    await hand.choose('Face from', 'keys rest')
     await hand.choose('Pressed face from', 'keys pressed')
-    await hand.clickOn('button[type="submit"]', 'Cut 24')
+    await hand.clickOn('button[type="submit"]', 'Slice 24')
     const project = await saved()
     expect(pictures(project).length).toBe(26)
     const cuts = pictures(project).slice(2)
@@ -148,9 +148,9 @@ describe('Drawings', () => {
     await hand.fill('Height', '272')
     await job.at('Artwork')
     for (const name of ['dusk', 'night']) {
-      await hand.sees(`“${name}” lies behind a page with 800 × 480, and the glass has 480 × 272.`)
+      await hand.sees(`Background “${name}” is 800 × 480; the glass is 480 × 272.`)
       await hand.clickOn('button', 'Fit it anew, 480 × 272')
-      await hand.page.waitForFunction((gone) => !document.body.innerText.includes(gone), {}, `“${name}” lies behind a page`)
+      await hand.page.waitForFunction((gone) => !document.body.innerText.includes(gone), {}, `Background “${name}” is`)
     }
     const after = pictures(await saved())
     expect(after.map(({ asset, width, height, way }) => [asset, width, height, way])).toEqual(
@@ -197,7 +197,7 @@ describe('Drawings', () => {
     await expect.poll(async () => pictures(await saved()).length).toBe(1)
     await job.at('Pages')
     await hand.page.waitForSelector(glass)
-    await hand.sees('This page is empty')
+    await hand.sees('Press A to add a widget')
     const bare = hashOfWords(Uint16Array.from(await hand.glass()))
     await hand.clickOn('button', 'Layers, timing and actions')
     await hand.choose('Tracing image', 'sketch')

@@ -16,7 +16,7 @@ beforeAll(async () => {
   hand = new Hand(await chromium.page())
   id = (await server.projects())[0]!.id
   await hand.page.goto(`${server.url}/project/${id}/pages`)
-  await hand.sees('All widgets of this page')
+  await hand.sees('Widget list')
 })
 
 const saved = async (): Promise<Project> => {
@@ -171,13 +171,13 @@ describe('findings', () => {
     await hand.fill('Address of humidity', '0x0031')
     await hand.sees('overlaps')
     expect(await hand.page.$eval('nav[aria-label="Stations"] a [aria-label*="finding"]', (e) => e.textContent)).toBe('1')
-    await hand.click('Give it a free address', 'button')
+    await hand.click('Assign a free address', 'button')
     await hand.page.waitForFunction(
       () => document.querySelector('[aria-label="Findings"] strong') === null || !document.body.innerText.includes('overlaps'),
     )
     const { variables } = await saved()
     expect(variables['variable:humidity']!.address).not.toBe(0x31)
-    await hand.sees('1 retired')
+    await hand.sees('Reserved (1)')
     await withKey('Control', () => hand.page.keyboard.press('z'))
     await withKey('Control', () => hand.page.keyboard.press('z'))
     expect((await saved()).variables['variable:humidity']!.address).toBe(0x33)
@@ -187,7 +187,7 @@ describe('findings', () => {
 describe('the register of variables', () => {
   test('bad names and addresses are answered where they are typed', async () => {
     await hand.fill('Name of humidity', 'Luft Feuchte')
-    await hand.sees('Lower case letters, digits and _')
+    await hand.sees('a–z, 0–9 and _')
     await hand.page.keyboard.press('Escape')
     await hand.fill('Address of humidity', 'here')
     await hand.sees('Not an address.')
@@ -209,7 +209,7 @@ describe('the register of variables', () => {
   test('deleting a used variable says how many users it had', async () => {
     await hand.click('Address of site_note')
     await hand.click('Delete', 'button')
-    await hand.sees('user(s) of it were unbound')
+    await hand.sees('widgets lost their variable')
     expect((await saved()).variables['variable:site_note']).toBeUndefined()
     await hand.click('Undo', 'button')
     expect(named(await saved(), 'Site note').settings['variable']).toBe('variable:site_note')
@@ -233,7 +233,7 @@ describe('on the Bench', () => {
     await hand.page.goto(`${server.url}/project/${id}/bench`)
     await hand.sees('dome_azimuth')
     await hand.click('Disconnect host')
-    await sendAs('Bytes from host')
+    await sendAs('Host bytes')
     const send = async (hex: string) => {
       const field = await hand.find('Bytes to send')
       await field.click({ count: 3 })
@@ -251,10 +251,10 @@ describe('on the Bench', () => {
     const field = await hand.find('Bytes to send')
     await field.click({ count: 3 })
     await field.type('7E zz')
-    await hand.sees('is no hex digit')
+    await hand.sees('is not a hex digit')
   })
   test('bytes as the panel reach the host', async () => {
-    await sendAs('Bytes from panel')
+    await sendAs('Panel bytes')
     await (await hand.find('Bytes to send')).type('7E 35 12 00 06 09 34 0E 7E')
     await hand.clickOn('button', 'to the host')
     await hand.sees('← dome_target = 231.0°')
@@ -269,7 +269,7 @@ describe('on the Bench', () => {
   test('power cycle begins the conversation anew', async () => {
     await hand.click('Power cycle both', 'button')
     await hand.sees('0.000 s')
-    await hand.sees('Nothing has been said yet')
+    await hand.sees('No traffic yet')
   })
 })
 
@@ -291,7 +291,7 @@ test('anything is found by its name, and the keys are listed', async () => {
   await hand.page.keyboard.type('wind_sp')
   await hand.sees('variable at 0x0031')
   await hand.page.keyboard.press('Enter')
-  await hand.sees('drag a block to another address')
+  await hand.sees('Drag a block to move it')
   await hand.page.keyboard.press('?')
   await hand.sees('Ctrl K')
   await hand.page.keyboard.press('Escape')
@@ -317,8 +317,8 @@ test('a change that no longer applies after someone else’s is set aside by nam
   await other.page.setOfflineMode(false)
   await other.sees('1 conflict')
   await other.click('1 conflict', 'button')
-  await other.sees('Set variable a variable that is gone: name “park_at”')
-  await other.sees('It is no longer there')
+  await other.sees('Set variable a deleted variable: name “park_at”')
+  await other.sees('was deleted.')
   chromium.serverAway = false
   await other.click('Discard', 'button')
   await other.page.waitForFunction(

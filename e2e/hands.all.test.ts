@@ -25,7 +25,7 @@ beforeEach(async () => {
   const demo = (await server.projects()).find((p) => p.name === 'Heron Hill dome')!.id
   ;({ id } = await server.post<{ id: string }>(`/projects/${demo}/duplicate`, {}))
   await hand.opens(`${server.url}/project/${id}/pages`)
-  await hand.sees('All widgets of this page')
+  await hand.sees('Widget list')
 })
 
 describe('keys and fields', () => {
@@ -150,7 +150,7 @@ describe('copies', () => {
     await hand.page.keyboard.down('Control')
     await hand.page.keyboard.press('v', { commands: ['Paste'] })
     await hand.page.keyboard.up('Control')
-    await hand.sees('They act on the same variables (dome_target).')
+    await hand.sees('Copies use the same variables (dome_target).')
     const pasted = (p: Project) => Object.values(p.widgets).find((w) => w.name === 'Target 2')!
     const once = await saved()
     expect([pasted(once).settings['variable'], once.pages[pasted(once).page]!.name]).toEqual(['variable:dome_target', 'Weather'])
@@ -189,8 +189,8 @@ describe('copies', () => {
 describe('while one tries', () => {
   test('what nobody has written yet is counted, framed where one asks, and no longer once a touch has written it', async () => {
     await hand.keys('l')
-    await hand.sees('never written')
-    await hand.clickOn('button', 'never written')
+    await hand.sees('not yet received')
+    await hand.clickOn('button', 'not yet received')
     const framed = () => hand.page.$$eval('[data-starts]', (all) => all.map((e) => e.getAttribute('data-starts')))
     await expect.poll(framed).toContain('Open shutter')
     const shutter = middle(named(await saved(), 'Open shutter'))
@@ -233,7 +233,7 @@ describe('while one tries', () => {
     const moved = named(await saved(), 'Close shutter').place
     const buttons = await hand.page.$$('.mantine-Notifications-notification button::-p-text(Undo)')
     await buttons[0]!.click()
-    await hand.sees('Something else was changed since')
+    await hand.sees('This can no longer be reverted')
     expect(named(await saved(), 'Close shutter').place).toEqual(moved)
     await select('Close shutter')
     await hand.keys('Delete')

@@ -53,11 +53,11 @@ describe('five pumps in one flags word, not side by side, each a lamp and a butt
     await job.click('Scale of indicator: 16 bits', 'button')
     const tabs = (n: number) => Array.from({ length: n }, () => 'Tab')
     await job.keys('=oak', ...tabs(3), '=ash', ...tabs(2), '=elm', ...tabs(4), '=fir', ...tabs(3), '=yew', 'Enter', 'Escape')
-    await job.click('States from a bit', 'button')
+    await job.click('Create states from a bit', 'button')
     // The button beside it.
     await job.keys('a', 'b')
     await job.press(180, 60)
-    await job.acts('switches bits of', 'indicator')
+    await job.acts('toggles bits of', 'indicator')
     // Both, five times.
     await job.drag([20, 20], [300, 120])
     await job.keys('r')
@@ -100,12 +100,12 @@ describe('five pumps in one flags word, not side by side, each a lamp and a butt
       'Enter',
       'Escape',
     )
-    await job.tabTo('States from a bit', 'back')
+    await job.tabTo('Create states from a bit', 'back')
     await job.keys('Enter', 'Escape')
     // The button beside it, and what it does.
     await job.keys('a', 'b', 'Enter')
     await job.keys('Enter')
-    await job.act('switches bits of', 'indicator')
+    await job.act('toggles bits of', 'indicator')
     await job.keys('Escape')
     // Both, five times.
     await job.keys('Control+a', 'r')
@@ -222,7 +222,7 @@ test('a page of nine touch areas with one action that counts up, in 25 gestures 
   await job.click('Repeat R', 'button')
   await job.click('Columns')
   await job.keys('Control+a', '=3', 'Tab', 'Control+a', '=3', 'Tab', 'Tab', 'Tab', 'Tab', 'Tab', 'Tab')
-  await job.clickWords('label', 'the same')
+  await job.clickWords('label', 'same variable')
   // Enter takes the value, and with it what the form makes.
   await job.fill('Value increment', '1')
   const project = await job.saved()
@@ -267,7 +267,7 @@ test('four pages with one menu, three values that differ in scale and digits, si
     await job.keys('a', 'n')
     await job.press(60 + 250 * k, 80)
     await job.fill('Name of the variable', name!)
-    await job.click(`Scale of ${name}: plain, 0 … 65535`, 'button')
+    await job.click(`Scale of ${name}: 0 to 65535`, 'button')
     await job.keys(
       ...['Control+a', `=${factor}`, 'Tab', 'Tab', 'Control+a', `=${decimals}`, 'Tab', `=${unit}`],
       ...['Tab', 'Control+a', `=${from}`, 'Tab', 'Control+a', `=${to}`, 'Enter', 'Escape'],
@@ -278,7 +278,7 @@ test('four pages with one menu, three values that differ in scale and digits, si
   await job.keys('a', 'b')
   await job.press(60, 60)
   await job.click('+ Action', 'button')
-  await job.choose('Action 1: does', 'switches bits of')
+  await job.choose('Action 1: does', 'toggles bits of')
   await job.click('Action 1: variable: a new variable', 'button')
   await job.click('Repeat R', 'button')
   await job.click('Columns')

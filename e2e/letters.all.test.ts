@@ -90,15 +90,15 @@ describe('Letters', () => {
 
   test('letters that a typeface lacks are told, taken from one that comes with the program, and what must be joined is refused', async () => {
     const { hand, saved, at } = await begin('Cyrillic', 'Купол open')
-    await hand.sees('has letters its typeface lacks: К у п о л')
+    await hand.sees('characters missing in the font: К у п о л')
     await at('Artwork')
     await opens(hand, 'caption')
-    await hand.sees('Lacking К л о п у: drawn as empty boxes.')
+    await hand.sees('Missing К л о п у (shown as boxes)')
     await hand.choose('Fallback font', 'IBM Plex Sans Cyrillic')
     await expect.poll(async () => Object.values((await saved()).typefaces).some((one) => one.fallback !== '')).toBe(true)
-    await hand.page.waitForFunction(() => !document.body.innerText.includes('drawn as empty boxes'))
+    await hand.page.waitForFunction(() => !document.body.innerText.includes('(shown as boxes)'))
     await at('Pages')
-    await hand.page.waitForFunction(() => !document.body.innerText.includes('has letters its typeface lacks'))
+    await hand.page.waitForFunction(() => !document.body.innerText.includes('characters missing in the font'))
     await hand.keys('Control+a')
     await hand.fill('Text', 'שלום')
     await hand.sees('has the letter ש, which runs from right to left')
@@ -128,7 +128,7 @@ describe('Letters', () => {
     await at('Artwork')
     await opens(hand, 'caption')
     await hand.fill('Extra characters', 'ABCDEFGHIJKLMNOPQRSTUVWXYZ')
-    const label = 'Do it: “caption” with 4 bits a pixel: hardly to be seen'
+    const label = 'Apply: “caption” with 4-bit smoothing (barely visible)'
     const button = await hand.page.waitForSelector(`button[aria-label="${label}"]`)
     await button!.focus()
     await hand.keys('Enter')
@@ -137,7 +137,7 @@ describe('Letters', () => {
     await hand.click('Undo', 'button')
     expect((await saved()).styles['style:caption']!.bits).toBe(8)
     await hand.fill('Flash for images and fonts', '1')
-    await hand.sees('KiB too much')
+    await hand.sees('KiB over')
     await hand.sees('Pictures, letters and pages need')
   })
 })

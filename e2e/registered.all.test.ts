@@ -119,7 +119,7 @@ describe('one more of each is wherever the others are', () => {
   })
 
   test('a step: offered, in words, run, passed and failed', async () => {
-    await station('exchanges', 'An exchange is a scripted check')
+    await station('exchanges', 'An exchange is a script')
     await hand.click('+ Exchange', 'button')
     await hand.click('+ Step', 'button')
     await menuItem('is even')
@@ -129,7 +129,7 @@ describe('one more of each is wherever the others are', () => {
     await hand.choose('Variable', name)
     await saved()
     await hand.click('Run', 'button')
-    await hand.sees('Passed in')
+    await hand.sees('Passed (')
     await changed('set variable', { id: stripe, values: { initial: 41 } })
     await hand.page.reload()
     await hand.sees(`${name} is even`)

@@ -112,6 +112,27 @@ function addWidget(session: Session, page: Page, kind: WidgetKind, at: At): void
   if (done) session.view.set({ widgets: [id], variable: null })
 }
 
+/** Adds a button that tells the host when it is pressed. */
+export function addCommand(session: Session, page: Page): void {
+  const kind = widgetKind('button')!
+  const id = freshId('widget')
+  const rules = [{ on: { moment: 'pressed', everyMs: 0 }, lines: [{ action: 'send event', with: {} }] }]
+  const done = session.edit('add widgets', {
+    page: page.id,
+    after: '',
+    widgets: [
+      {
+        id,
+        kind: kind.kind,
+        name: 'Start',
+        place: placeAt(session, page, kind.size, null),
+        settings: { ...kind.fresh?.([]).settings, text: 'Start', rules },
+      },
+    ],
+  })
+  if (done) session.view.set({ widgets: [id], variable: null })
+}
+
 /** Adds pictures of the project: one as it is, those of a key as a key that switches. */
 export function addPictured(session: Session, page: Page, pictures: readonly PictureRecord[], at: Rect | null): void {
   const [first] = pictures

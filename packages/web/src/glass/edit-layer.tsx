@@ -130,7 +130,6 @@ export function EditLayer({ project, page, scale }: Props) {
         <div key={`y${y}`} className={styles.guideY} style={placed({ x: 0, y, width: 0, height: 0 }, scale, 'y')} />
       ))}
       {shown.marquee && <div className={styles.marquee} style={css(shown.marquee)} />}
-      {!page.widgets.length && !adding && <p className={styles.hint}>Press A to add a widget, or drag a rectangle</p>}
       {wording && wording in project.widgets && (
         <WordsOnGlass widget={project.widgets[wording]!} box={css(placeOf(wording))} onDone={() => setWording(null)} />
       )}

@@ -70,14 +70,14 @@ export function Glass({ page, scale, live, held, note, label, sight = 'as it is'
         <div
           className={styles.dark}
           style={{ width: width * scale, height: height * scale, opacity: ((100 - light) / 100) * 0.92 }}
-          title={`the backlight stands at ${light} %`}
+          title={`backlight ${light} %`}
         />
       )}
       {page !== null && <Rulers scale={scale} />}
       <div className={styles.over} style={{ width: width * scale, height: height * scale }}>
         {children}
       </div>
-      {making && <span className={styles.making}>not all of it is drawn yet …</span>}
+      {making && <span className={styles.making}>Rendering …</span>}
       {note && <span className={styles.note}>{note}</span>}
       <Stopped />
     </div>

@@ -21,7 +21,7 @@ const minus = (value: number): string => String(value).replace('-', '−')
 
 function scaleWords(holds: Holds): string {
   if (isNumber(holds)) {
-    const unit = unitAfter(holds.unit)
+    const unit = holds.unit ? unitAfter(holds.unit) : ''
     const part = holds.factor === 1 ? unit : `${unit}, ${holds.factor} per count`
     return `${minus(holds.min)} to ${minus(holds.max)}${part}`
   }

@@ -51,7 +51,7 @@ export const sendValues = actionOf({
   label: 'sends page values',
   settings: described({
     which: {
-      label: 'which',
+      label: 'values',
       before: '',
       type: oneOf({ 'what changed': 'changed values', 'all of them': 'all values' }),
       default: 'what changed',

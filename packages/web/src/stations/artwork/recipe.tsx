@@ -128,7 +128,7 @@ export function Recipe({ picture }: { picture: PictureRecord }) {
         <div className={styles.row}>
           <figure>
             <figcaption className="small">
-              As it came, <strong className="mono">{`${size.width} × ${size.height}`}</strong>
+              Original, <strong className="mono">{`${size.width} × ${size.height}`}</strong>
             </figcaption>
             <div className={styles.stage} style={looked}>
               <Pixels request={original} label="Original" />
@@ -154,7 +154,7 @@ export function Recipe({ picture }: { picture: PictureRecord }) {
           </div>
           <figure>
             <figcaption className="small">
-              On the glass, <strong className="mono">{`${shown.width} × ${shown.height}`}</strong>
+              Output, <strong className="mono">{`${shown.width} × ${shown.height}`}</strong>
               <br />
               <span className="muted">
                 {bytesWords(bytes)}, {Math.round(shown.width * mm)} × {Math.round(shown.height * mm)} mm

@@ -37,7 +37,7 @@ export function ConversationCard({ project }: { project: Project }) {
       <Box component="header" pb={4}>
         <h2>Conversation</h2>
         <span className="end muted small">
-          {linkInWords(project.link)} · {busy} % busy
+          {linkInWords(project.link)} · {busy} % load
         </span>
       </Box>
       {lastGood && (

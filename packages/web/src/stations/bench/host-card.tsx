@@ -1,3 +1,4 @@
+import { NothingYet } from '../../parts/nothing-yet.tsx'
 import { Button, UnstyledButton } from '@mantine/core'
 import { useState } from 'react'
 import type { VariableId } from '@moth-lamp/core/base'
@@ -48,7 +49,11 @@ export function HostCard({ project, onScript }: { project: Project; onScript(): 
             <span className="muted small">pin {o.level}</span>
           </div>
         ))}
-        {!host.length && <p className="muted">No variables yet.</p>}
+        {!host.length && (
+          <NothingYet label="Add a widget" to="pages">
+            No variables yet.
+          </NothingYet>
+        )}
       </div>
     </section>
   )

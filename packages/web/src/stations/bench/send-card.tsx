@@ -31,8 +31,8 @@ export function SendCard({ project }: { project: Project }) {
           value={as}
           data={[
             { value: 'value', label: 'Value' },
-            { value: 'to panel', label: 'Bytes from host' },
-            { value: 'to host', label: 'Bytes from panel' },
+            { value: 'to panel', label: 'Host bytes' },
+            { value: 'to host', label: 'Panel bytes' },
           ]}
           onChange={(v) => setAs(v as What)}
         />

@@ -1,3 +1,4 @@
+import { NothingYet } from '../../parts/nothing-yet.tsx'
 import { Box, Button, Menu, UnstyledButton } from '@mantine/core'
 import { useState, type KeyboardEvent } from 'react'
 import type { ExchangeId } from '@moth-lamp/core/base'
@@ -226,9 +227,9 @@ function ExchangeList({ project, current, onPick, onAdd }: ListProps) {
           </span>
         </Button>
         {!order.length && (
-          <Box component="p" className="muted" p={8}>
+          <NothingYet label="Add an exchange" to={onAdd}>
             An exchange is a script: touch a widget, then check the report and the glass.
-          </Box>
+          </NothingYet>
         )}
       </Box>
     </section>

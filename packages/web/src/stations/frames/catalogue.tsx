@@ -1,3 +1,4 @@
+import { NothingYet } from '../../parts/nothing-yet.tsx'
 import { operationTexts } from '@moth-lamp/core/frames'
 import { Table, UnstyledButton } from '@mantine/core'
 import { useMemo, useState } from 'react'
@@ -74,7 +75,15 @@ export function CatalogueCard({ project, picked }: { project: Project; picked: s
             />
           </Table>
         ) : (
-          <p className={station.empty}>{rows.length ? 'No match.' : 'No frames yet. They are generated from variables.'}</p>
+          <>
+            {rows.length > 0 ? (
+              <p className={station.empty}>No match.</p>
+            ) : (
+              <NothingYet label="Add a variable" to="variables">
+                No frames yet. They are generated from variables.
+              </NothingYet>
+            )}
+          </>
         )}
       </div>
     </section>

@@ -91,7 +91,7 @@ export const AddMenu = memo(function AddMenu({ page }: { page: Page }) {
       returnFocus={false}
     >
       <Menu.Target>
-        <Button>
+        <Button data-add-menu>
           + Add <Kbd size="xs">A</Kbd>
         </Button>
       </Menu.Target>

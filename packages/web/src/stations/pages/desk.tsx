@@ -14,6 +14,7 @@ import { TouchLayer } from '../../glass/touch-layer.tsx'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../session/context.tsx'
 import { useDeskKeys } from './desk-keys.ts'
+import { Starters } from './starters.tsx'
 import { PageTools } from './page-tools.tsx'
 import styles from './pages.module.css'
 
@@ -59,6 +60,7 @@ export const Desk = memo(function Desk(props: { project: Project; page: Page; to
         <Glass page={touching ? null : page.id} scale={scale} live={touching} label={`Glass: ${page.name}`} sight={sight}>
           {touching && starts && <StartMarks scale={scale} />}
           {touching ? <TouchLayer scale={scale} /> : <EditLayer project={project} page={page} scale={scale} />}
+          {!touching && !page.widgets.length && <Starters page={page} width={width * scale} />}
         </Glass>
       </div>
       <PageFoot project={project} page={page} scale={scale}>

@@ -4,17 +4,17 @@ import { useStore } from '../../session/store.ts'
 import { useSession } from '../../session/context.tsx'
 import styles from './pages.module.css'
 
-/** Room for the picture of a kind, px on the screen. */
-const widest = 112
+/** The most a picture of a kind is wide, px on the screen: as in a menu, where it has a ground of its own, or free. */
+const widest = { menu: 112, free: 150 }
 
 /** A kind of widget, untouched, as the panel draws it. */
-export function KindPicture({ kind }: { kind: string }) {
+export function KindPicture({ kind, room = 'menu' }: { kind: string; room?: 'menu' | 'free' }) {
   const session = useSession()
   const canvas = useRef<HTMLCanvasElement>(null)
   const letters = useStore(session.live, (l) => l.letters)
   useEffect(() => {
     let gone = false
-    void session.worker.kindPicture(kind, widest).then((painted) => {
+    void session.worker.kindPicture(kind, widest[room]).then((painted) => {
       const target = canvas.current
       if (gone || !target || !painted) return
       target.width = painted.rect.width
@@ -22,10 +22,10 @@ export function KindPicture({ kind }: { kind: string }) {
       putPainted(target, painted)
     })
     return () => void (gone = true)
-  }, [session, kind, letters])
+  }, [session, kind, letters, room])
   return (
-    <span className={styles.kindPicture} aria-hidden>
-      <canvas ref={canvas} width={widest} height={40} />
+    <span className={room === 'menu' ? styles.kindPicture : undefined} aria-hidden>
+      <canvas ref={canvas} width={widest[room]} height={40} />
     </span>
   )
 }

@@ -2,7 +2,7 @@ import { Box, Button, UnstyledButton } from '@mantine/core'
 import type { WidgetId } from '@moth-lamp/core/base'
 import type { Face } from '@moth-lamp/core/faces'
 import type { FormField, Values } from '@moth-lamp/core/describe'
-import { conductSettings, pageKinds, pageSettings, type Page, type Project } from '@moth-lamp/core/project'
+import { pageKinds, pageSettings, type Page, type Project } from '@moth-lamp/core/project'
 import { Choice } from '../../controls/choice.tsx'
 import { Disclosure } from '../../controls/disclosure.tsx'
 import { NumberField, TextField } from '../../controls/fields.tsx'
@@ -94,23 +94,10 @@ export function PageSettings({ project, page }: { project: Project; page: Page }
           Delete page
         </Button>
       </div>
-      {!page.widgets.length && (
-        <Box component="p" className="muted" pt={10}>
-          This page is empty. Press <span className="key">A</span> to add a number, an indicator, a button.
-        </Box>
-      )}
       <Disclosure title="Layers, timing and actions">
         <RecordRows fields={pageSettings.list} values={page} skip={['background']} nameHint={page.name} onSet={set} />
       </Disclosure>
       <SplashForm key={page.id} project={project} page={page} />
-      <Disclosure title="Panel behaviour">
-        <RecordRows
-          fields={conductSettings.list}
-          values={project.conduct}
-          nameHint="panel"
-          onSet={(values) => session.edit('set conduct', { values })}
-        />
-      </Disclosure>
       <PaletteCard project={project} />
       <WidgetList project={project} page={page} />
     </Box>

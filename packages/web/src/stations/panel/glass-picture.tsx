@@ -161,8 +161,10 @@ function FingerLine({ project, set }: { project: Project; set: SetPanel }) {
           onChange={(value) => set({ finger: value as PanelProfile['finger'] })}
         />
       </span>
+      <span className="small muted">
+        {finger} mm = {Math.round(finger * pixelsPerMm(panel))} px
+      </span>
       <span>
-        ({finger} mm = {Math.round(finger * pixelsPerMm(panel))} px).{' '}
         {least && (
           <>
             Smallest target: <strong>{least.name}</strong>, {least.mm.toFixed(1)} mm (minimum {leastTargetMm[panel.finger]} mm)

@@ -189,7 +189,7 @@ function LadderNumbers({ link, set }: { link: LinkSettings; set: (values: Partia
           <span className="small">attempts</span>
         </>
       )}
-      <span className="small">· panel response time</span>
+      <span className="small">response</span>
       <span className={styles.short}>
         <NumberField
           label="Panel response time"
@@ -201,7 +201,7 @@ function LadderNumbers({ link, set }: { link: LinkSettings; set: (values: Partia
           onCommit={(latencyMs) => set({ latencyMs })}
         />
       </span>
-      <span className="small">· host timeout</span>
+      <span className="small">host timeout</span>
       <span className={styles.short}>
         <NumberField
           label="Host timeout"

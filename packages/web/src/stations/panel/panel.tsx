@@ -3,7 +3,7 @@ import { Disclosure } from '../../controls/disclosure.tsx'
 import { TextField } from '../../controls/fields.tsx'
 import type { NamedField } from '@moth-lamp/core/describe'
 import { linkInWords, linkSettings } from '@moth-lamp/core/frames'
-import { panelSettings } from '@moth-lamp/core/project'
+import { conductSettings, panelSettings } from '@moth-lamp/core/project'
 import { SettingRow } from '../../inspector/setting-fields.tsx'
 import { FindingBar } from '../../parts/finding-bar.tsx'
 import { useProject, useSession } from '../../session/context.tsx'
@@ -128,6 +128,20 @@ export function PanelStation() {
       </section>
       <section className={`${station.card} ${styles.whole}`} aria-label="Memory">
         <MemoryBar project={project} />
+      </section>
+      <section className={`${station.card} ${styles.whole}`} aria-label="Behaviour">
+        <header>
+          <h2>Behaviour</h2>
+          <span className="muted small">touch beep, dimming, home page, access levels, units, date formats, panel actions</span>
+        </header>
+        <div className={station.body}>
+          <Described
+            list={conductSettings.list}
+            shown={[]}
+            values={project.conduct}
+            set={(values) => session.edit('set conduct', { values })}
+          />
+        </div>
       </section>
       <div className={styles.whole}>
         <FindingBar station="Panel" />

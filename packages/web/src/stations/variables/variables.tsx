@@ -1,3 +1,4 @@
+import { NothingYet } from '../../parts/nothing-yet.tsx'
 import { Box, Button } from '@mantine/core'
 import { useState } from 'react'
 import type { PageId } from '@moth-lamp/core/base'
@@ -70,11 +71,15 @@ export function VariablesStation() {
           {shown.length ? (
             <Register project={project} shown={shown} picked={picked} />
           ) : (
-            <p className={station.empty}>
-              {project.variableOrder.length
-                ? 'No match.'
-                : 'No variable yet. One is made with each number, text and indicator; or press N.'}
-            </p>
+            <>
+              {project.variableOrder.length > 0 ? (
+                <p className={station.empty}>No match.</p>
+              ) : (
+                <NothingYet label="Add a widget" to="pages">
+                  No variables. Adding a number, text or indicator creates one; or press N.
+                </NothingYet>
+              )}
+            </>
           )}
         </section>
         <MemoryMap project={project} picked={picked} />

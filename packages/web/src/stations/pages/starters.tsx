@@ -1,0 +1,65 @@
+import { Kbd, UnstyledButton } from '@mantine/core'
+import { useKeys } from '../../controls/keys.ts'
+import { addCommand, addOffered } from '../../commands/add-commands.ts'
+import { useStore } from '../../session/store.ts'
+import { useSession } from '../../session/context.tsx'
+import type { Page } from '@moth-lamp/core/project'
+import { KindPicture } from './kind-picture.tsx'
+import styles from './starters.module.css'
+
+/** One way to begin on an empty page: its key, the kind that its picture shows, and its text. */
+interface Starter {
+  key: string
+  picture: string
+  text: string
+}
+
+const starters: readonly Starter[] = [
+  { key: 'n', picture: 'number', text: 'a value from the host' },
+  { key: 'v', picture: 'step value', text: 'a setpoint with − and +' },
+  { key: 'b', picture: 'button', text: 'a command to the host' },
+  { key: 'f', picture: 'lamps', text: 'lamps from a flags word' },
+  { key: 'g', picture: 'gauge', text: 'a gauge' },
+]
+
+/** A glass that is narrower on the screen has no room for pictures, px. */
+const leastWidth = 430
+
+/** The empty page: what a panel begins with most often, each with its variable, its address and its frames. */
+export function Starters({ page, width }: { page: Page; width: number }) {
+  const session = useSession()
+  const adding = useStore(session.view, (v) => v.adding)
+  const add = ({ key, picture }: Starter) => {
+    if (key === 'b') addCommand(session, page)
+    else addOffered(session, page, picture)
+  }
+  useKeys(adding ? [] : starters.map((starter) => [starter.key, () => add(starter)]))
+  if (adding) return null
+  return (
+    <div className={styles.starters}>
+      <p>
+        <strong>Press A to add a widget, or drag a rectangle</strong>
+        {width >= leastWidth && <span>Each of these comes with its variable, address and frames.</span>}
+      </p>
+      {width >= leastWidth && (
+        <div className={styles.cards} role="group" aria-label="Start with">
+          {starters.map((starter) => (
+            <UnstyledButton key={starter.key} className={styles.card} onClick={() => add(starter)}>
+              <KindPicture kind={starter.picture} room="free" />
+              <span>{starter.text}</span>
+              <Kbd size="xs">{starter.key.toUpperCase()}</Kbd>
+            </UnstyledButton>
+          ))}
+          <UnstyledButton className={`${styles.card} ${styles.all}`} data-start="all" onClick={() => askAll()}>
+            <strong>All widgets …</strong>
+            <span>every widget and group</span>
+            <Kbd size="xs">A</Kbd>
+          </UnstyledButton>
+        </div>
+      )}
+    </div>
+  )
+}
+
+/** Opens the menu of all kinds, as its key does. */
+const askAll = (): void => document.querySelector<HTMLElement>('[data-add-menu]')?.click()
