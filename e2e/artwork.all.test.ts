@@ -61,7 +61,7 @@ describe('Artwork', () => {
       file('notes.png', 'only notes'),
       file('again.jpg', jpeg),
     )
-    await hand.sees('Not taken “cut.jpg”: The file is damaged: it ends without its end.')
+    await hand.sees('Rejected “cut.jpg”: Damaged file: missing end marker.')
     await hand.sees('Rejected “notes.png”: Unsupported format')
     await hand.sees('“again.jpg” is here already as “photo”.')
     expect(Object.values((await saved()).pictures).map((p) => [p.name, p.width, p.height, p.way])).toEqual([
@@ -204,8 +204,8 @@ describe('Artwork', () => {
     await other.keys('Escape')
     await other.station('Artwork')
     await other.fill('Flash for images and fonts', '50')
-    await other.sees('Pictures, letters and pages need 59 KiB, and this panel has room for 50: 9 KiB too much.')
-    await other.sees('8.9 KiB too much')
+    await other.sees('Artwork needs 59 KiB; the panel has 50 KiB (9 KiB over).')
+    await other.sees('8.9 KiB over')
     // What is used is not deleted before one has seen by whom.
     await other.click('Delete …', 'button')
     await other.sees('“moon” is used in 1 place')

@@ -190,7 +190,7 @@ describe('Drawings', () => {
   })
 
   test('a reference lies over the page while one builds, and never on the panel; pages go out as PNG, pixel for pixel', async () => {
-    const job = await begin('Tracing image')
+    const job = await begin('Reference')
     const { hand, saved } = job
     await job.at('Artwork')
     await job.drop('section[aria-label="Pictures"]', null, [{ name: 'sketch.png', width: 320, height: 240 }])
@@ -201,12 +201,12 @@ describe('Drawings', () => {
     const bare = hashOfWords(Uint16Array.from(await hand.glass()))
     await hand.clickOn('button', 'Layers, timing and actions')
     await hand.choose('Tracing image', 'sketch')
-    await hand.page.waitForSelector('canvas[data-made][aria-label="Reference: sketch"]')
+    await hand.page.waitForSelector('canvas[data-made][aria-label="Tracing image: sketch"]')
     const [page] = Object.values((await saved()).pages)
     expect(page!.reference).toBe(pictures(await saved())[0]!.id)
     expect(hashOfWords(Uint16Array.from(await hand.glass()))).toBe(bare)
     await hand.fill('Tracing image opacity', '0')
-    await hand.page.waitForFunction(() => !document.querySelector('canvas[aria-label="Reference: sketch"]'))
+    await hand.page.waitForFunction(() => !document.querySelector('canvas[aria-label="Tracing image: sketch"]'))
 
     const folder = mkdtempSync(join(tmpdir(), 'moth-lamp-out-'))
     const client = await hand.page.createCDPSession()

@@ -35,7 +35,7 @@ test('a pictured toggle key over a background, live, in 12 gestures', async () =
   await job.keys('l')
   await hand.page.waitForSelector('[data-glass="touch"]')
   await job.press(200, 150)
-  await hand.page.waitForFunction(() => document.body.innerText.includes('reset to off'))
+  await hand.page.waitForFunction(() => document.body.innerText.includes('Reset to off'))
   const project = await job.saved()
   const [made] = widgets(project, 'button')
   expect(made!.place).toEqual({ x: 155, y: 105, width: 90, height: 90 })

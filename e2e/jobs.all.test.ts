@@ -61,7 +61,7 @@ describe('five pumps in one flags word, not side by side, each a lamp and a butt
     // Both, five times.
     await job.drag([20, 20], [300, 120])
     await job.keys('r')
-    await job.click('Make 8', 'button')
+    await job.click('Create 8', 'button')
     // All on, and all off.
     await job.keys('a', 'b')
     await job.press(500, 60)
@@ -109,8 +109,8 @@ describe('five pumps in one flags word, not side by side, each a lamp and a butt
     await job.keys('Escape')
     // Both, five times.
     await job.keys('Control+a', 'r')
-    await job.sees('Make 8')
-    await job.tabTo('Make 8')
+    await job.sees('Create 8')
+    await job.tabTo('Create 8')
     await job.keys('Enter')
     // All on, and all off beside it.
     await job.keys('a', 'b', 'Enter')
@@ -149,7 +149,7 @@ test('three setpoints with − and + keys, in 40 gestures at most', async () => 
   await job.fill('Action 1: amount', '5')
   await job.keys('Control+a')
   await job.keys('r')
-  await job.click('Make 6', 'button')
+  await job.click('Create 6', 'button')
   const project = await job.saved()
   expect(variables(project).map((v) => v.name)).toEqual(['setpoint_1', 'setpoint_2', 'setpoint_3'])
   expect(new Set(variables(project).map((v) => v.address)).size).toBe(3)

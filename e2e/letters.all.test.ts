@@ -58,7 +58,7 @@ describe('Letters', () => {
     const typeface = Object.values(project.typefaces).find((one) => one.name.startsWith('public-sans'))!
     expect(typeface).toMatchObject({ weightFrom: 100, weightTo: 900, embedding: 'installable' })
     expect(project.styles['style:caption']).toMatchObject({ typeface: typeface.id, weight: 800, size: 30, bits: 2 })
-    await hand.sees('embedding: editable')
+    await hand.sees('embedding: installable')
     await at('Pages')
     await expect.poll(async () => (await hand.glass()).join()).not.toBe(plain.join())
     for (let k = 0; k < 5; k++) await hand.click('Undo', 'button')
@@ -101,7 +101,7 @@ describe('Letters', () => {
     await hand.page.waitForFunction(() => !document.body.innerText.includes('characters missing in the font'))
     await hand.keys('Control+a')
     await hand.fill('Text', 'שלום')
-    await hand.sees('has the letter ש, which runs from right to left')
+    await hand.sees('ש needs right-to-left layout')
   })
 
   test('while letters are being made the glass says so', async () => {

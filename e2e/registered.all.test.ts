@@ -105,7 +105,7 @@ describe('one more of each is wherever the others are', () => {
     await station('bench', 'Conversation')
     await hand.sees('ACK')
     await hand.keys('h')
-    await hand.clickOn('[data-entry]', 'ask version')
+    await hand.clickOn('[data-entry]', 'read request version')
     await hand.sees('ours')
   })
 

@@ -348,7 +348,7 @@ describe('a job of its own', () => {
     await job.minutes(30)
     await job.sees('page “Away” opens')
     await job.send('page', '1')
-    await job.click('Run', 'button')
+    await job.hand.click('Run', 'button')
     await job.sees('page “page 1” opens')
     await job.click('Pause')
     const { place } = await job.named('trend')

@@ -37,9 +37,9 @@ describe('a typeface from a file', () => {
     const target = named(await saved(), 'Target')
     await hand.quiet()
     await hand.press(...centre(target.place))
-    await hand.find('Type: from a file', 'button')
+    await hand.find('Font: from a file', 'button')
     const take = async (file: string) => {
-      const [chooser] = await Promise.all([hand.page.waitForFileChooser(), hand.click('Type: from a file', 'button')])
+      const [chooser] = await Promise.all([hand.page.waitForFileChooser(), hand.click('Font: from a file', 'button')])
       await chooser.accept([file])
     }
     await take(wrong)

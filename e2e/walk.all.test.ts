@@ -272,7 +272,7 @@ describe('what goes wrong', () => {
     await hand.sees('Not a number.')
     await hand.page.keyboard.press('Escape')
     await hand.fill('Attempts', '99')
-    await hand.sees('At most 20.')
+    await hand.sees('Maximum 20.')
     await hand.page.keyboard.press('Escape')
     await hand.fill('Width', '3*200+40')
     expect((await savedWhenQuiet('Tide gauge')).panel.width).toBe(640)

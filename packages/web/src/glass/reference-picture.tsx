@@ -13,7 +13,7 @@ export function ReferencePicture({ project, page, scale }: { project: Project; p
   const place = pictureRect(glass, { ...shownSize(picture), at: 'middle' })
   return (
     <div className={styles.reference} style={{ ...placed(place, scale), opacity: page.referenceSeen / 100 }}>
-      <Pixels request={requestOf(project, picture)} label={`Reference: ${picture.name}`} scale={scale} />
+      <Pixels request={requestOf(project, picture)} label={`Tracing image: ${picture.name}`} scale={scale} />
     </div>
   )
 }

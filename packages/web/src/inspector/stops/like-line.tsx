@@ -13,14 +13,14 @@ export function LikeLine({ project, widget }: { project: Project; widget: Widget
     const copies = copiesOf(project.widgets, widget.id)
     if (!copies.length) return null
     return (
-      <Line name="Copies">
+      <Line name="Linked copies">
         <Group gap={4} wrap="nowrap">
-          <span className="small grow">{copies.length === 1 ? 'one looks' : `${copies.length} look`} as this one</span>
+          <span className="small grow">{copies.length}</span>
           <Button size="compact-xs" onClick={() => session.view.set({ widgets: copies.map((w) => w.id) })}>
             Show
           </Button>
           <Button size="compact-xs" title="unlink all copies" onClick={() => unlink(copies.map((w) => w.id))}>
-            Unlink
+            Unlink all
           </Button>
         </Group>
       </Line>

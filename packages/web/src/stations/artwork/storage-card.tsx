@@ -59,7 +59,7 @@ export function StorageCard({ picked, onPick }: { picked: string; onPick(id: str
               {same && <span className="muted">, lossless</span>}
             </span>
             <span className="mono small">− {bytesWords(saves)}</span>
-            <Button size="compact-xs" aria-label={`Do it: ${says}`} onClick={() => session.edit(edit, args)}>
+            <Button size="compact-xs" aria-label={`Apply: ${says}`} onClick={() => session.edit(edit, args)}>
               Apply
             </Button>
           </div>

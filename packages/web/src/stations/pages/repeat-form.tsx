@@ -144,7 +144,7 @@ export function RepeatForm({
         ))}
         <Group gap={6}>
           <Button type="submit" variant="filled" disabled={!request} data-first>
-            Make {request?.add.widgets.length ?? 0}
+            Create {request?.add.widgets.length ?? 0}
           </Button>
           <Button onClick={onDone}>Cancel</Button>
         </Group>

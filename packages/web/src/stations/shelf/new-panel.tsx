@@ -61,7 +61,7 @@ export function NewPanel({ onClose, onMade }: { onClose(): void; onMade(id: stri
             </span>
           </Button>
           <Button variant="filled" type="submit" disabled={make.isPending}>
-            Make it ⏎
+            Create ⏎
           </Button>
         </Group>
       </Group>
