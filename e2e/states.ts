@@ -160,7 +160,7 @@ const everyState: State[] = [
   { name: 'frames', of: 'demo', station: 'frames', sees: 'dome_azimuth' },
   { name: 'frames, empty', of: 'empty', station: 'frames', sees: 'No frames yet' },
   { name: 'frames, unusable', of: 'wrong', station: 'frames', sees: 'cannot be used' },
-  { name: 'frames, a part', of: 'demo', station: 'frames', act: text('2 bytes, low first') },
+  { name: 'frames, a part', of: 'demo', station: 'frames', act: text('2 bytes, little-endian') },
   { name: 'frames, a part to add', of: 'demo', station: 'frames', act: button('Add a part to write') },
   {
     name: 'frames, a log explained',

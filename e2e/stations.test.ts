@@ -151,7 +151,7 @@ describe('Bench', () => {
     await open('bench', 'wind_speed = ')
     await hand.choose('Variable to send', 'backlight')
     await hand.fill('Value to send', '30')
-    await hand.page.waitForSelector('[title="the backlight stands at 30 %"]')
+    await hand.page.waitForSelector('[title="backlight 30 %"]')
     await hand.sees('backlight 30 %')
   })
 })

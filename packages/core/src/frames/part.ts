@@ -41,7 +41,7 @@ export interface PartKindOf<F extends Settings> {
   size(part: RawOf<F>): number
   put?(part: RawOf<F>, ground: Ground): Put
   read?(part: RawOf<F>, ground: Ground): Read
-  /** How it is made, in a few words: `2 bytes, low first`. */
+  /** How it is made, in a few words: `2 bytes, little-endian`. */
   made(part: RawOf<F>): string
   /** What it says in a frame that was read; '' where its bytes say it. */
   says?(message: Message): string
@@ -76,4 +76,4 @@ export const orderField = {
 const oneOrTwo = plain<1 | 2>('whole', Joi.number().integer().valid(1, 2))
 export const sizeField = (bytes: 1 | 2) => ({ label: 'Bytes', type: oneOrTwo, default: bytes, min: 1, max: 2, group })
 export const bytesWords = ({ size, order }: { size: number; order: Order }): string =>
-  size === 1 ? '1 byte' : `${size} bytes, ${order} first`
+  size === 1 ? '1 byte' : `${size} bytes, ${order === 'low' ? 'little' : 'big'}-endian`

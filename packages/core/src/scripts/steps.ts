@@ -38,19 +38,26 @@ export interface StepRecord<F extends Fields<CompileContext>> {
 const stepOf = <const F extends Fields<CompileContext>>(kind: StepRecord<F>): StepRecord<F> => kind
 const give = (tolerance: number): string => (tolerance ? ` ± ${tolerance}` : '')
 
-const gestureWords = { tap: 'taps', press: 'presses', release: 'leaves', hold: 'holds', drag: 'drags' }
+const replyTexts = { done: 'acknowledge', refused: 'reject', value: 'value' } as const
+const faultTexts = {
+  'lose frames to the host': 'drop frames to host',
+  'lose frames to the panel': 'drop frames to panel',
+  'host falls silent': 'host offline',
+  'host speaks again': 'host online',
+} as const
+const gestureTexts = { tap: 'Tap', press: 'Press', release: 'Release', hold: 'Hold', drag: 'Drag' } as const
 
 /** The settings of each kind of step; schema, types, references and editor are derived from them. */
 const shipped = {
   touch: stepOf({
     label: 'touch',
-    phrase: 'A finger: {gesture} {widget} {times} times, for {holdMs} ms',
+    phrase: '{gesture} {widget} × {times}, {holdMs} ms each',
     expects: false,
     settings: described({
       widget,
       gesture: {
         label: 'How',
-        type: oneOf({ tap: 'tap', press: 'press', release: 'release', hold: 'hold', drag: 'drag' }),
+        type: oneOf(gestureTexts),
         default: 'tap',
         group,
         essential: true,
@@ -62,8 +69,8 @@ const shipped = {
     }),
     words: ({ gesture, widget: id, times, holdMs }, name) =>
       gesture === 'release'
-        ? 'The finger is lifted'
-        : `A finger ${gestureWords[gesture]} “${name(id)}”${gesture === 'hold' ? ` for ${holdMs} ms` : ''}${times > 1 ? `, ${times} times` : ''}`,
+        ? 'Release'
+        : `${gestureTexts[gesture]} “${name(id)}”${gesture === 'hold' ? ` for ${holdMs} ms` : ''}${times > 1 ? `, ${times} times` : ''}`,
   }),
   'host writes': stepOf({
     label: 'host writes',
@@ -74,7 +81,7 @@ const shipped = {
   }),
   'host asks': stepOf({
     label: 'host reads',
-    phrase: 'The host asks for {variable}',
+    phrase: 'The host reads {variable}',
     expects: false,
     settings: described({ variable }),
     words: (s, name) => `The host reads ${name(s.variable)}`,
@@ -97,7 +104,7 @@ const shipped = {
   }),
   'power cycle': stepOf({
     label: 'power cycle',
-    phrase: 'Power off and on: {which}',
+    phrase: 'Power cycle: {which}',
     expects: false,
     settings: described({
       which: {
@@ -108,35 +115,27 @@ const shipped = {
         essential: true,
       },
     }),
-    words: (s) => `Power off and on: ${s.which}`,
+    words: (s) => `Power cycle: ${s.which}`,
   }),
   trouble: stepOf({
     label: 'fault',
-    phrase: 'Trouble: {what} {count}',
+    phrase: 'Fault: {what} {count}',
     expects: false,
     settings: described({
       what: {
         label: 'What',
-        type: oneOf({
-          'lose frames to the host': 'drop frames to host',
-          'lose frames to the panel': 'drop frames to panel',
-          'host falls silent': 'host offline',
-          'host speaks again': 'host online',
-        }),
+        type: oneOf(faultTexts),
         default: 'lose frames to the host',
         group,
         essential: true,
       },
       count: { label: 'How many', type: t.whole, default: 1, min: 1, max: 1000, group, essential: true },
     }),
-    words: ({ what, count }) =>
-      what.startsWith('lose')
-        ? `Trouble: ${what.replace('frames', `${count} ${count === 1 ? 'frame' : 'frames'}`)}`
-        : `The ${what}`,
+    words: ({ what, count }) => `Fault: ${faultTexts[what].replace('frames', `${count} ${count === 1 ? 'frame' : 'frames'}`)}`,
   }),
   'expect report': stepOf({
     label: 'expect report',
-    phrase: '{variable} is reported as {value} ± {tolerance} within {withinMs} ms, on try {attempt}',
+    phrase: '{variable} is reported as {value} ± {tolerance} within {withinMs} ms, attempt {attempt}',
     expects: true,
     settings: described({
       variable,
@@ -155,28 +154,28 @@ const shipped = {
       },
     }),
     words: (s, name) =>
-      `${name(s.variable)} is reported as ${s.value}${give(s.tolerance)} within ${s.withinMs} ms${s.attempt ? `, on try ${s.attempt}` : ''}`,
+      `${name(s.variable)} is reported as ${s.value}${give(s.tolerance)} within ${s.withinMs} ms${s.attempt ? `, attempt ${s.attempt}` : ''}`,
   }),
   'expect event': stepOf({
     label: 'expect event',
-    phrase: '{widget} says {what} within {withinMs} ms',
+    phrase: '{widget} sends {what} within {withinMs} ms',
     expects: true,
     settings: described({
       widget,
       what: { label: 'Says', type: oneOf(eventTexts), default: 'pressed', group, essential: true },
       withinMs,
     }),
-    words: (s, name) => `“${name(s.widget)}” says ${s.what} within ${s.withinMs} ms`,
+    words: (s, name) => `“${name(s.widget)}” sends ${eventTexts[s.what]} within ${s.withinMs} ms`,
   }),
   'expect answer': stepOf({
     label: 'expect reply',
-    phrase: 'The {from} answers {answer} , reason {reason} , within {withinMs} ms',
+    phrase: 'The {from} replies {answer} , reason {reason} , within {withinMs} ms',
     expects: true,
     settings: described({
       from: { label: 'From', type: oneOf({ panel: 'panel', host: 'host' }), default: 'host', group, essential: true },
       answer: {
-        label: 'Answer',
-        type: oneOf({ done: 'acknowledge', refused: 'reject', value: 'value' }),
+        label: 'Reply',
+        type: oneOf(replyTexts),
         default: 'done',
         group,
         essential: true,
@@ -185,7 +184,7 @@ const shipped = {
       withinMs,
     }),
     words: ({ from, answer, reason, withinMs: ms }) =>
-      `The ${from} answers ${answer}${answer === 'refused' && reason !== 'any' ? `, reason ${reason},` : ''} within ${ms} ms`,
+      `The ${from} replies ${replyTexts[answer]}${answer === 'refused' && reason !== 'any' ? ` (${reasonTexts[reason]})` : ''} within ${ms} ms`,
   }),
   'expect shown': stepOf({
     label: 'expect text',

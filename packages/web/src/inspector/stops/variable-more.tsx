@@ -11,10 +11,10 @@ export function MoreOfVariable({ variable: v }: { variable: Variable }) {
   const set = (values: Partial<Variable>) => session.edit('set variable', { id: v.id, values })
   return (
     <>
-      <Line name="Means">
+      <Line name="Description">
         <TextField label="Description" value={v.meaning} placeholder="Description" onCommit={(meaning) => set({ meaning })} />
       </Line>
-      <Line name="Stale">
+      <Line name="Timeout">
         <Group gap={5} wrap="nowrap">
           <YesNo
             label="Timeout"
@@ -39,7 +39,7 @@ export function MoreOfVariable({ variable: v }: { variable: Variable }) {
         </Group>
       </Line>
       {v.stale && (
-        <Line name="Shown">
+        <Line name="When stale">
           <Choice
             label="When stale"
             value={v.stale.shows}

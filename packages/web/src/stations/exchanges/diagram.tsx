@@ -367,7 +367,7 @@ function StepBox({ project, exchange, step, index, top, result, run, picked, onP
             disabled={index === 0}
             onClick={() => move(exchange.stepOrder[index - 2] ?? null)}
           >
-            Earlier
+            Move up
           </Button>
           <Button
             size="compact-xs"
@@ -375,7 +375,7 @@ function StepBox({ project, exchange, step, index, top, result, run, picked, onP
             disabled={index === exchange.stepOrder.length - 1}
             onClick={() => move(exchange.stepOrder[index + 1]!)}
           >
-            Later
+            Move down
           </Button>
           <Button
             size="compact-xs"

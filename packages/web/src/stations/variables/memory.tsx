@@ -169,7 +169,7 @@ function Legend() {
         </span>
       ))}
       <span>
-        <i className={styles.retired} /> retired
+        <i className={styles.retired} /> reserved
       </span>
     </span>
   )
@@ -255,7 +255,7 @@ function BlockPart({ segment, project, picked, leaves, clash, onBegin }: PartPro
   const variable = project.variables[block.id as VariableId]
   const said = variable
     ? `${placeWords(block)}, ${travelWords[variable.travels]}${clash.length ? `; overlaps ${clash.map((b) => b.name).join(', ')}` : ''}`
-    : `${formatAddress(block.address)}: retired, was ${block.name}`
+    : `${formatAddress(block.address)}: reserved (was ${block.name})`
   const classes = [
     styles.block,
     variable ? tint[variable.travels] : styles.retired,
