@@ -27,10 +27,7 @@ const save = (id: string, base: number, ...changes: unknown[]) =>
 describe('a request that is wrong', () => {
   test('is answered by what is wrong with it: the method, the sort of its body, or its content in a few words', async () => {
     const method = await http.patch('/api/projects')
-    expect([method.status, (method.body as { message: string }).message]).toEqual([
-      405,
-      expect.stringContaining('it takes GET, POST'),
-    ])
+    expect([method.status, (method.body as { message: string }).message]).toEqual([405, expect.stringContaining('use GET, POST')])
     expect((await http.put(`/api/projects/${demo.id}/changes`)).status).toBe(405)
     expect((await http.get('/api/nothing/here')).status).toBe(404)
     const sort = await http.post('/api/projects').set('content-type', 'text/plain').send('hello')

@@ -41,12 +41,12 @@ describe('an original that comes in', () => {
     const jpeg = files.find((one) => one.format === 'jpeg')!.bytes
     expect(await why(await put(jpeg.slice(0, jpeg.length - 20)))).toEqual([
       422,
-      expect.stringContaining('The file is damaged: it ends without its end'),
+      expect.stringContaining('Damaged file: missing end marker'),
     ])
     expect((await put(jpeg, 'f'.repeat(64))).status).toBe(422)
     const png = files[0]!.bytes.slice()
     png[40]! ^= 4
-    expect((await why(await put(png)))[1]).toContain('has not its check value')
+    expect((await why(await put(png)))[1]).toContain('checksum error')
   })
   test('that unpacks to far more than it says holds nobody up', async () => {
     const bomb = bombOf(200)
