@@ -117,7 +117,7 @@ describe('a document of an older form', () => {
     for (const path of ['', '/file', '/picture']) {
       const answer = await call(`/projects/${id}${path}`)
       expect([answer.status, answer.body['code']]).toEqual([409, 'api.newer-form'])
-      expect(answer.body['message']).toContain(`form ${currentForm + 4}`)
+      expect(answer.body['message']).toContain(`format ${currentForm + 4}`)
     }
   })
 })
