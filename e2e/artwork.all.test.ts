@@ -133,7 +133,7 @@ describe('Artwork', () => {
     await hand.keys('ArrowRight', 'ArrowRight')
     await hand.clickOn('[aria-label="Dithering"] label', 'ordered')
     await isMade(hand, 'Output')
-    await hand.sees('enlarged')
+    await hand.sees('upscaled')
     const picture = Object.values((await saved()).pictures)[0]!
     expect(picture).toMatchObject({ way: 'crop', dither: 'ordered', width: 320, height: 240 })
     expect(picture.partX).toBeGreaterThan(1)
@@ -312,7 +312,7 @@ describe('Artwork', () => {
 
     await hand.page.$eval('[data-glass="edit"]', (e) => (e as HTMLElement).focus())
     await hand.keys('a')
-    await hand.clickOn('[role="menuitem"]', 'Level')
+    await hand.clickOn('[role="menuitem"]', 'Picture by value')
     await hand.keys('Enter')
     await hand.find('Name of the widget')
     const level = Object.values((await saved()).widgets)[0]!

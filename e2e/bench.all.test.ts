@@ -15,11 +15,11 @@ describe('Bench', () => {
   test('of a long log a screenful is kept going; scrolled up, all of it is there and stays under the eye', async () => {
     await hand.opens(`${server.url}/project/${id}/bench`)
     await hand.sees('wind_speed = ')
-    await hand.clickOn('[aria-label="Baud rate"] div:last-child > label')
+    await hand.clickOn('[aria-label="Speed"] div:last-child > label')
     const rows = () => hand.page.$$eval('[data-row]', (found) => found.length)
     const shown = async () => Number(/(\d+) shown/.exec(await hand.reads())?.[1])
     await expect.poll(shown).toBeGreaterThan(200)
-    await hand.clickOn('[aria-label="Baud rate"] div:nth-child(3) > label')
+    await hand.clickOn('[aria-label="Speed"] div:nth-child(3) > label')
     expect(await rows()).toBe(60)
     await hand.page.$eval('[role="log"]', (log) => (log.scrollTop = (log.scrollHeight * 3) / 4))
     await expect.poll(rows).toBeGreaterThan(200)
@@ -63,7 +63,7 @@ describe('Bench', () => {
     await slow.station('Bench')
     // It hears of the glass as it was a moment before the clock went.
     await page.waitForSelector('[data-heard="frame"]')
-    await slow.clickOn('[aria-label="Baud rate"] div:last-child > label')
+    await slow.clickOn('[aria-label="Speed"] div:last-child > label')
     await expect.poll(() => slow.secondsOn()).toBeGreaterThan(10)
     await page.bringToFront()
     await page.keyboard.press('h')

@@ -85,7 +85,7 @@ describe('a worker that does not go on', () => {
     await hand.isSaved()
     await hand.station('Bench')
     const clock = () => hand.secondsOn()
-    await hand.clickOn('[aria-label="Baud rate"] div:last-child > label')
+    await hand.clickOn('[aria-label="Speed"] div:last-child > label')
     await expect.poll(clock).toBeGreaterThan(20)
     const mine = page.workers()
     await hand.opens(`${server.url}/project/${next.id}/bench`)

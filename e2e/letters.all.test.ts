@@ -138,6 +138,6 @@ describe('Letters', () => {
     expect((await saved()).styles['style:caption']!.bits).toBe(8)
     await hand.fill('Flash for images and fonts', '1')
     await hand.sees('KiB over')
-    await hand.sees('Pictures, letters and pages need')
+    await hand.sees('Artwork needs')
   })
 })

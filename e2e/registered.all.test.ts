@@ -98,7 +98,7 @@ describe('one more of each is wherever the others are', () => {
 
   test('a part of a frame: offered, on the wire, said of the bytes', async () => {
     await station('frames', 'b')
-    await hand.page.click('[aria-label^="Add a part"]')
+    await hand.page.click('[aria-label^="Add Header field"]')
     await menuItem('unit')
     await expect.poll(async () => JSON.stringify((await saved()).layout)).toContain('"part":"unit","unit":17')
     await hand.sees('unit 17')

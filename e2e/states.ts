@@ -97,7 +97,7 @@ const everyState: State[] = [
     station: 'pages',
     act: async (hand) => {
       await hand.click('Vision simulation: normal', 'button')
-      await hand.click('green-blind', 'radio')
+      await hand.click('deuteranopia', 'radio')
     },
   },
   { name: 'pages, faces to cut', of: 'demo', station: 'pages', act: all(selects, keys('x')) },
@@ -154,14 +154,14 @@ const everyState: State[] = [
     act: (hand) => hand.page.click('[aria-label="Findings"] button:last-child'),
   },
   { name: 'variables', of: 'demo', station: 'variables', sees: 'dome_azimuth' },
-  { name: 'variables, empty', of: 'empty', station: 'variables', sees: 'No variable yet' },
+  { name: 'variables, empty', of: 'empty', station: 'variables', sees: 'No variables.' },
   { name: 'variables, one', of: 'one', station: 'variables' },
   { name: 'variables, a flags word', of: 'demo', station: 'variables', act: (hand) => hand.click('Address of weather_flags') },
   { name: 'frames', of: 'demo', station: 'frames', sees: 'dome_azimuth' },
   { name: 'frames, empty', of: 'empty', station: 'frames', sees: 'No frames yet' },
-  { name: 'frames, unusable', of: 'wrong', station: 'frames', sees: 'cannot be used' },
+  { name: 'frames, unusable', of: 'wrong', station: 'frames', sees: 'Invalid layout' },
   { name: 'frames, a part', of: 'demo', station: 'frames', act: text('2 bytes, little-endian') },
-  { name: 'frames, a part to add', of: 'demo', station: 'frames', act: button('Add a part to write') },
+  { name: 'frames, a part to add', of: 'demo', station: 'frames', act: button('Add Field in write') },
   {
     name: 'frames, a log explained',
     of: 'demo',
@@ -184,7 +184,12 @@ const everyState: State[] = [
       (h) => h.page.click('[data-entry]'),
     ),
   },
-  { name: 'bench, the stand-in', of: 'demo', station: 'bench', act: all(text('Simulated host:'), text('2. shutter_order')) },
+  {
+    name: 'bench, the stand-in',
+    of: 'demo',
+    station: 'bench',
+    act: all(text('Simulated host:'), text('2. on report shutter_order')),
+  },
   {
     name: 'bench, bytes typed',
     of: 'demo',

@@ -20,7 +20,7 @@ export function asKeyed<S extends Joi.Schema>(schema: S, from: Joi.Schema): S {
   return schema
 }
 
-/** What each key of a record is to be, for another record that has these keys too. Throws where the record may ask for more. */
+/** Schemas of the keys of a record, for another record that has these keys too. Throws where the record may ask for more. */
 export function keysIn(schema: Joi.Schema): Joi.SchemaMap {
   const keys = known.get(schema)
   if (!keys) throw new Error('the keys of this record do not stand for themselves')

@@ -5,7 +5,7 @@ import { testAssets } from '../testing/fonts.ts'
 import { Job, tenths, whole } from '../testing/job.ts'
 import { checkProject, Viewer, type Finding } from './index.ts'
 
-/** What is found in a project by the checks alone, nothing compiled: code and place. */
+/** Findings of a project by the checks alone, nothing compiled: code and place. */
 const viewer = new Viewer(testAssets)
 const found = (project: Project): Finding[] => checkProject(viewer.view(project))
 const said = (job: Job): string[] => found(job.project).map(({ code, at }) => `${code} ${at}`)

@@ -64,7 +64,7 @@ export class Consequences {
     this.view.touch().look()
   }
 
-  /** What shows words is out of date: they are others, or are stale or known otherwise. */
+  /** Marks all that shows words as out of date: they are others, or are stale or known otherwise. */
   outdate({ address, words }: Words): void {
     if (this.news) for (const cell of this.view.memory().cellsIn(address, words)) this.news.add(cell)
     for (const glass of this.view.glasses()) glass.touchWords(address, words)

@@ -67,7 +67,7 @@ export class Doer {
     return this.cause
   }
 
-  /** What is done meanwhile follows from a frame of the host. */
+  /** Does something whose runs follow from a frame of the host. */
   byHost(what: () => void): void {
     this.following({ by: 'host' }, what)
   }

@@ -12,7 +12,7 @@ import type { MissingAsset } from './assets.ts'
 
 export type SaveWords = { kind: 'saved' | 'waiting' | 'saving' } | { kind: 'away' | 'load again'; message: string }
 
-/** What is said once, under the bar: with a way back, or another way on. */
+/** A message that is shown once, under the bar: with a way back, or another way on. */
 export interface Notice {
   text: string
   tone: 'info' | 'bad'
@@ -53,9 +53,9 @@ export interface LiveState {
   host: HostValue[]
   outputs: NonNullable<Frame['outputs']>
   findings: Finding[]
-  /** What the build takes of the room of the panel; null until it is known. */
+  /** Room of the panel that the build takes; null until it is known. */
   plan: ArtworkPlan | null
-  /** What frames of the running build look like on the line; null until it is known. */
+  /** Layout of the running build, by which its frames are read; null until it is known. */
   wire: Frame['wire']
   running: boolean
   speed: number
@@ -91,7 +91,7 @@ export interface ViewState {
   areas: boolean
   /** Which values the desk shows instead of those that are stored. */
   shown: Shown
-  /** What shows where its value starts is framed on the live glass. */
+  /** Widgets that still show an initial value are framed on the running glass. */
   starts: boolean
   /** Whose eyes, or which light, the glass is shown for. */
   sight: Sight

@@ -37,7 +37,7 @@ export function ClockCard() {
       </header>
       <div className={`${station.body} stack`}>
         <span className="row">
-          <Button flex="none" aria-pressed={!running} onClick={hold} w={72}>
+          <Button flex="none" aria-pressed={!running} onClick={hold} miw={78}>
             {running ? 'Pause' : 'Run'}{' '}
             <span className="key" aria-hidden>
               H

@@ -261,7 +261,7 @@ function AddPart({ where, onAdd }: { where: string; onAdd(kind: string): void })
   return (
     <Menu position="bottom-start">
       <Menu.Target>
-        <Button size="compact-xs" aria-label={`Add a part ${where}`}>
+        <Button size="compact-xs" aria-label={`Add ${where}`}>
           + {where}
         </Button>
       </Menu.Target>

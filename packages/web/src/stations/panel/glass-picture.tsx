@@ -1,11 +1,10 @@
 import { Group, UnstyledButton } from '@mantine/core'
 import { scaleLinear } from 'd3-scale'
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
-import { leastTargetMm } from '@moth-lamp/core/project'
-import { pixelsPerMm, type PanelProfile, type Project } from '@moth-lamp/core/project'
+import { leastTargetMm, panelSettings, pixelsPerMm, type PanelProfile, type Project } from '@moth-lamp/core/project'
 import { widgetKind } from '@moth-lamp/core/widgets'
 import { Choice } from '../../controls/choice.tsx'
-import { NumberField } from '../../controls/fields.tsx'
+import { DescribedNumber } from '../../parts/described-number.tsx'
 import { drawnBy, screenPerMm, steppedBy, type GlassEdge } from './glass-scale.ts'
 import { usePagePicture } from '../../glass/page-pictures.ts'
 import { useSession } from '../../session/context.tsx'
@@ -107,33 +106,12 @@ function SizeNumbers({ shown, set }: { shown: PanelProfile; set: SetPanel }) {
   const perMm = pixelsPerMm(shown)
   return (
     <Group gap={8} wrap="nowrap" className={styles.numbers}>
-      <NumberField
-        label="Width"
-        left="w"
-        value={shown.width}
-        min={16}
-        max={2048}
-        whole
-        unit="px"
-        onCommit={(width) => set({ width })}
-      />
-      <NumberField
-        label="Height"
-        left="h"
-        value={shown.height}
-        min={16}
-        max={2048}
-        whole
-        unit="px"
-        onCommit={(height) => set({ height })}
-      />
-      <NumberField
-        label="Diagonal"
+      <DescribedNumber field={panelSettings.fields.width} left="w" value={shown.width} onCommit={(width) => set({ width })} />
+      <DescribedNumber field={panelSettings.fields.height} left="h" value={shown.height} onCommit={(height) => set({ height })} />
+      <DescribedNumber
+        field={panelSettings.fields.diagonalInches}
         left="⌀"
         value={shown.diagonalInches}
-        min={0.5}
-        max={40}
-        unit="inch"
         onCommit={(diagonalInches) => set({ diagonalInches })}
       />
       <span className="small muted">

@@ -1,8 +1,8 @@
 import { SegmentedControl } from '@mantine/core'
 import { scaleLinear } from 'd3-scale'
-import type { LinkSettings } from '@moth-lamp/core/frames'
+import { linkSettings, type LinkSettings } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
-import { NumberField } from '../../controls/fields.tsx'
+import { DescribedNumber } from '../../parts/described-number.tsx'
 import { useProtocol } from '../../parts/protocol.ts'
 import { ladderTimes, toldTry, type LadderTimes } from './ladder-times.ts'
 import { useSession } from '../../session/context.tsx'
@@ -173,45 +173,29 @@ function LadderNumbers({ link, set }: { link: LinkSettings; set: (values: Partia
         <>
           <span className="small">ACK timeout</span>
           <span className={styles.short}>
-            <NumberField
-              label="ACK timeout"
+            <DescribedNumber
+              field={linkSettings.fields.confirmTimeoutMs}
               value={link.confirmTimeoutMs}
-              min={1}
-              max={60_000}
-              whole
-              unit="ms"
               onCommit={(confirmTimeoutMs) => set({ confirmTimeoutMs })}
             />
           </span>
           <span className={styles.tiny}>
-            <NumberField label="Attempts" value={link.tries} min={1} max={20} whole onCommit={(tries) => set({ tries })} />
+            <DescribedNumber field={linkSettings.fields.tries} value={link.tries} onCommit={(tries) => set({ tries })} />
           </span>
           <span className="small">attempts</span>
         </>
       )}
       <span className="small">response</span>
       <span className={styles.short}>
-        <NumberField
-          label="Panel response time"
+        <DescribedNumber
+          field={linkSettings.fields.latencyMs}
           value={link.latencyMs}
-          min={0}
-          max={5_000}
-          whole
-          unit="ms"
           onCommit={(latencyMs) => set({ latencyMs })}
         />
       </span>
       <span className="small">host timeout</span>
       <span className={styles.short}>
-        <NumberField
-          label="Host timeout"
-          value={link.aliveMs}
-          min={10}
-          max={3_600_000}
-          whole
-          unit="ms"
-          onCommit={(aliveMs) => set({ aliveMs })}
-        />
+        <DescribedNumber field={linkSettings.fields.aliveMs} value={link.aliveMs} onCommit={(aliveMs) => set({ aliveMs })} />
       </span>
     </div>
   )

@@ -1,10 +1,10 @@
 import { SegmentedControl, UnstyledButton } from '@mantine/core'
 import { curveStepAfter, line } from 'd3-shape'
-import { bitsPerByte, usualBaudRates, type LinkSettings } from '@moth-lamp/core/frames'
+import { bitsPerByte, linkSettings, usualBaudRates, type LinkSettings } from '@moth-lamp/core/frames'
 import { loadOf, shareAt } from '@moth-lamp/core/explain'
 import type { Project } from '@moth-lamp/core/project'
 import { hexByte } from '@moth-lamp/core/base'
-import { NumberField } from '../../controls/fields.tsx'
+import { DescribedNumber } from '../../parts/described-number.tsx'
 import { useSession } from '../../session/context.tsx'
 import styles from './panel.module.css'
 
@@ -83,15 +83,7 @@ export function LinePicture({ project }: { project: Project }) {
       <div className={styles.lineHead}>
         <span className="muted small">Line load of this project at each baud rate</span>
         <span className={styles.baud}>
-          <NumberField
-            label="Baud rate"
-            value={link.baud}
-            min={300}
-            max={4_000_000}
-            whole
-            unit="Bd"
-            onCommit={(baud) => set({ baud })}
-          />
+          <DescribedNumber field={linkSettings.fields.baud} value={link.baud} onCommit={(baud) => set({ baud })} />
         </span>
       </div>
       <div className={styles.speeds} role="group" aria-label="Common baud rates">

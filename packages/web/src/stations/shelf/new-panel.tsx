@@ -1,7 +1,8 @@
 import { Button, Group, TextInput, UnstyledButton } from '@mantine/core'
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
-import { NumberField } from '../../controls/fields.tsx'
+import { panelSettings } from '@moth-lamp/core/project'
+import { DescribedNumber } from '../../parts/described-number.tsx'
 import { glassSizes } from '../../parts/glass-sizes.ts'
 import { api } from '../../session/api.ts'
 import { said } from './said.ts'
@@ -98,30 +99,22 @@ export function NewPanel({ onClose, onMade }: { onClose(): void; onMade(id: stri
           )
         })}
         <div className={styles.own}>
-          <NumberField
-            label="Width"
+          <DescribedNumber
+            field={panelSettings.fields.width}
+            left="w"
             value={glass.width}
-            min={16}
-            max={2048}
-            whole
-            unit="px wide"
             onCommit={(width) => setGlass({ ...glass, width })}
           />
-          <NumberField
-            label="Height"
+          <DescribedNumber
+            field={panelSettings.fields.height}
+            left="h"
             value={glass.height}
-            min={16}
-            max={2048}
-            whole
-            unit="px high"
             onCommit={(height) => setGlass({ ...glass, height })}
           />
-          <NumberField
-            label="Diagonal"
+          <DescribedNumber
+            field={panelSettings.fields.diagonalInches}
+            left="⌀"
             value={glass.inches}
-            min={0.5}
-            max={40}
-            unit="inch"
             onCommit={(inches) => setGlass({ ...glass, inches })}
           />
           <Button type="button" onClick={() => setGlass({ ...glass, width: glass.height, height: glass.width })}>
