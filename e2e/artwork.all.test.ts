@@ -128,7 +128,7 @@ describe('Artwork', () => {
     await hand.find('Name of the picture')
     await hand.fill('Width of the picture', '320')
     await hand.fill('Height of the picture', '240')
-    await hand.clickOn('[role="radio"]', 'crop')
+    await hand.clickOn('[role="radio"]:nth-child(2)', 'crop')
     await hand.page.$eval('[aria-label="Cropped part"]', (e) => (e as SVGElement).focus())
     await hand.keys('ArrowRight', 'ArrowRight')
     await hand.clickOn('[aria-label="Dithering"] label', 'ordered')
@@ -244,7 +244,7 @@ describe('Artwork', () => {
 
     // Of 400 × 300 the part is made half as wide, and then drawn to the lower right.
     await hand.clickOn('button', 'pasted')
-    await hand.clickOn('[role="radio"]', 'crop')
+    await hand.clickOn('[role="radio"]:nth-child(2)', 'crop')
     const part = '[aria-label="Cropped part"]'
     const boxOf = async (selector: string) =>
       (await (await hand.page.waitForSelector(selector, { visible: true }))!.boundingBox())!

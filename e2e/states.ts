@@ -52,7 +52,7 @@ const everyState: State[] = [
     of: 'demo',
     station: 'artwork',
     sees: 'Original',
-    act: (hand) => hand.clickOn('[role="radio"]', 'crop'),
+    act: (hand) => hand.clickOn('[role="radio"]:nth-child(2)', 'crop'),
   },
   {
     name: 'artwork, a font',

@@ -16,10 +16,18 @@ const list = (await (await fetch(`${base}/api/projects`)).json()) as { id: strin
 const called = (name: string) => list.find((p) => p.name === name)!.id
 const id = called('Heron Hill dome')
 
-/** Nothing is being made any more that would be seen. */
+/** Nothing is being made any more that would be seen: fonts, images, and a picture in each canvas in sight. */
 const drawn = () =>
   page.waitForFunction(
-    () => !document.querySelector('[aria-busy="true"]') && [...document.images].every((image) => image.naturalWidth > 0),
+    () =>
+      !document.querySelector('[aria-busy="true"]') &&
+      [...document.images].every((image) => image.naturalWidth > 0) &&
+      [...document.querySelectorAll('canvas')].every((canvas) => {
+        const { width, height, top } = canvas.getBoundingClientRect()
+        if (!width || !height || top > innerHeight) return true
+        const middle = canvas.getContext('2d')?.getImageData(canvas.width >> 1, canvas.height >> 1, 1, 1).data
+        return middle === undefined || middle[3]! > 0
+      }),
     { polling: 100 },
   )
 
@@ -27,7 +35,7 @@ async function picture(name: string, path: string, act: (page: Page) => Promise<
   await page.goto(base + path)
   await page.waitForFunction(() => document.fonts.status === 'loaded')
   await drawn()
-  await pause(1500)
+  await pause(4000)
   await act(page)
   await pause(900)
   await drawn()

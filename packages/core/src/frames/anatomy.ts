@@ -14,7 +14,7 @@ export interface Piece {
   to: number
   /** The bytes before escaping. */
   plain: Uint8Array
-  /** What it says in this frame, where more than its bytes: `write 5`, `check good`. Names are for who knows the project. */
+  /** What it says in this frame, where more than its bytes: `write 5`, `checksum ok`. Names are for who knows the project. */
   says: string
 }
 
@@ -58,7 +58,7 @@ export function dissect(codec: Codec, direction: Direction, wire: Uint8Array): A
   const piece = (kind: string, begin: number, stop: number, plain: Uint8Array): void => {
     const label = partKind(kind)?.label ?? kind
     const check =
-      kind === 'checksum' && (readings.length || read === 'check') ? `check ${readings.length ? 'good' : 'wrong'}` : ''
+      kind === 'checksum' && (readings.length || read === 'check') ? `checksum ${readings.length ? 'ok' : 'wrong'}` : ''
     pieces.push({
       kind,
       label,

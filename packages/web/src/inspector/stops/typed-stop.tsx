@@ -32,7 +32,7 @@ export function TypedStop({ project, widget }: { project: Project; widget: Widge
   }
   const keys = ['keypad', ...(number ? ['base', 'ends', ...(own ? ['from', 'to'] : [])] : [])]
   return (
-    <Stop title="When touched" said={number && !own ? `${number.min} … ${number.max}${unitAfter(number.unit)}` : ''}>
+    <Stop title="When touched" said={number && !own ? `${number.min} to ${number.max}${unitAfter(number.unit)}` : ''}>
       {keys.map(line)}
     </Stop>
   )
