@@ -48,7 +48,7 @@ function pictureShrinkings(project: Project, plan: ArtworkPlan): Shrinking[] {
       })
     else if (picture.kept === 'plain' && project.panel.readsRuns)
       found.push({
-        says: `RLE-compress “${picture.name}” (lossless)`,
+        says: `RLE-compress “${picture.name}”`,
         saves: sum('plain') - sum('runs'),
         same: true,
         edit: 'set picture',

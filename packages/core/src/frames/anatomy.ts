@@ -14,7 +14,7 @@ export interface Piece {
   to: number
   /** The bytes before escaping. */
   plain: Uint8Array
-  /** What it says in this frame, where more than its bytes: `write 5`, `checksum ok`. Names are for who knows the project. */
+  /** The sense of the part in this frame, where its bytes leave it open: `write 5`, `checksum ok`. Names come from the project. */
   says: string
 }
 

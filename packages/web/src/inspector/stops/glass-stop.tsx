@@ -20,7 +20,7 @@ import { FontField } from '../font-field.tsx'
 import { ItemsLine } from '../items-field.tsx'
 import { SettingField } from '../setting-fields.tsx'
 import { LikeLine } from './like-line.tsx'
-import { Line, Stop } from './stop.tsx'
+import { Line, Stop, WideLine } from './stop.tsx'
 import styles from './stops.module.css'
 
 /** What a widget is on the glass: its place, its words, its type, its faces. */
@@ -82,7 +82,7 @@ export function GlassStop({ project, widgets }: { project: Project; widgets: Wid
         </Line>
       ))}
       {typed && (
-        <Line name="Font">
+        <WideLine>
           <Group gap={4} wrap="nowrap">
             <div className="grow">
               <FontField
@@ -101,7 +101,7 @@ export function GlassStop({ project, widgets }: { project: Project; widgets: Wid
               />
             )}
           </Group>
-        </Line>
+        </WideLine>
       )}
       {one && <LikeLine project={project} widget={first} />}
       {one && <Looks widget={first} fields={fields} set={set} setFace={setFace} project={project} />}
@@ -156,7 +156,7 @@ function PlaceLine({ widgets }: { widgets: Widget[] }) {
   const set = (key: keyof Widget['place']) => (value: number) => setBy(key)(() => value)
   const names = { x: 'Left', y: 'Top', width: 'Width of the widget', height: 'Height of the widget' } as const
   return (
-    <Line name="Position">
+    <WideLine>
       <span className={styles.quad}>
         {(['x', 'y', 'width', 'height'] as const).map((key) => (
           <NumberField
@@ -171,7 +171,7 @@ function PlaceLine({ widgets }: { widgets: Widget[] }) {
           />
         ))}
       </span>
-    </Line>
+    </WideLine>
   )
 }
 

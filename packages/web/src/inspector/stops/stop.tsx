@@ -14,6 +14,11 @@ export function Stop({ title, said, children }: { title: string; said?: ReactNod
   )
 }
 
+/** Fields whose signs name them, over the whole width: a name beside them would cut their values. */
+export function WideLine({ children }: { children: ReactNode }) {
+  return <div className={styles.wide}>{children}</div>
+}
+
 /** A field with its name, on a pitch of 29 px. */
 export function Line({ name, children }: { name: string; children: ReactNode }) {
   return (

@@ -146,18 +146,20 @@ const OfProject = memo(function OfProject({ variable: v }: { variable: Variable 
         </Group>
       </Line>
       <Line name="Direction">
-        <Group gap={4} wrap="nowrap" grow>
-          <Choice
-            label="Direction"
-            value={v.travels}
-            options={travelKinds.map((t) => ({ value: t, label: travelWords[t] }))}
-            onChange={(travels) => set({ travels: travels as Travels })}
-          />
+        <Group gap={4} wrap="nowrap">
+          <div className="grow">
+            <Choice
+              label="Direction"
+              value={v.travels}
+              options={travelKinds.map((t) => ({ value: t, label: travelWords[t] }))}
+              onChange={(travels) => set({ travels: travels as Travels })}
+            />
+          </div>
           {!isWide && (
-            <Group gap={4} wrap="nowrap">
+            <>
               <span className="small muted">initial</span>
-              <div className="grow">{start}</div>
-            </Group>
+              <Box w={76}>{start}</Box>
+            </>
           )}
         </Group>
       </Line>

@@ -127,7 +127,7 @@ export function FontRecipe({ font }: { font: FontInUse }) {
           </div>
         </Part>
         <WidestTexts font={font} letters={letters} />
-        <Part title={`Letters, ${[...letters].length}`} detail="used by texts, states, units, keypads and host data">
+        <Part title={`Character set, ${[...letters].length}`} detail="used by texts, states, units, keypads and host data">
           <LetterGrid spec={spec} letters={letters} />
           {style && (
             <div className={styles.more}>
