@@ -212,7 +212,7 @@ describe('Drawings', () => {
     const client = await hand.page.createCDPSession()
     await client.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder })
     const take = async (item: string, file: string) => {
-      await hand.click('PNG …', 'button')
+      await hand.click('Export PNG', 'button')
       await hand.clickOn('[role="menuitem"]', item)
       await expect.poll(() => readdirSync(folder)).toContain(file)
       return readFileSync(join(folder, file))

@@ -83,7 +83,7 @@ describe('on the glass', () => {
   })
   test('words are edited where they stand by a double click', async () => {
     await hand.press(...middle(named(await saved(), 'Open shutter')), 'left', 2)
-    await hand.find('Words of Open shutter')
+    await hand.find('Text of Open shutter')
     await hand.keys('=Open it', 'Enter')
     expect(named(await saved(), 'Open it').settings['text']).toBe('Open it')
     expect(await focused()).toBe('edit')
@@ -97,7 +97,7 @@ describe('on the glass', () => {
     // Also where Enter comes before it is known how wide they are.
     const wide = (await saved()).widgets[title.id]!
     await hand.press(...middle(wide), 'left', 2)
-    await hand.find('Words of “Dome”')
+    await hand.find('Text of “Dome”')
     await hand.page.evaluate(async () => {
       const field = document.activeElement as HTMLTextAreaElement
       const put = Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, 'value')!.set!
@@ -109,7 +109,7 @@ describe('on the glass', () => {
     await expect.poll(width).toBeGreaterThan(wide.place.width)
     // It was called by its words, and still is.
     await hand.press(...middle(named(await saved(), 'Open it')), 'left', 2)
-    await hand.find('Words of Open it')
+    await hand.find('Text of Open it')
     await hand.keys('=Never', 'Escape')
     expect(named(await saved(), 'Open it').settings['text']).toBe('Open it')
   })

@@ -173,7 +173,7 @@ const fields: Field[] = [
       await onPages('b')
       await hand.press(...centre('b'), 'left', 2)
     },
-    label: 'Words of b',
+    label: 'Text of b',
     is: (p) => widget(p, 'b').settings['text'],
     other: (p) => widget(p, 'a').settings['text'],
     next: word,

@@ -34,9 +34,8 @@ export function fontDamage(bytes: Uint8Array): Problem | null {
   if (unpacked > mostUnpacked) return bad('font.large', { bytes: unpacked, most: mostUnpacked }).problem
   for (const table of tables.value) {
     const content = contentOf(bytes, table)
-    if (!content) return damaged(`the table ${table.tag} cannot be unpacked`)
-    if (tableCheck(content, table.tag === 'head') !== table.check)
-      return damaged(`the table ${table.tag} has not its check value`)
+    if (!content) return damaged(`the table ${table.tag}: decompression failed`)
+    if (tableCheck(content, table.tag === 'head') !== table.check) return damaged(`the table ${table.tag}: checksum error`)
   }
   return null
 }
@@ -52,7 +51,7 @@ export const isWoff2 = (bytes: Uint8Array): boolean =>
 export function woff2Damage(bytes: Uint8Array): Problem | null {
   if (!isWoff2(bytes)) return bad('font.kind').problem
   if (bytes.length > mostFontBytes) return bad('font.large', { bytes: bytes.length, most: mostFontBytes }).problem
-  if (bytes.length < 48) return damaged('its head is cut off')
+  if (bytes.length < 48) return damaged('truncated header')
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   if (view.getUint32(8) !== bytes.length) return damaged('length mismatch')
   const [tables, unpacked] = [view.getUint16(12), view.getUint32(16)]

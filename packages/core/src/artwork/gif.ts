@@ -43,7 +43,7 @@ export function decodeGif(bytes: Uint8Array): Pixels {
     for (let x = 0; x < w; x++) {
       const index = indexes[k * w + x]!
       if (index === clear) continue
-      if (index >= colours) throw new Error('a pixel has a colour that its palette has not')
+      if (index >= colours) throw new Error('palette index out of range')
       const to = 4 * ((top + row) * width + left + x)
       const from = palette + 3 * index
       rgba[to] = bytes[from]!
@@ -93,14 +93,14 @@ function unpacked(bytes: Uint8Array, from: number, count: number): Uint8Array {
         continue
       }
       if (code === end) {
-        if (done !== count) throw new Error('it has fewer pixels than it says')
+        if (done !== count) throw new Error('fewer pixels than the size in the header')
         return out
       }
       if (code > next || (code === next && previous < 0) || (previous < 0 && code >= clearCode))
-        throw new Error('its pixels are no code')
+        throw new Error('invalid pixel data')
       const known = code === next ? previous : code
       const run = length[known]! + (code === next ? 1 : 0)
-      if (done + run > count) throw new Error('it has more pixels than it says')
+      if (done + run > count) throw new Error('more pixels than the size in the header')
       let to = done + length[known]! - 1
       for (let walk = known; ; walk = before[walk]!) {
         out[to--] = last[walk]!
@@ -119,6 +119,6 @@ function unpacked(bytes: Uint8Array, from: number, count: number): Uint8Array {
       previous = code
     }
   }
-  if (done !== count) throw new Error('it has fewer pixels than it says')
+  if (done !== count) throw new Error('fewer pixels than the size in the header')
   return out
 }

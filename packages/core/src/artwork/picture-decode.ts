@@ -31,14 +31,14 @@ export function decodePicture(bytes: Uint8Array, codecs: PictureCodecs, zoom = 1
     if (info.value.format === 'svg') return good({ ...drawnAt(bytes, info.value, codecs, zoom), info: info.value })
     pixels = decoders[info.value.format](bytes, codecs)
   } catch (error) {
-    return bad('picture.damaged', { what: (error instanceof Error ? error.message : 'it cannot be decoded').slice(0, 120) })
+    return bad('picture.damaged', { what: (error instanceof Error ? error.message : 'decoding failed').slice(0, 120) })
   }
   const { width, height, rgba } = pixels
   if (width * height > mostPixels || rgba.length !== 4 * width * height)
-    return bad('picture.damaged', { what: 'it has more or fewer pixels than it says' })
+    return bad('picture.damaged', { what: 'pixel count does not match the header' })
   const turned = turnedAs(pixels, info.value.turn)
   if (turned.width !== info.value.width || turned.height !== info.value.height)
-    return bad('picture.damaged', { what: 'it has other sizes than it says' })
+    return bad('picture.damaged', { what: 'size does not match the header' })
   return good({ ...turned, info: info.value })
 }
 
@@ -84,7 +84,7 @@ function png(bytes: Uint8Array): Pixels {
     const first = samples[at]!
     if (palette) {
       const colour = palette[first]
-      if (!colour) throw new Error('a pixel has a colour that its palette has not')
+      if (!colour) throw new Error('palette index out of range')
       rgba[to] = colour[0]!
       rgba[to + 1] = colour[1]!
       rgba[to + 2] = colour[2]!
@@ -117,7 +117,7 @@ const shiftOf = (mask: number): { shift: number; most: number } => {
 function bmp(bytes: Uint8Array): Pixels {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   const head = bmpHead(bytes, view)
-  if (!head.ok) throw new Error('its head cannot be read')
+  if (!head.ok) throw new Error('unreadable header')
   const { width, height, upwards, stride, from, bits } = head.value
   const rgba = new Uint8Array(4 * width * height)
   const put = bits <= 8 ? fromPalette(bytes, head.value) : fromBits(view, head.value)
@@ -137,7 +137,7 @@ function fromPalette(bytes: Uint8Array, { bits, palette }: BmpHead): Put {
   return (row, x, rgba, to) => {
     const bit = x * bits
     const index = (bytes[row + (bit >> 3)]! >> (8 - bits - (bit & 7))) & ((1 << bits) - 1)
-    if (index >= palette.count) throw new Error('a pixel has a colour that its palette has not')
+    if (index >= palette.count) throw new Error('palette index out of range')
     const at = palette.from + index * palette.each
     rgba[to] = bytes[at + 2]!
     rgba[to + 1] = bytes[at + 1]!

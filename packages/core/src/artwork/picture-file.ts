@@ -35,7 +35,7 @@ export function pictureFormat(bytes: Uint8Array): PictureFormat | null {
 }
 
 const damaged = (what: string) => bad('picture.damaged', { what })
-const cut = (what = 'it is cut off') => damaged(what)
+const cut = (what = 'truncated') => damaged(what)
 
 /**
  * Walks a picture file before any decoder reads it: signature, sizes, segments with their lengths and check values, its
@@ -100,11 +100,11 @@ const png: Walk = (bytes, view) => {
   const packed: Uint8Array[] = []
   let palette = 0
   for (let at = 8; ;) {
-    if (at + 12 > bytes.length) return cut('it ends before its last chunk')
+    if (at + 12 > bytes.length) return cut('missing end marker')
     const length = view.getUint32(at)
     const type = String.fromCharCode(...bytes.subarray(at + 4, at + 8))
     const end = at + 8 + length
-    if (end + 4 > bytes.length) return cut(`it is cut off in ${nameOfChunk(type)}`)
+    if (end + 4 > bytes.length) return cut(`truncated in ${nameOfChunk(type)}`)
     if (crc32(bytes, at + 4, end) !== view.getUint32(end)) return damaged(`${nameOfChunk(type)} checksum error`)
     if (!head) {
       if (type !== 'IHDR' || length !== 13) return damaged('missing header')
@@ -172,7 +172,7 @@ const jpeg: Walk = (bytes, view) => {
     if (marker === 0x01 || (marker >= 0xd0 && marker <= 0xd7)) continue
     if (at + 2 > bytes.length) return cut()
     const length = view.getUint16(at)
-    if (length < 2 || at + length > bytes.length) return cut('one of its parts is cut off')
+    if (length < 2 || at + length > bytes.length) return cut('truncated segment')
     if (marker >= 0xc0 && marker <= 0xcf && ![0xc4, 0xc8, 0xcc].includes(marker)) {
       if (marker > 0xc2) return bad('picture.sort', { what: 'unsupported JPEG coding; save it as baseline or progressive' })
       if (length < 8) return damaged('truncated header')
@@ -235,7 +235,7 @@ const gif: Walk = (bytes, view) => {
     if (kind === 0x3b) break
     if (kind === 0x21) {
       at++
-      if (!subBlocks()) return cut('it is cut off in an extension')
+      if (!subBlocks()) return cut('truncated extension')
     } else if (kind === 0x2c) {
       if (at + 9 > bytes.length) return cut()
       const [x, y, w, h] = [0, 2, 4, 6].map((k) => view.getUint16(at + k, true)) as [number, number, number, number]
@@ -245,7 +245,7 @@ const gif: Walk = (bytes, view) => {
       at += 10 + own
       // Bits of the first codes: a palette has 2 to 256 colours, and one of two is coded as one of four.
       if (bytes[at - 1]! < 2 || bytes[at - 1]! > 8) return damaged('invalid pixel data')
-      if (!subBlocks()) return cut('it is cut off in its pixels')
+      if (!subBlocks()) return cut('truncated pixel data')
       count++
     } else return kind === undefined ? cut('missing end marker') : damaged('invalid block order')
   }
@@ -294,7 +294,7 @@ export function bmpHead(bytes: Uint8Array, view: DataView): Result<BmpHead> {
     return bad('picture.sort', { what: 'compressed BMP; save it uncompressed, or as PNG' })
   const from = view.getUint32(10, true)
   const stride = 4 * Math.ceil((width * bits) / 32)
-  if (from < 14 + size || from + stride * height > bytes.length) return cut('its pixels are cut off')
+  if (from < 14 + size || from + stride * height > bytes.length) return cut('truncated pixel data')
   const each = old ? 3 : 4
   const said = old ? 0 : view.getUint32(46, true)
   const after = 14 + size + (packing && size === 40 ? 12 : 0)
@@ -310,7 +310,7 @@ export function bmpHead(bytes: Uint8Array, view: DataView): Result<BmpHead> {
 /** WebP (RFC 9649): a RIFF of chunks, least significant byte first, padded to even lengths. */
 const webp: Walk = (bytes, view) => {
   const end = bytes.length >= 12 ? 8 + view.getUint32(4, true) : 0
-  if (end < 20 || end > bytes.length) return cut('it has another length than it says')
+  if (end < 20 || end > bytes.length) return cut('length mismatch')
   let size: { width: number; height: number } | null = null
   let pixels = false
   for (let at = 12; at < end;) {
@@ -318,7 +318,7 @@ const webp: Walk = (bytes, view) => {
     const type = String.fromCharCode(...bytes.subarray(at, at + 4))
     const length = view.getUint32(at + 4, true)
     const from = at + 8
-    if (from + length > end) return cut('one of its parts is cut off')
+    if (from + length > end) return cut('truncated segment')
     if (type === 'ANIM' || type === 'ANMF') return bad('picture.sort', { what: 'animation; save one frame of it' })
     if (type === 'VP8X' && length >= 10) size = { width: 1 + uint24(bytes, from + 4), height: 1 + uint24(bytes, from + 7) }
     if (type === 'VP8 ') {

@@ -122,7 +122,7 @@ class Walk {
   private enter({ name, attributes }: SaxesTagPlain): void {
     const plain = name.replace(/^.*:/, '')
     if (++this.count > mostElements) this.refuse(`more than ${mostElements} elements`)
-    if (this.open.length >= mostDepth) this.refuse(`its parts are nested more than ${mostDepth} deep in each other`)
+    if (this.open.length >= mostDepth) this.refuse(`nested deeper than ${mostDepth} levels`)
     if (Object.hasOwn(refusedElements, plain)) this.refuse(refusedElements[plain]!)
     if (!this.root) {
       if (plain !== 'svg') return this.refuse('not an SVG')

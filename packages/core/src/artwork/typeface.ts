@@ -40,7 +40,7 @@ export function readTypeface(bytes: Uint8Array, weight = 0): Result<Typeface> {
     return good({ name: names['fullName']?.en ?? 'typeface', font })
   } catch {
     // The reader's own words are for those who know its code; the damage that can be told in plain words is told above.
-    return bad('typeface.unreadable', { reason: 'a table that its letters need is missing or not as it should be' })
+    return bad('typeface.unreadable', { reason: 'a table for its glyphs is missing or invalid' })
   }
 }
 

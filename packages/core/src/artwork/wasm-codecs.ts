@@ -62,9 +62,9 @@ function kept(factory: unknown, instantiate: Instantiate, ...more: unknown[]): P
     decoder = null
     endsEarly = false
     const made = used.decode(bytes, ...more)
-    if (!made) throw new Error('it cannot be decoded')
+    if (!made) throw new Error('decoding failed')
     // The decoder fills what is not there with grey.
-    if (endsEarly) throw new Error('it has fewer pixels than its head says')
+    if (endsEarly) throw new Error('fewer pixels than the size in the header')
     decoder = used
     return { width: made.width, height: made.height, rgba: Uint8Array.from(made.data) }
   }

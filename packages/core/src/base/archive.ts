@@ -33,7 +33,7 @@ export function readArchive(bytes: Uint8Array): Result<Map<string, ArchiveEntry>
   if (end < 0 || view.getUint32(end, true) !== endSignature) return wrong('no directory')
   const count = view.getUint16(end + 10, true)
   let at = view.getUint32(end + 16, true)
-  if (count > mostEntries) return wrong(`it says that it has ${count} files`)
+  if (count > mostEntries) return wrong(`${count} files (maximum ${mostEntries})`)
   const entries = new Map<string, ArchiveEntry>()
   for (let n = 0; n < count; n++) {
     if (at + 46 > end || view.getUint32(at, true) !== entrySignature) return wrong('damaged directory')
@@ -41,7 +41,7 @@ export function readArchive(bytes: Uint8Array): Result<Map<string, ArchiveEntry>
     if (at + 46 + nameSize > end) return wrong('damaged directory')
     if (view.getUint16(at + 8, true) & 1) return wrong('encrypted')
     const name = latin(bytes.subarray(at + 46, at + 46 + nameSize))
-    if (entries.has(name)) return wrong(`it has two files called ${name.slice(0, 80)}`)
+    if (entries.has(name)) return wrong(`two files are called ${name.slice(0, 80)}`)
     entries.set(name, {
       name,
       packed: view.getUint32(at + 20, true),

@@ -92,7 +92,7 @@ export const pictureOffGlass: Check = ({ project }) => {
       'picture-glass',
       'advice',
       { size: `${picture.width} × ${picture.height}`, glass: `${width} × ${height}` },
-      setting(picture, `Fit it anew, ${width} × ${height}`, {
+      setting(picture, `Refit to ${width} × ${height}`, {
         width,
         height,
         ...(picture.way === 'exact' ? { way: 'crop' } : {}),
@@ -123,8 +123,8 @@ export const pictureFindings: Check = ({ project }) =>
         ),
       )
     if (picture.kept === 'runs' && !project.panel.readsRuns)
-      found.push(at(picture, 'picture-runs', 'warning', {}, setting(picture, 'Keep it pixel by pixel', { kept: 'plain' })))
+      found.push(at(picture, 'picture-runs', 'warning', {}, setting(picture, 'Store uncompressed', { kept: 'plain' })))
     if (picture.keepsAlpha && !project.panel.blends)
-      found.push(at(picture, 'picture-blends', 'error', {}, setting(picture, 'Put it on its ground', { keepsAlpha: false })))
+      found.push(at(picture, 'picture-blends', 'error', {}, setting(picture, 'Flatten onto background', { keepsAlpha: false })))
     return found
   })

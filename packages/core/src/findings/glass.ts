@@ -48,18 +48,18 @@ export const touchesOverlap: Check = ({ project }) =>
     })
   })
 
-/** Letters that cannot be drawn, since their font file is not there or cannot be read. */
+/** Characters and pictures whose file is missing or unreadable. */
 export const noLetters: Check = ({ project, chunkProblems }) =>
   chunkProblems.map(({ asset, problem }) => {
     const typeface = Object.values(project.typefaces).find((t) => t.asset === asset)
     const picture = Object.values(project.pictures).find((p) => p.asset === asset)
-    const name = typeface ? `What is written in ${typeface.name}` : `The picture “${picture?.name ?? asset.slice(0, 12)}”`
+    const name = typeface ? `Text in the font “${typeface.name}”` : `The picture “${picture?.name ?? asset.slice(0, 12)}”`
     return {
       code: 'chunk',
       severity: 'error',
       station: picture ? 'Artwork' : 'Pages',
       at: typeface?.id ?? picture?.id ?? '',
-      facts: { name, why: String(problem.facts['reason'] ?? problem.facts['what'] ?? 'its file is not there') },
+      facts: { name, why: String(problem.facts['reason'] ?? problem.facts['what'] ?? 'its file is missing') },
       fix: null,
     }
   })

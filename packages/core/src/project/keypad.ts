@@ -141,7 +141,7 @@ const extrasOf = (columns: number): Cap[] => (columns >= 6 ? [remove] : columns 
 
 /**
  * Letters where ten keys have no room side by side: in the order of the alphabet, as many to a page as there is room for, a key that
- * turns to the next page of the same, and one that turns to small letters, and to figures and signs.
+ * turns to the next page of the same, and one that turns to small letters, and to digits and signs.
  */
 function paged(room: Room): Plan['pages'] {
   const { columns } = room
@@ -181,7 +181,7 @@ function paged(room: Room): Plan['pages'] {
   )
 }
 
-/** Letters in the order of three rows, capitals and small, and a page of figures and signs; paged on a narrow glass. */
+/** Letters in the order of three rows, capitals and small, and a page of digits and signs; paged on a narrow glass. */
 function letters(order: string, [first, second, third]: readonly [string, string, string]) {
   const foot = (others: Cap): Cap[] => [others, wide(clear, 2), wide(blank, 3), wide(cancel, 2), wide(accept, 2)]
   const page = (shown: (letters: string) => string, other: Cap): Cap[][] => [
@@ -193,7 +193,7 @@ function letters(order: string, [first, second, third]: readonly [string, string
   const lines: LineName[] = ['name', 'was', 'draft', 'wrong']
   return {
     label: `Text keypad, ${order}`,
-    meaning: 'capitals, small letters, figures and signs',
+    meaning: 'upper and lower case, digits, symbols',
     plan: (room: Room): Plan =>
       room.columns < 10 && room.columns >= 4 && room.rows >= 3
         ? {
@@ -222,11 +222,11 @@ function letters(order: string, [first, second, third]: readonly [string, string
 }
 
 const plans = {
-  decimal: figures('Number keypad', 'figures, sign and point', { zero: 1, beside: [sign, letter('.')] }),
-  number: figures('Whole number keypad', 'figures alone', { zero: 3, beside: [] }),
-  signed: figures('Signed number keypad', 'figures and sign', { zero: 2, beside: [sign] }),
+  decimal: figures('Number keypad', 'digits, sign and decimal point', { zero: 1, beside: [sign, letter('.')] }),
+  number: figures('Whole number keypad', 'digits only', { zero: 3, beside: [] }),
+  signed: figures('Signed number keypad', 'digits and sign', { zero: 2, beside: [sign] }),
   hexadecimal,
-  code: figures('Code keypad', 'figures for a code: no range is told', { zero: 3, beside: [] }, ['name', 'draft', 'wrong']),
+  code: figures('Code keypad', 'digits, masked, range not shown', { zero: 3, beside: [] }, ['name', 'draft', 'wrong']),
   'text, QWERTY': letters('QWERTY', ['QWERTYUIOP', 'ASDFGHJKL', 'ZXCVBNM']),
   'text, QWERTZ': letters('QWERTZ', ['QWERTZUIOP', 'ASDFGHJKL', 'YXCVBNM']),
   'text, AZERTY': letters('AZERTY', ['AZERTYUIOP', 'QSDFGHJKLM', 'WXCVBN']),

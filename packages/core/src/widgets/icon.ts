@@ -21,5 +21,5 @@ export const icon = kindOf({
     if (s.icon !== null) fillPath(surface, place, s.icon, iconGrid, s.colour)
   },
   shows: () => '',
-  findings: (raw) => (raw.icon === '' ? [{ code: 'no-icon', facts: {}, says: 'it shows no icon' }] : []),
+  findings: (raw) => (raw.icon === '' ? [{ code: 'no-icon', facts: {}, says: 'no icon chosen' }] : []),
 })

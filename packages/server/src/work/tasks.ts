@@ -92,7 +92,7 @@ async function unpacked(bytes: Uint8Array): Promise<Result<Uint8Array>> {
     const after = fontDamage(plain)
     return after ? refused(after) : good(plain)
   } catch {
-    return refused({ code: 'font.damaged', facts: { what: 'it cannot be unpacked' } })
+    return refused({ code: 'font.damaged', facts: { what: 'decompression failed' } })
   }
 }
 

@@ -54,7 +54,7 @@ export function watchWork(pid: number, limitMs: number, over: () => void): () =>
 /** Why a piece of work failed: an error of another process comes as plain data. */
 function whyOf(error: unknown): string {
   const { message } = (error ?? {}) as { message?: unknown }
-  return typeof message === 'string' && message ? message : typeof error === 'string' ? error : 'it broke'
+  return typeof message === 'string' && message ? message : typeof error === 'string' ? error : 'process stopped'
 }
 
 /**

@@ -53,7 +53,7 @@ function useFindable(open: boolean, onKeys: () => void): SpotlightActionGroupDat
     const item = (id: string, label: string, description: string, onClick: () => void) => ({ id, label, description, onClick })
     return [
       {
-        group: 'Do',
+        group: 'Commands',
         actions: [
           item('do undo', 'Undo', 'Ctrl Z', session.undo),
           item('do redo', 'Redo', 'Ctrl Y', session.redo),

@@ -24,7 +24,7 @@ export function arithmetic(text: string): number | null {
   const source = text.replaceAll(',', '.').replaceAll('−', '-').replaceAll('×', '*').replace(/\s+/g, '')
   let at = 0
   const peek = () => source[at]
-  const fail = Symbol('no number')
+  const fail = Symbol('not a number')
   function atom(): number {
     if (peek() === '-' || peek() === '+') return source[at++] === '-' ? -atom() : atom()
     if (peek() === '(') {

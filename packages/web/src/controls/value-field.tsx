@@ -31,7 +31,7 @@ export function ValueField({ holds, value, onChange, label, isStep }: Props) {
         value={String(value)}
         options={[
           ...holds.choices.map((c) => ({ value: String(c.value), label: c.word, detail: String(c.value) })),
-          ...(known ? [] : [{ value: String(value), label: `no word for ${value}` }]),
+          ...(known ? [] : [{ value: String(value), label: `no label for ${value}` }]),
         ]}
         onChange={(v) => onChange(Number(v))}
       />

@@ -72,7 +72,7 @@ export function FaceHandles({ widget, scale }: { widget: Widget; scale: number }
     <span
       key={grip.part}
       className={styles.grip}
-      title={`${grip.label}: ${face[grip.part]} px, drawn to the right for more`}
+      title={`${grip.label}: ${face[grip.part]} px, drag right to increase`}
       data-grip={grip.part}
       style={{ left: (place.x + grip.x) * scale, top: (place.y + grip.y) * scale }}
       onPointerDown={(e) => {

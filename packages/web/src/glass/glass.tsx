@@ -118,7 +118,7 @@ function Stopped() {
       <span>
         {worker.is === 'silent'
           ? 'It restarts automatically in a few seconds; your project is safe.'
-          : `It broke three times in a row (${worker.why.split('\n')[0]}). The project is safe: undo the last change, or start it again.`}
+          : `The simulator stopped three times (${worker.why.split('\n')[0]}). The project is safe. Undo the last change, or restart it.`}
       </span>
       <Button variant="filled" onClick={() => session.worker.startAgain()}>
         Restart

@@ -60,7 +60,7 @@ export function WordsOnGlass({ widget, box, onDone }: Props) {
     <Textarea
       ref={field}
       autoFocus
-      aria-label={`Words of ${widget.name}`}
+      aria-label={`Text of ${widget.name}`}
       className={styles.wording}
       style={box}
       value={text}

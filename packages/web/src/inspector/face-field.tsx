@@ -84,7 +84,7 @@ export function FaceFields({ label, value, onChange }: { label: string; value: F
   return (
     <Stack gap={5}>
       <strong>{label}</strong>
-      <Line name="Is">
+      <Line name="Face">
         <Group gap={4} wrap="nowrap">
           <div className="grow">
             <Choice
@@ -136,7 +136,7 @@ function NamedFace({ id, label, onFree }: { id: FaceId; label: string; onFree():
           />
         </div>
         <Button size="compact-xs" onClick={onFree} title="detach: later changes apply here only">
-          of {users}
+          detach from {users}
         </Button>
         <ActionIcon
           size={25}
@@ -191,7 +191,7 @@ export function FaceParts({ label, value, set }: { label: string; value: Face; s
         <ColourField optional label={`${label}: gradient to`} value={value.fillTo} onCommit={(fillTo) => set({ fillTo })} />
       </Line>
       {(value.fillTo || value.borderTo) && (
-        <Line name="Fades">
+        <Line name="Gradient">
           <Group gap={4} wrap="nowrap">
             <div className="grow">
               <Choice
@@ -238,7 +238,7 @@ export function FaceParts({ label, value, set }: { label: string; value: Face; s
       )}
       {value.shape === 'box' && <CornerFields label={label} value={value} set={set} />}
       {number('Inner shadow', 'shade', 40)}
-      {number('Ridges, every', 'ridges', 40)}
+      {number('Grooves, pitch', 'ridges', 40)}
       <Line name="Picture">
         <PicturePicker
           label={`${label}: picture`}
@@ -274,7 +274,7 @@ export function FaceParts({ label, value, set }: { label: string; value: Face; s
         </>
       )}
       {((value.picture && !value.pictureKeeps) || value.icon) && (
-        <Line name="Stands">
+        <Line name="Icon position">
           <Choice
             label={`${label}: position`}
             value={value.pictureAt}
@@ -295,7 +295,7 @@ function Stops({ label, value, set }: { label: string; value: Face; set(change: 
   return (
     <>
       {stops.map((stop, k) => (
-        <Line key={k} name={`Then, ${k + 1}`}>
+        <Line key={k} name={`Stop ${k + 2}`}>
           <Group gap={4} wrap="nowrap">
             <div className="grow">
               <ColourField label={`${label}: colour ${k + 1}`} value={stop.colour} onCommit={(colour) => change(k, { colour })} />
@@ -326,7 +326,7 @@ function Stops({ label, value, set }: { label: string; value: Face; set(change: 
             size="compact-xs"
             onClick={() => set({ stops: [...stops, { at: Math.min(99, (stops.at(-1)?.at ?? 25) + 25), colour: value.fillTo }] })}
           >
-            + Colour between
+            + Colour stop
           </Button>
         </Line>
       )}

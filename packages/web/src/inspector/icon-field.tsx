@@ -54,7 +54,7 @@ export function IconField({ label, value, onChange }: { label: string; value: st
               </UnstyledButton>
             ))}
           </SimpleGrid>
-          {!found.length && <p className="muted">No icon has that name.</p>}
+          {!found.length && <p className="muted">No match</p>}
           {found.length > most && <p className="muted small">{found.length - most} more: type a part of their names.</p>}
           {value && (
             <Button size="compact-xs" variant="subtle" onClick={() => choose('')}>

@@ -62,7 +62,7 @@ export function Inspector({ project, ids }: { project: Project; ids: string[] })
                 {matching.filter((s) => s.group === group).map(row)}
               </div>
             ))}
-            {!matching.length && <p className="muted">No setting has that name.</p>}
+            {!matching.length && <p className="muted">No match</p>}
           </>
         )}
       </Collapse>

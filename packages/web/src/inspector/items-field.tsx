@@ -69,7 +69,7 @@ const withoutId = ({ id: _, ...rest }: Values): Values => rest
 export function ItemsLine(props: NestingProps) {
   const items = props.value as readonly Values[]
   const name = props.setting.type.name
-  const words = items.length ? `${items.length} ${items.length === 1 ? oneOf(name) : name} …` : `no ${name} yet …`
+  const words = items.length ? `${items.length} ${items.length === 1 ? oneOf(name) : name} …` : 'none'
   return (
     <Pop
       position="left"

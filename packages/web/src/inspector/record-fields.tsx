@@ -39,7 +39,7 @@ function WhenFields({
   return (
     <Group gap={4} wrap="nowrap" grow preventGrowOverflow={false}>
       <Choice
-        label={`${label}: by`}
+        label={`${label}: condition`}
         value={when.by}
         options={['value', 'range', 'bit']}
         onChange={(by) => onChange(freshWhen[by as StateWhen['by']])}
@@ -51,7 +51,7 @@ function WhenFields({
         <>
           <BitChoice holds={holds} label={`${label}: bit`} bit={when.bit} onChange={(bit) => onChange({ ...when, bit })} />
           <Choice
-            label={`${label}: is`}
+            label={`${label}: bit state`}
             value={when.set ? 'set' : 'clear'}
             options={['set', 'clear']}
             onChange={(is) => onChange({ ...when, set: is === 'set' })}
@@ -145,7 +145,7 @@ export function StateFields({
           onCommit={(textColour) => set({ ...state, textColour })}
         />
         {remove && (
-          <ActionIcon size={25} variant="subtle" aria-label={`Remove ${label}`} title="remove it" onClick={remove}>
+          <ActionIcon size={25} variant="subtle" aria-label={`Remove ${label}`} title="Remove" onClick={remove}>
             <X size={14} />
           </ActionIcon>
         )}
@@ -167,7 +167,7 @@ export function EffectsField({ value, onChange }: FieldProps) {
       item={(effect, set, i) => (
         <Group gap={4} wrap="nowrap" grow>
           <NumberField
-            label={`Effect ${i + 1}: after`}
+            label={`Effect ${i + 1}: delay`}
             value={effect.afterMs}
             min={0}
             max={3_600_000}
@@ -184,7 +184,7 @@ export function EffectsField({ value, onChange }: FieldProps) {
           />
           <ValueField
             holds={holdsOf(project, effect.variable)}
-            label={`Effect ${i + 1}: becomes`}
+            label={`Effect ${i + 1}: new value`}
             value={effect.value}
             onChange={(v) => set({ ...effect, value: Number(v) })}
           />

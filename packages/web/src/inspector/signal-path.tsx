@@ -33,7 +33,7 @@ export function SignalPathColumn({
   const widgets = ids.map((id) => project.widgets[id as WidgetId]).filter((w): w is Widget => w !== undefined)
   const widget = widgets.length === 1 ? widgets[0] : undefined
   if (!selection && !widgets.length)
-    return <p className="muted">Select something on the glass or in a list: its way from glass to host is shown here.</p>
+    return <p className="muted">Nothing selected. Select a widget or variable to see how it reaches the host.</p>
   const paths = selection
     ? signalPaths(project, selection, (id) =>
         swept?.variable === id ? swept.value : (values[id]?.value ?? (id === selection.id ? own : undefined)),

@@ -25,7 +25,7 @@ export function LetterField({ label, value, placeholder, among, onChange }: Prop
         placeholder={placeholder}
         check={(text) => {
           const [first] = strangers(text)
-          return first === undefined ? null : `“${first}” is not in its encoding.`
+          return first === undefined ? null : `“${first}” is not in this encoding.`
         }}
         onCommit={(text) => onChange(sortedLetters(text))}
       />

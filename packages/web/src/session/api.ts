@@ -40,11 +40,7 @@ async function call(path: string, init: RequestInit = {}): Promise<Response> {
   }
   if (response.ok) return response
   const problem = (await response.json().catch(() => null)) as ApiProblem | null
-  throw new ServerProblem(
-    problem?.code ?? 'unknown',
-    problem?.message ?? `The server answered ${response.status}.`,
-    response.status,
-  )
+  throw new ServerProblem(problem?.code ?? 'unknown', problem?.message ?? `Server error ${response.status}.`, response.status)
 }
 
 /** A request that outlives its page may carry so much, bytes. */

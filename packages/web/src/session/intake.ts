@@ -57,13 +57,13 @@ async function sourcesOf(files: readonly File[], refuse: (name: string, why: str
       continue
     }
     if (file.size > mostArchiveBytes) {
-      refuse(file.name, `it has ${Math.round(file.size / 1e6)} MB; ${Math.round(mostArchiveBytes / 1e6)} are allowed`)
+      refuse(file.name, `${Math.round(file.size / 1e6)} MB (maximum ${Math.round(mostArchiveBytes / 1e6)})`)
       continue
     }
     const packed = new Uint8Array(await file.arrayBuffer())
     const archive = readArchive(packed)
     if (!archive.ok) {
-      refuse(file.name, `the archive cannot be read: ${String(archive.problem.facts['message'] ?? archive.problem.code)}`)
+      refuse(file.name, `unreadable archive: ${String(archive.problem.facts['message'] ?? archive.problem.code)}`)
       continue
     }
     const inside = [...archive.value].filter(([name]) => !name.endsWith('/') && !/(^|\/)(\.|__MACOSX\/)/.test(name))
@@ -157,7 +157,7 @@ export async function takeIn(
       cameFrom.set(same, file)
       // Its record may be here while its file has never come: then it has now.
       await session.bring(taken.value.bytes)
-      known.push(`“${name}” is here already as “${same.name}”.`)
+      known.push(`“${name}” is already imported as “${same.name}”.`)
       continue
     }
     const why = await session.offerAsset(taken.value.bytes)

@@ -9,7 +9,7 @@ export function Broken() {
   return (
     <Box component="main" className={station.empty} pt={120}>
       <h2>Something went wrong</h2>
-      <p>What you have edited is kept. Load the page again; if it breaks again, this line says where: {message}</p>
+      <p>Your edits are kept. Reload the page. If it happens again, report this line: {message}</p>
       <span className="row">
         <Button variant="filled" onClick={() => location.reload()}>
           Reload

@@ -36,7 +36,7 @@ export function KeySheet({ opened, onClose }: { opened: boolean; onClose(): void
     <Modal
       opened={opened}
       onClose={onClose}
-      title="Keys"
+      title="Keyboard shortcuts"
       size={520}
       transitionProps={{ duration: 0 }}
       closeButtonProps={{ 'aria-label': 'Close' }}

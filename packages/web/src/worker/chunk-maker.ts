@@ -132,7 +132,7 @@ export class ChunkMaker {
       this.worker?.terminate()
       this.worker = null
       if (!job.again) return this.later(job)
-      const reason = `it took longer than ${job.mostMs / 1000} s: the file is damaged`
+      const reason = `timed out after ${job.mostMs / 1000} s: the file is damaged`
       this.ended({ key: job.key, made: bad('chunk.slow', { reason, what: reason }) })
     }, job.mostMs)
     this.worker ??= this.start()

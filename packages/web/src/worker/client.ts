@@ -109,7 +109,7 @@ export class BenchClient {
 
   private restart(why: string): void {
     if (this.closed) return
-    console.error(`the panel's worker was started anew: ${why}`)
+    console.error(`the panel's worker was restarted: ${why}`)
     this.worker.terminate()
     for (const { resolve, silent, timer } of this.asks.values()) {
       clearTimeout(silent)

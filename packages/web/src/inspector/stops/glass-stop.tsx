@@ -124,7 +124,7 @@ function HeldLine({ project, widgets }: { project: Project; widgets: Widget[] })
   const held = heldWith(project, widgets[0]!.id)
   if (held.length !== widgets.length || !widgets.every((w) => held.includes(w.id))) return null
   return (
-    <Line name="Together">
+    <Line name="Group">
       <Group gap={4}>
         {held.map((id) => (
           <Button

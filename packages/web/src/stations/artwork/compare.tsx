@@ -35,7 +35,7 @@ export function Compare({ request }: { request: PictureRequest }) {
     <figure>
       <figcaption className={`small ${styles.ends}`}>
         <strong>No dithering</strong>
-        <span className="muted">true pixels; the lens shows the same spot of both, × {lens.scale}</span>
+        <span className="muted">shown pixel for pixel; lens × {lens.scale}</span>
         <strong>{name}</strong>
       </figcaption>
       <div className={styles.compare} style={{ height }}>

@@ -89,14 +89,14 @@ export function FaceRecipe({ record }: { record: FaceRecord }) {
           key={id}
           name={name}
           users={users.map((from) => nameOfId(project, from))}
-          then="Each looks as it does now, and goes its own way."
+          then="Widgets keep their look."
           onDelete={() => session.edit('delete face', { id })}
         />
       </header>
       <div className={styles.recipe}>
         <p className="small muted">
           {users.length
-            ? `of ${users.map((from) => nameOfId(project, from)).join(', ')}`
+            ? `used by ${users.map((from) => nameOfId(project, from)).join(', ')}`
             : 'unused; select it by name where a widget has a face'}
         </p>
         <div className={styles.row}>

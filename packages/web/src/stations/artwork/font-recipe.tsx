@@ -26,7 +26,7 @@ const licences = {
   unsaid: 'embedding: not stated',
   installable: 'embedding: installable',
   editable: 'embedding: editable',
-  whole: 'its licence wants it whole: a panel has only some of its letters',
+  whole: 'embedding: no subsetting; a panel needs a subset',
   preview: 'embedding: preview only',
   restricted: 'embedding: restricted',
 } as const
@@ -70,7 +70,7 @@ export function FontRecipe({ font }: { font: FontInUse }) {
             key={style.id}
             name={style.name}
             users={[...new Set(font.users.map(({ widget }) => widget.name))]}
-            then="What is written in it is written as a caption."
+            then="Its texts use “caption” instead."
             onDelete={() => session.edit('delete style', { id: style.id })}
           />
         )}
@@ -234,7 +234,7 @@ function SmoothingCard(props: { font: FontInUse; letters: string; bits: Smoothin
       disabled={!onChoose}
       onClick={onChoose ?? undefined}
     >
-      <Written spec={spec} letters={letters} text={text} label={`Words with ${bits} bit`} width={120} />
+      <Written spec={spec} letters={letters} text={text} label={`Sample with ${bits} bit`} width={120} />
       <strong>{bits === 1 ? '1 bit' : `${bits} bits`}</strong>
       <span className="small muted mono">{drawsLetters ? 'as outlines' : bytes === null ? '…' : bytesWords(bytes)}</span>
     </UnstyledButton>

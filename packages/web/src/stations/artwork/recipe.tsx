@@ -116,7 +116,7 @@ export function Recipe({ picture }: { picture: PictureRecord }) {
           key={picture.id}
           name={picture.name}
           users={[...new Set(users.map((u) => nameOfId(project, u.from)))]}
-          then="They show what is drawn under it."
+          then="Widgets fall back to their fill."
           onDelete={() => session.edit('delete picture', { id: picture.id })}
         />
       </header>

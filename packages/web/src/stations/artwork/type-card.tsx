@@ -45,7 +45,7 @@ export function TypeCard({ picked, onPick }: { picked: string; onPick(id: string
               spec={font.spec}
               letters={lettersOf(font)}
               text={sampleOf(font)}
-              label={`Words in ${font.name}, as they are on the glass`}
+              label={`Sample in ${font.name}, as on the glass`}
               width={262}
             />
             <span>

@@ -114,7 +114,7 @@ function Foot({ entry, answer }: { entry: WireEntry; answer: WireEntry | null })
     <div className={styles.foot}>
       <AnatomyView bytes={entry.bytes} anatomy={anatomy} explain={explain} />
       <Box className="row small" mt={6}>
-        <span className={`mono ${styles.nowrap}`} title={`${entry.fromUs} to ${entry.toUs} µs`}>
+        <span className={`mono ${styles.nowrap}`} title={`${entry.fromUs}–${entry.toUs} µs`}>
           {(entry.toUs / 1e6).toFixed(6)} s
         </span>
         {answer?.message && (

@@ -49,7 +49,7 @@ export function TimeStrip({ entries, beside, picked, onPick }: Props) {
       className={styles.strip}
       viewBox={`0 0 ${width} 76`}
       role="img"
-      aria-label={`The last ${span} seconds: frames of host and panel, and what happened beside them`}
+      aria-label={`The last ${span} seconds: frames of host and panel, and events`}
       onPointerDown={pickAt}
       onWheel={(e) => {
         const at = spans.indexOf(span) + (e.deltaY > 0 ? 1 : -1)

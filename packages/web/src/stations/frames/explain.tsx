@@ -74,7 +74,7 @@ export function ExplainCard({ project }: { project: Project }) {
           )}
           {read?.wrong.map(({ line, token }, i) => (
             <div key={i} className="bad small">
-              line {line}: “{token}” is no byte and was left out
+              line {line}: “{token}” ignored (not a byte)
             </div>
           ))}
           {read?.parts.map((part) => (

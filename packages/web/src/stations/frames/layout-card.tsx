@@ -57,7 +57,7 @@ export function LayoutCard({ project }: { project: Project }) {
             label="Name of the layout"
             value={layout.name}
             isName
-            check={(t) => (t.trim() ? null : 'A layout has a name.')}
+            check={(t) => (t.trim() ? null : 'Enter a name.')}
             onCommit={(name) => setLayout({ name })}
           />
         </Box>

@@ -193,7 +193,7 @@ function Shows({ name, onChoose }: { name: string; onChoose(variable: string): v
   const project = useProject()
   return (
     <>
-      <Menu.Label>{labelOf(name)} of which variable?</Menu.Label>
+      <Menu.Label>{labelOf(name)} For which variable?</Menu.Label>
       <Menu.Item onClick={() => onChoose('')} ref={takesFocus}>
         <strong>New variable</strong>
       </Menu.Item>

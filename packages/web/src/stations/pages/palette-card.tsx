@@ -77,7 +77,7 @@ export function PaletteCard({ project }: { project: Project }) {
           size="compact-xs"
           variant="subtle"
           leftSection={<Plus size={12} />}
-          onClick={() => session.edit('add colour', { id: freshId('colour'), name: 'my colour', ...colourToBeginWith(project) })}
+          onClick={() => session.edit('add colour', { id: freshId('colour'), name: 'Colour 1', ...colourToBeginWith(project) })}
         >
           Colour
         </Button>
@@ -89,9 +89,9 @@ export function PaletteCard({ project }: { project: Project }) {
         size="compact-xs"
         variant="subtle"
         leftSection={<Plus size={12} />}
-        onClick={() => session.edit('add style', { id: freshId('style'), name: 'my type', ...fontOf(project, 'style:caption') })}
+        onClick={() => session.edit('add style', { id: freshId('style'), name: 'Font 1', ...fontOf(project, 'style:caption') })}
       >
-        Type
+        Font
       </Button>
     </Disclosure>
   )
@@ -137,7 +137,7 @@ function NamedColourButton({ project, colour, look }: { project: Project; colour
                 label="Name of the colour"
                 value={colour.name}
                 isName
-                check={(t) => (t.trim() ? null : 'A colour has a name.')}
+                check={(t) => (t.trim() ? null : 'Enter a name.')}
                 onCommit={(name) => set({ name })}
               />
             </div>
@@ -199,7 +199,7 @@ function StyleRow({ project, style }: { project: Project; style: TypeStyle }) {
               label="Name of the font"
               value={style.name}
               isName
-              check={(t) => (t.trim() ? null : 'A type has a name.')}
+              check={(t) => (t.trim() ? null : 'Enter a name.')}
               onCommit={(name) => set({ name })}
             />
           </div>

@@ -17,7 +17,7 @@ export function PlainColour({ label, value, onCommit }: { label: string; value: 
             <ColorSwatch color={value} size={15} radius={4} withShadow />
           </UnstyledButton>
         }
-        check={(text) => (/^#?[0-9a-f]{6}$/i.test(text.trim()) ? null : 'A colour is #rrggbb.')}
+        check={(text) => (/^#?[0-9a-f]{6}$/i.test(text.trim()) ? null : 'Enter a colour as #rrggbb.')}
         onCommit={(text) => onCommit(`#${text.trim().replace('#', '').toLowerCase()}`)}
       />
       {open && (

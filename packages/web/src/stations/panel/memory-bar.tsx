@@ -115,7 +115,7 @@ export function MemoryBar({ project }: { project: Project }) {
 
 function Fold({ words }: { words: number }) {
   return words ? (
-    <span className={styles.fold} title={`${words} words are free here`}>
+    <span className={styles.fold} title={`${words} free words`}>
       <i />
       <span className="small muted">{words} free</span>
     </span>

@@ -24,7 +24,7 @@ function ProjectNameField() {
       label="Project name"
       value={name}
       isName
-      check={(t) => (t.trim() ? null : 'A project has a name.')}
+      check={(t) => (t.trim() ? null : 'Enter a name.')}
       onCommit={(value) => session.edit('set project', { values: { name: value } })}
     />
   )

@@ -227,7 +227,7 @@ function Checks({ exchanges, passed, failed }: Pick<ProjectSummary, 'exchanges' 
 function History({ projects, onChange }: { projects: ProjectSummary[]; onChange(): void }) {
   const restore = useMutation({ mutationFn: api.restore, onSuccess: onChange })
   return (
-    <Disclosure title={`Deleted: ${projects.length}, kept in history`}>
+    <Disclosure title={`Recently deleted (${projects.length})`}>
       {projects.map((p) => (
         <p key={p.id} className="row">
           {p.name} <span className="muted">revision {p.revision}</span>

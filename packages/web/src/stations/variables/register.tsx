@@ -81,7 +81,7 @@ const VariableRow = memo(function VariableRow({ project, variable: v, picked }: 
       </Table.Td>
       <Table.Td>
         <Choice
-          label={`Type of ${v.name}`}
+          label={`Data type of ${v.name}`}
           value={v.holds.type}
           options={holdsTypes}
           onChange={(type) => set({ holds: retyped(v.holds, type as HoldsType) })}
@@ -101,7 +101,7 @@ const VariableRow = memo(function VariableRow({ project, variable: v, picked }: 
       </Table.Td>
       <Table.Td>
         <Choice
-          label={`${v.name} travels`}
+          label={`Direction of ${v.name}`}
           value={v.travels}
           options={travelKinds.map((t) => ({ value: t, label: travelWords[t] }))}
           picture={<TravelsArrow travels={v.travels} />}
@@ -120,7 +120,7 @@ const VariableRow = memo(function VariableRow({ project, variable: v, picked }: 
   )
 })
 
-const ageWords = { start: 'where it starts: nobody has written it since power-on', stale: 'stale' }
+const ageWords = { start: 'initial value (not written since power-on)', stale: 'stale' }
 
 /** A ring that is not closed: nobody has written it; a clock: it has been too long ago. */
 function AgeMark({ age }: { age: 'start' | 'stale' }) {

@@ -30,7 +30,7 @@ export function ColumnChoice({
                 onChange={(e) => onChange(e.currentTarget.checked ? [...keys, c.key] : keys.filter((key) => key !== c.key))}
               />
             ))}
-            {!matching.length && <span className="muted">No setting has that name.</span>}
+            {!matching.length && <span className="muted">No match</span>}
           </Stack>
         </ScrollArea.Autosize>
       </Stack>

@@ -58,7 +58,7 @@ describe('what is written', () => {
       ok: false,
       refused: { row: 1, column: 'w', count: 2, why: '“zero” is not a number' },
     })
-    expect(paste(0, 'variable', 'no_such')).toMatchObject({ refused: { why: 'no variable “no_such”' } })
+    expect(paste(0, 'variable', 'no_such')).toMatchObject({ refused: { why: 'unknown variable “no_such”' } })
     expect(paste(3, 'text', 'words')).toMatchObject({ refused: { why: 'not applicable to a shape' } })
   })
   test('five thousand rows: those that have a widget, and the rest is counted', () => {

@@ -32,7 +32,7 @@ const sentences: Record<string, string> = {
   'cell.colour': '“{text}” is not a colour name, #rrggbb or RGB565 (4 hex digits)',
   'cell.yes-no': 'enter yes or no instead of “{text}”',
   'cell.word': 'unknown: “{text}”; use {words}',
-  'cell.unknown': 'no {what} “{text}”',
+  'cell.unknown': 'unknown {what} “{text}”',
   'cell.name': 'a name of 1 to 60 characters',
   'cell.none': 'not applicable to a {kind}',
 }
