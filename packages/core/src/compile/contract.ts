@@ -17,7 +17,7 @@ interface Field {
 
 /** Types of settings that only an eye can tell, and groups of them. */
 const seenTypes: ReadonlySet<string> = new Set(['face', 'colour', 'font', 'picture', 'text', 'icon'])
-const seenGroups: ReadonlySet<string> = new Set(['Looks', 'Formats', 'While it is built'])
+const seenGroups: ReadonlySet<string> = new Set(['Looks', 'Formats', 'Tracing image'])
 
 /** Bytes of a JSON text for a checksum; letters beyond Latin-1 keep both their bytes. */
 export function bytesOfText(text: string): Uint8Array {

@@ -18,6 +18,7 @@ export const oneMoreKind = (): (() => void) =>
       kind: 'stripe',
       label: 'Stripe',
       meaning: 'a share of a field in one colour',
+      purpose: 'show',
       size: { width: 120, height: 24 },
       touchable: false,
       settings: described({

@@ -106,6 +106,7 @@ export const alarms = kindOf({
   kind: 'alarms',
   label: 'Alarm list',
   meaning: 'active and acknowledged alarms with time',
+  purpose: 'show',
   size: { width: 300, height: 124 },
   touchable: true,
   settings: described({

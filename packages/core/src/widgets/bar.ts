@@ -62,6 +62,7 @@ export const bar = kindOf({
   kind: 'bar',
   label: 'Bar',
   meaning: 'bar graph',
+  purpose: 'show',
   size: { width: 180, height: 26 },
   touchable: false,
   settings: described({

@@ -154,6 +154,7 @@ export const button = kindOf({
   kind: 'button',
   label: 'Button',
   meaning: 'action on touch, with state feedback',
+  purpose: 'touch',
   size: { width: 116, height: 50 },
   touchable: true,
   words: 'text',

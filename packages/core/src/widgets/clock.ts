@@ -56,6 +56,7 @@ export const clock = kindOf({
   kind: 'clock',
   label: 'Clock',
   meaning: 'the time of day or the date that the panel keeps',
+  purpose: 'show',
   size: { width: 156, height: 40 },
   touchable: false,
   settings: described({

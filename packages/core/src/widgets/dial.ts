@@ -63,6 +63,7 @@ export const dial = kindOf({
   kind: 'dial',
   label: 'Dial',
   meaning: 'set a value by rotating',
+  purpose: 'touch',
   size: { width: 110, height: 140 },
   touchable: true,
   settings: described({

@@ -62,6 +62,7 @@ export const digits = kindOf({
   kind: 'digits',
   label: 'Digits',
   meaning: 'digit-by-digit entry',
+  purpose: 'touch',
   size: { width: 150, height: 84 },
   touchable: true,
   settings: described({

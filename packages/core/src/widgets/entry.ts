@@ -149,6 +149,7 @@ export const entry = kindOf({
   kind: 'entry',
   label: 'Entry',
   meaning: 'number or text typed on a keypad',
+  purpose: 'type',
   size: { width: 172, height: 50 },
   touchable: true,
   settings: described({
@@ -319,6 +320,7 @@ export const typedText = kindOf({
   kind: 'typed',
   label: 'Keypad field',
   meaning: 'on a keypad: input, prompt, previous value, allowed range or error',
+  purpose: 'type',
   size: { width: 200, height: 44 },
   touchable: false,
   showsTyping: true,

@@ -79,6 +79,7 @@ export const gauge = kindOf({
   kind: 'gauge',
   label: 'Gauge',
   meaning: 'a value on a round scale',
+  purpose: 'show',
   size: { width: 190, height: 180 },
   touchable: false,
   words: 'caption',

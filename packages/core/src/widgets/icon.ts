@@ -9,6 +9,7 @@ export const icon = kindOf({
   kind: 'icon',
   label: 'Icon',
   meaning: 'single-colour symbol',
+  purpose: 'decorate',
   size: { width: 40, height: 40 },
   touchable: false,
   settings: described({

@@ -38,6 +38,7 @@ export const indicator = kindOf({
   kind: 'indicator',
   label: 'Indicator',
   meaning: 'a face and label for each state',
+  purpose: 'show',
   size: { width: 28, height: 28 },
   touchable: false,
   settings: described({

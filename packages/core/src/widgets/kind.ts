@@ -59,11 +59,17 @@ export interface Gesture {
   atUs: number
 }
 
+/** What a kind is for, in the order in which it is offered. */
+export const purposes = ['show', 'touch', 'type', 'decorate'] as const
+export type Purpose = (typeof purposes)[number]
+
 /** A kind of widget. The functions get settings as they are compiled, with every follower's value of now. */
 export interface KindOf<F extends Fields<CompileContext>, S = undefined> {
   kind: string
   label: string
   meaning: string
+  /** What one adds it for: it shows a value, is touched, is typed into, or decorates. */
+  purpose: Purpose
   size: { width: number; height: number }
   touchable: boolean
   /** It has no place but that of its words: written on the glass, they make it as wide as they are. */

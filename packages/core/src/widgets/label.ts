@@ -6,6 +6,7 @@ export const label = kindOf({
   kind: 'label',
   label: 'Label',
   meaning: 'static text',
+  purpose: 'decorate',
   size: { width: 140, height: 32 },
   touchable: false,
   grows: true,

@@ -47,6 +47,7 @@ export const level = kindOf({
   kind: 'level',
   label: 'Picture by value',
   meaning: 'one of several images by value, or an animation',
+  purpose: 'show',
   size: { width: 96, height: 44 },
   touchable: false,
   settings: described({

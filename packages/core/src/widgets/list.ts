@@ -78,6 +78,7 @@ export const list = kindOf({
   kind: 'list',
   label: 'List',
   meaning: 'rows: labels of a choice, or several values',
+  purpose: 'touch',
   size: { width: 180, height: 136 },
   touchable: true,
   settings: described({

@@ -50,6 +50,7 @@ export const number = kindOf({
   kind: 'number',
   label: 'Number',
   meaning: 'value of a variable in digits',
+  purpose: 'show',
   size: { width: 150, height: 44 },
   touchable: false,
   settings: described({

@@ -23,6 +23,7 @@ export const shape = kindOf({
   kind: 'shape',
   label: 'Shape',
   meaning: 'box, ellipse, line, ring, arc or polygon',
+  purpose: 'decorate',
   size: { width: 160, height: 100 },
   touchable: false,
   settings: described({

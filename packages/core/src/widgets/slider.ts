@@ -89,6 +89,7 @@ export const slider = kindOf({
   kind: 'slider',
   label: 'Slider',
   meaning: 'set a value by dragging',
+  purpose: 'touch',
   size: { width: 220, height: 38 },
   touchable: true,
   settings: described({

@@ -53,6 +53,7 @@ export const tabs = kindOf({
   kind: 'tabs',
   label: 'Tabs',
   meaning: 'one-of-several keys: page navigation or a choice',
+  purpose: 'touch',
   size: { width: 300, height: 46 },
   touchable: true,
   settings: described({

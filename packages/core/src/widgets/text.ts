@@ -63,6 +63,7 @@ export const text = kindOf({
   kind: 'text',
   label: 'Text',
   meaning: 'text of a variable, or of its state',
+  purpose: 'show',
   size: { width: 220, height: 36 },
   touchable: false,
   settings: described({

@@ -10,6 +10,7 @@ export const touchArea = kindOf({
   kind: 'area',
   label: 'Touch area',
   meaning: 'invisible touch target',
+  purpose: 'touch',
   size: { width: 116, height: 116 },
   touchable: true,
   words: 'note',

@@ -94,6 +94,7 @@ export const trend = kindOf({
   kind: 'trend',
   label: 'Trend',
   meaning: 'values over time, sampled also while another page shows',
+  purpose: 'show',
   size: { width: 300, height: 140 },
   touchable: false,
   settings: described({

@@ -79,7 +79,7 @@ export const fittingVariables = (project: Project, name: string): Variable[] => 
 export function addOffered(session: Session, page: Page, name: string, at: At = null, variable = ''): void {
   const kind = widgetKind(name)
   const compound = compoundOf(name)
-  session.view.set({ adding: null, addingFor: '', addAt: null })
+  session.view.set({ adding: null, addingFor: '', addAt: null, column: 'path' })
   if (kind) addWidget(session, page, kind, at)
   else if (compound) addCompound(session, page, compound, at, variable)
 }

@@ -4,15 +4,26 @@ import { useState, type ReactNode } from 'react'
 
 interface Props {
   title: string
-  /** Open from the beginning, to be closed. */
-  startsOpen?: boolean
+  /** Beside the title, in muted letters: what there is inside. */
+  detail?: string
   children: ReactNode
 }
 
-/** Something under a heading that is closed until it is asked for. */
-export function Disclosure({ title, startsOpen = false, children }: Props) {
-  const [open, setOpen] = useState(startsOpen)
+/** The folds that were opened in this window: an opened one is open wherever its title stands again. */
+const opened = new Set<string>()
+
+/** Opens a fold before it is shown, for a search that leads into it. */
+export const openFold = (title: string): void => void opened.add(title)
+
+/** Something under a heading that is closed until it is asked for, and then stays open. */
+export function Disclosure({ title, detail, children }: Props) {
+  const [open, setOpen] = useState(opened.has(title))
   const Sign = open ? ChevronDown : ChevronRight
+  const set = (now: boolean) => {
+    if (now) opened.add(title)
+    else opened.delete(title)
+    setOpen(now)
+  }
   return (
     <div>
       <Button
@@ -20,7 +31,8 @@ export function Disclosure({ title, startsOpen = false, children }: Props) {
         size="compact-xs"
         aria-expanded={open}
         leftSection={<Sign size={13} />}
-        onClick={() => setOpen(!open)}
+        rightSection={detail && <span className="muted small">{detail}</span>}
+        onClick={() => set(!open)}
       >
         {title}
       </Button>

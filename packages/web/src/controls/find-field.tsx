@@ -11,10 +11,20 @@ interface Props {
   width?: number
   /** It has the focus as soon as it is there, and is scrolled to. */
   first?: boolean
+  /** Escape leaves what the field stands in, instead of emptying it. */
+  onLeave?(): void
 }
 
 /** Finds by a part of a name as one types; Escape empties it and gives the focus back. */
-export const FindField = memo(function FindField({ label, value, onChange, placeholder = 'Find …', width, first }: Props) {
+export const FindField = memo(function FindField({
+  label,
+  value,
+  onChange,
+  placeholder = 'Find …',
+  width,
+  first,
+  onLeave,
+}: Props) {
   const field = useRef<HTMLInputElement>(null)
   useLayoutEffect(() => {
     if (!first) return
@@ -35,6 +45,7 @@ export const FindField = memo(function FindField({ label, value, onChange, place
         if (e.key === 'Enter') goHome(e.currentTarget)
         if (e.key !== 'Escape') return
         e.stopPropagation()
+        if (onLeave) return (e.preventDefault(), onLeave())
         onChange('')
         goHome(e.currentTarget)
       }}

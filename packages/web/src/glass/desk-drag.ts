@@ -202,7 +202,7 @@ export class DeskDrag {
     })
     const whole = withHeld(project, caught)
     if (whole.length) session.view.set({ widgets: more ? [...new Set([...picked, ...whole])] : whole })
-    else if (rect.width >= 12 && rect.height >= 12) session.view.set({ addAt: rect })
+    else if (rect.width >= 12 && rect.height >= 12) session.view.set({ addAt: rect, column: 'add', columns: true })
   }
 
   /** Given up: no trace is left. False where nothing was under way. */

@@ -29,6 +29,7 @@ export function EditLayer({ project, page, scale }: Props) {
   const session = useSession()
   const picked = useStore(session.view, (v) => v.widgets)
   const adding = useStore(session.view, (v) => v.adding)
+  const addAt = useStore(session.view, (v) => v.addAt)
   const areas = useStore(session.view, (v) => v.areas)
   const [hover, setHover] = useState<string | null>(null)
   const [stack, setStack] = useState<Stack | null>(null)
@@ -129,6 +130,7 @@ export function EditLayer({ project, page, scale }: Props) {
       {shown.guides.y.map((y) => (
         <div key={`y${y}`} className={styles.guideY} style={placed({ x: 0, y, width: 0, height: 0 }, scale, 'y')} />
       ))}
+      {addAt && !shown.marquee && <div className={styles.marquee} style={css(addAt)} />}
       {shown.marquee && <div className={styles.marquee} style={css(shown.marquee)} />}
       {wording && wording in project.widgets && (
         <WordsOnGlass widget={project.widgets[wording]!} box={css(placeOf(wording))} onDone={() => setWording(null)} />

@@ -85,7 +85,7 @@ export interface ViewState {
   adding: string | null
   /** The variable that it is to show; '': one that is made for it. */
   addingFor: string
-  /** Where the menu of kinds was asked for by a drag. */
+  /** Where a drag drew the place of what is added next. */
   addAt: Rect | null
   /** Touch areas are outlined. */
   areas: boolean
@@ -97,11 +97,20 @@ export interface ViewState {
   sight: Sight
   /** The widgets are shown as a table instead of on the glass. */
   table: boolean
+  /** What the column of Pages shows of a selection: its signal path, or all its settings; or the list of what can be added. */
+  column: 'path' | 'settings' | 'add'
+  /** What the column of Pages shows while nothing is selected. */
+  tab: ColumnTab
+  /** What is sought in all settings, as it opens. */
+  sought: string
   /** The columns beside the middle are shown. */
   columns: boolean
   /** A value that the desk shows of one variable, while its thumb is drawn. */
   swept: { variable: string; value: Value } | null
 }
+
+export const columnTabs = ['page', 'theme', 'widgets'] as const
+export type ColumnTab = (typeof columnTabs)[number]
 
 export const shownValues = ['now', 'least', 'most', 'longest', 'stale'] as const
 export type Shown = (typeof shownValues)[number]
@@ -170,6 +179,9 @@ export const viewAtFirst = (project: Project): ViewState => ({
   sight: 'as it is',
   shown: 'now',
   table: false,
+  column: 'path',
+  tab: 'page',
+  sought: '',
   columns: true,
   swept: null,
 })

@@ -51,7 +51,7 @@ const ways: Record<string, [number, number]> = {
 function deskKey(session: Session, page: Page, e: KeyboardEvent, onDesk: boolean): boolean {
   const control = e.ctrlKey || e.metaKey
   const way = ways[e.key]
-  const { widgets: picked, adding, addingFor, shown, areas } = session.view.value
+  const { widgets: picked, adding, addingFor, shown, areas, column } = session.view.value
   if (way && onDesk && picked.length) {
     const step = e.shiftKey ? 10 : 1
     ;(control ? sizeWidgets : nudgeWidgets)(session, way[0] * step, way[1] * step)
@@ -67,7 +67,12 @@ function deskKey(session: Session, page: Page, e: KeyboardEvent, onDesk: boolean
     case 'Escape':
       // From the column back to the glass, with what is selected; from there it is selected no more.
       if (e.target instanceof HTMLElement && e.target.closest('[data-column]')) return (goHome(e.target), true)
-      return (session.view.set(adding ? { adding: null } : { widgets: [] }), true)
+      return (
+        session.view.set(
+          adding || column === 'add' ? { adding: null, addingFor: '', addAt: null, column: 'path' } : { widgets: [] },
+        ),
+        true
+      )
     case '[':
     case ']':
       return (walkWidgets(session, page, e.key === ']' ? 1 : -1), true)

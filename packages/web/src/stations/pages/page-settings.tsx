@@ -1,5 +1,5 @@
-import { Box, Button, UnstyledButton } from '@mantine/core'
-import type { WidgetId } from '@moth-lamp/core/base'
+import { Box, Button } from '@mantine/core'
+import { sameJson } from '@moth-lamp/core/base'
 import type { Face } from '@moth-lamp/core/faces'
 import type { FormField, Values } from '@moth-lamp/core/describe'
 import { pageKinds, pageSettings, type Page, type Project } from '@moth-lamp/core/project'
@@ -9,10 +9,8 @@ import { NumberField, TextField } from '../../controls/fields.tsx'
 import { FaceField } from '../../inspector/face-field.tsx'
 import { SettingRow } from '../../inspector/setting-fields.tsx'
 import { useSession } from '../../session/context.tsx'
-import { PaletteCard } from './palette-card.tsx'
 import { SplashForm } from './splash-form.tsx'
 import form from '../../parts/fields.module.css'
-import station from '../../parts/station.module.css'
 
 const kindWords: Record<Page['kind'], string> = {
   page: 'a full page',
@@ -21,7 +19,19 @@ const kindWords: Record<Page['kind'], string> = {
   keypad: 'a pop-up that an entry opens',
 }
 
-/** What is set of a page, and the list of what lies on it. */
+/** The groups of a page's settings, in the order of the description; its background has a row of its own. */
+function groupsOf(list: readonly FormField[]): [string, readonly FormField[]][] {
+  const shown = list.filter(({ key }) => key !== 'background')
+  return [...new Set(shown.map(({ group }) => group))].map((group) => [group, shown.filter((f) => f.group === group)])
+}
+
+/** How many of these settings differ from their default, for a fold that is closed. */
+function setInWords(fields: readonly FormField[], page: Page): string {
+  const count = fields.filter((f) => !sameJson((page as unknown as Values)[f.key], f.default)).length
+  return count ? `${count} set` : ''
+}
+
+/** The settings of a page. */
 export function PageSettings({ project, page }: { project: Project; page: Page }) {
   const session = useSession()
   const set = (values: Partial<Page>) => session.edit('set page', { id: page.id, values })
@@ -94,52 +104,34 @@ export function PageSettings({ project, page }: { project: Project; page: Page }
           Delete page
         </Button>
       </div>
-      <Disclosure title="Layers, timing and actions">
-        <RecordRows fields={pageSettings.list} values={page} skip={['background']} nameHint={page.name} onSet={set} />
-      </Disclosure>
+      {groupsOf(pageSettings.list as readonly FormField[]).map(([group, fields]) => (
+        <Disclosure key={group} title={group} detail={setInWords(fields, page)}>
+          <RecordRows fields={fields} values={page} nameHint={page.name} onSet={set} />
+        </Disclosure>
+      ))}
       <SplashForm key={page.id} project={project} page={page} />
-      <PaletteCard project={project} />
-      <WidgetList project={project} page={page} />
     </Box>
   )
 }
 
 interface RowsProps {
-  fields: readonly unknown[]
+  fields: readonly FormField[]
   values: object
-  skip?: readonly string[]
   nameHint: string
   onSet(values: Record<string, unknown>): void
 }
 
 /** Every setting of a record, one a row. */
-function RecordRows({ fields, values, skip = [], nameHint, onSet }: RowsProps) {
-  return (fields as readonly FormField[])
-    .filter(({ key }) => !skip.includes(key))
-    .map((field) => (
-      <SettingRow
-        key={field.key}
-        setting={field}
-        value={(values as Values)[field.key]}
-        mixed={false}
-        nameHint={nameHint}
-        beside={values as Values}
-        onChange={(value) => onSet({ [field.key]: value })}
-      />
-    ))
-}
-
-function WidgetList({ project, page }: { project: Project; page: Page }) {
-  const session = useSession()
-  if (!page.widgets.length) return null
-  return (
-    <Disclosure title="Widget list (front to back)">
-      {[...page.widgets].reverse().map((id) => (
-        <UnstyledButton key={id} className={station.listed} py={3} px={8} onClick={() => session.view.set({ widgets: [id] })}>
-          <span className="grow cut">{project.widgets[id as WidgetId]!.name}</span>
-          <span className="muted small">{project.widgets[id as WidgetId]!.kind}</span>
-        </UnstyledButton>
-      ))}
-    </Disclosure>
-  )
+function RecordRows({ fields, values, nameHint, onSet }: RowsProps) {
+  return fields.map((field) => (
+    <SettingRow
+      key={field.key}
+      setting={field}
+      value={(values as Values)[field.key]}
+      mixed={false}
+      nameHint={nameHint}
+      beside={values as Values}
+      onChange={(value) => onSet({ [field.key]: value })}
+    />
+  ))
 }

@@ -30,7 +30,6 @@ import { shownTexts, shownValues, type Shown } from '../../session/state.ts'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../session/context.tsx'
 import { labelOf } from '../../commands/add-commands.ts'
-import { AddMenu } from './add-menu.tsx'
 import { alignments, alignWidgets, areHeld, deleteWidgets, duplicateWidgets, holdWidgets, lockWidgets } from './page-commands.ts'
 import { CutForm } from './cut-form.tsx'
 import { RepeatForm } from './repeat-form.tsx'
@@ -45,20 +44,33 @@ export function PageTools({ project, page }: { project: Project; page: Page }) {
     return (
       <Group gap={8}>
         <strong>{labelOf(adding)}:</strong> click to place, or drag a size.
-        <Button onClick={() => session.view.set({ adding: null })}>
+        <Button onClick={() => session.view.set({ adding: null, addingFor: '', addAt: null, column: 'path' })}>
           Cancel <Kbd size="xs">Esc</Kbd>
         </Button>
       </Group>
     )
   return (
     <>
-      <AddMenu page={page} />
+      <AddButton />
       <ActionIcon aria-label="Table view" title="Table view (T)" onClick={() => session.view.set({ table: true })}>
         <Table2 size={15} />
       </ActionIcon>
       {picked.length > 0 ? <ForPicked project={project} page={page} picked={picked} /> : <TouchAreas />}
       <ShownValues />
     </>
+  )
+}
+
+/** Opens the list of what can be added, in the column. */
+function AddButton() {
+  const session = useSession()
+  const open = useStore(session.view, (v) => v.column === 'add')
+  const add = () => session.view.set({ column: 'add', columns: true })
+  useKeys([['a', add]])
+  return (
+    <Button data-add aria-expanded={open} onClick={add}>
+      + Add <Kbd size="xs">A</Kbd>
+    </Button>
   )
 }
 

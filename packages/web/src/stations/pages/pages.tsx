@@ -1,12 +1,15 @@
 import { Box } from '@mantine/core'
+import { useEffect } from 'react'
 import type { PageId } from '@moth-lamp/core/base'
-import { Inspector } from '../../inspector/inspector.tsx'
+import type { Page, Project } from '@moth-lamp/core/project'
+import { AllSettings, AllSettingsButton } from '../../inspector/all-settings.tsx'
 import { SignalPathColumn, widgetSelection } from '../../inspector/signal-path.tsx'
 import { FindingBar } from '../../parts/finding-bar.tsx'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../session/context.tsx'
+import { AddList, useAddListClosing } from './add-list.tsx'
 import { Desk } from './desk.tsx'
-import { PageSettings } from './page-settings.tsx'
+import { PageColumn } from './page-column.tsx'
 import { WidgetSheet } from './sheet/widget-sheet.tsx'
 import { PageStrip } from './page-strip.tsx'
 import styles from './pages.module.css'
@@ -20,9 +23,7 @@ export function PagesStation() {
   const touching = useStore(session.view, (v) => v.lamp === 'touch' || v.alt)
   const viewed = useStore(session.view, (v) => v.page)
   const table = useStore(session.view, (v) => v.table)
-  const picked = useStore(session.view, (v) => v.widgets)
   const page = project.pages[(touching ? (live ?? viewed) : viewed) as PageId] ?? project.pages[project.pageOrder[0]!]!
-  const selected = picked.filter((id) => id in project.widgets)
   return (
     <div className={styles.pages} data-sided>
       <PageStrip project={project} current={page.id} touching={touching} />
@@ -37,15 +38,29 @@ export function PagesStation() {
         </Box>
       </section>
       <aside className={station.column} data-column data-side aria-label="Selection">
-        {selected.length ? (
-          <>
-            <SignalPathColumn project={project} selection={widgetSelection(selected, project)} ids={selected} />
-            <Inspector project={project} ids={selected} />
-          </>
-        ) : (
-          <PageSettings project={project} page={page} />
-        )}
+        <Column project={project} page={page} adds={!touching && !table} />
       </aside>
     </div>
+  )
+}
+
+/** The column: what can be added, the path or all settings of what is selected, or the page. */
+function Column({ project, page, adds }: { project: Project; page: Page; adds: boolean }) {
+  const session = useSession()
+  const column = useStore(session.view, (v) => v.column)
+  const picked = useStore(session.view, (v) => v.widgets)
+  const selected = picked.filter((id) => id in project.widgets)
+  useAddListClosing()
+  useEffect(() => {
+    if (column === 'add' ? !adds : column === 'settings' && !selected.length) session.view.set({ column: 'path', adding: null })
+  }, [session, column, adds, selected.length])
+  if (column === 'add' && adds) return <AddList page={page} />
+  if (!selected.length) return <PageColumn project={project} page={page} />
+  if (column === 'settings') return <AllSettings project={project} ids={selected} />
+  return (
+    <>
+      <SignalPathColumn project={project} selection={widgetSelection(selected, project)} ids={selected} />
+      <AllSettingsButton />
+    </>
   )
 }

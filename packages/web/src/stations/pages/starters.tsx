@@ -61,5 +61,5 @@ export function Starters({ page, width }: { page: Page; width: number }) {
   )
 }
 
-/** Opens the menu of all kinds, as its key does. */
-const askAll = (): void => document.querySelector<HTMLElement>('[data-add-menu]')?.click()
+/** Opens the list of all kinds, as its key does. */
+const askAll = (): void => document.querySelector<HTMLElement>('[data-add]')?.click()

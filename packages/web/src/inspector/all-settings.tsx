@@ -1,23 +1,39 @@
-import { Box, Button, Collapse } from '@mantine/core'
+import { Box, Button, Kbd } from '@mantine/core'
 import { useKeys } from '../controls/keys.ts'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { sameJson, type WidgetId } from '@moth-lamp/core/base'
 import type { Project, Widget } from '@moth-lamp/core/project'
 import type { FormField } from '@moth-lamp/core/describe'
 import { widgetKind } from '@moth-lamp/core/widgets'
 import { FindField } from '../controls/find-field.tsx'
+import { useStore } from '../session/store.ts'
 import { useSession } from '../session/context.tsx'
 import { SettingRow } from './setting-fields.tsx'
 import form from '../parts/fields.module.css'
 
-/** Every setting of what is selected by group, found by a part of its name; closed until it is asked for. */
-export function Inspector({ project, ids }: { project: Project; ids: string[] }) {
+/** Opens all settings of the selection in place of its signal path; `/` does the same. */
+export function AllSettingsButton() {
   const session = useSession()
-  const [open, setOpen] = useState(false)
-  const [find, setFind] = useState('')
-  /** Opened by its key: then what is typed next is what is sought. */
-  const [byKey, setByKey] = useState(false)
-  useKeys([['/', () => (setOpen((was) => !was), setByKey(true))]])
+  const open = () => session.view.set({ column: 'settings', sought: '' })
+  useKeys([['/', open]])
+  return (
+    <Button fullWidth justify="space-between" onClick={open} rightSection={<span className="key">/</span>}>
+      All settings
+    </Button>
+  )
+}
+
+/** Every setting of what is selected by group, found by a part of its name, in place of the signal path; Escape leads back. */
+export function AllSettings({ project, ids }: { project: Project; ids: string[] }) {
+  const session = useSession()
+  const sought = useStore(session.view, (v) => v.sought)
+  const [find, setFind] = useState(sought)
+  useEffect(() => setFind(sought), [sought])
+  const close = () => {
+    session.view.set({ column: 'path', sought: '' })
+    document.querySelector<HTMLElement>('[data-station-home]')?.focus({ preventScroll: true })
+  }
+  useKeys([['/', close]])
   const widgets = ids.map((id) => project.widgets[id as WidgetId]).filter((w): w is Widget => w !== undefined)
   const first = widgets[0]
   if (!first) return null
@@ -40,32 +56,31 @@ export function Inspector({ project, ids }: { project: Project; ids: string[] })
   )
   const groups = [...new Set(matching.map((s) => s.group))]
   return (
-    <section className={form.settings} aria-label="Settings">
-      <Button
-        fullWidth
-        justify="space-between"
-        aria-expanded={open}
-        onClick={() => (setOpen(!open), setByKey(false))}
-        rightSection={<span className="key">/</span>}
-      >
-        All settings
-      </Button>
-      <Collapse expanded={open} transitionDuration={0}>
-        {open && (
-          <>
-            <Box py={6} px={0}>
-              <FindField label="Find a setting" placeholder="Find a setting …" value={find} onChange={setFind} first={byKey} />
-            </Box>
-            {groups.map((group) => (
-              <div key={group}>
-                <div className={form.group}>{group}</div>
-                {matching.filter((s) => s.group === group).map(row)}
-              </div>
-            ))}
-            {!matching.length && <p className="muted">No match</p>}
-          </>
-        )}
-      </Collapse>
+    <section
+      aria-label="Settings"
+      onKeyDown={(e) => {
+        if (e.key !== 'Escape' || e.defaultPrevented) return
+        e.preventDefault()
+        close()
+      }}
+    >
+      <div className="row">
+        <h2 className="grow">All settings</h2>
+        <Button size="compact-xs" variant="subtle" onClick={close}>
+          Close <Kbd size="xs">Esc</Kbd>
+        </Button>
+      </div>
+      <p className="muted small cut">{widgets.length === 1 ? first.name : `${widgets.length} widgets`}</p>
+      <Box py={6} px={0}>
+        <FindField label="Find a setting" placeholder="Find a setting …" value={find} onChange={setFind} onLeave={close} first />
+      </Box>
+      {groups.map((group) => (
+        <div key={group}>
+          <div className={form.group}>{group}</div>
+          {matching.filter((s) => s.group === group).map(row)}
+        </div>
+      ))}
+      {!matching.length && <p className="muted">No match</p>}
     </section>
   )
 }

@@ -16,7 +16,6 @@ import {
 } from '@moth-lamp/core/palette'
 import { fontOf, type Project } from '@moth-lamp/core/project'
 import { Choice } from '../../controls/choice.tsx'
-import { Disclosure } from '../../controls/disclosure.tsx'
 import { TextField } from '../../controls/fields.tsx'
 import { Pop } from '../../controls/pop.tsx'
 import { FontField, fontWords } from '../../inspector/font-field.tsx'
@@ -27,12 +26,12 @@ import { PlainColour } from './plain-colour.tsx'
 import form from '../../parts/fields.module.css'
 import styles from './pages.module.css'
 
-/** The colours and the type of the project, by name: a change here reaches all that has them. */
-export function PaletteCard({ project }: { project: Project }) {
+/** The colours and fonts of the project by name: a change here reaches every widget that uses them. */
+export function ThemeSettings({ project }: { project: Project }) {
   const session = useSession()
   const look = useLook()
   return (
-    <Disclosure title="Theme: colours and fonts" startsOpen>
+    <section aria-label="Theme" className="stack">
       <div className={form.setting}>
         <label>Palette</label>
         <Choice
@@ -67,6 +66,10 @@ export function PaletteCard({ project }: { project: Project }) {
           )}
         </Group>
       </div>
+      <div className="row">
+        <h2 className="grow">Colours</h2>
+        <span className="muted small">contrast on background</span>
+      </div>
       <SimpleGrid cols={2} spacing={2} verticalSpacing={1} role="group" aria-label="Colours">
         {project.colourOrder.map((id) => (
           <NamedColourButton key={id} project={project} colour={project.colours[id]!} look={look} />
@@ -82,6 +85,7 @@ export function PaletteCard({ project }: { project: Project }) {
           Colour
         </Button>
       </Group>
+      <h2>Fonts</h2>
       {project.styleOrder.map((id) => (
         <StyleRow key={id} project={project} style={project.styles[id]!} />
       ))}
@@ -93,7 +97,7 @@ export function PaletteCard({ project }: { project: Project }) {
       >
         Font
       </Button>
-    </Disclosure>
+    </section>
   )
 }
 
