@@ -159,7 +159,7 @@ describe('Artwork', () => {
     }
     await expect.poll(onScreen).toBe(hashOfWords(wanted.pixels))
     await hand.keys('a')
-    await hand.clickOn('[role="menuitem"]', 'Label')
+    await hand.clickOn('[role="option"]', 'Label')
     await hand.keys('Enter')
     await hand.fill('Text', 'Good night')
     await expect.poll(onScreen).not.toBe(hashOfWords(wanted.pixels))
@@ -312,7 +312,7 @@ describe('Artwork', () => {
 
     await hand.page.$eval('[data-glass="edit"]', (e) => (e as HTMLElement).focus())
     await hand.keys('a')
-    await hand.clickOn('[role="menuitem"]', 'Picture by value')
+    await hand.clickOn('[role="option"]', 'Picture by value')
     await hand.keys('Enter')
     await hand.find('Name of the widget')
     const level = Object.values((await saved()).widgets)[0]!

@@ -411,7 +411,7 @@ export class Hand {
       (e, wanted) =>
         e.textContent?.trim() === wanted &&
         e.getAttribute('aria-expanded') === 'false' &&
-        ![...document.querySelectorAll('[role="option"]')].some((o) => o.checkVisibility()),
+        ![...document.querySelectorAll('[role="option"]:not(#add-list *)')].some((o) => o.checkVisibility()),
       { timeout: patienceMs, polling: 50 },
       list,
       label,

@@ -93,7 +93,7 @@ export class Counted {
   async act(action: string, variable: string): Promise<void> {
     await this.tabTo('+ Action')
     await this.keys('Enter')
-    await this.tabTo('Action 1: does', 'back')
+    await this.tabTo('Action 1: does')
     await this.pick(action)
     await this.tabTo('Action 1: variable')
     await this.pick(variable)

@@ -37,7 +37,7 @@ const openCopy = async () => {
   const demo = (await server.projects()).find((p) => p.name === 'Heron Hill dome')!.id
   ;({ id } = await server.post<{ id: string }>(`/projects/${demo}/duplicate`, {}))
   await hand.opens(`${server.url}/project/${id}/pages`)
-  await hand.sees('Widget list')
+  await hand.sees('Start-up sequence')
 }
 beforeEach(openCopy)
 
@@ -55,7 +55,7 @@ describe('a locked widget', () => {
     expect((await widget('Open shutter')).place).toEqual(before.place)
     await hand.keys('Escape')
     await hand.press(x, y)
-    await hand.sees('Widget list')
+    await hand.sees('Start-up sequence')
     await hand.press(x, y, 'right')
     await hand.clickOn('[role="menuitem"]', 'Open shutter')
     await hand.sees('On the wire')
@@ -129,7 +129,7 @@ describe('something new', () => {
   test('is chosen by its picture or its letter, and called by its words until it is named', async () => {
     await hand.keys('a')
     await hand.page.waitForFunction(() =>
-      [...document.querySelectorAll<HTMLCanvasElement>('[role="menuitem"] canvas')].some((c) =>
+      [...document.querySelectorAll<HTMLCanvasElement>('[role="option"] canvas')].some((c) =>
         c
           .getContext('2d')!
           .getImageData(0, 0, c.width, c.height)

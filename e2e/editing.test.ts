@@ -16,7 +16,7 @@ beforeAll(async () => {
   hand = new Hand(await chromium.page())
   id = (await server.projects())[0]!.id
   await hand.page.goto(`${server.url}/project/${id}/pages`)
-  await hand.sees('Widget list')
+  await hand.sees('Start-up sequence')
 })
 
 const saved = async (): Promise<Project> => {
@@ -289,7 +289,7 @@ test('anything is found by its name, and the keys are listed', async () => {
   await typedAtOnce()
   for (let k = 0; k < 5; k++) await hand.page.keyboard.press('Backspace')
   await hand.page.keyboard.type('wind_sp')
-  await hand.sees('variable at 0x0031')
+  await hand.find('address 0x0031')
   await hand.page.keyboard.press('Enter')
   await hand.sees('Drag a block to move it')
   await hand.page.keyboard.press('?')

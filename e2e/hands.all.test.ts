@@ -25,7 +25,7 @@ beforeEach(async () => {
   const demo = (await server.projects()).find((p) => p.name === 'Heron Hill dome')!.id
   ;({ id } = await server.post<{ id: string }>(`/projects/${demo}/duplicate`, {}))
   await hand.opens(`${server.url}/project/${id}/pages`)
-  await hand.sees('Widget list')
+  await hand.sees('Start-up sequence')
 })
 
 describe('keys and fields', () => {
@@ -38,7 +38,7 @@ describe('keys and fields', () => {
     expect([await focused(), await shows('Name of the widget')]).toEqual(['edit', 'Opener'])
     // So that a key after Enter is a key of the desk, and no letter of the name.
     await hand.keys('a')
-    await hand.page.waitForSelector('[role="menuitem"]', { visible: true })
+    await hand.page.waitForSelector('[role="option"]', { visible: true })
   })
   test('a closed list takes neither letters nor arrows; an open one keeps its keys, and only Enter takes', async () => {
     await select('Target')

@@ -25,7 +25,7 @@ async function begin(
   await hand.sees('Saved · revision')
   const at = (station: 'Pages' | 'Artwork') => hand.station(station)
   await hand.keys('a')
-  await hand.clickOn('[role="menuitem"]', 'Label')
+  await hand.clickOn('[role="option"]', 'Label')
   await hand.keys('Enter')
   await hand.fill('Text', words)
   const saved = async () => {

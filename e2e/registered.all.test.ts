@@ -46,7 +46,7 @@ describe('one more of each is wherever the others are', () => {
   test('a kind of widget: in the menu, on the glass, in the form, with a variable of its own', async () => {
     await station('pages', 'Press A to add a widget, or drag a rectangle')
     await hand.keys('a')
-    await menuItem('Stripe')
+    await hand.clickOn('[role="option"]', 'Stripe')
     await hand.press(240, 160)
     await hand.sees('On the glass')
     await hand.keys('/')

@@ -32,7 +32,7 @@ class Job {
   async add(label: string): Promise<void> {
     this.gestures += 2
     await this.hand.keys('a')
-    await this.hand.clickOn('[role="menuitem"]', label)
+    await this.hand.clickOn('[role="option"]', label)
     await this.hand.keys('Enter')
     await this.hand.sees('On the glass')
   }
@@ -40,15 +40,9 @@ class Job {
   async addSeveral(label: string): Promise<void> {
     this.gestures += 3
     await this.hand.keys('a')
-    await this.hand.clickOn('[role="menuitem"]', label)
-    // Where there are variables that it could show, it is asked of which.
-    const asks = await this.hand.page.waitForFunction(() => {
-      const items = [...document.querySelectorAll('[role="menuitem"]')].map((item) => item.textContent)
-      return items.some((words) => words.includes('New variable')) ? 'asks' : items.length === 0 && 'adds'
-    })
-    if ((await asks.jsonValue()) === 'asks') await this.hand.clickOn('[role="menuitem"]', 'New variable')
+    await this.hand.clickOn('[role="option"]', label)
     await this.hand.keys('Enter')
-    await this.hand.sees('Together')
+    await this.hand.sees('(group)')
   }
   /** Lets the panel's clock go on by minutes, ten at a time. */
   async minutes(count: number): Promise<void> {
@@ -144,7 +138,7 @@ describe('a job of its own', () => {
     await job.click('+ Page')
     await job.hand.find('Name of the page')
     await job.fill('Name of the page', 'Hello')
-    await job.click('Layers, timing and actions')
+    await job.click('Timing')
     await job.fill('Auto-advance after', '700')
     await job.choose('Auto-advance to', 'page 1')
     await job.click('Set as start page')
@@ -296,7 +290,7 @@ describe('a job of its own', () => {
     const job = await begin()
     for (let k = 0; k < 4; k++) await job.addSeveral('Value with − and +')
     await job.keys('Escape')
-    await job.click('Layers, timing and actions')
+    await job.click('Reporting')
     await job.choose('Send changes', 'when the page closes')
     await job.click('+ Page')
     await job.hand.find('Name of the page')

@@ -80,6 +80,9 @@ const everyState: State[] = [
   { name: 'pages, several selected', of: 'demo', station: 'pages', act: keys('Control+a') },
   { name: 'pages, repeat', of: 'demo', station: 'pages', act: all(selects, keys('r')) },
   { name: 'pages, kinds to add', of: 'demo', station: 'pages', act: keys('a') },
+  { name: 'pages, a kind found', of: 'demo', station: 'pages', act: keys('a', '=sl') },
+  { name: 'pages, theme', of: 'demo', station: 'pages', act: (hand) => hand.click('Theme', 'tab') },
+  { name: 'pages, widgets of the page', of: 'demo', station: 'pages', act: (hand) => hand.clickOn('[role="tab"]', 'Widgets') },
   { name: 'pages, what overlaps', of: 'demo', station: 'pages', act: (hand) => hand.press(500, 138, 'right') },
   {
     name: 'pages, a variable picked',
@@ -121,13 +124,16 @@ const everyState: State[] = [
     name: 'pages, a colour of the project',
     of: 'demo',
     station: 'pages',
-    act: (hand) => hand.clickOn('[aria-label="Colours"] button', 'accent'),
+    act: all(
+      (hand) => hand.click('Theme', 'tab'),
+      (hand) => hand.clickOn('[aria-label="Colours"] button', 'accent'),
+    ),
   },
   {
-    name: 'pages, with it and as time goes on',
+    name: 'pages, groups of settings',
     of: 'demo',
     station: 'pages',
-    act: text('Layers, timing and actions'),
+    act: all(button('Layers'), button('Timing'), button('Actions')),
   },
   {
     name: 'pages, the alarms of a list',

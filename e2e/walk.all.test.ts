@@ -100,7 +100,7 @@ describe('from an empty project to a checked exchange', () => {
     await hand.sees('Press A to add a widget')
     for (const kind of ['Number', 'Indicator', 'Button', 'Button']) {
       await hand.page.keyboard.press('a')
-      await hand.clickOn('[role="menuitem"]', kind)
+      await hand.clickOn('[role="option"]', kind)
       await hand.sees('click to place')
       await hand.page.keyboard.press('Enter')
       await hand.page.waitForFunction(() => !document.body.innerText.includes('click to place'))

@@ -46,7 +46,7 @@ describe('each kind is placed, bound, driven by the host and tried by touch', ()
   test.each(widgetKinds().map(({ kind, label }) => [label, kind] as const))('%s', async (label, kind) => {
     await fresh(`A ${kind}`)
     await hand.keys('a')
-    await hand.clickOn('[role="menuitem"]', label)
+    await hand.clickOn('[role="option"]', label)
     await hand.press(240, 160)
     await hand.sees('On the glass')
     const made = await saved()

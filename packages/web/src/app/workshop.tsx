@@ -1,5 +1,5 @@
 import { Box } from '@mantine/core'
-import { lazy, Suspense, useCallback, useEffect, useState, type ComponentType } from 'react'
+import { lazy, Suspense, useCallback, useEffect, useRef, useState, type ComponentType } from 'react'
 import { useNavigate } from 'react-router'
 import { useStore } from '../session/store.ts'
 import { useSession } from '../session/context.tsx'
@@ -46,6 +46,7 @@ export function Workshop({ station }: { station: string }) {
   const session = useSession()
   const navigate = useNavigate()
   const [keys, setKeys] = useState(false)
+  const main = useRef<HTMLElement>(null)
   const showKeys = useCallback(() => setKeys(true), [])
   const columns = useStore(session.view, (v) => v.columns)
   const lamp = useStore(session.view, (v) => (v.alt ? 'touch' : v.lamp))
@@ -97,11 +98,16 @@ export function Workshop({ station }: { station: string }) {
     }
   }, [session, navigate, benched])
 
+  // Where nothing has the focus, Tab begins at the station: the bar is reached by Shift with Tab.
+  useEffect(() => {
+    if (document.activeElement === document.body) main.current?.focus({ preventScroll: true })
+  }, [here.path])
+
   const View = views[here.path]
   return (
     <div className={shell.shell} data-columns={columns ? 'shown' : 'away'}>
       <TopBar here={here.path} touching={touching} />
-      <Box component="main" mih={0} miw={0}>
+      <Box component="main" ref={main} tabIndex={-1} className={shell.main} mih={0} miw={0}>
         <Suspense fallback={null}>
           <View />
           <WhenThere then={fetchOthers} />
@@ -109,7 +115,7 @@ export function Workshop({ station }: { station: string }) {
       </Box>
       <Notices />
       <Finder onKeys={showKeys} />
-      <KeySheet opened={keys} onClose={() => setKeys(false)} />
+      <KeySheet here={here.path} opened={keys} onClose={() => setKeys(false)} />
     </div>
   )
 }

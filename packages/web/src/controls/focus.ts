@@ -2,10 +2,10 @@ import { focusable, tabbable } from 'tabbable'
 
 /**
  * Gives the focus back to where the work is: the row that a field stands in, else the glass or the list of the station.
- * Inside a dialog or a popover it stays where it is.
+ * Inside a dialog, a popover or a form of the column it stays where it is.
  */
 export function goHome(from: HTMLElement): void {
-  if (from.closest('[role="dialog"]')) return
+  if (from.closest('[role="dialog"], [data-form]')) return
   const home = from.closest<HTMLElement>('[data-home]') ?? document.querySelector<HTMLElement>('[data-station-home]')
   if (home) home.focus({ preventScroll: true })
   else from.blur()
@@ -23,3 +23,9 @@ export const takesFocus = (opened: HTMLElement | null): void => {
     ;(first ?? opened)?.focus({ preventScroll: true })
   })
 }
+
+/** Gives the focus to the control of that name in an element, where it is there. */
+export const focusIn = (within: ParentNode | null, label: string): void =>
+  [...(within?.querySelectorAll<HTMLElement>('[aria-label]') ?? [])]
+    .find((e) => e.getAttribute('aria-label') === label)
+    ?.focus({ preventScroll: false })

@@ -1,6 +1,6 @@
 import { Box, Button, Kbd } from '@mantine/core'
 import { useKeys } from '../controls/keys.ts'
-import { useEffect, useState } from 'react'
+import { useState } from 'react'
 import { sameJson, type WidgetId } from '@moth-lamp/core/base'
 import type { Project, Widget } from '@moth-lamp/core/project'
 import type { FormField } from '@moth-lamp/core/describe'
@@ -28,7 +28,6 @@ export function AllSettings({ project, ids }: { project: Project; ids: string[] 
   const session = useSession()
   const sought = useStore(session.view, (v) => v.sought)
   const [find, setFind] = useState(sought)
-  useEffect(() => setFind(sought), [sought])
   const close = () => {
     session.view.set({ column: 'path', sought: '' })
     document.querySelector<HTMLElement>('[data-station-home]')?.focus({ preventScroll: true })

@@ -52,8 +52,8 @@ export function FaceField({ label, value, onChange }: { label: string; value: Fa
       : colourWords(project, face.fill) || face.icon || 'no fill'
   return (
     <Pop
-      position="left"
-      width={290}
+      position="bottom-start"
+      width={282}
       target={
         <Button fullWidth justify="flex-start" aria-label={`${label}: ${fill}`}>
           <span className={form.faceDemo} style={faceCss(face, hexOf)}>
@@ -84,7 +84,7 @@ export function FaceFields({ label, value, onChange }: { label: string; value: F
   return (
     <Stack gap={5}>
       <strong>{label}</strong>
-      <Line name="Face">
+      <Line name="Shared face">
         <Group gap={4} wrap="nowrap">
           <div className="grow">
             <Choice

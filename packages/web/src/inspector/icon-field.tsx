@@ -26,8 +26,8 @@ export function IconField({ label, value, onChange }: { label: string; value: st
   }
   return (
     <Pop
-      position="left"
-      width={330}
+      position="bottom-start"
+      width={282}
       opened={open}
       onChange={setOpen}
       target={

@@ -72,8 +72,8 @@ export function ItemsLine(props: NestingProps) {
   const words = items.length ? `${items.length} ${items.length === 1 ? oneOf(name) : name} …` : 'none'
   return (
     <Pop
-      position="left"
-      width={330}
+      position="bottom-start"
+      width={282}
       target={
         <Button fullWidth justify="flex-start" aria-label={`${props.setting.label}: ${words}`}>
           <span className="cut">{words}</span>

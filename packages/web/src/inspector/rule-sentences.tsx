@@ -1,7 +1,9 @@
 import { ActionIcon, Button, Group } from '@mantine/core'
 import type { FormField } from '@moth-lamp/core/describe'
 import { actionKind, actionKinds, freshLine, momentTexts, type Rule, type Line, type Moment } from '@moth-lamp/core/rules'
+import { useEffect, useRef } from 'react'
 import { FastForward, Plus, RotateCw, X } from 'lucide-react'
+import { focusIn } from '../controls/focus.ts'
 import { Choice } from '../controls/choice.tsx'
 import { NumberField } from '../controls/fields.tsx'
 import { Sentence } from '../controls/sentence.tsx'
@@ -12,8 +14,16 @@ import styles from './stops/stops.module.css'
 export function RulesField({ setting, value, onChange, nameHint, beside, Field }: NestingProps) {
   const rules = value as Rule[]
   const moments = (setting.type.choices ?? []) as readonly Moment[]
+  const list = useRef<HTMLDivElement>(null)
+  /** A sentence was added by its button: its first word takes the focus. */
+  const added = useRef(false)
+  useEffect(() => {
+    if (!added.current) return
+    added.current = false
+    focusIn(list.current, `Action ${rules.length}: when`)
+  }, [rules.length])
   return (
-    <div>
+    <div ref={list}>
       {rules.map((rule, i) => (
         <RuleSentence
           key={i}
@@ -27,7 +37,10 @@ export function RulesField({ setting, value, onChange, nameHint, beside, Field }
       ))}
       <Button
         size="compact-xs"
-        onClick={() => onChange([...rules, { on: { moment: moments[0]!, everyMs: 0 }, lines: [firstLine(beside['variable'])] }])}
+        onClick={() => {
+          added.current = true
+          onChange([...rules, { on: { moment: moments[0]!, everyMs: 0 }, lines: [firstLine(beside['variable'])] }])
+        }}
       >
         + Action
       </Button>

@@ -97,8 +97,8 @@ export interface ViewState {
   sight: Sight
   /** The widgets are shown as a table instead of on the glass. */
   table: boolean
-  /** What the column of Pages shows of a selection: its signal path, or all its settings; or the list of what can be added. */
-  column: 'path' | 'settings' | 'add'
+  /** What the column of Pages shows: the signal path of the selection, all its settings, or a form that needs the glass beside it. */
+  column: 'path' | 'settings' | 'add' | 'repeat' | 'slice'
   /** What the column of Pages shows while nothing is selected. */
   tab: ColumnTab
   /** What is sought in all settings, as it opens. */

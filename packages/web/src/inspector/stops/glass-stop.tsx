@@ -279,8 +279,8 @@ function Mini({ label, name, face, words, ink, instead, isPressed, children }: M
   const hexOf = useColours()
   return (
     <Pop
-      position="left"
-      width={290}
+      position="bottom-start"
+      width={282}
       target={
         <UnstyledButton className={styles.state} title={`Edit “${label}”`}>
           <span

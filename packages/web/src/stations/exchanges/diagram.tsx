@@ -336,6 +336,7 @@ function StepBox({ project, exchange, step, index, top, result, run, picked, onP
       className={`${styles.step} ${failed ? styles.failed : ''} ${picked ? styles.picked : ''}`}
       style={{ top }}
       data-step={index + 1}
+      data-picked={picked || undefined}
     >
       <div className={styles.stepLine}>
         <span className={styles.times}>{at === null ? '' : (at / 1e6).toFixed(3)}</span>

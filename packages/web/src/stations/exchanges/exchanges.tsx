@@ -1,6 +1,6 @@
 import { NothingYet } from '../../parts/nothing-yet.tsx'
 import { Box, Button, Menu, UnstyledButton } from '@mantine/core'
-import { useState, type KeyboardEvent } from 'react'
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react'
 import type { ExchangeId } from '@moth-lamp/core/base'
 import { exchangeProblemWords } from '@moth-lamp/core/exchanges'
 import { sentenceOf } from '@moth-lamp/core/explain'
@@ -46,9 +46,14 @@ export function ExchangesStation() {
     const result = run?.steps.find((s) => s.id === id)
     if (result && result.status !== 'not run') setAt({ run, us: result.atUs })
   }
+  /** Where the focus goes when what was added has come: the glass of a new exchange, the first word of a new step. */
+  const wanted = useRef<'glass' | 'step' | null>(null)
   const addExchange = () => {
     const id = freshId('exchange')
-    if (session.edit('add exchange', { id, after: '' })) setPicked(id)
+    if (!session.edit('add exchange', { id, after: '' })) return
+    setPicked(id)
+    setStep(null)
+    wanted.current = 'glass'
   }
   /** Steps after the one that is picked, or at the end; in a new exchange where there is none. The last of them is picked. */
   const addSteps = (...added: { kind: StepKind; settings?: Record<string, unknown> }[]): string | null => {
@@ -63,6 +68,22 @@ export function ExchangesStation() {
     setStep(steps.at(-1)!.id)
     return exchange
   }
+  const addStep = (kind: StepKind) => {
+    if (addSteps({ kind })) wanted.current = 'step'
+  }
+  useEffect(() => {
+    const to =
+      wanted.current === 'glass'
+        ? document.querySelector<HTMLElement>('[data-glass="run"]')
+        : wanted.current === 'step'
+          ? document.querySelector<HTMLElement>('[data-picked] input, [data-picked] button')
+          : null
+    if (!to) return
+    wanted.current = null
+    // The menu that it was chosen from gives the focus back first.
+    const timer = setTimeout(() => to.focus(), 0)
+    return () => clearTimeout(timer)
+  }, [current?.id, step])
   const runCurrent = () => current && void runs.run([current.id])
   /** A frame picked from the run, a touch or a value on the glass is a step at once, and is run; `us`: as it was then. */
   const show = (kind: StepKind, settings: Record<string, unknown>, us?: number) => {
@@ -79,15 +100,20 @@ export function ExchangesStation() {
     if (to) pickStep(to)
   }
   useKeys([
+    ['ArrowUp', () => isFree() && walk(-1)],
+    ['ArrowDown', () => isFree() && walk(1)],
     ['n', addExchange],
     ['r', runCurrent],
     ['s', () => walk(1)],
   ])
   const onKey = (e: KeyboardEvent) => {
-    if (!current || !step || e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement) return
-    const index = current.stepOrder.indexOf(step)
+    if (!current || e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement) return
+    const index = current.stepOrder.indexOf(step ?? '')
     const by = { ArrowUp: -1, ArrowDown: 1 }[e.key]
-    if (by && e.altKey) {
+    if (!step) {
+      if (!by) return
+      walk(by)
+    } else if (by && e.altKey) {
       const after = by < 0 ? (current.stepOrder[index - 2] ?? null) : current.stepOrder[index + 1]
       if (index + by >= 0 && after !== undefined) session.edit('move step', { exchange: current.id, id: step, after })
     } else if (by) walk(by)
@@ -106,14 +132,8 @@ export function ExchangesStation() {
         onAdd={addExchange}
       />
       {current ? (
-        <section className={station.card} aria-label={`Exchange ${current.name}`} onKeyDown={onKey} tabIndex={-1}>
-          <ExchangeHead
-            exchange={current}
-            busy={state.busy !== null}
-            run={run}
-            onRun={runCurrent}
-            onStep={(kind) => void addSteps({ kind })}
-          />
+        <section className={station.card} aria-label={`Exchange ${current.name}`} onKeyDown={onKey} tabIndex={-1} data-walks>
+          <ExchangeHead exchange={current} busy={state.busy !== null} run={run} onRun={runCurrent} onStep={addStep} />
           <div
             className={`${station.scroll} grow ${styles.ground}`}
             data-station-home
@@ -169,6 +189,12 @@ export function ExchangesStation() {
     </div>
   )
 }
+
+/** Whether the arrows are nobody’s: of a list, a menu, a slider or the glass they are its own. */
+const isFree = (): boolean =>
+  !document.activeElement?.closest(
+    '[data-walks], [role="listbox"], [role="menu"], [role="slider"], [role="application"], [role="dialog"], [aria-expanded="true"]',
+  )
 
 interface ListProps {
   project: Project

@@ -1,5 +1,5 @@
 import { Box, Slider } from '@mantine/core'
-import { useEffect, useRef, useState, type PointerEvent } from 'react'
+import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import { holdsPoint, type PageId } from '@moth-lamp/core/base'
 import type { Project, Widget } from '@moth-lamp/core/project'
 import { boundTo, widgetKind } from '@moth-lamp/core/widgets'
@@ -62,10 +62,25 @@ export function RunGlassCard({ project, exchange, run, atUs, onAt, onTouch, onVa
       null
     )
   }
-  const use = (w: Widget, shift: boolean) => {
+  const take = (w: Widget, shift: boolean) => {
     if (!seen) return
     if (isTouched(w) && !(shift && showsValue(w, seen))) onTouch(w, seen.atUs)
     else onValue(w, seen.shows[w.id] ?? '', seen.atUs)
+  }
+  /** The widgets that a step can be made of, in the order in which they lie. */
+  const usable = (project.pages[seen?.page as PageId]?.widgets ?? [])
+    .map((id) => project.widgets[id]!)
+    .filter((w) => isTouched(w) || showsValue(w, seen))
+  const onKeyDown = (e: KeyboardEvent) => {
+    const by = { ']': 1, '[': -1, ArrowDown: 1, ArrowRight: 1, ArrowUp: -1, ArrowLeft: -1 }[e.key]
+    if (e.ctrlKey || e.metaKey || e.altKey) return
+    if (by && usable.length) {
+      const from = over ? usable.indexOf(over) : by > 0 ? -1 : 0
+      setOver(usable[(from + by + usable.length) % usable.length]!)
+    } else if ((e.key === 'Enter' || e.key === ' ') && over) take(over, e.shiftKey)
+    else return
+    e.preventDefault()
+    e.stopPropagation()
   }
   const shownUs = atUs ?? seen?.atUs ?? settleUs
   // After its end, what is shown goes on.
@@ -73,7 +88,18 @@ export function RunGlassCard({ project, exchange, run, atUs, onAt, onTouch, onVa
   return (
     <>
       <Box className={glass.bezel} p={8} aria-busy={making}>
-        <div className={styles.glass}>
+        <div
+          className={styles.glass}
+          tabIndex={0}
+          role="application"
+          data-glass="run"
+          aria-label={
+            over
+              ? `${over.name}: Enter adds a ${isTouched(over) ? 'tap' : 'check'}`
+              : 'Glass of the run: [ and ] select a widget, Enter adds a tap or a check'
+          }
+          onKeyDown={onKeyDown}
+        >
           <canvas
             ref={canvas}
             width={project.panel.width}
@@ -84,7 +110,7 @@ export function RunGlassCard({ project, exchange, run, atUs, onAt, onTouch, onVa
             onPointerLeave={() => setOver(null)}
             onPointerDown={(e) => {
               const w = e.button === 0 ? widgetAt(e) : null
-              if (w) use(w, e.shiftKey)
+              if (w) take(w, e.shiftKey)
             }}
           />
           {over && (

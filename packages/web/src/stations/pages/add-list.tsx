@@ -1,16 +1,17 @@
-import { Box, Button, FileButton, Kbd, TextInput, UnstyledButton } from '@mantine/core'
+import { Box, FileButton, Kbd, TextInput, UnstyledButton } from '@mantine/core'
 import { Image, ImageOff, Search } from 'lucide-react'
-import { useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
+import { useLayoutEffect, useRef, useState, type KeyboardEvent } from 'react'
 import { byStem, keyPictures, type Page, type PictureRecord } from '@moth-lamp/core/project'
 import { isNumber, unitAfter, type Holds } from '@moth-lamp/core/variables'
 import { Choice } from '../../controls/choice.tsx'
-import { takesFocus } from '../../controls/focus.ts'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../session/context.tsx'
 import { addOffered, addPictured, fittingVariables, labelOf, type Offer } from '../../commands/add-commands.ts'
 import { dropOnGlass } from '../../commands/drop-pictures.ts'
 import { SmallPicture } from '../../parts/pixels.tsx'
+import { ColumnForm } from '../../parts/column-form.tsx'
 import { pictureFiles } from '../../session/intake.ts'
+import { leaveForm } from './page-commands.ts'
 import { matching, offerGroups, offerKeys, pictured, type OfferGroup } from './add-keys.ts'
 import { KindPicture } from './kind-picture.tsx'
 import styles from './pages.module.css'
@@ -36,10 +37,7 @@ export function AddList({ page }: { page: Page }) {
   const listed: readonly OfferGroup[] = text.trim() ? [{ title: 'Matches', offers: found }] : groups
   const all = listed.flatMap(({ offers }) => offers)
   const mark = (name: string | null) => session.view.set({ adding: name, addingFor: '' })
-  const close = () => {
-    session.view.set({ column: 'path', adding: null, addingFor: '', addAt: null })
-    document.querySelector<HTMLElement>('[data-glass="edit"]')?.focus({ preventScroll: true })
-  }
+  const close = () => leaveForm(session)
   const take = (name: string) => {
     if (isPictured(name)) return setAsked(name)
     const variable = name === adding ? addingFor : ''
@@ -54,15 +52,14 @@ export function AddList({ page }: { page: Page }) {
       mark(all[(from + step + all.length) % all.length]?.name ?? null)
     } else if (e.key === 'Enter') {
       if (adding) take(adding)
-    } else if (e.key === 'Escape') close()
-    else return
+    } else return
     e.preventDefault()
     e.stopPropagation()
   }
   const fitting = adding ? fittingVariables(project, adding) : []
   if (asked)
     return (
-      <Frame title={labelOf(asked) || (asked === 'picture' ? 'Picture' : 'Picture key')} onClose={close}>
+      <ColumnForm title={labelOf(asked) || (asked === 'picture' ? 'Picture' : 'Picture key')} onClose={close}>
         <Pictures
           isKey={asked === 'picture key'}
           onFiles={(files) => {
@@ -73,12 +70,12 @@ export function AddList({ page }: { page: Page }) {
           }}
           onPictures={(pictures) => (close(), addPictured(session, page, pictures, at))}
         />
-      </Frame>
+      </ColumnForm>
     )
   return (
-    <Frame title="Add" onClose={close}>
+    <ColumnForm title="Add a widget" onClose={close}>
       <TextInput
-        ref={takesFocus}
+        data-first
         role="combobox"
         aria-expanded
         aria-controls="add-list"
@@ -136,30 +133,7 @@ export function AddList({ page }: { page: Page }) {
         ))}
       </div>
       {text.trim() && !found.length && <p className="muted">No match</p>}
-    </Frame>
-  )
-}
-
-/** The head of the list, with the way back. */
-function Frame({ title, onClose, children }: { title: string; onClose(): void; children: ReactNode }) {
-  return (
-    <section
-      className="stack"
-      aria-label="Add a widget"
-      onKeyDown={(e) => {
-        if (e.key !== 'Escape' || e.defaultPrevented) return
-        e.preventDefault()
-        onClose()
-      }}
-    >
-      <div className="row">
-        <h2 className="grow">{title}</h2>
-        <Button size="compact-xs" variant="subtle" onClick={onClose}>
-          Close <Kbd size="xs">Esc</Kbd>
-        </Button>
-      </div>
-      {children}
-    </section>
+    </ColumnForm>
   )
 }
 
@@ -215,8 +189,6 @@ function Pictures(props: { isKey: boolean; onFiles(files: File[]): void; onPictu
   const nameOf = ({ file, name }: PictureRecord) => file || name
   const keys = byStem(all, nameOf).filter(([, group]) => keyPictures(group, nameOf).on)
   const offers: [string, readonly PictureRecord[]][] = isKey ? keys : all.map((picture) => [picture.name, [picture]])
-  const files = useRef<HTMLButtonElement>(null)
-  useEffect(() => files.current?.focus(), [])
   return (
     <>
       <FileButton
@@ -226,7 +198,7 @@ function Pictures(props: { isKey: boolean; onFiles(files: File[]): void; onPictu
         onChange={(files) => files.length && onFiles(files)}
       >
         {({ onClick }) => (
-          <UnstyledButton ref={files} className={styles.offer} onClick={onClick}>
+          <UnstyledButton data-first className={styles.offer} onClick={onClick}>
             <PictureSign isKey={isKey} />
             <span className="grow">
               <strong>From files …</strong>
@@ -256,15 +228,3 @@ const holdsWords = (holds: Holds): string =>
       : isNumber(holds)
         ? `${holds.min} to ${holds.max}${unitAfter(holds.unit)}`
         : holds.type
-
-/** Leaves the list when the selection is another: then its path is what one wants to see. */
-export function useAddListClosing(): void {
-  const session = useSession()
-  const picked = useStore(session.view, (v) => v.widgets)
-  const before = useRef(picked)
-  useEffect(() => {
-    if (before.current !== picked && picked.length && session.view.value.column === 'add')
-      session.view.set({ column: 'path', adding: null, addingFor: '', addAt: null })
-    before.current = picked
-  }, [session, picked])
-}

@@ -16,7 +16,7 @@ export function useDeskKeys(page: Page, touching: boolean) {
     if (touching) return
     const onKey = (e: KeyboardEvent) => {
       if (e.defaultPrevented || isTyping(e.target)) return
-      const onDesk = !(e.target instanceof Element) || e.target === document.body || e.target.closest('[data-desk]') !== null
+      const onDesk = !(e.target instanceof Element) || e.target.matches('body, main') || e.target.closest('[data-desk]') !== null
       if (deskKey(session, page, e, onDesk)) e.preventDefault()
     }
     const onClip = (e: ClipboardEvent) => {
@@ -89,7 +89,8 @@ function deskKey(session: Session, page: Page, e: KeyboardEvent, onDesk: boolean
       return onDesk && (layerWidgets(session, page, e.key === 'PageUp' ? 1 : -1), true)
     case 'Enter': {
       if (adding && onDesk) return (addOffered(session, page, adding, null, addingFor), true)
-      if (!onDesk || !(e.target instanceof HTMLElement) || e.target.dataset['glass'] !== 'edit') return false
+      // A control that has the focus is pressed by it.
+      if (e.target instanceof Element && e.target.closest('button, a, input, [role="option"], [role="slider"]')) return false
       document.querySelector<HTMLElement>('[data-column] input, [data-column] button')?.focus()
       return picked.length > 0
     }

@@ -1,6 +1,6 @@
 import { Box, Button, Kbd, Radio, Stack } from '@mantine/core'
 import { Eye, Pointer } from 'lucide-react'
-import { memo, useEffect, useRef, useState, type ReactNode } from 'react'
+import { memo, useEffect, useLayoutEffect, useRef, useState, type ReactNode } from 'react'
 import type { PageId, WidgetId } from '@moth-lamp/core/base'
 import { sights, type Sight } from '@moth-lamp/core/palette'
 import { usersOf, type Page, type Project } from '@moth-lamp/core/project'
@@ -17,6 +17,17 @@ import { useDeskKeys } from './desk-keys.ts'
 import { Starters } from './starters.tsx'
 import { PageTools } from './page-tools.tsx'
 import styles from './pages.module.css'
+
+/** The glass of the mode that begins takes the focus that the glass of the other one had. */
+function useKeptFocus(touching: boolean) {
+  const before = useRef(touching)
+  useLayoutEffect(() => {
+    if (before.current === touching) return
+    before.current = touching
+    if (document.activeElement === document.body)
+      document.querySelector<HTMLElement>('[data-glass]')?.focus({ preventScroll: true })
+  }, [touching])
+}
 
 /** The glass in the middle of Pages, with what can be done to it above and what is known of the page below. */
 export const Desk = memo(function Desk(props: { project: Project; page: Page; touching: boolean }) {
@@ -38,20 +49,11 @@ export const Desk = memo(function Desk(props: { project: Project; page: Page; to
   const sight = useStore(session.view, (v) => v.sight)
   const starts = useStore(session.view, (v) => v.starts)
   useDeskKeys(page, touching)
+  useKeptFocus(touching)
   usePretended(touching)
   const power = () => session.worker.send({ type: 'restart' })
   return (
     <>
-      <div className={styles.tools}>
-        {touching ? (
-          <span>
-            <strong>Panel running.</strong> Touch it as a user would; <span className="key">L</span> returns to Edit.{' '}
-            <Button onClick={power}>Power cycle</Button>
-          </span>
-        ) : (
-          <PageTools project={project} page={page} />
-        )}
-      </div>
       <div
         className={styles.ground}
         ref={ground}
@@ -62,6 +64,16 @@ export const Desk = memo(function Desk(props: { project: Project; page: Page; to
           {touching ? <TouchLayer scale={scale} /> : <EditLayer project={project} page={page} scale={scale} />}
           {!touching && !page.widgets.length && <Starters page={page} width={width * scale} />}
         </Glass>
+      </div>
+      <div className={styles.tools}>
+        {touching ? (
+          <span>
+            <strong>Panel running.</strong> Touch it as a user would; <span className="key">L</span> returns to Edit.{' '}
+            <Button onClick={power}>Power cycle</Button>
+          </span>
+        ) : (
+          <PageTools project={project} page={page} />
+        )}
       </div>
       <PageFoot project={project} page={page} scale={scale}>
         <SightChoice />

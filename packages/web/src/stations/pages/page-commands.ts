@@ -148,3 +148,9 @@ export function alignWidgets(session: Session, { place }: Alignment): void {
   const whole = all.length === 1 ? { x: 0, y: 0, width, height } : all.reduce(around)
   session.edit('place widgets', { places: Object.fromEntries(widgets.map((w, i) => [w.id, place(w.place, whole, i, all)])) })
 }
+
+/** Closes what stands in the place of the signal path; the glass has the focus again. */
+export function leaveForm(session: Session): void {
+  session.view.set({ column: 'path', adding: null, addingFor: '', addAt: null })
+  document.querySelector<HTMLElement>('[data-glass="edit"]')?.focus({ preventScroll: true })
+}

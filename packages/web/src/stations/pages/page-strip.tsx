@@ -4,6 +4,7 @@ import { memo, useEffect, useRef, useState } from 'react'
 import type { PageId } from '@moth-lamp/core/base'
 import type { Project } from '@moth-lamp/core/project'
 import { FindField } from '../../controls/find-field.tsx'
+import { useRoving } from '../../controls/roving.ts'
 import { putPainted } from '../../glass/glass.tsx'
 import { stampOf } from '../../glass/page-pictures.ts'
 import { freshId } from '../../session/chance.ts'
@@ -20,6 +21,7 @@ export const PageStrip = memo(function PageStrip(props: { project: Project; curr
   const { project, current, touching } = props
   const session = useSession()
   const [find, setFind] = useState('')
+  const roving = useRoving<HTMLDivElement>()
   const add = (kind: 'page' | 'layer' | 'pop-up') => {
     const id = freshId('page')
     if (session.edit('add page', { id, after: current, kind })) session.view.set({ page: id, widgets: [] })
@@ -53,44 +55,48 @@ export const PageStrip = memo(function PageStrip(props: { project: Project; curr
         void dropAsPages(session, [...e.dataTransfer.files], current)
       }}
     >
+      <div className={styles.stripList} role="toolbar" aria-orientation="vertical" aria-label="Pages" {...roving}>
+        {shown.map((id) => (
+          <UnstyledButton
+            key={id}
+            className={styles.page}
+            aria-current={id === current ? 'page' : undefined}
+            onClick={() => open(id)}
+            draggable
+            onDragStart={(e) => e.dataTransfer.setData('text/moth-lamp-page', id)}
+            onDragOver={(e) => e.dataTransfer.types.includes('text/moth-lamp-page') && e.preventDefault()}
+            onDrop={(e) => move(e.dataTransfer.getData('text/moth-lamp-page'), id)}
+            onKeyDown={(e) => {
+              if (!e.altKey || (e.key !== 'ArrowUp' && e.key !== 'ArrowDown')) return
+              e.preventDefault()
+              const at = project.pageOrder.indexOf(id)
+              const to = project.pageOrder[at + (e.key === 'ArrowUp' ? -1 : 1)]
+              if (to) move(id, to)
+            }}
+            title="Drag or Alt+Up/Down to reorder"
+          >
+            <Thumbnail page={id} stamp={stampOf(project, project.pages[id]!)} />
+            <span className={styles.pageName}>
+              {project.pages[id]!.number} · {project.pages[id]!.name}
+              {project.pages[id]!.kind !== 'page' && <span className="muted"> · {project.pages[id]!.kind}</span>}
+            </span>
+          </UnstyledButton>
+        ))}
+        {!shown.length && <span className="small muted">No match</span>}
+        <Button onClick={() => add('page')}>+ Page</Button>
+        <Button size="compact-xs" title="Layer: shown with the pages that share it" onClick={() => add('layer')}>
+          + Layer
+        </Button>
+        <Button size="compact-xs" title="Pop-up: shown above a page until closed" onClick={() => add('pop-up')}>
+          + Pop-up
+        </Button>
+        <PictureMenu page={current as PageId} />
+      </div>
       {project.pageOrder.length > fewPages && (
-        <FindField label="Find a page" placeholder="Find …" value={find} onChange={setFind} />
+        <div className={styles.stripFind}>
+          <FindField label="Find a page" placeholder="Find …" value={find} onChange={setFind} />
+        </div>
       )}
-      {shown.map((id) => (
-        <UnstyledButton
-          key={id}
-          className={styles.page}
-          aria-current={id === current ? 'page' : undefined}
-          onClick={() => open(id)}
-          draggable
-          onDragStart={(e) => e.dataTransfer.setData('text/moth-lamp-page', id)}
-          onDragOver={(e) => e.dataTransfer.types.includes('text/moth-lamp-page') && e.preventDefault()}
-          onDrop={(e) => move(e.dataTransfer.getData('text/moth-lamp-page'), id)}
-          onKeyDown={(e) => {
-            if (!e.altKey || (e.key !== 'ArrowUp' && e.key !== 'ArrowDown')) return
-            e.preventDefault()
-            const at = project.pageOrder.indexOf(id)
-            const to = project.pageOrder[at + (e.key === 'ArrowUp' ? -1 : 1)]
-            if (to) move(id, to)
-          }}
-          title="Drag or Alt+Up/Down to reorder"
-        >
-          <Thumbnail page={id} stamp={stampOf(project, project.pages[id]!)} />
-          <span className={styles.pageName}>
-            {project.pages[id]!.number} · {project.pages[id]!.name}
-            {project.pages[id]!.kind !== 'page' && <span className="muted"> · {project.pages[id]!.kind}</span>}
-          </span>
-        </UnstyledButton>
-      ))}
-      {!shown.length && <span className="small muted">No match</span>}
-      <Button onClick={() => add('page')}>+ Page</Button>
-      <Button size="compact-xs" title="Layer: shown with the pages that share it" onClick={() => add('layer')}>
-        + Layer
-      </Button>
-      <Button size="compact-xs" title="Pop-up: shown above a page until closed" onClick={() => add('pop-up')}>
-        + Pop-up
-      </Button>
-      <PictureMenu page={current as PageId} />
     </nav>
   )
 })

@@ -1,38 +1,15 @@
 import { ActionIcon, Button, Group, Kbd, SegmentedControl } from '@mantine/core'
 import { useKeys } from '../../controls/keys.ts'
-import {
-  AlignCenterHorizontal,
-  AlignCenterVertical,
-  AlignEndHorizontal,
-  AlignEndVertical,
-  AlignHorizontalSpaceAround,
-  AlignStartHorizontal,
-  AlignStartVertical,
-  AlignVerticalSpaceAround,
-  Copy,
-  Group as GroupTogether,
-  RectangleHorizontal,
-  RectangleVertical,
-  Scan,
-  Scissors,
-  Table2,
-  Lock,
-  LockOpen,
-  Trash2,
-  Ungroup,
-  type LucideIcon,
-} from 'lucide-react'
-import { memo, useState } from 'react'
+import { Copy, Group as GroupTogether, Scan, Scissors, Table2, Lock, LockOpen, Trash2, Ungroup } from 'lucide-react'
+import { memo } from 'react'
 import type { WidgetId } from '@moth-lamp/core/base'
 import type { Page, Project } from '@moth-lamp/core/project'
-import { Pop } from '../../controls/pop.tsx'
 import { shownTexts, shownValues, type Shown } from '../../session/state.ts'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../session/context.tsx'
 import { labelOf } from '../../commands/add-commands.ts'
+import { AlignIcon } from './align-icon.tsx'
 import { alignments, alignWidgets, areHeld, deleteWidgets, duplicateWidgets, holdWidgets, lockWidgets } from './page-commands.ts'
-import { CutForm } from './cut-form.tsx'
-import { RepeatForm } from './repeat-form.tsx'
 
 /** What can be done on the desk: add, align, repeat, and see other values than those of now. */
 export function PageTools({ project, page }: { project: Project; page: Page }) {
@@ -74,65 +51,33 @@ function AddButton() {
   )
 }
 
-const icons: Record<string, LucideIcon> = {
-  'Left edges': AlignStartVertical,
-  'Centre horizontally': AlignCenterVertical,
-  'Right edges': AlignEndVertical,
-  'Top edges': AlignStartHorizontal,
-  'Centre vertically': AlignCenterHorizontal,
-  'Bottom edges': AlignEndHorizontal,
-  'Distribute horizontally': AlignHorizontalSpaceAround,
-  'Distribute vertically': AlignVerticalSpaceAround,
-  'Same width': RectangleHorizontal,
-  'Same height': RectangleVertical,
-}
-
 function ForPicked({ project, page, picked }: { project: Project; page: Page; picked: string[] }) {
   const session = useSession()
-  const [repeating, setRepeating] = useState(false)
-  const [cutting, setCutting] = useState(false)
+  const column = useStore(session.view, (v) => v.column)
+  const open = (form: 'repeat' | 'slice') => session.view.set({ column: column === form ? 'path' : form, columns: true })
   const locked = picked.every((id) => project.widgets[id as WidgetId]?.locked)
   const held = areHeld(project, picked)
   useKeys([
-    ['r', () => setRepeating(true)],
-    ['x', () => setCutting(true)],
+    ['r', () => open('repeat')],
+    ['x', () => open('slice')],
     ['k', () => lockWidgets(session)],
     ['g', () => holdWidgets(session)],
   ])
   return (
     <>
       <Alignments count={picked.length} />
-      <Pop
-        opened={repeating}
-        onChange={setRepeating}
-        position="bottom-start"
-        width={330}
-        target={
-          <Button onClick={() => setRepeating(!repeating)}>
-            Repeat <Kbd size="xs">R</Kbd>
-          </Button>
-        }
-      >
-        {repeating && <RepeatForm project={project} page={page} picked={picked} onDone={() => setRepeating(false)} />}
-      </Pop>
+      <Button aria-expanded={column === 'repeat'} onClick={() => open('repeat')}>
+        Repeat <Kbd size="xs">R</Kbd>
+      </Button>
       <ActionIcon.Group>
-        <Pop
-          opened={cutting}
-          onChange={setCutting}
-          position="bottom-start"
-          width={340}
-          target={
-            <ActionIcon
-              aria-label="Slice faces from a page image"
-              title="Slice faces from a page image (X)"
-              onClick={() => setCutting(!cutting)}
-            >
-              <Scissors size={15} />
-            </ActionIcon>
-          }
+        <ActionIcon
+          aria-label="Slice faces from a page image"
+          title="Slice faces from a page image (X)"
+          aria-expanded={column === 'slice'}
+          onClick={() => open('slice')}
         >
-          {cutting && <CutForm project={project} page={page} picked={picked} onDone={() => setCutting(false)} />}
-        </Pop>
+          <Scissors size={15} />
+        </ActionIcon>
         <ActionIcon
           aria-label={locked ? 'Unlock' : 'Lock'}
           title={`${locked ? 'Unlock position' : 'Lock position'} (K)`}
@@ -167,7 +112,6 @@ const Alignments = memo(function Alignments({ count }: { count: number }) {
   return (
     <ActionIcon.Group>
       {alignments.map((a) => {
-        const Icon = icons[a.label] ?? Scan
         return (
           <ActionIcon
             key={a.label}
@@ -176,7 +120,7 @@ const Alignments = memo(function Alignments({ count }: { count: number }) {
             disabled={count < a.least}
             onClick={() => alignWidgets(session, a)}
           >
-            <Icon size={15} />
+            <AlignIcon name={a.label} />
           </ActionIcon>
         )
       })}

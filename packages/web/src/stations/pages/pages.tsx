@@ -1,5 +1,5 @@
 import { Box } from '@mantine/core'
-import { useEffect } from 'react'
+import { useEffect, useRef } from 'react'
 import type { PageId } from '@moth-lamp/core/base'
 import type { Page, Project } from '@moth-lamp/core/project'
 import { AllSettings, AllSettingsButton } from '../../inspector/all-settings.tsx'
@@ -7,9 +7,13 @@ import { SignalPathColumn, widgetSelection } from '../../inspector/signal-path.t
 import { FindingBar } from '../../parts/finding-bar.tsx'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../session/context.tsx'
-import { AddList, useAddListClosing } from './add-list.tsx'
+import { ColumnForm } from '../../parts/column-form.tsx'
+import { AddList } from './add-list.tsx'
+import { CutForm } from './cut-form.tsx'
 import { Desk } from './desk.tsx'
+import { leaveForm } from './page-commands.ts'
 import { PageColumn } from './page-column.tsx'
+import { RepeatForm } from './repeat-form.tsx'
 import { WidgetSheet } from './sheet/widget-sheet.tsx'
 import { PageStrip } from './page-strip.tsx'
 import styles from './pages.module.css'
@@ -38,25 +42,44 @@ export function PagesStation() {
         </Box>
       </section>
       <aside className={station.column} data-column data-side aria-label="Selection">
-        <Column project={project} page={page} adds={!touching && !table} />
+        <Column project={project} page={page} edits={!touching && !table} />
       </aside>
     </div>
   )
 }
 
-/** The column: what can be added, the path or all settings of what is selected, or the page. */
-function Column({ project, page, adds }: { project: Project; page: Page; adds: boolean }) {
+/** The column: a form that needs the glass beside it, the path or all settings of what is selected, or the page. */
+function Column({ project, page, edits }: { project: Project; page: Page; edits: boolean }) {
   const session = useSession()
   const column = useStore(session.view, (v) => v.column)
+  const sought = useStore(session.view, (v) => v.sought)
   const picked = useStore(session.view, (v) => v.widgets)
   const selected = picked.filter((id) => id in project.widgets)
-  useAddListClosing()
+  const form = column !== 'path' && column !== 'settings'
+  const before = useRef(picked)
   useEffect(() => {
-    if (column === 'add' ? !adds : column === 'settings' && !selected.length) session.view.set({ column: 'path', adding: null })
-  }, [session, column, adds, selected.length])
-  if (column === 'add' && adds) return <AddList page={page} />
+    // Another selection: then its path is what one wants to see.
+    const isOther = before.current !== picked && picked.length > 0
+    before.current = picked
+    if ((form && (!edits || isOther)) || (column !== 'path' && column !== 'add' && !picked.length))
+      session.view.set({ column: 'path', adding: null, addingFor: '', addAt: null })
+  }, [session, column, form, edits, picked])
+  const done = () => leaveForm(session)
+  if (column === 'add' && edits) return <AddList page={page} />
   if (!selected.length) return <PageColumn project={project} page={page} />
-  if (column === 'settings') return <AllSettings project={project} ids={selected} />
+  if (column === 'repeat' && edits)
+    return (
+      <ColumnForm title="Repeat" onClose={done}>
+        <RepeatForm project={project} page={page} picked={selected} onDone={done} />
+      </ColumnForm>
+    )
+  if (column === 'slice' && edits)
+    return (
+      <ColumnForm title="Slice faces from a page image" onClose={done}>
+        <CutForm project={project} page={page} picked={selected} onDone={done} />
+      </ColumnForm>
+    )
+  if (column === 'settings') return <AllSettings key={sought} project={project} ids={selected} />
   return (
     <>
       <SignalPathColumn project={project} selection={widgetSelection(selected, project)} ids={selected} />

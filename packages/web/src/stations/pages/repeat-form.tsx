@@ -64,8 +64,8 @@ export function RepeatForm({
     if (request && session.edit('repeat widgets', request)) session.view.set({ widgets: request.add.widgets.map((w) => w.id) })
     onDone()
   }
-  const number = (label: string, key: 'across' | 'down' | 'pitchX' | 'pitchY' | 'valueStep', min?: number) => (
-    <NumberField label={label} left={label[0]!} value={repeat[key]} whole min={min} onCommit={(v) => set({ [key]: v })} />
+  const number = (label: string, key: 'across' | 'down' | 'pitchX' | 'pitchY' | 'valueStep', min?: number, sign = '') => (
+    <NumberField label={label} left={sign} value={repeat[key]} whole min={min} onCommit={(v) => set({ [key]: v })} />
   )
   const line = (name: string, field: React.ReactNode) => (
     <div className={form.setting}>
@@ -81,18 +81,13 @@ export function RepeatForm({
       }}
     >
       <Stack gap={4}>
-        {line(
-          'Grid',
-          <Group gap={4} wrap="nowrap" grow>
-            {number('Columns', 'across', 1)}
-            {number('Rows', 'down', 1)}
-          </Group>,
-        )}
+        {line('Columns', number('Columns', 'across', 1))}
+        {line('Rows', number('Rows', 'down', 1))}
         {line(
           'Pitch, px',
           <Group gap={4} wrap="nowrap" grow>
-            {number('x pitch', 'pitchX')}
-            {number('y pitch', 'pitchY')}
+            {number('x pitch', 'pitchX', undefined, 'x')}
+            {number('y pitch', 'pitchY', undefined, 'y')}
           </Group>,
         )}
         {line(
@@ -100,8 +95,8 @@ export function RepeatForm({
           <SegmentedControl
             aria-label="Variables of the copies"
             data={[
-              { value: 'the same', label: 'same variable' },
-              { value: 'own ones', label: 'new variable' },
+              { value: 'the same', label: 'same' },
+              { value: 'own ones', label: 'new' },
             ]}
             value={repeat.variables}
             onChange={(variables) => set({ variables: variables as Repeat['variables'] })}

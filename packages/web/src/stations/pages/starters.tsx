@@ -1,6 +1,8 @@
 import { Kbd, UnstyledButton } from '@mantine/core'
 import { useKeys } from '../../controls/keys.ts'
+import type { DragEvent } from 'react'
 import { addCommand, addOffered } from '../../commands/add-commands.ts'
+import { dropOnGlass } from '../../commands/drop-pictures.ts'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../session/context.tsx'
 import type { Page } from '@moth-lamp/core/project'
@@ -33,10 +35,23 @@ export function Starters({ page, width }: { page: Page; width: number }) {
     if (key === 'b') addCommand(session, page)
     else addOffered(session, page, picture)
   }
+  // A picture may be dropped where a card stands: it goes to the glass below.
+  const drop = (e: DragEvent<HTMLElement>) => {
+    const files = [...e.dataTransfer.files]
+    if (!files.length) return
+    e.preventDefault()
+    const { left, top } = e.currentTarget.parentElement!.getBoundingClientRect()
+    const scale = width / session.project.panel.width
+    void dropOnGlass(session, files, page, { x: (e.clientX - left) / scale, y: (e.clientY - top) / scale })
+  }
   useKeys(adding ? [] : starters.map((starter) => [starter.key, () => add(starter)]))
   if (adding) return null
   return (
-    <div className={styles.starters}>
+    <div
+      className={styles.starters}
+      onDragOver={(e) => e.dataTransfer.types.includes('Files') && e.preventDefault()}
+      onDrop={drop}
+    >
       <p>
         <strong>Press A to add a widget, or drag a rectangle</strong>
         {width >= leastWidth && <span>Each of these comes with its variable, address and frames.</span>}

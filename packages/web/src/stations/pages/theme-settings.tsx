@@ -123,8 +123,8 @@ function NamedColourButton({ project, colour, look }: { project: Project; colour
   const shown = project.looks === 'both' ? lookNames : [project.looks]
   return (
     <Pop
-      position="left"
-      width={260}
+      position="bottom-start"
+      width={276}
       target={
         <UnstyledButton className={styles.colour} title={own ? undefined : roleMeanings[colour.name as ColourRole]}>
           <ColorSwatch color={colour[look]} size={16} radius={4} withShadow />
