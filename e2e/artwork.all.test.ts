@@ -63,7 +63,7 @@ describe('Artwork', () => {
     )
     await hand.sees('Rejected “cut.jpg”: Damaged file: missing end marker.')
     await hand.sees('Rejected “notes.png”: Unsupported format')
-    await hand.sees('“again.jpg” is here already as “photo”.')
+    await hand.sees('“again.jpg” is already imported as “photo”.')
     expect(Object.values((await saved()).pictures).map((p) => [p.name, p.width, p.height, p.way])).toEqual([
       ['dusk', 320, 240, 'crop'],
       ['photo', 21, 13, 'exact'],

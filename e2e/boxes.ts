@@ -11,6 +11,8 @@ export const windows = [
 /** What can be neither seen nor scrolled to, and words that are cut without a sign of it. Runs in the page. */
 export function badBoxes(): string[] {
   const wrong: string[] = []
+  /** Nothing is written smaller, px; a little less is left for the scales of drawings. */
+  const leastLetters = 10.9
   const scrolls = (e: Element, axis: 'X' | 'Y') => /auto|scroll/.test(getComputedStyle(e)[`overflow${axis}`])
   /** Whether something around it can be scrolled to it. */
   const isReached = (e: Element, axis: 'X' | 'Y') => {
@@ -33,6 +35,23 @@ export function badBoxes(): string[] {
     const mayCut = style.textOverflow === 'ellipsis' || e.querySelector('.cut') || /combobox/.test(e.getAttribute('role') ?? '')
     if (e.tagName === 'BUTTON' && !mayCut && words.scrollWidth > words.clientWidth + 2)
       wrong.push(`${nameOf(e)} is cut: ${words.scrollWidth} in ${words.clientWidth}`)
+  }
+  for (const e of document.querySelectorAll<HTMLElement>('body *')) {
+    const own = [...e.childNodes].some((node) => node.nodeType === Node.TEXT_NODE && node.textContent!.trim())
+    const field = e instanceof HTMLInputElement && e.type === 'text'
+    if (!(own || field) || !e.checkVisibility({ visibilityProperty: true }) || e.closest('[aria-hidden="true"], style, script'))
+      continue
+    const box = e.getBoundingClientRect()
+    const style = getComputedStyle(e)
+    if (box.width < 2 || style.clipPath !== 'none' || e.closest('.visually-hidden')) continue
+    const scale = e instanceof SVGElement ? ((e as unknown as SVGGraphicsElement).getScreenCTM?.()?.a ?? 1) : 1
+    const size = Number.parseFloat(style.fontSize) * scale
+    if (size < leastLetters) wrong.push(`${nameOf(e)} is written in ${size.toFixed(1)} px`)
+    // A number loses its digits without a sign of it; a text says by an ellipsis that it goes on.
+    if (field && /^[-−+\d]/.test(e.value) && e.scrollWidth > e.clientWidth + 1)
+      wrong.push(`${nameOf(e)} cuts “${e.value}”: ${e.scrollWidth} in ${e.clientWidth}`)
+    const isCut = own && style.overflowX === 'hidden' && style.textOverflow !== 'ellipsis' && e.scrollWidth > e.clientWidth + 2
+    if (isCut) wrong.push(`${nameOf(e)} is cut: ${e.scrollWidth} in ${e.clientWidth}`)
   }
   return [...new Set(wrong)]
 }

@@ -149,7 +149,7 @@ describe('Drawings', () => {
     await job.at('Artwork')
     for (const name of ['dusk', 'night']) {
       await hand.sees(`Background “${name}” is 800 × 480; the glass is 480 × 272.`)
-      await hand.clickOn('button', 'Fit it anew, 480 × 272')
+      await hand.clickOn('button', 'Refit to 480 × 272')
       await hand.page.waitForFunction((gone) => !document.body.innerText.includes(gone), {}, `Background “${name}” is`)
     }
     const after = pictures(await saved())
@@ -212,7 +212,7 @@ describe('Drawings', () => {
     const client = await hand.page.createCDPSession()
     await client.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder })
     const take = async (item: string, file: string) => {
-      await hand.click('Export PNG', 'button')
+      await hand.click('Export', 'button')
       await hand.clickOn('[role="menuitem"]', item)
       await expect.poll(() => readdirSync(folder)).toContain(file)
       return readFileSync(join(folder, file))

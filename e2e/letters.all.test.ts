@@ -48,7 +48,7 @@ describe('Letters', () => {
     const plain = await hand.glass()
     await at('Artwork')
     await opens(hand, 'caption')
-    await isDrawn(hand, 'Words with 2 bit')
+    await isDrawn(hand, 'Sample with 2 bit')
     await giveFont(hand, variable)
     await hand.find('Weight of the font')
     await hand.fill('Weight of the font', '800')

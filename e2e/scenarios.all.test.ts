@@ -174,7 +174,7 @@ describe('a job of its own', () => {
     await job.add('Indicator')
     await job.choose('Data type of the variable', 'flags')
     await job.add('Alarm list')
-    await job.hand.click('Alarms: no alarms yet …', 'button')
+    await job.hand.click('Alarms: none', 'button')
     await job.hand.click('+ Alarm', 'button')
     await job.hand.fill('alarm 1: Text', 'Door open')
     await job.hand.choose('alarm 1: Variable', 'indicator')
@@ -315,7 +315,7 @@ describe('a job of its own', () => {
     await job.add('Slider')
     await job.add('Slider')
     await job.add('Trend')
-    await job.hand.click('Traces: no traces yet …', 'button')
+    await job.hand.click('Traces: none', 'button')
     for (const [k, variable] of ['slider', 'slider_2'].entries()) {
       await job.hand.click('+ Trace', 'button')
       await job.hand.choose(`trace ${k + 1}: Variable`, variable)

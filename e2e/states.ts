@@ -60,7 +60,7 @@ const everyState: State[] = [
     station: 'artwork',
     act: async (hand) => {
       await hand.clickOn('section[aria-label="Fonts"] button', 'caption')
-      await hand.page.waitForSelector('canvas[data-made][aria-label="Words with 2 bit"]')
+      await hand.page.waitForSelector('canvas[data-made][aria-label="Sample with 2 bit"]')
     },
   },
   {
@@ -133,7 +133,11 @@ const everyState: State[] = [
     name: 'pages, groups of settings',
     of: 'demo',
     station: 'pages',
-    act: all(button('Layers'), button('Timing'), button('Actions')),
+    act: all(
+      (hand) => hand.clickOn('button', 'Layers'),
+      (hand) => hand.clickOn('button', 'Timing'),
+      (hand) => hand.clickOn('button', 'Actions'),
+    ),
   },
   {
     name: 'pages, the alarms of a list',

@@ -76,7 +76,7 @@ describe('Variables', () => {
 
 describe('Frames', () => {
   test('a part is moved by Alt with the arrows, and the bytes follow', async () => {
-    await open('frames', 'every frame decodes unambiguously')
+    await open('frames', '✓ Layout valid')
     await hand.page.focus('[role="tabpanel"] [data-tint="address"]')
     await hand.keys('Alt+ArrowLeft')
     await hand.sees('Saved · revision 1')
@@ -91,7 +91,7 @@ describe('Frames', () => {
     ])
   })
   test('a pasted log is read line by line, each frame in its own direction', async () => {
-    await open('frames', 'every frame decodes unambiguously')
+    await open('frames', '✓ Layout valid')
     const field = await hand.find('Bytes to explain')
     await field.type(
       '21:47:06.512 TX 7E 51 12 00 06 09 97 82 7E\n21:47:07.140 RX 7E 35 12 00 06 09 34 0E 7E\nsomething else\n21:47:08 TX 7E 51 12 00 06 09 97 83 7E',

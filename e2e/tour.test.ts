@@ -144,7 +144,7 @@ describe('five minutes', () => {
   test('4. the frames', async () => {
     says('_Frames_ shows the layout as fields, and the frames of each variable in both directions.')
     await station('Frames')
-    await hand.sees('every frame decodes unambiguously')
+    await hand.sees('✓ Layout valid')
     await hand.sees('variables and events')
     says('Paste bytes from a log: each frame is decoded, and errors are explained.')
     await (await hand.find('Bytes to explain')).type('7E 51 34 02 05 00 00 00 7E')

@@ -130,7 +130,7 @@ describe('from an empty project to a checked exchange', () => {
 
   test('the exact frames each will use', async () => {
     await station('Frames')
-    await hand.sees('every frame decodes unambiguously')
+    await hand.sees('✓ Layout valid')
     await hand.sees('second button')
     const row = (await hand.reads()).replaceAll('\n', ' ')
     expect(row).toMatch(/second button\s+event/)
@@ -199,7 +199,7 @@ describe('from an empty project to a checked exchange', () => {
     await hand.click('checksum CRC-16 Kermit', 'button')
     await hand.click('Remove', 'button')
     await hand.page.keyboard.press('Escape')
-    await hand.sees('every frame decodes unambiguously')
+    await hand.sees('✓ Layout valid')
     const project = await savedWhenQuiet('Tide gauge')
     const framing = { kind: 'length-led', start: [0xa1, 0xb2] }
     expect(project.layout).toEqual({

@@ -4,6 +4,7 @@ import {
   Checkbox,
   createTheme,
   Input,
+  Kbd,
   Menu,
   Portal,
   Popover,
@@ -36,6 +37,18 @@ export const asHighAsThereIsRoom = (least: number) => ({
   },
 })
 
+/** A popover that is higher than the room scrolls; one that fits does not, so that lists in it may stand out of it. */
+const scrollsWhereHigh = (least: number) => ({
+  padding: 8,
+  apply: ({ availableHeight, elements }: { availableHeight: number; elements: { floating: HTMLElement } }) => {
+    const { style, scrollHeight } = elements.floating
+    const room = Math.max(least, Math.floor(availableHeight))
+    const isHigh = scrollHeight > room
+    style.maxHeight = isHigh ? `${room}px` : ''
+    style.overflowY = isHigh ? 'auto' : ''
+  },
+})
+
 /** How every control looks, from the tokens. A thing that fades away gives the focus back late: nothing fades. */
 export const theme = createTheme({
   fontFamily: 'var(--words)',
@@ -62,7 +75,14 @@ export const theme = createTheme({
       },
     }),
     // Escape is for what is innermost; whoever opens something closes it (`Pop`, `Choice`).
-    Popover: Popover.extend({ defaultProps: { closeOnEscape: false, transitionProps: { duration: 0 }, shadow: 'md' } }),
+    Popover: Popover.extend({
+      defaultProps: {
+        closeOnEscape: false,
+        transitionProps: { duration: 0 },
+        shadow: 'md',
+        middlewares: { flip: true, shift: true, size: scrollsWhereHigh(220) },
+      },
+    }),
     Combobox: Combobox.extend({
       defaultProps: { transitionProps: { duration: 0 }, shadow: 'md', classNames: { groupLabel: styles.groupLabel } },
     }),
@@ -80,6 +100,7 @@ export const theme = createTheme({
       classNames: { input: styles.input, section: styles.section },
       vars: () => ({ wrapper: { '--input-height': '25px', '--input-fz': '13px', '--input-padding': '7px' } }),
     }),
+    Kbd: Kbd.extend({ classNames: { root: styles.kbd } }),
     Checkbox: Checkbox.extend({ defaultProps: { size: 'xs' } }),
     Table: Table.extend({ classNames: { th: styles.th, td: styles.td, tr: styles.tr } }),
     SegmentedControl: SegmentedControl.extend({ defaultProps: { size: 'xs', transitionDuration: 0, color: 'ink' } }),

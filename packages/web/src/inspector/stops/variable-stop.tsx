@@ -23,7 +23,7 @@ import { nameProblem } from '../../parts/names.ts'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../session/context.tsx'
 import { cameWith, freshFor } from '../../parts/lookups.ts'
-import { Line, Stop } from './stop.tsx'
+import { Line, Stop, WideLine } from './stop.tsx'
 import { MoreOfVariable } from './variable-more.tsx'
 
 interface Props {
@@ -141,19 +141,19 @@ const OfProject = memo(function OfProject({ variable: v }: { variable: Variable 
             />
           </Box>
           <div className="grow">
-            <ScaleButton variable={v} onChange={(holds) => set({ holds })} />
-          </div>
-        </Group>
-      </Line>
-      <Line name="Direction">
-        <Group gap={4} wrap="nowrap">
-          <div className="grow">
             <Choice
               label="Direction"
               value={v.travels}
               options={travelKinds.map((t) => ({ value: t, label: travelWords[t] }))}
               onChange={(travels) => set({ travels: travels as Travels })}
             />
+          </div>
+        </Group>
+      </Line>
+      <WideLine>
+        <Group gap={4} wrap="nowrap">
+          <div className="grow">
+            <ScaleButton variable={v} onChange={(holds) => set({ holds })} />
           </div>
           {!isWide && (
             <>
@@ -162,7 +162,7 @@ const OfProject = memo(function OfProject({ variable: v }: { variable: Variable 
             </>
           )}
         </Group>
-      </Line>
+      </WideLine>
       {isWide && <Line name="Initial value">{start}</Line>}
       {now?.written && now.value !== v.initial && (
         <Line name="Value">

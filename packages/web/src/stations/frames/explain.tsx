@@ -37,7 +37,7 @@ export function ExplainCard({ project }: { project: Project }) {
             {read.bad > 0 && <strong className="bad"> · {read.bad} wrong</strong>}
           </span>
         )}
-        <Box component="span" className="end" w={140}>
+        <Box component="span" className="end" w={172}>
           <Choice
             label="Read as"
             value={as}
@@ -52,9 +52,9 @@ export function ExplainCard({ project }: { project: Project }) {
       </header>
       <div className={`${station.body} ${styles.explain}`}>
         <Textarea
-          rows={4}
+          rows={text ? 4 : 1}
           aria-label="Bytes to explain"
-          placeholder={'21:47:06.512 TX 7E 51 12 00 06 09 97 82 7E\n21:47:06.521 RX …'}
+          placeholder="21:47:06.512 TX 7E 51 12 00 06 09 97 82 7E"
           value={text}
           classNames={{ input: 'mono' }}
           spellCheck={false}

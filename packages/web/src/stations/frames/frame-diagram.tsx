@@ -77,7 +77,7 @@ export function FrameDiagram({ project, form, set, setForm }: Props) {
   }
   return (
     <div className={styles.diagram} role="tabpanel" aria-label={`Fields of ${operationTexts[form.operation]}`}>
-      <div className={styles.bytes} style={{ gridTemplateColumns: `repeat(${columns}, minmax(40px, 1fr))` }}>
+      <div className={styles.bytes} style={{ gridTemplateColumns: `repeat(${columns}, minmax(70px, 1fr))` }}>
         {Array.from({ length: size }, (_, at) => (
           <span key={at} className={styles.offset} style={{ gridColumn: column(at) }}>
             {at < payloadEnd ? at + flags.length : `n + ${at + flags.length - payloadBytes}`}

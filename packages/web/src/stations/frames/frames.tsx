@@ -23,7 +23,7 @@ export function FramesStation() {
         ? ({ kind: 'variable', id: first } as const)
         : null
   return (
-    <div className={`${station.folding} ${station.two}`} data-sided>
+    <div className={`${station.folding} ${station.two} ${styles.frameStation}`} data-sided>
       <div className={`${station.pad} ${styles.framesRows}`}>
         <LayoutCard project={project} />
         <CatalogueCard project={project} picked={selection?.id ?? ''} />

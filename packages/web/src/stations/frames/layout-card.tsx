@@ -72,8 +72,8 @@ export function LayoutCard({ project }: { project: Project }) {
         </Menu>
         <FramingSentence way={way} set={set} />
         {!lines.length && (
-          <span className="end ok" role="status">
-            ✓ Layout valid: every frame decodes unambiguously
+          <span className="end ok" role="status" title="every frame decodes unambiguously">
+            ✓ Layout valid
           </span>
         )}
       </Box>

@@ -14,7 +14,7 @@ export const PictureMenu = memo(function PictureMenu({ page }: { page: PageId })
     <Menu position="right-end" withinPortal>
       <Menu.Target>
         <Button size="compact-xs" title="Export pages as images">
-          Export PNG
+          Export
         </Button>
       </Menu.Target>
       <Items>

@@ -1,4 +1,5 @@
 import { Group, UnstyledButton } from '@mantine/core'
+import { useElementSize } from '@mantine/hooks'
 import { scaleLinear } from 'd3-scale'
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import { leastTargetMm, panelSettings, pixelsPerMm, type PanelProfile, type Project } from '@moth-lamp/core/project'
@@ -13,9 +14,17 @@ import styles from './panel.module.css'
 
 /** What a finger covers, mm. */
 const fingerMm = { 'bare finger': 9, 'gloved finger': 15 } as const
-/** Room for the glass, px of the screen. */
-const room = { width: 500, height: 252 }
 const margin = { left: 46, top: 24 }
+/** Beside the glass: bezel, handle, the last number of the ruler; px of the screen. */
+const besideGlass = margin.left + 36
+/** A small glass is drawn no larger than that, or a fingertip would cover its rulers; px a mm. */
+const mostPerMm = 8
+
+/** The room for the glass in a card that is so wide, px of the screen. */
+const roomIn = (width: number) => {
+  const free = Math.max(180, (width || 580) - besideGlass)
+  return { width: free, height: Math.min(420, Math.max(252, free / 2)) }
+}
 
 /** The glass to scale: rulers in mm, its edges and corner to drag, a fingertip to lay on it; outlines of usual sizes. */
 export function GlassPicture({ project }: { project: Project }) {
@@ -25,8 +34,10 @@ export function GlassPicture({ project }: { project: Project }) {
   const shown = { ...panel, ...draft }
   const perMm = pixelsPerMm(shown)
   const mm = { width: shown.width / perMm, height: shown.height / perMm }
+  const { ref, width } = useElementSize()
+  const room = roomIn(width)
   // The picture keeps its scale while one drags.
-  const scale = screenPerMm(panel, room)
+  const scale = Math.min(mostPerMm, screenPerMm(panel, room))
   const set = (values: Partial<PanelProfile>) => session.edit('set panel', { values })
   const size = { width: mm.width * scale, height: mm.height * scale }
   const x = scaleLinear([0, mm.width], [0, size.width])
@@ -35,8 +46,8 @@ export function GlassPicture({ project }: { project: Project }) {
   const drag = (edge: GlassEdge, start: Point, now: Point) =>
     drawnBy(panel, edge, { x: now.x - start.x, y: now.y - start.y }, scale)
   return (
-    <div className={styles.glassPicture}>
-      <Rulers x={x} y={y} mm={mm} height={size.height} />
+    <div className={styles.glassPicture} ref={ref}>
+      <Rulers x={x} y={y} mm={mm} size={size} />
       <div
         className={styles.bezel}
         style={{ left: margin.left, top: margin.top, width: size.width + 20, height: size.height + 20 }}
@@ -62,14 +73,15 @@ export function GlassPicture({ project }: { project: Project }) {
 }
 
 type Point = { x: number; y: number }
+type Size = { width: number; height: number }
 type SetPanel = (values: Partial<PanelProfile>) => void
 
 /** Rulers in mm along the upper and the left edge. */
-function Rulers({ x, y, mm, height }: { x: Scale; y: Scale; mm: { width: number; height: number }; height: number }) {
+function Rulers({ x, y, mm, size }: { x: Scale; y: Scale; mm: Size; size: Size }) {
   return (
     <svg
-      width={margin.left + room.width + 24}
-      height={margin.top + Math.max(height, 120) + 26}
+      width={margin.left + size.width + 34}
+      height={margin.top + Math.max(size.height, 120) + 26}
       className={styles.rulers}
       aria-hidden
     >
@@ -205,21 +217,27 @@ function Page({ project, width, height }: { project: Project; width: number; hei
   return <canvas ref={canvas} style={{ width, height }} role="img" aria-label="The start page" />
 }
 
+/** The middle of something so long, kept inside a length; of something longer, the middle of the length. */
+const within = (middle: number, size: number, length: number): number => {
+  const least = Math.min(size, length) / 2
+  return size > length ? length / 2 : Math.min(Math.max(middle, least), length - least)
+}
+
 /** A fingertip, laid anywhere on the glass. */
 function Finger({ size, room }: { size: number; room: { width: number; height: number } }) {
   const [at, setAt] = useState({ x: 0.7, y: 0.86 })
   const move = (e: PointerEvent<HTMLElement>) => {
     const box = e.currentTarget.parentElement!.getBoundingClientRect()
-    setAt({
-      x: Math.min(1, Math.max(0, (e.clientX - box.left - 10) / room.width)),
-      y: Math.min(1, Math.max(0, (e.clientY - box.top - 10) / room.height)),
-    })
+    setAt({ x: (e.clientX - box.left - 10) / room.width, y: (e.clientY - box.top - 10) / room.height })
   }
+  /** It stays on the glass, or in the middle of one that is smaller than it. */
+  const left = within(at.x * room.width, size, room.width)
+  const top = within(at.y * room.height, size, room.height)
   return (
     <i
       className={styles.finger}
       title="fingertip: drag it to compare"
-      style={{ width: size, height: size, left: 10 + at.x * room.width - size / 2, top: 10 + at.y * room.height - size / 2 }}
+      style={{ width: size, height: size, left: 10 + left - size / 2, top: 10 + top - size / 2 }}
       onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
       onPointerMove={(e) => e.currentTarget.hasPointerCapture(e.pointerId) && move(e)}
     />
