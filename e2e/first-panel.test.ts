@@ -27,7 +27,7 @@ test('from the shelf to a number and a button that talk, seen on the Bench, in e
   expect(widgets.map(({ kind }) => kind).sort()).toEqual(['button', 'button', 'number'])
   const more = widgets.find(({ settings }) => settings['text'] === '+')!.place
   await does(hand.keys('6'))
-  await hand.sees('page “page 1” opens')
+  await hand.sees('page “Page 1” opens')
   // The panel needs its time before a touch counts.
   await hand.sees('version =')
   await does(hand.press(more.x + more.width / 2, more.y + more.height / 2))

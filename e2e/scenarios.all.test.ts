@@ -140,18 +140,18 @@ describe('a job of its own', () => {
     await job.fill('Name of the page', 'Hello')
     await job.click('Timing')
     await job.fill('Auto-advance after', '700')
-    await job.choose('Auto-advance to', 'page 1')
+    await job.choose('Auto-advance to', 'Page 1')
     await job.click('Set as start page')
     const project = await job.saved()
     const splash = Object.values(project.pages).find((p) => p.name === 'Hello')!
     expect([splash.showsForMs, project.pages[splash.thenPage as keyof typeof project.pages]?.name, project.startPage]).toEqual([
       700,
-      'page 1',
+      'Page 1',
       splash.id,
     ])
     await job.onBench()
     await job.click('Power cycle both')
-    await job.sees('page “page 1” opens')
+    await job.sees('page “Page 1” opens')
   })
 
   test('a limit typed on a keypad: refused, corrected, accepted', async () => {
@@ -343,7 +343,7 @@ describe('a job of its own', () => {
     await job.sees('page “Away” opens')
     await job.send('page', '1')
     await job.hand.click('Run', 'button')
-    await job.sees('page “page 1” opens')
+    await job.sees('page “Page 1” opens')
     await job.click('Pause')
     const { place } = await job.named('trend')
     const heights = async () => {

@@ -70,7 +70,7 @@ describe('a run of a touch', () => {
         // The page that opens sees the end of the run; it tells only of what it makes another value.
         const seen = opens && now.a !== 0 ? [[0x31, now.a]] : []
         expect(job.reports(since)).toEqual([...told, ...seen])
-        expect([job.page_, job.value('seen')]).toEqual(opens ? ['two', now.a] : ['page 1', 0])
+        expect([job.page_, job.value('seen')]).toEqual(opens ? ['two', now.a] : ['Page 1', 0])
       }),
       { numRuns: 60 },
     )

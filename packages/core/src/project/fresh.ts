@@ -50,7 +50,7 @@ export function freshProject(
         id: page,
         kind: 'page',
         number: 1,
-        name: 'page 1',
+        name: 'Page 1',
         note: '',
         ...pageSettings.defaults,
         background: pageGround,

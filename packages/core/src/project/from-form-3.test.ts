@@ -27,7 +27,7 @@ describe('a document of form 3', () => {
     job.edit('set page', { id: job.first, values: { layer: 'page:frame' } })
     const now = mustHold(validateProject(mustHold(migrate(documentOfForm3(job.project)))))
     expect(Object.values(now.pages).map(({ name, kind }) => `${name}: ${kind}`)).toEqual([
-      'page 1: page',
+      'Page 1: page',
       'frame: layer',
       'ask: pop-up',
     ])

@@ -11,7 +11,7 @@ const codeOf = (result: { ok: boolean; problem?: { code: string } }) => (result.
 describe('a number given by hand', () => {
   test('is from 0 to 65535, and of one page', () => {
     const job = two().edit('set page', { id: 'page:a', values: { number: 0 } })
-    expect(pages(job)).toEqual(['page 1 1', 'a 0', 'b 3'])
+    expect(pages(job)).toEqual(['Page 1 1', 'a 0', 'b 3'])
     expect(codeOf(number(job, 'page:a', 3))).toBe('edit.number-taken')
     expect(codeOf(number(job, 'page:a', 65_536))).toBe('gate.schema')
     expect(codeOf(number(job, 'page:a', -1))).toBe('gate.schema')
@@ -22,7 +22,7 @@ describe('a number given by hand', () => {
       .edit('set page', { id: 'page:b', values: { number: 4 } })
       .page('c')
       .page('d')
-    expect(pages(job)).toEqual(['page 1 1', 'a 2', 'b 4', 'c 5', 'd 6'])
+    expect(pages(job)).toEqual(['Page 1 1', 'a 2', 'b 4', 'c 5', 'd 6'])
   })
   test('of a pop-up is not 0: the word that says which is open is 0 while none is', () => {
     const job = two().page('ask', {}, 'pop-up')

@@ -31,12 +31,13 @@ export const addPage: Edit<{ id: PageId; after: string | null; name?: string; ki
   args: Joi.object({ id: page, after: anchor, name: Joi.string().max(60), kind: Joi.valid(...pageKinds) }),
   apply(draft, { id, after, name, kind = 'page' }) {
     mustBeNew(draft.pages, id)
+    const number = nextNumber(draft, 'pages')
     const made: Page = {
       id,
       kind,
-      number: nextNumber(draft, 'pages'),
+      number,
       name: freeName(
-        name ?? kind,
+        name ?? `${kind.charAt(0).toUpperCase()}${kind.slice(1)} ${number}`,
         Object.values(draft.pages).map((p) => p.name),
       ),
       note: '',
