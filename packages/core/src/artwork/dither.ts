@@ -94,20 +94,20 @@ function ordered(rgba: Uint8Array, width: number, pixels: Uint16Array): void {
 }
 
 function spread(rgba: Uint8Array, width: number, height: number, pixels: Uint16Array): void {
-  // Sixteenths that the pixels of this row and the next are owed, three channels a pixel, one pixel of room at both ends.
+  // Sixteenths that the pixels of this row and the next still lack, three channels a pixel, one pixel of room at both ends.
   let [here, below] = [new Int32Array(3 * (width + 2)), new Int32Array(3 * (width + 2))]
   for (let y = 0, i = 0, at = 0; y < height; y++) {
     for (let x = 0; x < width; x++, i++, at += 4) {
       let out = 0
       for (let k = 0; k < 3; k++) {
-        const owed = 3 * (x + 1) + k
-        const value = Math.min(255, Math.max(0, rgba[at + k]! + Math.round(here[owed]! / 16)))
+        const slot = 3 * (x + 1) + k
+        const value = Math.min(255, Math.max(0, rgba[at + k]! + Math.round(here[slot]! / 16)))
         const level = k === 1 ? nearest6[value]! : nearest5[value]!
         const off = value - (k === 1 ? shown6[level]! : shown5[level]!)
-        here[owed + 3]! += 7 * off
-        below[owed - 3]! += 3 * off
-        below[owed]! += 5 * off
-        below[owed + 3]! += off
+        here[slot + 3]! += 7 * off
+        below[slot - 3]! += 3 * off
+        below[slot]! += 5 * off
+        below[slot + 3]! += off
         out = k === 1 ? (out << 6) | level : (out << 5) | level
       }
       pixels[i] = out

@@ -98,7 +98,7 @@ describe('pages', () => {
     job.edit('set page', { id: 'page:ping', values: { rules: [at('opened', line('go to page', { page: 'page:pong' }))] } })
     job.wait(100).panel.memory.setOwn('page', 2)
     job.wait(100)
-    expect(job.bench.rig.beside.since(0).map((e) => e.what)).toContain('loop')
+    expect(job.bench.rig.events.since(0).map((e) => e.what)).toContain('loop')
     expect(['ping', 'pong']).toContain(job.page_)
   })
   test('share a layer, that is drawn and touched on each of them', () => {
@@ -231,7 +231,7 @@ describe('alarms', () => {
     const since = job.mark
     job.host('weather', 1).wait(100)
     expect([light(job), job.value('active'), job.shows('list')]).toEqual([100, 1, 'Rain'])
-    expect(job.bench.rig.beside.since(0).some((e) => e.what === 'beep')).toBe(true)
+    expect(job.bench.rig.events.since(0).some((e) => e.what === 'beep')).toBe(true)
     job.host('weather', 3).panel.memory.setOwn('page', 2)
     expect(job.wait(300).shows('list')).toBe('Wind, Rain')
     // The newest is the first row.
@@ -355,7 +355,7 @@ test('a touch that does not count says why', () => {
     .widget('button', 'wash', [0, 100, 90, 60], press(line('lock touch', { seconds: 3 })))
     .widget('button', 'closed', [100, 0, 90, 60], { enabled: false })
     .widget('button', 'there', [0, 0, 90, 60], {}, 'page:away')
-  const why = () => job.bench.rig.beside.since(0).filter((e) => e.what === 'not counted').map((e) => e.words) // prettier-ignore
+  const why = () => job.bench.rig.events.since(0).filter((e) => e.what === 'not counted').map((e) => e.words) // prettier-ignore
   job.wait(300).press('closed')
   job.panel.touchDown(40, 30)
   job.wait(5).panel.touchUp(40, 30)

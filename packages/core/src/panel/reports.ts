@@ -14,7 +14,7 @@ interface Held {
   event: TimedEvent | null
   send: () => void
   /** Nothing of it has been said yet. */
-  owed?: true
+  unsent?: true
 }
 
 /** What the host is told of what touches write, and what becomes of it when the host does not have it. */
@@ -46,7 +46,7 @@ export class Reports {
     // Not before its end: what is said then is what is there by then.
     if (!last && everyMs === 0) {
       if (before) before.send = send
-      else this.held.set(cell.index, { nextUs: Infinity, event: null, send, owed: true })
+      else this.held.set(cell.index, { nextUs: Infinity, event: null, send, unsent: true })
       return
     }
     if (last || !before || before.nextUs <= this.timers.nowUs) {
@@ -59,8 +59,8 @@ export class Reports {
 
   /** The finger is gone: what was still to be said of what it changed is said now. */
   flush(): void {
-    for (const { event, send, owed } of this.held.values()) {
-      if (!event && !owed) continue
+    for (const { event, send, unsent } of this.held.values()) {
+      if (!event && !unsent) continue
       this.timers.cancel(event)
       send()
     }

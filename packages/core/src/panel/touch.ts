@@ -125,7 +125,7 @@ export class Touch {
         this.do('held')
       })
     for (const { on, everyMs, faster, lines } of rulesOf(widget))
-      if (on === 'pressed' && everyMs > 0 && !confirms) this.repeat(passing(lines), repeatDelayUs, everyMs, faster)
+      if (on === 'pressed' && everyMs > 0 && !confirms) this.repeat(instantLines(lines), repeatDelayUs, everyMs, faster)
     for (const line of lastingOf(widget)) {
       const { everyMs } = lasts(line)!
       if (everyMs > 0) this.repeat([line], everyMs * 1000, everyMs)
@@ -258,7 +258,8 @@ export class Touch {
     const { widget } = this
     if (!widget) return
     for (const { on, lines } of rulesOf(widget))
-      if (on === moment) this.view.run(widget, moment, false, (world) => passing(lines).forEach((line) => perform(line, world)))
+      if (on === moment)
+        this.view.run(widget, moment, false, (world) => instantLines(lines).forEach((line) => perform(line, world)))
   }
 
   private gesture(kind: Gesture['kind']): void {
@@ -273,11 +274,11 @@ export class Touch {
 const rulesOf = ({ settings }: BuildWidget): readonly CompiledRule[] => settledOf(settings).rules ?? []
 /** The lines that last as long as the touch, and those that are done at once. */
 const lastingOf = (widget: BuildWidget): CompiledLine[] => rulesOf(widget).flatMap(({ lines }) => lines.filter(lasts))
-const passing = (lines: readonly CompiledLine[]): readonly CompiledLine[] => lines.filter((line) => !lasts(line))
+const instantLines = (lines: readonly CompiledLine[]): readonly CompiledLine[] => lines.filter((line) => !lasts(line))
 
 /** What the rules of a widget at one moment would do. */
 export const linesAt = (widget: BuildWidget, moment: EventKind): readonly CompiledLine[] =>
   rulesOf(widget).flatMap(({ on, lines }) => [
-    ...(on === moment ? passing(lines) : []),
+    ...(on === moment ? instantLines(lines) : []),
     ...(moment === 'pressed' ? lines.filter(lasts) : []),
   ])

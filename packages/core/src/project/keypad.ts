@@ -55,7 +55,7 @@ const accept: Cap = { text: 'OK', types: 'accept', tone: 'good' }
 const sign: Cap = { text: '±', types: 'sign' }
 const wide = (cap: Cap, span: number): Cap => ({ ...cap, span })
 
-const told: LineName[] = ['name', 'was', 'draft', 'range', 'wrong']
+const shownLines: LineName[] = ['name', 'was', 'draft', 'range', 'wrong']
 
 /** So many keys stand beside and below each other where each is as large as a finger needs. */
 interface Room {
@@ -66,7 +66,12 @@ interface Room {
 const opens = (text: string, page: number): Cap => ({ text, opens: page, tone: 'muted' })
 
 /** Figures as on a telephone; on a low glass in two rows of five. `last`: what stands beside the zero, and how wide that is. */
-const figures = (label: string, meaning: string, { zero, beside }: { zero: number; beside: readonly Cap[] }, lines = told) => {
+const figures = (
+  label: string,
+  meaning: string,
+  { zero, beside }: { zero: number; beside: readonly Cap[] },
+  lines = shownLines,
+) => {
   const telephone: Cap[][] = [
     [...row('123'), remove],
     [...row('456'), clear],
@@ -98,13 +103,13 @@ const hexadecimal = {
     if (columns < 5 && rows >= 5)
       return {
         columns: 4,
-        lines: told,
+        lines: shownLines,
         pages: [{ name, rows: [row('123A'), row('456B'), row('789C'), row('0FED'), foot] }],
       }
     if (rows < 4 && columns >= 6)
       return {
         columns: 6,
-        lines: told,
+        lines: shownLines,
         pages: [
           {
             name,
@@ -126,7 +131,7 @@ const hexadecimal = {
       }
     return {
       columns: 5,
-      lines: told,
+      lines: shownLines,
       pages: [{ name, rows: [row('123AB'), row('456CD'), row('789EF'), [letter('0'), ...foot]] }],
     }
   },
@@ -375,7 +380,7 @@ export function keypadPages(kind: KeypadKind, glass: Glass, fresh: (of: 'page' |
       },
     }
   }
-  const told = (part: LineName): KeypadWidget => {
+  const fieldFor = (part: LineName): KeypadWidget => {
     const { name, style, colour, align } = lines[part]
     return {
       id: fresh('widget'),
@@ -400,7 +405,7 @@ export function keypadPages(kind: KeypadKind, glass: Glass, fresh: (of: 'page' |
     name,
     widgets: [
       { id: fresh('widget'), kind: 'shape', name: 'Keypad', place: whole, settings: back },
-      ...plan.lines.map(told),
+      ...plan.lines.map(fieldFor),
       ...keysOf(rows).map(({ cap, place }) => key(cap, place)),
     ],
   }))

@@ -1,3 +1,3 @@
-export { Beside, type BesideEntry } from './beside.ts'
+export { PanelEvents, type PanelEvent } from './panel-events.ts'
 export { Rig, type MakeHost } from './rig.ts'
 export { type Conversation, type Entry } from './conversation.ts'

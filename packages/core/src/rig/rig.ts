@@ -6,7 +6,7 @@ import { Line, type Passed } from '../line/index.ts'
 import { Panel, type Carried } from '../panel/index.ts'
 import type { End, Heard, Wire } from '../protocols/index.ts'
 import type { Value } from '../variables/index.ts'
-import { Beside } from './beside.ts'
+import { PanelEvents } from './panel-events.ts'
 import { begin, Conversation, type Entry } from './conversation.ts'
 
 /** From power-on until the panel says which build it runs. */
@@ -31,8 +31,8 @@ const simulated: MakeHost<Host> = (build, clock, wire, seed) => new StandIn(buil
 export class Rig {
   readonly clock = new VirtualClock()
   readonly conversation = new Conversation()
-  /** What happened beside it. */
-  readonly beside = new Beside()
+  /** Touches, pages, pins and the light, each at its time. */
+  readonly events = new PanelEvents()
   readonly line: Line<Sent>
   panel!: Panel
   host!: Host
@@ -69,7 +69,7 @@ export class Rig {
     return {
       send: (bytes, message, attempt) => this.line.send(speaks, bytes, { message, attempt }),
       heard: (heard, verdict, reason) => this.note(hears, heard, verdict, reason),
-      beside: (happening) => this.beside.add(this.nowUs, speaks, happening, this.build.book),
+      beside: (happening) => this.events.add(this.nowUs, speaks, happening, this.build.book),
     }
   }
 

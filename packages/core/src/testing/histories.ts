@@ -242,9 +242,9 @@ class History {
           window.hear({ on: 'told', revision: this.server.revision, form: currentForm }, this.nowMs)
           window.hear({ on: 'time' }, this.nowMs)
         }
-        const calm =
+        const settled =
           !this.wire.length && this.windows.every((w) => w.saver.state === 'saved' && w.saver.revision === this.server.revision)
-        if (calm) break
+        if (settled) break
       }
     }
   }

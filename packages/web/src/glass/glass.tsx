@@ -36,12 +36,12 @@ export function Glass({ page, scale, live, held, note, label, sight = 'as it is'
   const making = useStore(session.live, (l) => l.making)
   const filter = useId()
   useEffect(() => {
-    const stop = session.onPaint((frame) => {
+    const stop = session.onPaint((update) => {
       const target = canvas.current
       if (!target) return
-      if (target.width !== frame.width) target.width = frame.width
-      if (target.height !== frame.height) target.height = frame.height
-      for (const painted of frame.painted) putPainted(target, painted)
+      if (target.width !== update.width) target.width = update.width
+      if (target.height !== update.height) target.height = update.height
+      for (const painted of update.painted) putPainted(target, painted)
     })
     session.lookAt(page)
     return stop

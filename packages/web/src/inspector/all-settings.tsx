@@ -44,7 +44,7 @@ export function AllSettings({ project, ids }: { project: Project; ids: string[] 
       value={first.settings[s.key]}
       mixed={widgets.some((w) => !sameJson(w.settings[s.key], first.settings[s.key]))}
       nameHint={first.name}
-      beside={first.settings}
+      siblings={first.settings}
       onChange={(value) =>
         session.edit('set widgets', {
           ids: widgets.map((w) => w.id),

@@ -8,7 +8,7 @@ export interface FieldProps {
   mixed: boolean
   onChange(value: unknown): void
   /** The other settings of the same record. */
-  beside: Values
+  siblings: Values
   /** For new variables made from here. */
   nameHint: string
   /** What stands before the field; without this, the label of the setting. */

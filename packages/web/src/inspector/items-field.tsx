@@ -48,7 +48,7 @@ export function ItemsField({ setting, value, onChange, nameHint, Field }: Nestin
                 value={item[field.key]}
                 mixed={false}
                 nameHint={nameHint}
-                beside={item}
+                siblings={item}
                 onChange={(next) => onChange(items.map((old, i) => (i === k ? { ...old, [field.key]: next } : old)))}
               />
             </div>

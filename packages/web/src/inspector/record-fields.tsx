@@ -103,8 +103,8 @@ function ListField<T>({
   )
 }
 
-export function StatesField({ value, onChange, beside }: FieldProps) {
-  const holds = holdsOf(useProject(), beside['variable'])
+export function StatesField({ value, onChange, siblings }: FieldProps) {
+  const holds = holdsOf(useProject(), siblings['variable'])
   const states = value as State[]
   return (
     <ListField

@@ -11,7 +11,7 @@ import type { NestingProps } from './field.ts'
 import styles from './stops/stops.module.css'
 
 /** What a finger does: each rule a sentence whose words are edited where they stand. */
-export function RulesField({ setting, value, onChange, nameHint, beside, Field }: NestingProps) {
+export function RulesField({ setting, value, onChange, nameHint, siblings, Field }: NestingProps) {
   const rules = value as Rule[]
   const moments = (setting.type.choices ?? []) as readonly Moment[]
   const list = useRef<HTMLDivElement>(null)
@@ -39,7 +39,7 @@ export function RulesField({ setting, value, onChange, nameHint, beside, Field }
         size="compact-xs"
         onClick={() => {
           added.current = true
-          onChange([...rules, { on: { moment: moments[0]!, everyMs: 0 }, lines: [firstLine(beside['variable'])] }])
+          onChange([...rules, { on: { moment: moments[0]!, everyMs: 0 }, lines: [firstLine(siblings['variable'])] }])
         }}
       >
         + Action
@@ -183,7 +183,7 @@ function LineWords({ label, line, moment, nameHint, set, Field }: LineProps) {
             value={line.with[field.key]}
             mixed={false}
             nameHint={nameHint}
-            beside={line.with}
+            siblings={line.with}
             onChange={(value) => set({ ...line, with: { ...line.with, [field.key]: value } })}
           />
           {field.unit && <span>{field.unit}</span>}

@@ -54,13 +54,13 @@ const number = (whole: boolean): Field =>
     )
   }
 
-function VariableField({ setting, value, mixed, onChange, nameHint, beside }: FieldProps) {
+function VariableField({ setting, value, mixed, onChange, nameHint, siblings }: FieldProps) {
   const project = useProject()
   return (
     <VariablePicker
       session={useSession()}
       project={project}
-      fresh={freshFor(project, beside, setting.key)}
+      fresh={freshFor(project, siblings, setting.key)}
       label={setting.label}
       value={mixed ? '' : String(value)}
       accepts={setting.accepts as readonly HoldsType[] | undefined}
@@ -218,11 +218,11 @@ function JsonField({ setting, value, onChange }: FieldProps) {
 }
 
 /** A value of a variable that stands beside it, by the type of that variable. */
-function ValueOfField({ setting, value, onChange, beside, of }: FieldProps & { of: ValueOf }) {
+function ValueOfField({ setting, value, onChange, siblings, of }: FieldProps & { of: ValueOf }) {
   const project = useProject()
-  const id = beside[of.variable]
+  const id = siblings[of.variable]
   const holds = holdsOf(project, doesFollow(id) ? id.follows : id)
-  const byBit = of.compare !== undefined && String(beside[of.compare]).endsWith('bit')
+  const byBit = of.compare !== undefined && String(siblings[of.compare]).endsWith('bit')
   const { label } = setting
   if (of.as === 'bits') return <BitChips holds={holds} mask={Number(value)} label={label} onChange={onChange} atLeastOne />
   if (of.as === 'bit')

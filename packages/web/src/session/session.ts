@@ -14,7 +14,7 @@ import {
 import type { Look } from '@moth-lamp/core/palette'
 import type { Value } from '@moth-lamp/core/variables'
 import type { BenchClient } from '../worker/client.ts'
-import type { Frame, HostValue, PaintedRect } from '../worker/messages.ts'
+import type { PanelUpdate, HostValue, PaintedRect } from '../worker/messages.ts'
 import { AssetKeeper } from './assets.ts'
 import type { Studio } from './studio.ts'
 import { ServerProblem } from './api.ts'
@@ -49,7 +49,7 @@ export class Session {
   private unwatch: () => void
   private unlisten: () => void
   private readonly silence: () => void
-  private painters = new Set<(frame: Frame) => void>()
+  private painters = new Set<(update: PanelUpdate) => void>()
   private wakeTimer: ReturnType<typeof setTimeout> | undefined
   private closed = false
   private changeCount = 0
@@ -77,7 +77,7 @@ export class Session {
       assets,
       () => this.changeCount,
       {
-        frame: (frame) => this.takeFrame(frame),
+        update: (update) => this.takeUpdate(update),
         state: (worker) => this.live.set({ worker }),
         restarted: () => this.say('The simulated panel was restarted.', 'bad'),
       },
@@ -321,12 +321,12 @@ export class Session {
 
   // --- the live panel
 
-  private takeFrame(frame: Frame): void {
-    for (const paint of this.painters) paint(frame)
-    const { type: _, painted: __, reset, startsAt, values, own, host, outputs, findings, plan, wire, ...always } = frame
+  private takeUpdate(update: PanelUpdate): void {
+    for (const paint of this.painters) paint(update)
+    const { type: _, painted: __, reset, startsAt, values, own, host, outputs, findings, plan, wire, ...always } = update
     this.live.set({
       ...always,
-      making: frame.making || frame.count < this.changeCount,
+      making: update.making || update.count < this.changeCount,
       ...(values ? { values: values.all ? values.of : { ...this.live.value.values, ...values.of } } : {}),
       ...(own ? { own } : {}),
       ...(host ? { host: host.all ? host.of : withNew(this.live.value.host, host.of) } : {}),
@@ -335,20 +335,20 @@ export class Session {
       ...(plan ? { plan } : {}),
       ...(wire ? { wire } : {}),
     })
-    if (reset.length && frame.count !== this.toldReset) {
-      this.toldReset = frame.count
+    if (reset.length && update.count !== this.toldReset) {
+      this.toldReset = update.count
       this.say(`Reset to the initial value: ${reset.join(', ')}.`)
     }
-    if (startsAt.length && frame.count !== this.toldStart) {
-      this.toldStart = frame.count
+    if (startsAt.length && update.count !== this.toldStart) {
+      this.toldStart = update.count
       this.say(`The running panel still has the old value of ${startsAt.join(', ')}. Use Reset in the Variable section.`)
     }
   }
   private toldReset = -1
   private toldStart = -1
 
-  /** Whoever draws the glass hears of every frame; the first time, all of it is painted. */
-  onPaint(paint: (frame: Frame) => void): () => void {
+  /** Every painter of the glass gets each update; the first time, all of it is painted. */
+  onPaint(paint: (update: PanelUpdate) => void): () => void {
     this.painters.add(paint)
     return () => void this.painters.delete(paint)
   }
@@ -372,7 +372,7 @@ export class Session {
     this.client.send({ type: 'show look', look })
   }
 
-  /** What was asked for last counts: a frame that is on its way was made before. */
+  /** What was asked for last counts: an update that is under way was made before. */
   setClock(run = this.live.value.running, speed = this.live.value.speed): void {
     this.live.set({ running: run, speed })
     this.client.send({ type: 'clock', run, speed })

@@ -7,7 +7,7 @@ import type { SetAside } from '@moth-lamp/core/saver'
 import type { Value } from '@moth-lamp/core/variables'
 import type { LiveValue } from '@moth-lamp/core/workbench'
 import type { WorkerState } from '../worker/client.ts'
-import type { Frame, HostValue } from '../worker/messages.ts'
+import type { PanelUpdate, HostValue } from '../worker/messages.ts'
 import type { MissingAsset } from './assets.ts'
 
 export type SaveWords = { kind: 'saved' | 'waiting' | 'saving' } | { kind: 'away' | 'load again'; message: string }
@@ -41,26 +41,26 @@ export interface LiveState {
   worker: WorkerState
   nowUs: number
   lastEntry: number
-  lastBeside: number
+  lastEvent: number
   /** How bright the glass is, %. */
   light: number
   conversation: number
   page: string | null
-  busy: Frame['busy']
+  busy: PanelUpdate['busy']
   values: Record<string, LiveValue>
   /** The panel's own words, by id. */
   own: Record<string, Value>
   host: HostValue[]
-  outputs: NonNullable<Frame['outputs']>
+  outputs: NonNullable<PanelUpdate['outputs']>
   findings: Finding[]
   /** Room of the panel that the build takes; null until it is known. */
   plan: ArtworkPlan | null
   /** Layout of the running build, by which its frames are read; null until it is known. */
-  wire: Frame['wire']
+  wire: PanelUpdate['wire']
   running: boolean
   speed: number
   silent: boolean
-  stepping: Frame['stepping']
+  stepping: PanelUpdate['stepping']
   /** Grows when letters have come. */
   letters: number
   /** The glass goes without something yet: a change, or letters and pictures that are being made. */
@@ -139,7 +139,7 @@ export const liveAtFirst = (project: Project): LiveState => ({
   worker: { is: 'well' },
   nowUs: 0,
   lastEntry: 0,
-  lastBeside: 0,
+  lastEvent: 0,
   light: 100,
   conversation: 0,
   page: null,

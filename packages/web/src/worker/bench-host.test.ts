@@ -4,7 +4,7 @@ import { Workbench } from '@moth-lamp/core/workbench'
 import { demo, edited, otherDemo, widgetNamed } from '../../../core/src/testing/demo.ts'
 import { withChunks } from '../testing/parts.ts'
 import { BenchHost } from './bench-host.ts'
-import type { Frame, FromWorker, PaintedRect } from './messages.ts'
+import type { PanelUpdate, FromWorker, PaintedRect } from './messages.ts'
 
 let told: FromWorker[]
 let host: BenchHost
@@ -22,7 +22,7 @@ const opens = ({ project, assets } = demo) =>
   (host = new BenchHost({ type: 'open', project, count: 0, assets: new Map(assets), conversation: 1 }, (message) =>
     told.push(message),
   ))
-const frames = () => told.filter((m): m is Frame => m.type === 'frame')
+const updates = () => told.filter((m): m is PanelUpdate => m.type === 'update')
 /** Takes what is told as the page does, for so long. */
 async function passes(ms: number) {
   for (let at = 0; at < ms; at += 20) {
@@ -33,15 +33,15 @@ async function passes(ms: number) {
 
 test('the glass is told first, all of it; what the check finds comes after; then only what is new', async () => {
   opens()
-  expect(frames().map((f) => [f.painted.length, f.findings])).toEqual([[1, null]])
-  expect(frames()[0]!.painted[0]!.rect).toEqual({ x: 0, y: 0, width: 800, height: 480 })
+  expect(updates().map((f) => [f.painted.length, f.findings])).toEqual([[1, null]])
+  expect(updates()[0]!.painted[0]!.rect).toEqual({ x: 0, y: 0, width: 800, height: 480 })
   await passes(400)
-  expect(frames().find((f) => f.findings !== null)!.findings).toEqual([])
-  expect(frames().at(-1)!.making).toBe(false)
-  const before = frames().length
+  expect(updates().find((f) => f.findings !== null)!.findings).toEqual([])
+  expect(updates().at(-1)!.making).toBe(false)
+  const before = updates().length
   await passes(1000)
   // The clock stands: nothing is told.
-  expect(frames().length).toBe(before)
+  expect(updates().length).toBe(before)
 })
 
 test('a touch that comes and goes at once still counts, and its report is in the conversation', async () => {
@@ -53,7 +53,7 @@ test('a touch that comes and goes at once still counts, and its report is in the
   host.hear({ type: 'touch', phase: 'down', x: x + 5, y: y + 5 })
   host.hear({ type: 'touch', phase: 'up', x: x + 5, y: y + 5 })
   await passes(500)
-  host.hear({ type: 'conversation', since: 0, beside: 0, ask: 1 })
+  host.hear({ type: 'conversation', since: 0, events: 0, ask: 1 })
   const answer = told.findLast((m) => m.type === 'answer') as { value: { entries: { said: unknown; direction: string }[] } }
   const reports = answer.value.entries.filter(
     ({ direction, said }) => direction === 'to host' && JSON.stringify(said).includes('shutter_order'),
@@ -89,10 +89,10 @@ test('an exchange runs in slices, hears that it is stopped, and has no result th
 test('a restart is another conversation; a change that does not fit is told, and the whole document mends it', async () => {
   opens()
   await passes(300)
-  const before = frames().at(-1)!.conversation
+  const before = updates().at(-1)!.conversation
   host.hear({ type: 'restart' })
   await passes(100)
-  expect(frames().at(-1)!.conversation).toBe(before + 1)
+  expect(updates().at(-1)!.conversation).toBe(before + 1)
   host.hear({
     type: 'change',
     patches: [{ op: 'replace', path: '/variables/variable:none/name', value: 'x' }] as never,
@@ -101,29 +101,29 @@ test('a restart is another conversation; a change that does not fit is told, and
   expect(told).toContainEqual({ type: 'lost step', count: 4 })
   host.hear({ type: 'take', project: otherDemo.project, count: 5 })
   await passes(200)
-  expect([frames().at(-1)!.width, frames().at(-1)!.count]).toEqual([320, 5])
+  expect([updates().at(-1)!.width, updates().at(-1)!.count]).toEqual([320, 5])
 })
 
 test('a long step passes in slices, is told how far it is, hears what else is asked, and is stopped at will', async () => {
   opens()
   await passes(300)
-  const before = frames().at(-1)!.nowUs
+  const before = updates().at(-1)!.nowUs
   // Ten milliseconds go by with every look at the clock.
   let clock = 0
   vi.spyOn(performance, 'now').mockImplementation(() => (clock += 10))
   host.hear({ type: 'step', us: 200_000 })
-  const parts = () => frames().flatMap((f) => (f.stepping ? [f.stepping.doneUs] : []))
+  const parts = () => updates().flatMap((f) => (f.stepping ? [f.stepping.doneUs] : []))
   for (let n = 0; n < 400 && parts().length < 3; n++) await passes(20)
   expect(parts().length).toBeGreaterThanOrEqual(3)
   host.hear({ type: 'are you there', ask: 9 })
   expect(told).toContainEqual({ type: 'answer', ask: 9, value: true })
-  for (let n = 0; n < 20_000 && frames().at(-1)!.stepping; n++) await passes(20)
-  expect(frames().at(-1)!.nowUs - before).toBe(200_000)
+  for (let n = 0; n < 20_000 && updates().at(-1)!.stepping; n++) await passes(20)
+  expect(updates().at(-1)!.nowUs - before).toBe(200_000)
   host.hear({ type: 'step', us: 600_000_000 })
   host.hear({ type: 'stop step' })
   await passes(100)
-  expect(frames().at(-1)!.stepping).toBeNull()
-  expect(frames().at(-1)!.nowUs - before).toBeLessThan(600_000_000)
+  expect(updates().at(-1)!.stepping).toBeNull()
+  expect(updates().at(-1)!.nowUs - before).toBeLessThan(600_000_000)
   vi.restoreAllMocks()
 })
 
@@ -141,15 +141,15 @@ test('of many variables an idle panel reads and tells what is another value, and
   }
   opens({ ...demo, project })
   await passes(300)
-  const [first] = frames()
+  const [first] = updates()
   expect([first!.values!.all, Object.keys(first!.values!.of).length]).toEqual([true, project.variableOrder.length])
   expect([first!.host!.all, first!.host!.of.length]).toEqual([true, project.variableOrder.length])
   host.hear({ type: 'clock', run: true, speed: 1 })
   await passes(3000)
   const all = [vi.spyOn(Workbench.prototype, 'values'), vi.spyOn(StandIn.prototype, 'values')]
-  const before = frames().length
+  const before = updates().length
   await passes(2000)
-  const since = frames().slice(before)
+  const since = updates().slice(before)
   const told = since.map((f) => Object.keys(f.values?.of ?? {}).length)
   expect(since.length).toBeGreaterThan(20)
   expect(Math.max(...told)).toBeLessThan(12)

@@ -6,9 +6,9 @@ import type { Entry, Rig } from '@moth-lamp/core/rig'
 import { samplePage, sampleBench, Workbench, type LiveValue } from '@moth-lamp/core/workbench'
 import { ChunkMaker } from './chunk-maker.ts'
 import { glassOfExchange } from './exchange-glass.ts'
-import { ToldByName } from './told-by-name.ts'
+import { SentByName } from './sent-by-name.ts'
 import { paintedRect, shrunk, wholeOf } from './painted.ts'
-import type { ExchangeRun, HostValue, Frame, FromWorker, PaintedRect, ToWorker, WireEntry } from './messages.ts'
+import type { ExchangeRun, HostValue, PanelUpdate, FromWorker, PaintedRect, ToWorker, WireEntry } from './messages.ts'
 
 /** Several chunks that come one after another are compiled in together: so long the first of them waits, ms. */
 const chunksEveryMs = 60
@@ -23,10 +23,10 @@ const stepPartUs = 1_000
 const shortestTouchUs = 45_000
 
 type Opening = Extract<ToWorker, { type: 'open' }>
-type Told = { own: string; outputs: string; rest: string } & {
+type Sent = { own: string; outputs: string; rest: string } & {
   findings: unknown
   plan: unknown
-  wire: Frame['wire']
+  wire: PanelUpdate['wire']
 }
 
 /**
@@ -55,14 +55,14 @@ export class BenchHost {
   private glassStale = true
   private awaiting = false
   /** Something was to be told while the last was not taken. */
-  private owed = false
-  private toldAtMs = 0
+  private pendingUpdate = false
+  private sentAtMs = 0
   /** The glass is shown first: what is to be found in the project comes with what is told next. */
   private justOpened = true
   private count: number
   /** Which conversation this is: entries of another begin at 1 again. */
   private conversation: number
-  private told: Told = { own: '', outputs: '', rest: '', findings: null, plan: null, wire: null }
+  private sent: Sent = { own: '', outputs: '', rest: '', findings: null, plan: null, wire: null }
   private window: { us: number; toPanel: number; toHost: number }[] = []
   private stopped = new Set<number>()
   /** A step of the clock that is under way. */
@@ -114,42 +114,42 @@ export class BenchHost {
   }
 
   /** Values of the panel that are others than when they were told last. */
-  private newValues(): Frame['values'] {
+  private newValues(): PanelUpdate['values'] {
     const { all, values } = this.bench.newValues()
-    const news = this.toldValues.news(Object.entries(values), all)
+    const news = this.sentValues.news(Object.entries(values), all)
     return news && { all: news.all, of: Object.fromEntries(news.of) }
   }
 
-  private newHostValues(): Frame['host'] {
+  private newHostValues(): PanelUpdate['host'] {
     const { all, values } = this.bench.newHostValues()
-    const news = this.toldHost.news(
+    const news = this.sentHost.news(
       values.map((value) => [value.name, value]),
       all,
     )
     return news && { all: news.all, of: news.of.map(([, value]) => value) }
   }
 
-  private toldValues = new ToldByName<LiveValue>()
-  private toldHost = new ToldByName<HostValue>()
+  private sentValues = new SentByName<LiveValue>()
+  private sentHost = new SentByName<HostValue>()
 
   /** These are sent only when they are others than last time. */
   private ifChanged<T>(key: 'own' | 'outputs', value: T): T | null {
     const text = JSON.stringify(value)
-    if (this.told[key] === text) return null
-    this.told[key] = text
+    if (this.sent[key] === text) return null
+    this.sent[key] = text
     return value
   }
 
-  private wireIfChanged(): Frame['wire'] {
+  private wireIfChanged(): PanelUpdate['wire'] {
     const { build, runsLastGood } = this.bench
     const wire = { layout: build.header.layout, memory: build.book.memory, lastGood: runsLastGood }
-    const before = this.told.wire
+    const before = this.sent.wire
     if (before?.layout === wire.layout && before.memory === wire.memory && before.lastGood === wire.lastGood) return null
-    this.told.wire = wire
+    this.sent.wire = wire
     return wire
   }
 
-  private busy(): Frame['busy'] {
+  private busy(): PanelUpdate['busy'] {
     const { nowUs, conversation } = this.bench.rig
     const { 'to panel': toPanel, 'to host': toHost } = conversation.bytesPassed
     this.window = [...this.window.filter((w) => w.us > nowUs - 1_000_000 && w.us <= nowUs), { us: nowUs, toPanel, toHost }]
@@ -165,20 +165,20 @@ export class BenchHost {
   /** `onlyTime`: nothing was asked for since the last time: where there is no news either, the time is told a few times a second. */
   private tell(onlyTime = false): void {
     this.maker.make(this.chunks.takeWanted())
-    this.owed = this.awaiting
+    this.pendingUpdate = this.awaiting
     if (this.awaiting) return
-    const { bench, told } = this
+    const { bench, sent } = this
     const { rig, build } = bench
     const painted = this.paint()
     const findings = this.justOpened ? null : bench.findings()
-    const frame: Frame = {
-      type: 'frame',
+    const update: PanelUpdate = {
+      type: 'update',
       width: build.header.width,
       height: build.header.height,
       painted,
       nowUs: rig.nowUs,
       lastEntry: rig.conversation.lastId,
-      lastBeside: rig.beside.lastId,
+      lastEvent: rig.events.lastId,
       light: rig.panel.light,
       conversation: this.conversation,
       page: build.symbols.pages.find((p) => p.number === rig.panel.pageNumber)?.id ?? null,
@@ -187,8 +187,8 @@ export class BenchHost {
       own: this.ifChanged('own', bench.ownValues()),
       host: this.newHostValues(),
       outputs: this.ifChanged('outputs', rig.host.outputs()),
-      findings: told.findings === findings ? null : findings,
-      plan: told.plan === build.plan ? null : build.plan,
+      findings: sent.findings === findings ? null : findings,
+      plan: sent.plan === build.plan ? null : build.plan,
       wire: this.wireIfChanged(),
       letters: this.letters,
       making: !this.maker.isIdle || this.chunksShown !== undefined,
@@ -199,20 +199,20 @@ export class BenchHost {
       stepping: this.step && { ...this.step },
     }
     const nowMs = performance.now()
-    if (!this.hasNews(frame) && onlyTime && nowMs - this.toldAtMs < timeEveryMs) return
-    this.toldAtMs = nowMs
-    if (findings) told.findings = findings
-    this.owed = this.justOpened
+    if (!this.hasNews(update) && onlyTime && nowMs - this.sentAtMs < timeEveryMs) return
+    this.sentAtMs = nowMs
+    if (findings) sent.findings = findings
+    this.pendingUpdate = this.justOpened
     this.justOpened = false
-    told.plan = build.plan
+    sent.plan = build.plan
     this.awaiting = true
     this.post(
-      frame,
+      update,
       painted.map((p) => p.rgba.buffer),
     )
   }
 
-  /** Whether a frame has more to say than the one before, which it is from now on, besides what time it is. */
+  /** Whether an update has more to say than the one before, which it is from now on, besides what time it is. */
   private hasNews({
     painted,
     values,
@@ -225,10 +225,10 @@ export class BenchHost {
     nowUs: _now,
     busy: _busy,
     ...rest
-  }: Frame): boolean {
+  }: PanelUpdate): boolean {
     const text = JSON.stringify(rest)
-    const others = text !== this.told.rest
-    this.told.rest = text
+    const others = text !== this.sent.rest
+    this.sent.rest = text
     return others || painted.length > 0 || [values, own, host, outputs, findings, plan, wire].some((part) => part !== null)
   }
 
@@ -313,14 +313,14 @@ export class BenchHost {
         return this.tell()
       case 'taken':
         this.awaiting = false
-        if (this.owed) this.tell()
+        if (this.pendingUpdate) this.tell()
         return
       case 'are you there':
         return answer(message.ask, true)
       case 'conversation':
         return answer(message.ask, {
           entries: bench.rig.conversation.since(message.since).slice(-400).map(wire),
-          beside: bench.rig.beside.since(message.beside).slice(-400),
+          events: bench.rig.events.since(message.events).slice(-400),
         })
       case 'thumbnail':
         return answer(message.ask, thumbnail(bench, message.page, message.width))
@@ -462,6 +462,6 @@ function runOf(id: string, result: ExchangeResult): ExchangeRun {
     leftOver: result.leftOver && wire(result.leftOver),
     endUs: result.endUs,
     entries: result.rig.conversation.all().slice(-2000).map(wire),
-    beside: result.rig.beside.since(0).slice(-2000),
+    events: result.rig.events.since(0).slice(-2000),
   }
 }

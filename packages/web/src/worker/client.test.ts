@@ -2,12 +2,12 @@ import { afterEach, beforeEach, expect, test, vi } from 'vitest'
 import { demo } from '../../../core/src/testing/demo.ts'
 import { NearWorker, withChunks } from '../testing/parts.ts'
 import { BenchClient, WorkerPool, type WorkerState } from './client.ts'
-import type { Frame } from './messages.ts'
+import type { PanelUpdate } from './messages.ts'
 
 // The page's end of the worker, with workers in this process that are well, stuck or broken.
 
 let pool: WorkerPool
-let frames: Frame[]
+let updates: PanelUpdate[]
 let states: WorkerState['is'][]
 let restarts: string[]
 const clients: BenchClient[] = []
@@ -18,7 +18,7 @@ beforeEach(() => {
   vi.spyOn(console, 'error').mockImplementation(() => undefined)
   NearWorker.all = []
   pool = new WorkerPool(() => new NearWorker())
-  ;[frames, states, restarts] = [[], [], []]
+  ;[updates, states, restarts] = [[], [], []]
 })
 afterEach(() => {
   for (const client of clients.splice(0)) client.close()
@@ -32,7 +32,7 @@ function started(): BenchClient {
     () => demo.project,
     new Map(demo.assets),
     () => 0,
-    { frame: (f) => frames.push(f), state: ({ is }) => states.push(is), restarted: (why) => restarts.push(why) },
+    { update: (f) => updates.push(f), state: ({ is }) => states.push(is), restarted: (why) => restarts.push(why) },
     { workers: pool, nextFrame: (go) => void setTimeout(go, 16) },
   )
   clients.push(client)
@@ -41,16 +41,16 @@ function started(): BenchClient {
 const passes = (ms: number) => vi.advanceTimersByTimeAsync(ms)
 const worker = () => NearWorker.all.at(-1)!
 
-test('is told what there is at once, and no more than one frame before the last was taken', async () => {
+test('is told what there is at once, and no more than one update before the last was taken', async () => {
   const client = started()
   await passes(0)
-  expect(frames.length).toBe(1)
+  expect(updates.length).toBe(1)
   client.send({ type: 'look at', page: demo.project.pageOrder[0]! })
   client.send({ type: 'preview', request: { changeId: 'change:p', edit: 'set project', args: { values: { note: 'x' } } } })
   await passes(0)
-  expect(frames.length).toBe(1)
+  expect(updates.length).toBe(1)
   await passes(200)
-  expect(frames.length).toBeGreaterThan(1)
+  expect(updates.length).toBeGreaterThan(1)
   expect((await answered(client.thumbnail(demo.project.pageOrder[0]!, 80)))!.rect.width).toBe(80)
 })
 /** The answer to a question, once time has passed for it. */

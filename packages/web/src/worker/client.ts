@@ -1,14 +1,14 @@
 import type { Progress } from '@moth-lamp/core/exchanges'
 import type { TextExtent } from '@moth-lamp/core/host'
 import type { Project } from '@moth-lamp/core/project'
-import type { ExchangeRun, Frame, FromWorker, PaintedRect, ToWorker, PressFrames, RunGlass, Heard } from './messages.ts'
+import type { ExchangeRun, PanelUpdate, FromWorker, PaintedRect, ToWorker, PressFrames, RunGlass, Heard } from './messages.ts'
 import type { Value } from '@moth-lamp/core/variables'
 
 /** How it goes with the worker: at its work; silent for a while; started anew; given up after it broke again and again. */
 export type WorkerState = { is: 'well' } | { is: 'silent' | 'given up'; why: string }
 
 export interface ClientEvents {
-  frame(frame: Frame): void
+  update(update: PanelUpdate): void
   state(state: WorkerState): void
   /** The worker broke or was stuck and has been started anew. */
   restarted(why: string): void
@@ -147,9 +147,9 @@ export class BenchClient {
 
   private hear(message: FromWorker): void {
     switch (message.type) {
-      case 'frame':
+      case 'update':
         this.latestConversation = Math.max(this.latestConversation, message.conversation)
-        this.events.frame(message)
+        this.events.update(message)
         this.parts.nextFrame(() => this.send({ type: 'taken' }))
         return
       case 'answer': {
@@ -207,7 +207,7 @@ export class BenchClient {
     })
   }
 
-  conversation = (since: number, beside: number) => this.ask<Heard>((ask) => ({ type: 'conversation', since, beside, ask }))
+  conversation = (since: number, events: number) => this.ask<Heard>((ask) => ({ type: 'conversation', since, events, ask }))
   thumbnail = (page: string, width: number) => this.ask<PaintedRect>((ask) => ({ type: 'thumbnail', page, width, ask }))
   kindPicture = (kind: string, width: number) => this.ask<PaintedRect>((ask) => ({ type: 'kind picture', kind, width, ask }))
   widthFor = (widget: string, text: string) => this.ask<number>((ask) => ({ type: 'width for', widget, text, ask }))

@@ -4,7 +4,7 @@ import type { Patch, Project, Request } from '@moth-lamp/core/project'
 import type { ArtworkPlan } from '@moth-lamp/core/compile'
 import type { Chunk, ChunkRequest, PictureInfo, TypefaceFacts } from '@moth-lamp/core/artwork'
 import type { Order, Rect, Result } from '@moth-lamp/core/base'
-import type { BesideEntry, Entry } from '@moth-lamp/core/rig'
+import type { PanelEvent, Entry } from '@moth-lamp/core/rig'
 import type { ExplainedLog, Said } from '@moth-lamp/core/explain'
 import type { Progress, StepResult } from '@moth-lamp/core/exchanges'
 import type { TextExtent } from '@moth-lamp/core/host'
@@ -45,7 +45,7 @@ export type ToWorker =
   | { type: 'taken' }
   | { type: 'are you there'; ask: number }
   /** Frames after `since`, and what happened beside them after `beside`. */
-  | { type: 'conversation'; since: number; beside: number; ask: number }
+  | { type: 'conversation'; since: number; events: number; ask: number }
   | { type: 'thumbnail'; page: string; width: number; ask: number }
   /** A kind of widget, untouched, as this project's panel would draw it. */
   | { type: 'kind picture'; kind: string; width: number; ask: number }
@@ -101,14 +101,14 @@ export interface HostValue {
 }
 
 /** What the page is told, at most once a screen refresh and only after the last was taken. */
-export interface Frame {
-  type: 'frame'
+export interface PanelUpdate {
+  type: 'update'
   width: number
   height: number
   painted: PaintedRect[]
   nowUs: number
   lastEntry: number
-  lastBeside: number
+  lastEvent: number
   /** How bright the panel's glass is, 0–100 %. */
   light: number
   /** Counts the conversations: a power cycle of both begins another. */
@@ -155,7 +155,7 @@ export type WireEntry = Pick<
 
 export interface Heard {
   entries: WireEntry[]
-  beside: BesideEntry[]
+  events: PanelEvent[]
 }
 
 /** What a press of a widget, and its lifting, would send now. */
@@ -171,7 +171,7 @@ export interface ExchangeRun {
   leftOver: WireEntry | null
   endUs: number
   entries: WireEntry[]
-  beside: BesideEntry[]
+  events: PanelEvent[]
 }
 
 /** The glass of a run at a moment: its pixels, the page it shows and what a person would read off each widget of it. */
@@ -184,7 +184,7 @@ export interface RunGlass {
 }
 
 export type FromWorker =
-  | Frame
+  | PanelUpdate
   /** Nothing more comes of the project that was open. */
   | { type: 'closed' }
   | { type: 'answer'; ask: number; value: unknown }

@@ -287,8 +287,11 @@ const setEachWidget: Edit<{ each: Record<WidgetId, Each> }> = {
       const now = project.widgets[id]
       const left: Each = {
         ...(name !== undefined && name !== now?.name ? { name } : {}),
-        ...some('place', place && (now ? narrowValues([now.place], place) : place)),
-        ...some('values', values && (now ? narrowValues([settingsOf(project.widgets, now)], valuesOfKind(now, values)) : values)),
+        ...whereAny('place', place && (now ? narrowValues([now.place], place) : place)),
+        ...whereAny(
+          'values',
+          values && (now ? narrowValues([settingsOf(project.widgets, now)], valuesOfKind(now, values)) : values),
+        ),
       }
       if (Object.keys(left).length) out[id] = left
     }
@@ -297,7 +300,8 @@ const setEachWidget: Edit<{ each: Record<WidgetId, Each> }> = {
 }
 
 /** Under its key, or nothing where it has nothing in it. */
-const some = (key: string, values: Values | undefined): Values => (values && Object.keys(values).length ? { [key]: values } : {})
+const whereAny = (key: string, values: Values | undefined): Values =>
+  values && Object.keys(values).length ? { [key]: values } : {}
 
 /**
  * Sets values of its kind in a widget. A linked copy first takes what it had of its original, which is its own from now on; what

@@ -76,7 +76,7 @@ export function GlassStop({ project, widgets }: { project: Project; widgets: Wid
             value: first.settings[field.key],
             mixed: mixed(field.key),
             nameHint: first.name,
-            beside: first.settings,
+            siblings: first.settings,
             onChange: (value: unknown) => set(field.key, value),
           })}
         </Line>

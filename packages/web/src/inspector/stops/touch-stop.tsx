@@ -20,7 +20,7 @@ function Works({ project, widget }: { project: Project; widget: Widget }) {
       value={s[key]}
       mixed={false}
       nameHint={widget.name}
-      beside={s}
+      siblings={s}
       onChange={(value) => session.edit('set widgets', { ids: [widget.id], values: { [key]: value } })}
     />
   )
@@ -49,7 +49,7 @@ export function TouchStop({ project, widget }: { project: Project; widget: Widge
         value={widget.settings['rules']}
         mixed={false}
         nameHint={widget.name}
-        beside={widget.settings}
+        siblings={widget.settings}
         Field={SettingField}
         onChange={(rules) => session.edit('set widgets', { ids: [widget.id], values: { rules } })}
       />

@@ -24,7 +24,7 @@ export function TypedStop({ project, widget }: { project: Project; widget: Widge
           value={s[key]}
           mixed={false}
           nameHint={widget.name}
-          beside={s}
+          siblings={s}
           onChange={(value) => session.edit('set widgets', { ids: [widget.id], values: { [key]: value } })}
         />
       </Line>

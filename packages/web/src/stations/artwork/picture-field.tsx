@@ -19,7 +19,7 @@ export function PictureField({ pictures, setting, onChange }: Props) {
         value={first[setting]}
         mixed={pictures.some((picture) => picture[setting] !== first[setting])}
         nameHint={first.name}
-        beside={first as never}
+        siblings={first as never}
         onChange={onChange}
       />
     </div>

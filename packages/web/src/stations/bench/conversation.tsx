@@ -2,7 +2,7 @@ import { Box, Button } from '@mantine/core'
 import { useMemo, useState } from 'react'
 import { linkInWords, type Piece, operationTexts } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
-import type { BesideEntry } from '@moth-lamp/core/rig'
+import type { PanelEvent } from '@moth-lamp/core/rig'
 import { formatAddress } from '@moth-lamp/core/variables'
 import { FindField } from '../../controls/find-field.tsx'
 import { AnatomyView, CopyFrame } from '../../parts/frame.tsx'
@@ -23,13 +23,13 @@ const isAnswer = (e: WireEntry): boolean =>
 /** Everything said and done on one time axis: strip, log, and the chosen frame part by part. */
 export function ConversationCard({ project }: { project: Project }) {
   const session = useSession()
-  const { entries, beside } = useConversation()
+  const { entries, events } = useConversation()
   const lastGood = useStore(session.live, (l) => l.wire?.lastGood === true)
   const busy = useStore(session.live, (l) => Math.round(Math.max(l.busy['to panel'], l.busy['to host']) * 100))
   const [picked, setPicked] = useState<string | null>(null)
   const [find, setFind] = useState('')
   const byId = useMemo(() => new Map(entries.map((e) => [e.id, e])), [entries])
-  const all = useMemo(() => rowsOf(entries, beside, byId), [entries, beside, byId])
+  const all = useMemo(() => rowsOf(entries, events, byId), [entries, events, byId])
   const shown = useMemo(() => (find.trim() ? all.filter((r) => finds(r.words, find)) : all), [all, find])
   const row = all.find((r) => r.key === picked)
   return (
@@ -57,7 +57,7 @@ export function ConversationCard({ project }: { project: Project }) {
           {shown.length === all.length ? `${all.length} shown` : `${shown.length} of ${all.length} shown`}
         </span>
       </Box>
-      <TimeStrip entries={entries} beside={beside} picked={row ?? null} onPick={setPicked} />
+      <TimeStrip entries={entries} events={events} picked={row ?? null} onPick={setPicked} />
       <Log rows={shown} picked={picked} onPick={setPicked} />
       {row?.entry && row.entry.kind !== 'power' && <Foot entry={row.entry} answer={row.answer ?? null} />}
     </section>
@@ -65,7 +65,7 @@ export function ConversationCard({ project }: { project: Project }) {
 }
 
 /** Frames, with the answers folded into what they answer, and what happened beside them, in the order of time. */
-function rowsOf(entries: readonly WireEntry[], beside: readonly BesideEntry[], byId: Map<number, WireEntry>): LogRow[] {
+function rowsOf(entries: readonly WireEntry[], events: readonly PanelEvent[], byId: Map<number, WireEntry>): LogRow[] {
   const lastOf = new Map<string, Uint8Array>()
   const frames = entries
     .filter((e) => !isAnswer(e) || !byId.has(e.answers!))
@@ -76,11 +76,11 @@ function rowsOf(entries: readonly WireEntry[], beside: readonly BesideEntry[], b
       const answer = entry.answeredBy === null ? undefined : byId.get(entry.answeredBy)
       return { key: `f${entry.id}`, atUs: entry.toUs, words: wordsOf(entry), entry, answer, previous, gapUs: 0 }
     })
-  // Of a time of which no frames are kept any more, nothing beside them is told either.
+  // Of a time of which no frames are kept any more, nothing that happened beside them is told either.
   const [oldest] = entries
   const fromUs = oldest && oldest.id > 1 ? oldest.fromUs : 0
-  const since = beside.filter((b) => b.atUs >= fromUs)
-  const others = since.map((b): LogRow => ({ key: `b${b.id}`, atUs: b.atUs, words: b.words, beside: b, gapUs: 0 }))
+  const since = events.filter((b) => b.atUs >= fromUs)
+  const others = since.map((b): LogRow => ({ key: `b${b.id}`, atUs: b.atUs, words: b.words, event: b, gapUs: 0 }))
   const sorted = [...frames, ...others].sort((a, b) => a.atUs - b.atUs)
   let last: number | null = null
   return sorted.map((row) => {
@@ -90,11 +90,11 @@ function rowsOf(entries: readonly WireEntry[], beside: readonly BesideEntry[], b
   })
 }
 
-const rowsBefore = new WeakMap<WireEntry | BesideEntry, LogRow>()
+const rowsBefore = new WeakMap<WireEntry | PanelEvent, LogRow>()
 
 /** The very row that was made of the same before: what has not changed is not drawn again. */
 function asBefore(row: LogRow): LogRow {
-  const of = row.entry ?? row.beside!
+  const of = row.entry ?? row.event!
   const before = rowsBefore.get(of)
   if (before && before.answer === row.answer && before.previous === row.previous && before.gapUs === row.gapUs) return before
   rowsBefore.set(of, row)

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react'
-import type { BesideEntry } from '@moth-lamp/core/rig'
+import type { PanelEvent } from '@moth-lamp/core/rig'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../session/context.tsx'
 import type { WireEntry } from '../../worker/messages.ts'
@@ -9,41 +9,41 @@ const kept = 400
 
 export interface Conversation {
   entries: WireEntry[]
-  beside: BesideEntry[]
+  events: PanelEvent[]
 }
 
-const nothing: Conversation = { entries: [], beside: [] }
+const nothing: Conversation = { entries: [], events: [] }
 
 /** The newest of the live conversation and of what happened beside it, fetched as they come. A power cycle empties both. */
 export function useConversation(): Conversation {
   const session = useSession()
   const [heard, setHeard] = useState(nothing)
-  const last = useStore(session.live, (l) => l.lastEntry + l.lastBeside)
+  const last = useStore(session.live, (l) => l.lastEntry + l.lastEvent)
   const which = useStore(session.live, (l) => l.conversation)
-  const have = useRef({ which: 0, id: -1, beside: 0 })
+  const have = useRef({ which: 0, id: -1, events: 0 })
   const asking = useRef(false)
   useEffect(() => {
     const pull = () => {
-      const { lastEntry, lastBeside, conversation } = session.live.value
-      if (have.current.which !== conversation) have.current = { which: conversation, id: -1, beside: 0 }
-      const { id, beside } = have.current
-      if (asking.current || (lastEntry === id && lastBeside === beside)) return
+      const { lastEntry, lastEvent, conversation } = session.live.value
+      if (have.current.which !== conversation) have.current = { which: conversation, id: -1, events: 0 }
+      const { id, events } = have.current
+      if (asking.current || (lastEntry === id && lastEvent === events)) return
       asking.current = true
       const fresh = id < 0
-      void session.worker.conversation(Math.max(0, id), beside).then((more) => {
+      void session.worker.conversation(Math.max(0, id), events).then((more) => {
         asking.current = false
         if (!more || have.current.which !== conversation) return
         have.current = {
           which: conversation,
           id: more.entries.at(-1)?.id ?? Math.max(0, id),
-          beside: more.beside.at(-1)?.id ?? beside,
+          events: more.events.at(-1)?.id ?? events,
         }
         setHeard((old) => ({
           entries: (fresh ? more.entries : [...withAnswers(old.entries, more.entries), ...more.entries]).slice(-kept),
-          beside: (fresh ? more.beside : [...old.beside, ...more.beside]).slice(-kept),
+          events: (fresh ? more.events : [...old.events, ...more.events]).slice(-kept),
         }))
         // More may have come while this was on its way.
-        if (more.entries.length + more.beside.length) pull()
+        if (more.entries.length + more.events.length) pull()
       })
     }
     pull()

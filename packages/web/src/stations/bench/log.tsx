@@ -3,7 +3,7 @@ import { Box, Button, UnstyledButton } from '@mantine/core'
 import { Bell, CircleDot, CircleSlash, Cpu, FileText, Sun, Repeat2 } from 'lucide-react'
 import { memo, useEffect, useRef, useState, type KeyboardEvent, type MouseEvent, type PointerEvent } from 'react'
 import { hexByte } from '@moth-lamp/core/base'
-import type { BesideEntry } from '@moth-lamp/core/rig'
+import type { PanelEvent } from '@moth-lamp/core/rig'
 import type { WireEntry } from '../../worker/messages.ts'
 import { Along, isAtEnd } from './along.tsx'
 import styles from './bench.module.css'
@@ -18,7 +18,7 @@ export interface LogRow {
   answer?: WireEntry | undefined
   /** The bytes of the last frame of its kind. */
   previous?: Uint8Array | undefined
-  beside?: BesideEntry
+  event?: PanelEvent
   /** Since the line above, µs. */
   gapUs: number
 }
@@ -144,9 +144,9 @@ const Row = memo(function Row({ row, picked, onPick: pick }: RowProps) {
           <span className={styles.times}>{(gapUs / 1e6).toFixed(3)} s</span> silence
         </div>
       )}
-      {row.beside ? (
+      {row.event ? (
         <UnstyledButton
-          className={`${styles.entry} ${styles.beside} ${picked ? styles.picked : ''}`}
+          className={`${styles.entry} ${styles.event} ${picked ? styles.picked : ''}`}
           data-entry={picked ? 'picked' : ''}
           data-row={row.key}
           tabIndex={-1}
@@ -154,7 +154,7 @@ const Row = memo(function Row({ row, picked, onPick: pick }: RowProps) {
         >
           <span className={styles.times}>{(atUs / 1e6).toFixed(4)}</span>
           <span className="cut">
-            <BesideIcon what={row.beside.what} /> {row.words}
+            <BesideIcon what={row.event.what} /> {row.words}
           </span>
         </UnstyledButton>
       ) : e!.kind === 'power' ? (
@@ -181,7 +181,7 @@ const icons = {
   pin: Cpu,
 }
 
-export function BesideIcon({ what }: { what: BesideEntry['what'] }) {
+export function BesideIcon({ what }: { what: PanelEvent['what'] }) {
   const Icon = icons[what]
   return <Icon size={12} className={`${styles.icon} ${what === 'lifted' ? styles.faint : ''}`} aria-hidden />
 }

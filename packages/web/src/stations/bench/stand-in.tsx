@@ -208,7 +208,7 @@ function Thing({ part, id, before, first, head, said, picture, settings, values,
               value={values[s.key]}
               mixed={false}
               nameHint="value"
-              beside={values}
+              siblings={values}
               onChange={(value) => session.edit('set in host', { part, id, values: { [s.key]: value } })}
             />
           ))}

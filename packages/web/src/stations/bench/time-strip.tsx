@@ -1,6 +1,6 @@
 import { scaleLinear } from 'd3-scale'
 import { useState, type PointerEvent } from 'react'
-import type { BesideEntry } from '@moth-lamp/core/rig'
+import type { PanelEvent } from '@moth-lamp/core/rig'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../session/context.tsx'
 import type { WireEntry } from '../../worker/messages.ts'
@@ -8,20 +8,20 @@ import type { LogRow } from './log.tsx'
 import styles from './bench.module.css'
 
 const width = 398
-const lanes = { from: 48, to: 390, host: 14, panel: 32, beside: 50 }
+const lanes = { from: 48, to: 390, host: 14, panel: 32, events: 50 }
 /** Spans one may choose by the wheel, s. */
 const spans = [1, 2, 5, 10, 20, 30]
 const silenceUs = 1_000_000
 
 interface Props {
   entries: readonly WireEntry[]
-  beside: readonly BesideEntry[]
+  events: readonly PanelEvent[]
   picked: LogRow | null
   onPick(key: string): void
 }
 
 /** Host, panel and what happens beside them on one axis that runs to now; silence is a gap; a click picks what is nearest. */
-export function TimeStrip({ entries, beside, picked, onPick }: Props) {
+export function TimeStrip({ entries, events, picked, onPick }: Props) {
   const session = useSession()
   // Ten times a second is enough for the eye.
   const nowUs = useStore(session.live, (l) => Math.floor(l.nowUs / 100_000) * 100_000)
@@ -29,7 +29,7 @@ export function TimeStrip({ entries, beside, picked, onPick }: Props) {
   const beginUs = nowUs - span * 1e6
   const x = scaleLinear([beginUs, nowUs], [lanes.from, lanes.to])
   const frames = entries.filter((e) => e.toUs >= beginUs && e.kind !== 'power')
-  const others = beside.filter((b) => b.atUs >= beginUs)
+  const others = events.filter((b) => b.atUs >= beginUs)
   const silences = gapsOf(entries, Math.max(0, beginUs), nowUs)
   const pickAt = (e: PointerEvent<SVGSVGElement>) => {
     const box = e.currentTarget.getBoundingClientRect()
@@ -63,7 +63,7 @@ export function TimeStrip({ entries, beside, picked, onPick }: Props) {
       <text x="4" y={lanes.panel + 4} className={styles.panel}>
         panel
       </text>
-      <text x="4" y={lanes.beside + 4} className={styles.dim}>
+      <text x="4" y={lanes.events + 4} className={styles.dim}>
         events
       </text>
       {silences.map(({ from, to }) => {
@@ -119,8 +119,8 @@ export function TimeStrip({ entries, beside, picked, onPick }: Props) {
 }
 
 /** Each kind has a shape of its own: a ring for a finger, a square for a page, a step for a pin, a bar for light and sound. */
-function Mark({ what, x }: { what: BesideEntry['what']; x: number }) {
-  const y = lanes.beside
+function Mark({ what, x }: { what: PanelEvent['what']; x: number }) {
+  const y = lanes.events
   switch (what) {
     case 'touched':
       return <circle cx={x} cy={y} r="3.5" fill="var(--ink)" />

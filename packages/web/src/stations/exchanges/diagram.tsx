@@ -45,7 +45,7 @@ export function Diagram({ project, exchange, run, picked, onPick, atUs, onAt, on
     const frames = run
       ? framesOf(
           run.entries.filter((e) => from(e.fromUs)),
-          run.beside.filter((b) => from(b.atUs)),
+          run.events.filter((b) => from(b.atUs)),
           matters,
           unfolded,
         )
@@ -175,15 +175,15 @@ interface DrawnProps {
 function Drawn({ item, picked, decided, onClick }: DrawnProps) {
   const middle = (picture.panel + picture.host) / 2
   if (item.kind === 'mark') {
-    const { beside } = item
-    const host = beside.what === 'pin'
+    const { event } = item
+    const host = event.what === 'pin'
     const x = host ? picture.host : picture.panel
     return (
       <g>
         <circle cx={x} cy={item.y + 8} r="6.5" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.6" />
-        {beside.what === 'touched' && <circle cx={x} cy={item.y + 8} r="3" fill="var(--ink)" />}
+        {event.what === 'touched' && <circle cx={x} cy={item.y + 8} r="3" fill="var(--ink)" />}
         <text x={host ? x - 12 : x + 12} y={item.y + 12} textAnchor={host ? 'end' : 'start'} className={styles.dim}>
-          {short(beside.words, 30)}
+          {short(event.words, 30)}
         </text>
       </g>
     )

@@ -17,7 +17,7 @@ export function StepSentence({ step, set }: { step: Step; set(key: string, value
       value: values[key],
       mixed: false,
       nameHint: 'value',
-      beside: values,
+      siblings: values,
       onChange: (value: unknown) => set(key, value),
     }
     return { setting, shared }

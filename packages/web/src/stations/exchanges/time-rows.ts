@@ -1,4 +1,4 @@
-import type { BesideEntry } from '@moth-lamp/core/rig'
+import type { PanelEvent } from '@moth-lamp/core/rig'
 import type { WireEntry } from '../../worker/messages.ts'
 
 /** Something in the diagram of a run that has a height of its own, in the order of time. */
@@ -6,7 +6,7 @@ export type Item =
   | { kind: 'step'; key: string; id: string; atUs: number; height: number }
   | { kind: 'frame'; key: string; atUs: number; entry: WireEntry; answer: WireEntry | null }
   | { kind: 'folded'; key: string; atUs: number; toUs: number; entries: WireEntry[] }
-  | { kind: 'mark'; key: string; atUs: number; beside: BesideEntry }
+  | { kind: 'mark'; key: string; atUs: number; event: PanelEvent }
 
 export type Placed = Item & { y: number }
 
@@ -69,7 +69,7 @@ const folds = 2
 /** The frames of a run with their answers; those that decide nothing and only go on are folded. */
 export function framesOf(
   entries: readonly WireEntry[],
-  beside: readonly BesideEntry[],
+  events: readonly PanelEvent[],
   matters: (entry: WireEntry) => boolean,
   unfolded: ReadonlySet<string>,
 ): Item[] {
@@ -77,8 +77,8 @@ export function framesOf(
   const isAnswer = (e: WireEntry) =>
     e.answers !== null && byId.has(e.answers) && (e.message?.operation === 'done' || e.message?.operation === 'refused')
   const shown = entries.filter((e) => e.kind !== 'power' && !isAnswer(e))
-  const marks = beside.filter((b) => b.what === 'touched' || b.what === 'page' || b.what === 'pin')
-  const out: Item[] = marks.map((b) => ({ kind: 'mark', key: `mark ${b.id}`, atUs: b.atUs, beside: b }))
+  const marks = events.filter((b) => b.what === 'touched' || b.what === 'page' || b.what === 'pin')
+  const out: Item[] = marks.map((b) => ({ kind: 'mark', key: `mark ${b.id}`, atUs: b.atUs, event: b }))
   const one = (entry: WireEntry): Item => ({
     kind: 'frame',
     key: `frame ${entry.id}`,

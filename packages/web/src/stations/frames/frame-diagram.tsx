@@ -296,7 +296,7 @@ function PartFields({ part, onChange }: { part: Part; onChange(part: Part): void
           value={part[field.key as keyof Part]}
           mixed={false}
           nameHint=""
-          beside={part as unknown as Values}
+          siblings={part as unknown as Values}
           onChange={(value) => onChange({ ...part, [field.key]: value } as Part)}
         />
       ))}

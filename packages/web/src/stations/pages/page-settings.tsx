@@ -130,7 +130,7 @@ function RecordRows({ fields, values, nameHint, onSet }: RowsProps) {
       value={(values as Values)[field.key]}
       mixed={false}
       nameHint={nameHint}
-      beside={values as Values}
+      siblings={values as Values}
       onChange={(value) => onSet({ [field.key]: value })}
     />
   ))

@@ -57,7 +57,7 @@ function Described({
                 value={values[field.key]}
                 mixed={false}
                 nameHint=""
-                beside={values}
+                siblings={values}
                 onChange={(value) => set({ [field.key]: value })}
               />
             ))}

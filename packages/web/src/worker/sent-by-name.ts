@@ -1,5 +1,5 @@
 /** Values by name as the page has been told them. */
-export class ToldByName<T> {
+export class SentByName<T> {
   private told = new Map<string, string>()
 
   /**

@@ -2,7 +2,7 @@ import type { Direction } from '../frames/index.ts'
 import type { Book, Happening, Uncounted } from '../protocols/index.ts'
 
 /** Something that is no frame, at its time, in words. */
-export interface BesideEntry {
+export interface PanelEvent {
   id: number
   atUs: number
   /** Whose it is, by the way it speaks: the panel `to host`. */
@@ -16,8 +16,8 @@ export interface BesideEntry {
 const most = 5_000
 
 /** What happens beside a conversation: touches, pages, beeps, the light, the host's pins. */
-export class Beside {
-  private entries: BesideEntry[] = []
+export class PanelEvents {
+  private entries: PanelEvent[] = []
   private nextId = 1
 
   add(atUs: number, of: Direction, happening: Happening, book: Book): void {
@@ -30,7 +30,7 @@ export class Beside {
   }
 
   /** Those after an id, oldest first. */
-  since(id: number): BesideEntry[] {
+  since(id: number): PanelEvent[] {
     const first = this.entries[0]?.id ?? 0
     return this.entries.slice(Math.max(0, id + 1 - first))
   }
