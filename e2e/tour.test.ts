@@ -69,7 +69,7 @@ describe('five minutes', () => {
     await hand.keys('=Tide gauge', 'Enter')
     says('On _Pages_ press `A` and add a number, an indicator and two buttons.')
     await hand.sees('Press A to add a widget, or drag a rectangle')
-    says('Press the letter of the kind, then click to place it, drag its size, or press Enter.')
+    says('Type the name or the key of the kind, then click to place it, drag its size, or press Enter.')
     await hand.keys('a', 'n')
     await hand.press(100, 60)
     await hand.sees('number 1')
