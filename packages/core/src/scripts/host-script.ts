@@ -126,7 +126,7 @@ export const reactionSettings = described({
   what: { label: 'Event', type: oneOf({ any: 'any', ...eventTexts }), default: 'any', group: 'When' },
   compare: { label: 'Condition', type: oneOf({ any: 'any', ...compareTexts }), default: 'any', group: 'When', essential: true },
   value: {
-    label: 'Compared with',
+    label: 'Value',
     type: t.number,
     default: 0,
     group: 'When',

@@ -114,8 +114,8 @@ function ColourChoice({ label, value, onCommit }: Pick<Props, 'label' | 'value' 
             on the glass <span className="mono">{shownOnGlass(shown)}</span> ·{' '}
             <span className="mono">{colourToRgb565(shown).toString(16).toUpperCase().padStart(4, '0')}</span>
             <br />
-            contrast {ratio(shown, hexOf('colour:ground'))} on the ground, {ratio(shown, hexOf('colour:surface'))} on the surface,{' '}
-            {ratio(inSun(shown), inSun(hexOf('colour:ground')))} on the ground in sunlight
+            contrast {ratio(shown, hexOf('colour:ground'))} on background, {ratio(shown, hexOf('colour:surface'))} on surface,{' '}
+            {ratio(inSun(shown), inSun(hexOf('colour:ground')))} in sunlight
           </>
         ) : (
           'none'

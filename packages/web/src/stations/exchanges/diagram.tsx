@@ -128,7 +128,7 @@ export function Diagram({ project, exchange, run, picked, onPick, atUs, onAt, on
             onExpect={() => (setFrame(null), onExpect(chosen))}
           />
         )}
-        {!run && <p className={styles.notRun}>Press R to run. Frames appear here.</p>}
+        {!run && exchange.stepOrder.length > 0 && <p className={styles.notRun}>Press R to run. Frames appear here.</p>}
       </div>
     </div>
   )

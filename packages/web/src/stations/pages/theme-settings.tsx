@@ -89,14 +89,16 @@ export function ThemeSettings({ project }: { project: Project }) {
       {project.styleOrder.map((id) => (
         <StyleRow key={id} project={project} style={project.styles[id]!} />
       ))}
-      <Button
-        size="compact-xs"
-        variant="subtle"
-        leftSection={<Plus size={12} />}
-        onClick={() => session.edit('add style', { id: freshId('style'), name: 'Font 1', ...fontOf(project, 'style:caption') })}
-      >
-        Font
-      </Button>
+      <Group gap={4} my={4}>
+        <Button
+          size="compact-xs"
+          variant="subtle"
+          leftSection={<Plus size={12} />}
+          onClick={() => session.edit('add style', { id: freshId('style'), name: 'Font 1', ...fontOf(project, 'style:caption') })}
+        >
+          Font
+        </Button>
+      </Group>
     </section>
   )
 }
@@ -129,7 +131,7 @@ function NamedColourButton({ project, colour, look }: { project: Project; colour
         <UnstyledButton className={styles.colour} title={own ? undefined : roleMeanings[colour.name as ColourRole]}>
           <ColorSwatch color={colour[look]} size={16} radius={4} withShadow />
           <span className="cut grow">{colour.name}</span>
-          <span className="muted small">{ratio(project, colour.id, look)}</span>
+          <span className="muted small">{ratio(project, colour.id, look)} : 1</span>
         </UnstyledButton>
       }
     >
@@ -188,7 +190,7 @@ const ratio = ({ colours }: Project, id: NamedColour['id'], look: Look): string 
   return contrastOf(colours[id]![look], colours[other]?.[look] ?? '#000000').toFixed(1)
 }
 const contrasts = (project: Project, id: NamedColour['id'], look: Look): string =>
-  `${against(project, id, 'ground', look).toFixed(1)} : 1 on the ground, ${against(project, id, 'surface', look).toFixed(1)} on the surface`
+  `${against(project, id, 'ground', look).toFixed(1)} : 1 on background, ${against(project, id, 'surface', look).toFixed(1)} on surface`
 
 function StyleRow({ project, style }: { project: Project; style: TypeStyle }) {
   const session = useSession()
