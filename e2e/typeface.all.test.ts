@@ -48,7 +48,7 @@ describe('a typeface from a file', () => {
     await server.stop()
     await take(font)
     await hand.page.waitForFunction(() =>
-      document.querySelector('[aria-label="Type: typeface"]')?.textContent?.includes('Night letters'),
+      document.querySelector('[aria-label="Font: typeface"]')?.textContent?.includes('Night letters'),
     )
     await hand.sees('Offline: changes are stored in this browser')
     await server.start()

@@ -294,7 +294,7 @@ test('letters find in a short list; a unit beside a field is a part of it; “no
 test('what is typed after / is sought; Enter on a size that is picked makes the panel', async () => {
   await onPages('a')
   await hand.keys('/', '=zzq')
-  await hand.sees('No setting has that name.')
+  await hand.sees('No match')
   await hand.page.keyboard.press('Escape')
   await hand.page.click('header a')
   await hand.sees('New project')

@@ -5,7 +5,7 @@ import { conductSettings, pageSettings, panelSettings, type Page, type Project }
 import { systemVariables } from '@moth-lamp/core/variables'
 import { widgetKind } from '@moth-lamp/core/widgets'
 import { addOffered, offeredCompounds, offeredKinds } from '../commands/add-commands.ts'
-import { openFold } from '../controls/disclosure.tsx'
+import { setFold } from '../controls/disclosure.tsx'
 import { freshId } from '../session/chance.ts'
 import type { Session } from '../session/session.ts'
 import { stations, type StationPath } from '../shell/station-list.ts'
@@ -163,7 +163,7 @@ function settings(session: Session, project: Project, page: Page, go: (station: 
   const onPanel = (of: string, list: readonly unknown[], fold = '') =>
     fieldsOf(list).map((field) =>
       setting(of, field, 'panel', () => {
-        if (fold) openFold(fold)
+        if (fold) setFold(fold, true)
         showField(field.label)
       }),
     )
@@ -174,7 +174,7 @@ function settings(session: Session, project: Project, page: Page, go: (station: 
     ...fieldsOf(pageSettings.list).map((field) =>
       setting(`page ${page.name}`, field, 'pages', () => {
         view.set({ widgets: [], column: 'path', tab: 'page', columns: true })
-        openFold(field.group)
+        setFold(field.group, true)
         showField(field.label)
       }),
     ),
