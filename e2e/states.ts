@@ -195,7 +195,7 @@ const everyState: State[] = [
     ),
   },
   {
-    name: 'bench, the stand-in',
+    name: 'bench, the simulated host',
     of: 'demo',
     station: 'bench',
     act: all(text('Simulated host:'), text('2. on report shutter_order')),

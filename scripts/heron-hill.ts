@@ -434,7 +434,7 @@ for (const { id, widgets } of keypadPages('decimal', project.panel, (of) =>
 ))
   edit('add widgets', { page: id, after: '', widgets })
 
-// --- the stand-in
+// --- the simulated host
 edit('set host', { values: { name: 'dome drive' } })
 const quantity = (name: string, kind: string, settings: Record<string, unknown>) =>
   edit('add to host', {

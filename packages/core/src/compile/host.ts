@@ -15,7 +15,7 @@ import { bookOf } from './book.ts'
 import { contextOf } from './context.ts'
 import { builtLayout } from './layout.ts'
 
-/** What a stand-in runs. Like a panel's build it holds no ids; `names` are for tools. */
+/** What a simulated host runs. Like a panel's build it holds no ids; `names` are for tools. */
 export interface HostBuild {
   link: LinkSettings
   layout: Layout
@@ -29,7 +29,7 @@ export interface HostBuild {
   outputs: CompiledOutput[]
 }
 
-/** The stand-in of a project, ready to run. Quantities without a variable are left out. */
+/** The simulated host of a project, ready to run. Quantities without a variable are left out. */
 export function compileHost(project: Project, cells: CellTable = new CellTable()): HostBuild {
   const context = contextOf(project, cells)
   const { host } = project

@@ -3,7 +3,7 @@ import type { Project } from '../project/index.ts'
 import { protocolFor } from '../protocols/index.ts'
 import { framesOfVariable } from './catalogue.ts'
 
-/** Bytes a second that go over the line by themselves: what the stand-in sends again and again, and the panel's answers to it. */
+/** Bytes a second that go over the line by themselves: what the simulated host sends again and again, and the panel's answers to it. */
 export interface Load {
   toPanel: number
   toHost: number

@@ -182,7 +182,7 @@ export const textTooWide: Check = (view) =>
   })
 
 /** Another typeface of the project that has letters which one lacks: it may stand in for it. */
-function standIn(view: View, font: FontChoice, letters: readonly string[]): Finding['fix'] {
+function fallbackFix(view: View, font: FontChoice, letters: readonly string[]): Finding['fix'] {
   const { project } = view
   const first = project.typefaces[font.typeface as keyof typeof project.typefaces]
   if (!first) return null
@@ -204,6 +204,6 @@ export const glyphMissing: Check = (view) =>
     const texts = measured(view, w)
     const lacking = [...new Set(texts.flatMap((m) => m.lacking))]
     return lacking.length
-      ? [atWidget(w, 'glyph', 'error', { letters: lacking.join(' ') }, standIn(view, texts[0]!.font, lacking))]
+      ? [atWidget(w, 'glyph', 'error', { letters: lacking.join(' ') }, fallbackFix(view, texts[0]!.font, lacking))]
       : []
   })

@@ -15,7 +15,7 @@ import { Job, whole } from '../testing/job.ts'
 const { project, assets } = demo
 const level = 'variable:flat_level'
 
-/** The demo without its stand-in's values and reactions, and with these instead. */
+/** The demo without its simulated host's values and reactions, and with these instead. */
 function withHost(parts: {
   quantities?: [string, Record<string, unknown>][]
   reactions?: Record<string, unknown>[]

@@ -87,7 +87,7 @@ export interface CollectionOf<R extends Kept> {
 // eslint-disable-next-line @typescript-eslint/no-explicit-any -- what stands in a record is the collection's own business
 export type Collection = CollectionOf<any>
 
-/** Records of a stand-in of one sort, at most; so many steps an exchange has. */
+/** Records of a simulated host of one sort, at most; so many steps an exchange has. */
 export const mostParts = 2000
 
 const checked = <R>(problem: Result<never> | null, record: R): Result<R> => problem ?? good(record)
@@ -210,7 +210,7 @@ const exchanges: CollectionOf<Exchange> = {
   },
 }
 
-/** A part of the stand-in. */
+/** A part of the simulated host. */
 const partOfHost = <R extends { id: string; settings: object }>(
   map: string,
   kind: IdKind,

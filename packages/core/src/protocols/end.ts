@@ -30,7 +30,7 @@ export interface Wire {
 }
 
 /**
- * One end of the line, from power-on until it stops: the panel, the stand-in, whatever else may speak there. `Told` is what
+ * One end of the line, from power-on until it stops: the panel, the simulated host, whatever else may speak there. `Told` is what
  * another build has done to it.
  */
 export interface End<Build, Told = void> {

@@ -1,7 +1,7 @@
 import { canonicalJson, sha256Hex, VirtualClock, type Rect } from '../base/index.ts'
 import type { Build, HostBuild } from '../compile/index.ts'
 import { bytesUs, type Direction, type Message } from '../frames/index.ts'
-import { StandIn, type Host } from '../host/index.ts'
+import { SimulatedHost, type Host } from '../host/index.ts'
 import { Line, type Passed } from '../line/index.ts'
 import { Panel, type Carried } from '../panel/index.ts'
 import type { End, Heard, Wire } from '../protocols/index.ts'
@@ -22,7 +22,7 @@ export interface Sent {
 /** Makes the host's end of a rig: the simulated one, or another. */
 export type MakeHost<H extends Host> = (build: HostBuild, clock: VirtualClock, wire: Wire, seed: number) => H
 
-const simulated: MakeHost<Host> = (build, clock, wire, seed) => new StandIn(build, clock, wire, seed)
+const simulated: MakeHost<Host> = (build, clock, wire, seed) => new SimulatedHost(build, clock, wire, seed)
 
 /**
  * Panel, line and host on one clock. The same build, seed and inputs give the same pixels and the same conversation, with every

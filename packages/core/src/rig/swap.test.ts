@@ -83,7 +83,7 @@ describe('what stands in memory', () => {
     made.resetVariable(level.id)
     expect(made.values()[level.id]).toMatchObject({ value: 9, written: false })
   })
-  test('of the stand-in follows by name: what it moves goes on, what it knows moves with its variable', () => {
+  test('of the simulated host follows by name: what it moves goes on, what it knows moves with its variable', () => {
     const made = bench()
     const azimuth = Object.values(project.variables).find((v) => v.name === 'dome_azimuth')!
     made.hostWrites('variable:flat_level', 33)
@@ -94,7 +94,7 @@ describe('what stands in memory', () => {
     made.take(edited(made.project, 'set variable', { id: 'variable:flat_level', values: { address: 0x310 } }))
     expect([known('dome_azimuth'), known('flat_level'), made.rig.clock.asked]).toEqual(before)
   })
-  test('an effect of the stand-in that waits goes to where its variable is by then', () => {
+  test('an effect of the simulated host that waits goes to where its variable is by then', () => {
     const made = bench()
     press(made, 'Open shutter')
     expect(made.values()['variable:shutter_state']!.value).toBe(1)

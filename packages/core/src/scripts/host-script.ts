@@ -103,7 +103,7 @@ export const quantityKinds = {
 export type QuantityKind = keyof typeof quantityKinds
 type QuantityFields<K extends QuantityKind> = (typeof quantityKinds)[K]['settings']['fields']
 
-/** One value the stand-in keeps and sends. Values are in shown units of the variable. */
+/** One value the simulated host keeps and sends. Values are in shown units of the variable. */
 export type Quantity = { [K in QuantityKind]: { id: string; kind: K; settings: RawOf<QuantityFields<K>> } }[QuantityKind]
 /** The same in a host build. */
 export type CompiledQuantity = { [K in QuantityKind]: { kind: K; settings: CompiledOf<QuantityFields<K>> } }[QuantityKind]
@@ -118,7 +118,7 @@ export type Effect = { id?: string } & RawOf<typeof effect.fields>
 export type CompiledEffect = CompiledOf<typeof effect.fields>
 export const freshEffect: Effect = effect.defaults
 
-/** What the stand-in does when it hears something: the first reaction that fits is the one that counts. */
+/** What the simulated host does when it hears something: the first reaction that fits is the one that counts. */
 export const reactionSettings = described({
   on: { label: 'Trigger', type: oneOf({ report: 'report', event: 'event' }), default: 'report', group: 'When', essential: true },
   variable: { label: 'Variable', type: t.variable, default: '', group: 'When', essential: true },
@@ -171,7 +171,7 @@ export type CompiledOutput = CompiledOf<typeof outputSettings.fields>
 /** A condition as a build holds it. */
 export type CompiledCondition = Pick<CompiledOutput, 'whenVariable' | 'whenCompare' | 'whenValue'>
 
-/** A stand-in in data: records by id, order as lists of ids. */
+/** A simulated host in data: records by id, order as lists of ids. */
 export interface HostScript {
   name: string
   /** At its own start and when the panel reports its version, it writes what it owns and asks for what it does not know. */

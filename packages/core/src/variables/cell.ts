@@ -20,7 +20,7 @@ export interface Staleness {
   shows: 'dim' | 'dashes'
 }
 
-/** A variable as the panel and the stand-in know it: a place in memory and what the words there mean. */
+/** A variable as the panel and the simulated host know it: a place in memory and what the words there mean. */
 export interface Cell {
   /** Tells it from every other of a build, and of all builds of its project: an address is a place, which several may share. */
   index: number

@@ -41,7 +41,7 @@ export const usersOnGlass = (project: Project, variable: string): Widget[] =>
     return widget ? [widget] : []
   })
 
-/** What else refers to a variable, by name: exchanges, and what the stand-in does. */
+/** What else refers to a variable, by name: exchanges, and what the simulated host does. */
 export const usersOffGlass = (project: Project, variable: string): string[] => [
   ...new Set(
     usersOf(project, variable)

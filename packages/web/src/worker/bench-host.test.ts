@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, expect, test, vi } from 'vitest'
-import { StandIn } from '@moth-lamp/core/host'
+import { SimulatedHost } from '@moth-lamp/core/host'
 import { Workbench } from '@moth-lamp/core/workbench'
 import { demo, edited, otherDemo, widgetNamed } from '../../../core/src/testing/demo.ts'
 import { withChunks } from '../testing/parts.ts'
@@ -146,7 +146,7 @@ test('of many variables an idle panel reads and tells what is another value, and
   expect([first!.host!.all, first!.host!.of.length]).toEqual([true, project.variableOrder.length])
   host.hear({ type: 'clock', run: true, speed: 1 })
   await passes(3000)
-  const all = [vi.spyOn(Workbench.prototype, 'values'), vi.spyOn(StandIn.prototype, 'values')]
+  const all = [vi.spyOn(Workbench.prototype, 'values'), vi.spyOn(SimulatedHost.prototype, 'values')]
   const before = updates().length
   await passes(2000)
   const since = updates().slice(before)

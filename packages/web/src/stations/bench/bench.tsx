@@ -10,7 +10,7 @@ import { ClockCard } from './clock-card.tsx'
 import { ConversationCard } from './conversation.tsx'
 import { HostCard } from './host-card.tsx'
 import { SendCard } from './send-card.tsx'
-import { StandInCard } from './stand-in.tsx'
+import { SimulatedHostCard } from './simulated-host.tsx'
 import { seconds } from './words.ts'
 import station from '../../parts/station.module.css'
 import styles from './bench.module.css'
@@ -30,7 +30,7 @@ function useRoom(element: HTMLElement | null): { width: number; height: number }
   return room
 }
 
-/** The panel live with its host: glass, values, sending, and either the conversation or the stand-in beside them. */
+/** The panel live with its host: glass, values, sending, and either the conversation or the simulated host beside them. */
 export function BenchStation() {
   const session = useSession()
   const project = useProject()
@@ -87,7 +87,7 @@ export function BenchStation() {
       </div>
       <div className={styles.side} data-side>
         {scripting ? (
-          <StandInCard project={project} onClose={() => setScripting(false)} />
+          <SimulatedHostCard project={project} onClose={() => setScripting(false)} />
         ) : (
           <ConversationCard project={project} />
         )}

@@ -34,7 +34,7 @@ const specText = ({ kind, settings }: HostBuild['quantities'][number]): string =
   )
 
 /** A microcontroller that does what its script says, from its start until it is dropped. */
-export class StandIn implements Host {
+export class SimulatedHost implements Host {
   silent = false
   private protocol: Protocol
   private dialogue: Dialogue

@@ -43,8 +43,8 @@ const speechOf = (project: Project): Speech => ({
   },
 })
 
-/** The stand-in at full height: what its values do by themselves, how it reacts, which pins follow; each a sentence that opens. */
-export function StandInCard({ project, onClose }: { project: Project; onClose(): void }) {
+/** The simulated host at full height: what its values do by themselves, how it reacts, which pins follow; each a sentence that opens. */
+export function SimulatedHostCard({ project, onClose }: { project: Project; onClose(): void }) {
   const session = useSession()
   const { host } = project
   const speech = speechOf(project)
