@@ -51,10 +51,10 @@ export interface ApiProblem {
   message: string
 }
 
-/** What a window says over its socket: which projects it wants to hear of. */
+/** Message of a window over its socket: the projects that it watches. */
 export type LiveRequest = { watch: string } | { unwatch: string }
 
-/** What a window is told over its socket: the newest revision of a project it watches, at once and with every commit. */
+/** Message to a window over its socket: the newest revision of a project it watches, at once and with every commit. */
 export interface LiveNote {
   project: string
   revision: number

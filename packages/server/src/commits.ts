@@ -14,7 +14,7 @@ export async function announce(trx: Transaction<Tables>, note: LiveNote): Promis
 }
 
 /**
- * What is committed to the database, by whichever server process: heard by LISTEN on a connection of its own. When that
+ * Commits to the database, by whichever server process: heard by LISTEN on a connection of its own. When that
  * connection was lost, the revisions of all that is watched are read again, so that no commit goes unheard.
  */
 export class Commits {

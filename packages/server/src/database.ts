@@ -12,7 +12,7 @@ export interface ProjectTable {
   revision: number
   /** The form of the document at this revision. */
   form: number
-  /** What the shelf shows, kept beside the document so that listing needs no document. */
+  /** Summary for the shelf, kept beside the document so that listing needs no document. */
   summary: ColumnType<{ width: number; height: number; link: string; exchanges: number }, string, string>
   updated_at: ColumnType<Date, never, Date>
   deleted_at: ColumnType<Date | null, never, Date | null>

@@ -22,7 +22,7 @@ export interface Remembered {
   project: Project
 }
 
-/** What a row of `projects` says of the document. */
+/** Facts of the document in a row of `projects`. */
 export interface Head {
   revision: number
   form: number
@@ -61,7 +61,7 @@ export class Documents {
     return { revision, project }
   }
 
-  /** What the database has for a revision, in whatever form. */
+  /** Stored document of a revision, in whatever form. */
   private async stored(db: Reading, id: string, revision: number): Promise<unknown> {
     const snapshot = await db
       .selectFrom('snapshots')

@@ -12,7 +12,7 @@ import { asAnswer, HttpProblem } from './problem.ts'
 import type { Store } from './store.ts'
 import type { Workroom } from './work/workroom.ts'
 
-/** What reading a file says first of the whole of it, and then of its assets, as problems of the file. */
+/** Result of reading a file: first for the whole, and then of its assets, as problems of the file. */
 const ofFile = ({ code, facts }: Problem): Problem => (code === 'work.slow' ? { code: 'file.slow', facts } : { code, facts })
 
 /**

@@ -32,7 +32,7 @@ interface Batch {
   rows: { request: Request; patches: Patch[] }[]
 }
 
-/** What tests may reach into: the moment between the work of a transaction and its commit. */
+/** Hook for tests: the moment between the work of a transaction and its commit. */
 export interface StoreHooks {
   beforeCommit?: () => Promise<void>
 }
@@ -174,7 +174,7 @@ export class Store {
     return rows.map((row) => row.change_id as ChangeId)
   }
 
-  /** What was saved after a revision. Throws 409 where the document has changed its form since, or has no such revision. */
+  /** Changes saved after a revision. Throws 409 where the document has changed its form since, or has no such revision. */
   async changesSince(id: string, since: number): Promise<{ revision: number; changes: SavedChange[] }> {
     const { revision } = await this.head(id)
     return { revision, changes: await this.changesBetween(this.db, id, since, revision) }

@@ -5,7 +5,7 @@ import { projectText, type Project } from '@moth-lamp/core/project'
 export interface Written {
   text: string
   name: string
-  /** What the shelf shows, as JSON text. */
+  /** Summary for the shelf, as JSON text. */
   summary: string
 }
 

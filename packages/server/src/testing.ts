@@ -5,7 +5,7 @@ import { pino } from 'pino'
 import { startServer, type Options, type Running } from './server.ts'
 
 export const demoPath = new URL('../demo/heron-hill-dome.mothlamp', import.meta.url).pathname
-/** What earlier versions left behind, a folder a form. */
+/** Documents of earlier versions, a folder a form. */
 export const keptFolder = new URL('../../../kept', import.meta.url).pathname
 
 export const demoBytes = (): Buffer => readFileSync(demoPath)

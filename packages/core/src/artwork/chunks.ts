@@ -45,7 +45,7 @@ export interface PictureRequest {
   /** `#rrggbb` under what is transparent. */
   ground: string
   keepsAlpha: boolean
-  /** What is cut out of the picture once it is as large as this, in pixels of the glass; null: all of it. */
+  /** Region of the picture once it is as large as this, in pixels of the glass; null: all of it. */
   cut: Rect | null
 }
 
@@ -82,7 +82,7 @@ export interface PictureChunk {
 const nameOf = ({ buffer, byteOffset, byteLength }: Int32Array | Uint16Array | Uint8Array): string =>
   sha256Hex(new Uint8Array(buffer, byteOffset, byteLength))
 
-/** What was made: a small header, and the parts by name. */
+/** A chunk: a small header, and the parts by name. */
 export type Chunk = LetterChunk | PictureChunk
 export type ChunkOf<R extends ChunkRequest> = R extends LetterRequest ? LetterChunk : PictureChunk
 
@@ -345,7 +345,7 @@ export class WantedChunks implements Chunks {
     return 'wanted'
   }
 
-  /** What has become wanted since this was last asked. */
+  /** Wanted chunks since the last call. */
   takeWanted(): ChunkRequest[] {
     const requests = [...this.wanted.values()]
     for (const key of this.wanted.keys()) this.asked.add(key)

@@ -22,7 +22,7 @@ const thresholds = (() => {
   return out
 })()
 
-/** What a display makes of the top bits of a channel: 5 or 6 of them repeated into the low ones. */
+/** A channel as a display shows the top bits of a channel: 5 or 6 of them repeated into the low ones. */
 const shown5 = Uint8Array.from({ length: 32 }, (_, v) => (v << 3) | (v >> 2))
 const shown6 = Uint8Array.from({ length: 64 }, (_, v) => (v << 2) | (v >> 4))
 

@@ -22,7 +22,7 @@ export const ditherTexts = {
 } as const satisfies Record<Dither, string>
 export type Dither = (typeof dithers)[number]
 
-/** What is done to an original, step by step: turned, trimmed, a part of it taken, brought to a size. */
+/** Steps on an original: turned, trimmed, a part of it taken, brought to a size. */
 export interface Fitting {
   /** To the right, degrees. */
   turn: 0 | 90 | 180 | 270
@@ -33,7 +33,7 @@ export interface Fitting {
   part: Rect
 }
 
-/** What of the picture goes where: a part of it, after turning and trimming, and the place that it takes on the glass. */
+/** Part of the picture and its place: a part of it, after turning and trimming, and the place that it takes on the glass. */
 export interface FitPlan {
   from: Rect
   to: Rect
@@ -103,7 +103,7 @@ export function fitPlan(
   }
 }
 
-/** What is left when margins of nothing, or of the colour of the top left corner, are left away; the whole where all is margin. */
+/** The picture without transparent margins, or without those of the colour of the top left corner; the whole where all is margin. */
 export function contentOf({ width, height, rgba }: Pixels): Rect {
   const words = new Uint32Array(rgba.buffer, rgba.byteOffset, width * height)
   const corner = words[0]!
@@ -198,7 +198,7 @@ function lanczos(x: number): number {
 }
 
 /**
- * What each of `to` new pixels is made of, of `from` in a row: going down the average of what lies under it, each by how much
+ * Weights of `from` pixels in a row for each of `to` new ones: going down the average of what lies under it, each by how much
  * of it does; going up a Lanczos window of three lobes. Weights sum to 1; at the ends the last pixel stands for what is not there.
  */
 function weightsFor(from: number, to: number): Weights {

@@ -10,7 +10,7 @@ export const mostSide = 16_384
 export const pictureFormats = ['png', 'jpeg', 'gif', 'bmp', 'webp', 'svg'] as const
 export type PictureFormat = (typeof pictureFormats)[number]
 
-/** What the head of a picture file says, once its whole has been walked. */
+/** Facts of the head of a picture file, once its whole has been walked. */
 export interface PictureInfo {
   format: PictureFormat
   /** As it is meant to be seen: after `turn`. */
@@ -22,7 +22,7 @@ export interface PictureInfo {
   count: number
 }
 
-/** What the signature says a file is; null where it is none of those that are known. */
+/** Format of a file by its signature; null where it is unknown. */
 export function pictureFormat(bytes: Uint8Array): PictureFormat | null {
   const starts = (at: number, ...values: number[]) => values.every((value, k) => bytes[at + k] === value)
   if (starts(0, 0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a)) return 'png'
@@ -145,7 +145,7 @@ function joined(parts: readonly Uint8Array[]): Uint8Array {
   return out
 }
 
-/** What zlib data unpacks to, of exactly so many bytes: nothing more is ever set aside. RFC 1950. */
+/** Unpacked zlib data of exactly so many bytes: nothing more is ever set aside. RFC 1950. */
 function inflated(packed: Uint8Array, size: number): Uint8Array | null {
   try {
     // Room for one byte more, so that more than there should be is seen.

@@ -55,7 +55,7 @@ export function packRuns(values: ArrayLike<number>, width: number, size: 1 | 2):
   return out
 }
 
-/** What `packRuns` packed: `count` values. Bytes that are lacking read as 0. */
+/** Values that `packRuns` packed: `count` values. Bytes that are lacking read as 0. */
 export function unpackRuns(bytes: Uint8Array, count: number, size: 1 | 2): Uint16Array {
   const out = new Uint16Array(count)
   let at = 0

@@ -10,7 +10,7 @@ import {
 import { usualLetters } from '../variables/index.ts'
 import { advanceAt, glyphOf, kerningAt, outlineOf, type FoundGlyph, type Lettering } from './typeface.ts'
 
-/** What every sheet tries to have. Letters the typeface lacks are left out. */
+/** Characters that every sheet tries to have. Letters the typeface lacks are left out. */
 export const usualCharacters: readonly number[] = Array.from(usualLetters, (letter) => letter.codePointAt(0)!)
 
 /** Coverage of 0 to 255 in the steps of a smoothing: the nearest. */

@@ -7,7 +7,7 @@ const mostElements = 50_000
 const mostDrawn = 200_000
 const mostDepth = 200
 
-/** What draws nothing by itself, or draws what is not in the file. */
+/** Elements that draw nothing by themselves, or draw things that are not in the file. */
 const refusedElements: Record<string, string> = {
   script: 'scripts not allowed',
   foreignObject: 'unsupported elements',

@@ -1,8 +1,8 @@
-/** What the licence of a font file says of putting it into other things (OpenType 1.9, OS/2, fsType). */
+/** Embedding rights of a font file (OpenType 1.9, OS/2, fsType). */
 export const embeddings = ['unsaid', 'installable', 'editable', 'whole', 'preview', 'restricted'] as const
 export type Embedding = (typeof embeddings)[number]
 
-/** What a font file says of itself. */
+/** Facts that a font file states. */
 export interface TypefaceFacts {
   name: string
   embedding: Embedding

@@ -56,7 +56,7 @@ const embeddingOf = (flags: number): Embedding =>
           ? 'restricted'
           : 'installable'
 
-/** What a typeface says of itself. */
+/** Facts that a typeface states. */
 export function factsOf({ name, font }: Typeface): TypefaceFacts {
   const axis = weightAxis(font)
   const flags = (font.tables['os2'] as { fsType?: number } | undefined)?.fsType

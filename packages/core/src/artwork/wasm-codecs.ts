@@ -2,7 +2,7 @@ import jpegFactory from '@jsquash/jpeg/codec/dec/mozjpeg_dec.js'
 import webpFactory from '@jsquash/webp/codec/dec/webp_dec.js'
 import type { PictureCodecs } from './picture-decode.ts'
 
-/** What draws a drawing in SVG, once its code is there. */
+/** Renderer of SVG, once its code is loaded. */
 export type DrawsSvg = new (
   bytes: Uint8Array,
   options: object,
@@ -26,7 +26,7 @@ interface Decoder {
   decode(bytes: Uint8Array, ...more: unknown[]): { width: number; height: number; data: ArrayLike<number> } | null
 }
 
-/** What the decoders make their result of, where the platform has none. */
+/** Image data for the decoders where the platform has none. */
 class PlainImage {
   constructor(
     readonly data: Uint8ClampedArray,

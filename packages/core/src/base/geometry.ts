@@ -53,7 +53,7 @@ export const inset = (r: Rect, by: number): Rect => ({
 /** Pixels in it. */
 export const areaOf = (r: Rect): number => (isEmptyRect(r) ? 0 : r.width * r.height)
 
-/** What of `a` lies outside `b`: at most four rectangles that do not overlap. */
+/** Parts of `a` outside `b`: at most four rectangles that do not overlap. */
 export function without(a: Rect, b: Rect): Rect[] {
   const hole = intersect(a, b)
   if (isEmptyRect(hole)) return isEmptyRect(a) ? [] : [a]

@@ -53,5 +53,5 @@ export function newId<K extends IdKind>(kind: K, random: Random): Id<K> {
 
 export const kindOfId = (id: string): string => id.slice(0, id.indexOf(':'))
 
-/** What an id must look like to be taken from outside. `__proto__` and the like do not. */
+/** Pattern of an id that may come from outside. `__proto__` and the like do not. */
 export const idPattern = (kind: IdKind): RegExp => new RegExp(`^${kind}:[0-9a-z_-]{1,40}$`)

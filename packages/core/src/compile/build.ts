@@ -90,13 +90,13 @@ export interface Symbols {
 
 export interface Build {
   header: BuildHeader
-  /** What names on the wire stand for. Part of a version only where the wire has names. */
+  /** Meanings of the names on the wire. Part of a version only where the wire has names. */
   book: Book
   chunks: Record<string, Int32Array | Uint8Array | Uint16Array>
   /** Chunks that cannot be made, by the asset they need. */
   problems: readonly { asset: string; problem: Problem }[]
   symbols: Symbols
-  /** What it takes of the room of the panel: for tools only. */
+  /** Flash that it takes on the panel: for tools only. */
   plan: ArtworkPlan
 }
 

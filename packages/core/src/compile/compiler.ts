@@ -42,7 +42,7 @@ interface Asked {
 
 interface CompiledWidget {
   built: BuildWidget
-  /** What the compiling asked for and what it got: when all are the same, so is the result. */
+  /** Questions of the compiling with their answers: while all are the same, so is the result. */
   asked: Asked[]
   asksWidgets: boolean
   fonts: FontUse[]
@@ -51,7 +51,7 @@ interface CompiledWidget {
   turn: number
 }
 
-/** What widgets ask of besides other widgets: while all of it is the same, so are the answers. */
+/** Records besides widgets that widgets ask about: while they are the same, so are the answers. */
 const askedOf = ({ variables, panel, pages, typefaces, pictures, faces, colours, styles, looks, conduct }: Project) => [
   variables,
   panel,
@@ -70,7 +70,7 @@ type Unstamped = Omit<BuildHeader, 'version' | 'contract' | 'content'>
 interface CompiledPage {
   page: Page
   widgets: CompiledWidget[]
-  /** What its background was made of besides the page itself. */
+  /** Inputs of its background besides the page itself. */
   ground: unknown[]
   fonts: FontUse[]
   pictures: PictureUse[]
@@ -87,7 +87,7 @@ export class Compiler {
   private pages = new WeakMap<Page, CompiledPage>()
   private books = new BookMaker()
   private texts = new WeakMap<object, string>()
-  /** What the stamp was last made of. */
+  /** Inputs of the last stamp. */
   private stamped = { text: '', content: 0 }
   private contracts = new ContractStamp()
   private stamps = new WeakMap<object, number>()
@@ -99,7 +99,7 @@ export class Compiler {
   private answers: unknown[] = []
   /** Nothing that a widget may have asked of is another than in the compile before. */
   private calm = false
-  /** What keypads of the project that is compiled may have to show; null until it is asked for. */
+  /** Texts that keypads of the compiled project may have to show; null until asked for. */
   private typing: string | null = null
   /** Widgets compiled again by the last compile: for measuring. */
   recompiled = 0
@@ -297,7 +297,7 @@ export class Compiler {
     return own + kind.letters(widget.settings, second) + starts
   }
 
-  /** What texts that a widget shows start as: it may have letters that they need not have otherwise. */
+  /** Initial texts that a widget shows: it may have letters that they need not have otherwise. */
   private startsOf(project: Project, widget: Widget, kind: WidgetKind, asked: Asked[]): string {
     let starts = ''
     for (const { ref } of kind.settings.refs(widget.settings)) {
@@ -370,7 +370,7 @@ export class Compiler {
     return { ...(compiled as SettledOf<typeof conductSettings.fields>), darkest: project.panel.darkest }
   }
 
-  /** What an id holds, and that it was asked: when that is another, so may be the letters it needs. */
+  /** Data type of an id, noted as asked: when it changes, the needed characters may change. */
   private lookUpHolds(project: Project, id: string, asked: CompiledWidget['asked']): Holds | null {
     const got = this.cells.of(project, id)
     asked.push({ kind: 'cell', id, got })

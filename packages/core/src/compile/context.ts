@@ -2,7 +2,7 @@ import { colourOf, type Project } from '../project/index.ts'
 import type { CompileContext } from '../settings/index.ts'
 import type { CellTable } from './cells.ts'
 
-/** What compiling asks of a project where no letters are wanted: in a simulated host, in an exchange. */
+/** Compile context of a project where no characters are wanted: in a simulated host, in an exchange. */
 export const contextOf = (project: Project, cells: CellTable): CompileContext => ({
   cell: (id) => cells.of(project, id),
   pageNumber: (id) => project.pages[id as keyof typeof project.pages]?.number ?? null,

@@ -15,7 +15,7 @@ import { bookOf } from './book.ts'
 import { contextOf } from './context.ts'
 import { builtLayout } from './layout.ts'
 
-/** What a simulated host runs. Like a panel's build it holds no ids; `names` are for tools. */
+/** The program of a simulated host. Like a panel's build it holds no ids; `names` are for tools. */
 export interface HostBuild {
   link: LinkSettings
   layout: Layout

@@ -34,7 +34,7 @@ export interface PagePart {
   bytes: number
 }
 
-/** What a build takes of the room that the panel has for it. Nothing overlaps: parts are laid one after another. */
+/** Flash layout of a build on the panel. Nothing overlaps: parts are laid one after another. */
 export interface ArtworkPlan {
   fonts: readonly FontPart[]
   pictures: readonly PicturePart[]

@@ -61,7 +61,7 @@ export const joinedUses = (uses: Iterable<FontUse>): FontUse[] =>
 
 const sheetsOf = new WeakMap<LetterChunk, Build['header']['sheets'][string]>()
 
-/** What a build says of a sheet; of the same chunk the same object. */
+/** Entry of a build for a sheet; the same object for the same chunk. */
 function sheetOf(chunk: LetterChunk): Build['header']['sheets'][string] {
   let sheet = sheetsOf.get(chunk)
   if (!sheet) sheetsOf.set(chunk, (sheet = { ...chunk.header, ...chunk.names }))

@@ -11,13 +11,13 @@ export interface Part {
   settings: Values
 }
 
-/** What a compound is made for. */
+/** Purpose and place of a compound. */
 export interface Made {
   place: Rect
   /** Id of its variable, and what that holds. */
   variable: string
   holds: Holds
-  /** What it is called on the glass. */
+  /** Its text on the glass. */
   words: string
   /** A page of the kind keypad; '': none. */
   keypad: string
@@ -30,7 +30,7 @@ export interface Compound {
   meaning: string
   /** Its size for what its variable holds, px. */
   size(holds: Holds): { width: number; height: number }
-  /** What a variable that is made for it holds. */
+  /** Data type of the variable that is made for it. */
   holds: Holds
   travels: Travels
   /** Variables that may be shown instead of one that is made. */

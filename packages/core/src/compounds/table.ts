@@ -157,10 +157,10 @@ const compoundList: Compound[] = [
   },
 ]
 
-/** What a new widget of that kind is given, besides what the compound says. */
+/** Settings of a new widget of that kind, besides those of the compound. */
 const asNew = (part: Part): Part => ({ ...part, settings: { ...widgetKind(part.kind)?.fresh?.().settings, ...part.settings } })
 
-/** What is offered as one thing, in the order it is offered. */
+/** The compounds, in the order in which they are offered. */
 export const compounds: readonly Compound[] = compoundList.map((compound) => ({
   ...compound,
   parts: (made) => compound.parts(made).map(asNew),

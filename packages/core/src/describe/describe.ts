@@ -2,7 +2,7 @@ import Joi from 'joi'
 import { bad, good, sameJson, type Result } from '../base/index.ts'
 import { asKeyed, keyed } from './keyed.ts'
 
-/** What a value refers to by id, and how the thing that holds it uses it. */
+/** Target of a reference by id, and its use. */
 export interface Ref {
   to: string
   use: 'reads' | 'writes' | 'names'
@@ -22,7 +22,7 @@ export interface Type<R, C = R, X = unknown> {
   labels?: Readonly<Record<string, string>>
   /** Of a list of records: what each of them is made of, what one begins as, and how many there may be. */
   items?: ListItems
-  /** What it refers to; '' refers to nothing and is left out by whoever asks. */
+  /** Its target; '' refers to nothing and is left out by whoever asks. */
   refs?(raw: R): readonly Ref[]
   /** The value without any reference to `id`; where something must stand there, `instead`. */
   unbind?(raw: R, id: string, instead?: string): R
@@ -68,7 +68,7 @@ export interface Field<R, C, X> {
   /** May follow a variable instead of being fixed. */
   follows?: true
   hint?: string
-  /** What stands before it in a sentence; where it is not said, its label. */
+  /** Its word in a sentence; without one, its label. */
   before?: string
   /** Whose value it is: the key of the variable beside it. */
   of?: ValueOf
@@ -115,7 +115,7 @@ export type CompiledOf<F> = {
 /** Stored values of whatever description. */
 export type Values = Record<string, unknown>
 
-/** What compiling must at least be able to ask: the cell of a variable that is followed. */
+/** The least that a compile context answers: the cell of a variable that is followed. */
 export interface FollowContext {
   cell(id: string): unknown
 }
@@ -130,7 +130,7 @@ export interface Described<X, F extends Fields<X>> {
   readonly defaults: RawOf<F>
   /** Some of the values, and none filled: those of a record that takes the others from elsewhere. */
   readonly some: Joi.ObjectSchema
-  /** What is stored, complete and valid, or why not: `describe.values` (message). Nothing is converted. */
+  /** The stored value, complete and valid, or the reason why not: `describe.values` (message). Nothing is converted. */
   fill(stored: unknown): Result<RawOf<F>>
   /** Everything the values refer to, in the order of the fields; keys that are not there refer to nothing. */
   refs(raw: Values): { ref: Ref; field: NamedField<X> }[]

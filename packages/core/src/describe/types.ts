@@ -18,7 +18,7 @@ const colourPattern = /^(#[0-9a-fA-F]{6}|colour:[0-9a-z_-]{1,40})( tint)?$/
 
 export const colourText = Joi.string().pattern(colourPattern, 'a colour as #rrggbb, or one of the project')
 
-/** What a stored colour is made of; the base is `#rrggbb`, the id of a named colour, or '' for none. */
+/** Parts of a stored colour; the base is `#rrggbb`, the id of a named colour, or '' for none. */
 export function colourParts(colour: ColourText): { base: string; tint: boolean } {
   const found = colourPattern.exec(colour)
   return found ? { base: found[1]!, tint: found[2] !== undefined } : { base: '', tint: false }

@@ -22,7 +22,7 @@ export const settleUs = 1_500_000
 const lookUs = 50_000
 /** After a failure the run goes on for so long, to show what came too late. */
 const afterUs = 1_000_000
-/** Who looks, looks when all else of that instant is done. */
+/** Observers run when all else of that instant is done. */
 const watchSource = 9
 /** An exchange is given up after so much virtual time. */
 const mostUs = 3_600_000_000
@@ -145,7 +145,7 @@ export class Runner {
     return { passed: this.results.length > 0 && !failed && !leftOver, steps: this.results, leftOver, endUs, rig: this.rig }
   }
 
-  /** What a step cannot do without has been named by nobody, or was deleted. */
+  /** A required reference of the step is missing or was deleted. */
   private lacks(step: CompiledStep): Outcome {
     const settings = step.settings as Values
     const field = stepKind(step.kind).settings.list.find(

@@ -23,7 +23,7 @@ export interface Explained {
   code: BadCode | null
   /** `write dome_target = 231.0°, sequence 5`, or what is wrong. */
   says: string
-  /** What was probably meant, or how it reads as it stands. */
+  /** The likely intention, or the reading as received. */
   hint: string
   /** The byte of it that is wrong, counted from 0, where one bit alone is; null. */
   wrongAt: number | null
@@ -107,7 +107,7 @@ const wordsOf = (book: Book, protocol: Protocol, message: Message): string =>
 const readingsWords = (book: Book, protocol: Protocol, readings: readonly Message[]): string =>
   readings.map((message) => wordsOf(book, protocol, message)).join(', or ')
 
-/** What was probably meant by bytes that are no frame, in words. */
+/** The likely intention behind bytes that are no frame, in words. */
 const hintWords = (book: Book, protocol: Protocol, hints: readonly Hint[]): string =>
   hints
     .map(({ code: hint, facts, reads }) =>

@@ -122,7 +122,7 @@ function argumentOf(name: string, holds: Holds, value: Value): string {
   return holds.type === 'time' ? String(value) : `0x${value.toString(16).toUpperCase().padStart(4, '0')}`
 }
 
-/** What stands in the host's code for a frame: the function that sends it, or the one that is called when it comes. */
+/** Host code of a frame: the function that sends it, or the callback for it. */
 function callOf(message: Message, name: string, argument: string): string {
   switch (message.operation) {
     case 'write':

@@ -5,7 +5,7 @@ export interface LogLine {
   mark: string
   /** Its time stamp, ms since midnight or since the log began; null where it has none. */
   timeMs: number | null
-  /** What stands between its bytes and is none. */
+  /** Characters between its bytes that are no bytes. */
   wrong: string[]
 }
 
@@ -36,7 +36,7 @@ function bytesOfToken(token: string): number[] | null {
 const isByte = (token: string | undefined): boolean => token !== undefined && bytesOfToken(token)?.length === 1
 
 /**
- * What of a line is bytes: the longest run of two-digit hex numbers, or of numbers written together. A time stamp, a line
+ * Bytes of a line of text: the longest run of two-digit hex numbers, or of numbers written together. A time stamp, a line
  * number, a mark and the text column of a dump stand beside it.
  */
 export function bytesOfLine(text: string): LogLine {

@@ -9,7 +9,7 @@ export interface LogPart extends Explained {
   direction: Direction
   /** Number of the line it begins on, from 1. */
   line: number
-  /** What is known of it beside its bytes: `8 ms after line 1`. */
+  /** Facts about it besides its bytes: `8 ms after line 1`. */
   beside: string
 }
 
@@ -19,7 +19,7 @@ export interface ExplainedLog {
   bad: number
   /** Lines in which no bytes were found, though something stood there. */
   passedOver: number
-  /** What stands between bytes and is none. */
+  /** Characters between bytes that are no bytes. */
   wrong: { line: number; token: string }[]
   /** Lines beyond the most that are looked at. */
   left: number
@@ -155,11 +155,11 @@ const isAnswer = ({ operation }: Message): boolean => operation === 'done' || op
 
 const otherWay = (direction: Direction): Direction => (direction === 'to panel' ? 'to host' : 'to panel')
 
-/** Who answers whom, as the frames of a log are gone through one after another. */
+/** Pairs of requests and answers, as the frames of a log are read in order. */
 class Answers {
   private open = new Map<string, Place>()
 
-  /** What a frame answers, and how long after it where the log says times: `8 ms after line 1`. */
+  /** The request of an answer, and the delay where the log has times: `8 ms after line 1`. */
   beside({ direction, anatomy }: Stretch, place: Place): string {
     const [message] = anatomy.readings
     if (!message) return ''

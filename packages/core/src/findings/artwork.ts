@@ -24,7 +24,7 @@ export const artworkFull: Check = ({ plan }) => {
   return [{ code: 'artwork-full', severity: 'error', station: 'Artwork', at: '', facts, fix: null }]
 }
 
-/** What a licence does not let be done, said of a typeface that something is written in. */
+/** Use of a typeface that its licence does not allow. */
 const embeddingWords: Partial<Record<Embedding, string>> = {
   restricted: 'not allowed',
   preview: 'preview only',

@@ -42,7 +42,7 @@ export const statesOfPictures: Check = ({ project }) =>
     return found
   })
 
-/** What a picture is a picture of: its original, whatever part of it. */
+/** Subject of a picture: its original, whichever part is shown. */
 const originalOf = (picture: PictureRecord | undefined): string => picture?.asset ?? ''
 
 /** Keys that have at rest what most keys of their kind have when they are pressed, and the other way round. */

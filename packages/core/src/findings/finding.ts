@@ -21,14 +21,14 @@ export interface Finding {
   fix: { label: string; edit: string; args: Record<string, unknown> } | null
 }
 
-/** What checks look at. Typefaces are read once. */
+/** Input of the checks. Typefaces are read once. */
 export interface View {
   project: Project
   /** The letters of a font; null where its file is not there or cannot be read. */
   lettering(font: FontSetting): Lettering | null
   /** Chunks that could not be made, by the asset they need. */
   chunkProblems: readonly { asset: string; problem: Problem }[]
-  /** What it takes of the room of the panel, once that is known. */
+  /** Its flash layout, once known. */
   plan: ArtworkPlan | null
 }
 
@@ -71,7 +71,7 @@ export const holdsIn =
   (id: string): Holds | null =>
     project.variables[id as keyof typeof project.variables]?.holds ?? systemVariable(id)?.holds ?? null
 
-/** Whoever does something: a widget that is touched, a page, the panel by itself; `at`: where it is found. */
+/** An actor: a widget that is touched, a page, the panel by itself; `at`: where it is found. */
 export interface DoerOf {
   at: string
   name: string

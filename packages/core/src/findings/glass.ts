@@ -64,7 +64,7 @@ export const noLetters: Check = ({ project, chunkProblems }) =>
     }
   })
 
-/** What a kind finds wrong with its own settings. */
+/** Findings of a kind about its settings. */
 export const foundByKind: Check = ({ project }) => {
   const holdsOf = holdsIn(project)
   return widgetsOf(project).flatMap((w) =>

@@ -6,7 +6,7 @@ import { isNumber, type Holds } from '../variables/index.ts'
 import { boundTo, rawOf } from '../widgets/index.ts'
 import { rulesOf, widgetsOf, type Check, type Finding } from './finding.ts'
 
-/** What can be typed on a keypad and on those it leads to. */
+/** Characters that a keypad and the keypads it leads to can type. */
 function keysOf(project: Project, keypad: PageId): Set<string> {
   const keys = new Set<string>()
   const pages = new Set<PageId>([keypad])
@@ -23,7 +23,7 @@ function keysOf(project: Project, keypad: PageId): Set<string> {
 const letters = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ']
 const either = (keys: ReadonlySet<string>, letter: string) => keys.has(letter) || keys.has(letter.toLowerCase())
 
-/** What an entry needs to be typed and a keypad has not, in words; '' where nothing is missing. */
+/** Keys that an entry needs and its keypad lacks, in words; '' where none is missing. */
 function lacking(keys: ReadonlySet<string>, widget: Widget, holds: Holds): string {
   if (!keys.has('accept')) return 'an Enter key'
   if (holds.type === 'text') return letters.some((l) => either(keys, l)) ? '' : 'letters A to Z'

@@ -15,7 +15,7 @@ export const twoReadings: Check = ({ project }) =>
       fix: { label: 'Reset to lamp binary', edit: 'set layout', args: { values: { ...lampBinary } } },
     }))
 
-/** What the layout says in two ways. */
+/** Ambiguities of the layout. */
 export const sharedFrame: Check = ({ project }) =>
   layoutAdvice(project.layout).map(({ code, facts }) => ({
     code: 'layout-advice',

@@ -79,7 +79,7 @@ export const targetTooSmall: Check = ({ project }) => {
   })
 }
 
-/** What stands out by less is not read in passing (WCAG 2.2, large text). */
+/** Least contrast of text that is read in passing (WCAG 2.2, large text). */
 const leastContrast = 3
 
 /** The colour behind the middle of a widget: its own face, or that of whatever lies below, or the page. */

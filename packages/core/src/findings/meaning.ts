@@ -8,7 +8,7 @@ import { rulesOf, widgetsOf, type Check, type Finding } from './finding.ts'
 
 const plainWords = (text: unknown): string => (typeof text === 'string' ? text.trim().toLowerCase() : '')
 
-/** What the words of buttons say of a variable: that it is so, or that a touch makes it so. */
+/** Meaning of a button's text: a state of a variable, or a command. */
 interface Said {
   widget: Widget
   variable: string

@@ -14,7 +14,7 @@ const at = (id: string, code: string, severity: Finding['severity'], facts: Find
   fix: null,
 })
 
-/** What the module has not, and something uses. */
+/** Features that the project uses and the module lacks. */
 export const absentFromPanel: Check = ({ project }) => [
   ...systemVariables()
     .filter((word) => !hasSystemVariable(project.panel, word))

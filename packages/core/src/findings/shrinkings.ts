@@ -15,10 +15,10 @@ export interface Shrinking {
   args: Record<string, unknown>
 }
 
-/** What saves less is not worth a line, bytes. */
+/** Least saving that is worth a line, bytes. */
 const least = 512
 
-/** What would take less room, the most first. */
+/** Ways to save flash, the largest saving first. */
 export function shrinkings(project: Project, plan: ArtworkPlan): Shrinking[] {
   return [...pictureShrinkings(project, plan), ...fontShrinkings(project, plan)]
     .filter(({ saves }) => saves >= least)

@@ -21,7 +21,7 @@ export interface Piece {
 /** A frame part by part, as far as it can be understood; `bad` says why it is not a good one. */
 export interface Anatomy {
   pieces: Piece[]
-  /** What it may mean; empty where it is no good frame. */
+  /** Its possible meanings; empty where it is no good frame. */
   readings: readonly Message[]
   bad: BadCode | null
 }

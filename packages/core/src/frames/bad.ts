@@ -15,7 +15,7 @@ export type BadCode =
   | 'what'
   | 'reason'
 
-/** What is wrong, in words. */
+/** The fault, in words. */
 export const badWords: Record<BadCode, string> = {
   stray: 'Not part of a frame.',
   idle: 'Empty frame (idle flags).',

@@ -23,7 +23,7 @@ export function checkLayout(layout: Layout): Problem[] {
   return problems
 }
 
-/** What may be used and is worth knowing: an answer and a report that are the very same frame. */
+/** A usable layout with a peculiarity: an answer and a report that are the very same frame. */
 export function layoutAdvice(layout: Layout): Problem[] {
   const host = formsOf(layout, 'to host')
   return host.flatMap((one, i) =>

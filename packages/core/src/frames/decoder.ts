@@ -4,7 +4,7 @@ import { startOf } from './place.ts'
 import type { Direction, Message } from './messages.ts'
 
 /**
- * What came of some bytes. `from` and `to` count bytes since the decoder was made; frames and bad ranges tile the input
+ * Outcome of some bytes. `from` and `to` count bytes since the decoder was made; frames and bad ranges tile the input
  * without gap or overlap, and a frame encoded again gives the bytes at its place, less a flag that it shares with the one
  * before it. A frame may have several readings: which is meant, a dialogue knows.
  */
@@ -281,7 +281,7 @@ class LedDecoder implements Decoder {
     }
   }
 
-  /** What begins at `next`: the size of a whole candidate, that more bytes are needed, or why it is no frame. */
+  /** The candidate at `next`: the size of a whole candidate, that more bytes are needed, or why it is no frame. */
   private candidate(): { size: number } | 'more' | BadCode {
     const { start, buffer, next, have } = this
     for (let k = 0; k < start.length; k++) {

@@ -5,7 +5,7 @@ import { codecOf, parseBody, rightCheck, stuffed, type Codec } from './codec.ts'
 import { makeDecoder } from './decoder.ts'
 import type { Direction, Message } from './messages.ts'
 
-/** What was probably meant by bytes that are no frame; `reads`: what they would say. */
+/** The likely intention behind bytes that are no frame; `reads`: their meaning then. */
 export interface Hint extends Problem {
   reads?: Message
 }
@@ -26,7 +26,7 @@ export function hintsFor(codec: Codec, direction: Direction, wire: Uint8Array, c
   return []
 }
 
-/** What the check would have to be; whether its bytes were swapped; and how the frame reads if the check is taken as right. */
+/** The correct checksum; whether its bytes were swapped; and how the frame reads if the check is taken as right. */
 function checkHints(codec: Codec, direction: Direction, wire: Uint8Array): Hint[] {
   const { body, form, places } = openFrame(codec, direction, wire)
   const right = form && rightCheck(form, body)
@@ -98,7 +98,7 @@ export const hintSentences: Record<string, string> = {
 }
 
 /**
- * What was typed as one frame with its length and its check put right, escaped and between flags where the framing has them;
+ * A typed frame with its length and checksum corrected, escaped and between flags where the framing has them;
  * null where no operation of the layout can be made out. The bytes of length and check must stand there, whatever they say.
  */
 export function mendFrame(codec: Codec, direction: Direction, typed: Uint8Array): Uint8Array | null {

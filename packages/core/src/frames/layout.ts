@@ -88,7 +88,7 @@ export const identified = (way: Way): Way => ({
 
 export const framingKinds: readonly Framing['kind'][] = ['delimited', 'length-led', 'fixed']
 
-/** What each operation must carry between head and end, in the given byte order. */
+/** Fields of each operation between head and end, in the given byte order. */
 export function plainParts(operation: Operation, order: Order): Part[] {
   switch (operation) {
     case 'set bits':

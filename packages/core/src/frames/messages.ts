@@ -1,10 +1,10 @@
-/** What both sides can say, whatever the bytes look like. */
+/** Messages of both sides, whatever the bytes look like. */
 export type Operation = 'write' | 'set bits' | 'ask' | 'value' | 'report' | 'event' | 'message' | 'done' | 'refused'
 
 /** Which way a frame goes. */
 export type Direction = 'to panel' | 'to host'
 
-/** What happens to a widget under a finger: lifted on it, or after sliding off; held comes once, before either. */
+/** Gestures on a widget: lifted on it, or after sliding off; held comes once, before either. */
 export type EventKind = 'pressed' | 'lifted' | 'held' | 'slid off'
 export type Reason = 'operation' | 'address' | 'not writable' | 'length' | 'value' | 'busy'
 
@@ -50,7 +50,7 @@ export const reasonTexts = {
 } as const satisfies Record<Reason, string>
 export const reasons = ['operation', 'address', 'not writable', 'length', 'value', 'busy'] as const satisfies readonly Reason[]
 
-/** Who says what: done and refused answer writes (to the host) and reports (to the panel). */
+/** Senders of each operation: done and refused answer writes (to the host) and reports (to the panel). */
 export const directionsOf: Record<Operation, readonly Direction[]> = {
   write: ['to panel'],
   'set bits': ['to panel'],
@@ -64,7 +64,7 @@ export const directionsOf: Record<Operation, readonly Direction[]> = {
 }
 
 interface Said {
-  /** What an answer names; 0 where the layout has no place for it. */
+  /** The reference of an answer; 0 where the layout has no place for it. */
   sequence: number
   /** Of the first word; for an event the number of the widget, for a message its own number. */
   address: number

@@ -4,7 +4,7 @@ import { oneOf, record, plain, type Described, type Fields, type FollowContext, 
 import type { BadCode } from './bad.ts'
 import type { EventKind, Message, Operation, Reason } from './messages.ts'
 
-/** What a frame says, while its parts are read one after another. */
+/** Content of a frame while its fields are read one after another. */
 export interface Reading {
   sequence: number
   address: number
@@ -15,7 +15,7 @@ export interface Reading {
   reason: Reason | null
 }
 
-/** What a part may know of the frame it stands in. */
+/** Context of a field in its frame. */
 export interface Ground {
   /** The code of the operation. */
   code: number
@@ -43,11 +43,11 @@ export interface PartKindOf<F extends Settings> {
   read?(part: RawOf<F>, ground: Ground): Read
   /** How it is made, in a few words: `2 bytes, little-endian`. */
   made(part: RawOf<F>): string
-  /** What it says in a frame that was read; '' where its bytes say it. */
+  /** Its text in a decoded frame; '' where its bytes say it. */
   says?(message: Message): string
   /** May stand in a frame more than once. */
   many?: true
-  /** What it says: a frame may say each thing once only. Without this, itself. */
+  /** Its meaning: a frame may have each meaning once only. Without this, itself. */
   tells?: 'operation' | 'sequence'
   /** The operations that nobody could act on without it. */
   neededBy?: readonly Operation[]
@@ -63,7 +63,7 @@ export type PartKindRecord = PartKindOf<any>
 
 export const partOf = <const F extends Settings>(kind: PartKindOf<F>): PartKindOf<F> => kind
 
-/** What parts of one byte without settings have alike. */
+/** Common members of one-byte fields without settings. */
 export const oneByte = { settings: record({}), size: () => 1, made: () => '1 byte' }
 
 const group = 'Part'

@@ -92,7 +92,7 @@ export function approach(value: number, target: number, most: number, circle: nu
   return circle > 0 ? wrapInto(next, 0, circle) : next
 }
 
-/** What of the exact value fits the variable: inside its range. */
+/** The exact value, limited to the range of the variable. */
 export function sendable(cell: Cell, value: number): number {
   return isNumber(cell.holds) ? clamp(value, cell.holds.min, cell.holds.max) : Math.round(value)
 }

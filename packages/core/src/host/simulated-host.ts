@@ -161,7 +161,7 @@ export class SimulatedHost implements Host {
     })
   }
 
-  /** What the host believes a variable to be; null when it has never heard. */
+  /** Last value of a variable as the host knows it; null when never received. */
   valueOf(cell: Cell): Value | null {
     const moving = this.movingOf.get(cell.index)
     return moving ? sendable(cell, moving.value) : (this.known.get(cell.index) ?? null)

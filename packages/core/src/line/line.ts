@@ -18,7 +18,7 @@ export interface Passed<S> {
   arrived: Uint8Array | null
   fromUs: number
   toUs: number
-  /** What its sender said of it. */
+  /** Note of its sender. */
   said: S
 }
 

@@ -24,7 +24,7 @@ export interface NamedColour {
 export const colourRoles = ['ground', 'surface', 'line', 'ink', 'muted', 'accent', 'good', 'warning', 'bad', 'off'] as const
 export type ColourRole = (typeof colourRoles)[number]
 
-/** What each is for, in words. */
+/** Purpose of each, in words. */
 export const roleMeanings: Readonly<Record<ColourRole, string>> = {
   ground: 'page background',
   surface: 'buttons, cards',

@@ -2,13 +2,13 @@ import { clamp } from '../base/index.ts'
 import { channelsOf } from '../raster/index.ts'
 import { hexOf, linearLight } from './colours.ts'
 
-/** Who, or in what light, looks at the glass. */
+/** Vision of the observer, or the light on the glass. */
 export const sights = ['as it is', 'red-blind', 'green-blind', 'blue-blind', 'in sunlight'] as const
 export type Sight = (typeof sights)[number]
 
-/** What the glass gives off at its brightest, cd/m². */
+/** Highest luminance of the glass, cd/m². */
 const glassLight = 400
-/** What it throws back of the sun: 4 % of 30 000 lx, spread evenly: lx × share / π, cd/m². */
+/** Reflected sunlight: 4 % of 30 000 lx, spread evenly: lx × share / π, cd/m². */
 const thrownBack = (30_000 * 0.04) / Math.PI
 const own = glassLight / (glassLight + thrownBack)
 const veil = 1 - own
@@ -16,7 +16,7 @@ const veil = 1 - own
 type Row = readonly [red: number, green: number, blue: number, always: number]
 
 /**
- * What is seen of red, green and blue in linear light, 0–1. The three kinds of colour blindness: Machado, Oliveira and Fernandes,
+ * Perceived red, green and blue in linear light, 0–1. The three kinds of colour blindness: Machado, Oliveira and Fernandes,
  * “A Physiologically-based Model for Simulation of Color Vision Deficiency”, IEEE TVCG 15 (2009), severity 1.0 (protanopia,
  * deuteranopia, tritanopia). Sunlight: what a glass of 400 cd/m² throws back of 30 000 lx lies over all of it, and the eye takes
  * both together for its white.
@@ -56,7 +56,7 @@ const channelOf = (light: number): number => {
   return above > 0 && light - lights[above - 1]! < lights[above]! - light ? above - 1 : above
 }
 
-/** What `#rrggbb` looks like to them. */
+/** Perceived colour of `#rrggbb`. */
 export function seenAs(colour: string, sight: Sight): string {
   const c = channelsOf(colour)
   if (!c) return colour

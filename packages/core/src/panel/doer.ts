@@ -33,7 +33,7 @@ export interface Plan {
   others: readonly Exclude<Effect, { do: 'write' | 'bits' }>[]
 }
 
-/** What the panel does of an effect besides its memory. */
+/** Actions of the panel for an effect besides memory. */
 export interface DoerView {
   memory(): Memory
   /**
@@ -47,7 +47,7 @@ export interface DoerView {
   page(number: number): void
   popUp(number: number | null, origin: Origin, closesAfterMs: number): void
   key(key: string): void
-  /** Whatever else: it writes no memory of its own accord. */
+  /** Any other effect: it writes no memory of its own accord. */
   other(effect: OtherEffect): void
 }
 

@@ -13,7 +13,7 @@ export interface Followed {
   name: string
   from: BuildCell
   to: BuildCell
-  /** What its words mean is the same. */
+  /** Its data type is the same. */
   same: boolean
 }
 

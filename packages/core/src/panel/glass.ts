@@ -19,7 +19,7 @@ import { CellIndex, formatValue, type Cell, type Value } from '../variables/inde
 import { Grounds, type Ground } from './grounds.ts'
 import { settledOf, widgetKind, type AnySettled, type Formats, type Live, type TypedNow } from '../widgets/index.ts'
 
-/** What the glass asks of the panel while painting. */
+/** Requests of the glass to the panel while painting. */
 export interface GlassView {
   read(cell: Cell): { value: Value; inRange: boolean; stale: boolean; written: boolean; known: boolean }
   /** A finger is on it, or it has the keypad. */
@@ -27,7 +27,7 @@ export interface GlassView {
   /** Its last report was refused or never got through. */
   hasFailed(widget: BuildWidget): boolean
   stateOf(widget: BuildWidget): unknown
-  /** What is being typed on the pop-up that is open. */
+  /** Input on the open pop-up. */
   typed(): TypedNow
   /** How values are written. */
   formats(): Formats
@@ -77,7 +77,7 @@ export class Glass {
     this.pictures = bitmapsOf(build)
   }
 
-  /** What is shown, from below: a page, and the pop-up that is open. */
+  /** Shown layers from below: a page, and the pop-up that is open. */
   show(pages: readonly BuildPage[]): void {
     this.pages = pages
     this.dirtyAll = true
@@ -163,7 +163,7 @@ export class Glass {
     }
   }
 
-  /** What of a widget its values and state can move, where it was and where it is, is out of date. */
+  /** Marks the moving part of a widget, where it was and where it is, as out of date. */
   markMoving(widget: BuildWidget): void {
     const now = this.movingOf(widget)
     const before = this.moved.get(widget)
@@ -242,7 +242,7 @@ export class Glass {
     return this.grounds.of(page, look)
   }
 
-  /** What lies below a pop-up fades to the ground of its page. */
+  /** The page below a pop-up fades to its background. */
   private paintVeil(surface: Surface, below: BuildPage, veil: number, area: Rect): void {
     const ground = (this.view.look() === 'day' && below.dayBackground) || below.background
     surface.faintly(veil / 100, () => surface.fill(area, Math.max(0, ground.fill)))
@@ -302,7 +302,7 @@ export class Glass {
     }
   }
 
-  /** What a widget sees: for whatever else asks its kind. */
+  /** View of a widget, for others that ask its kind. */
   liveFor(widget: BuildWidget): Live {
     return this.liveOf(widget, this.settled(widget))
   }
@@ -329,7 +329,7 @@ export class Glass {
     return byDay
   }
 
-  /** What a person reads off a widget; null where the kind is unknown. */
+  /** Visible text of a widget; null where the kind is unknown. */
   shows(widget: BuildWidget): string | null {
     const kind = widgetKind(widget.kind)
     const settings = this.settled(widget)

@@ -1,17 +1,17 @@
 import type { TimedEvent, Timers } from '../base/index.ts'
 import type { CompiledConduct } from '../compile/index.ts'
 
-/** What waiting for a finger asks of the panel. */
+/** Requests of the idle timer to the panel. */
 export interface IdleView {
   conduct(): CompiledConduct
   light(): number
   setLight(percent: number): void
   goHome(): void
-  /** Whoever worked at it is gone. */
+  /** The operator has left. */
   forgetLevel(): void
 }
 
-/** What a panel does when nobody has touched it for a while: it dims, it goes home. */
+/** Idle behaviour of a panel: it dims, it returns to its home page. */
 export class Idle {
   private dims: TimedEvent | null = null
   private home: TimedEvent | null = null

@@ -243,7 +243,7 @@ export class Memory {
     return words !== null
   }
 
-  /** What the panel itself writes, bound by the limits of its own words like any host. Returns whether it was written. */
+  /** Writes a value of the panel itself, within the limits of system variables. Returns whether it was written. */
   panelWrite(address: number, words: Uint16Array): boolean {
     if (this.mayWrite(address, words)) return false
     this.storeSaid(address, words)
@@ -264,7 +264,7 @@ export class Memory {
     return bytesToWords(payload, this.header.memory.order)
   }
 
-  /** What a host wants to write, wholly or not at all: null when it was written, or why not. */
+  /** Writes values of a host, all or none: null when written, or the reason why not. */
   hostWrite(address: number, payload: readonly number[]): Reason | null {
     const words = this.wordsToWrite(address, payload)
     if (!words) return 'length'
@@ -280,7 +280,7 @@ export class Memory {
   }
 
   /**
-   * What a payload writes. One that ends inside a text clears the rest of that variable, and may have an odd number of
+   * Writes of a payload. One that ends inside a text clears the rest of that variable, and may have an odd number of
    * bytes there; anywhere else half a word is refused: null.
    */
   private wordsToWrite(address: number, payload: readonly number[]): Uint16Array | null {
@@ -333,7 +333,7 @@ export class Memory {
     hasLook: (value) => looksOf(this.header).some((look) => lookNames.indexOf(look) === value),
   }
 
-  /** What somebody has said: known from now on, which is a change though it be what stood there to begin with. */
+  /** A received value: known from now on, which is a change even if it equals the initial value. */
   private storeSaid(address: number, words: Uint16Array): void {
     const isFirst = this.written.subarray(address, address + words.length).includes(0)
     this.written.fill(1, address, address + words.length)

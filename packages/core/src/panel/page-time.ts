@@ -2,7 +2,7 @@ import type { TimedEvent, Timers } from '../base/index.ts'
 import type { BuildPage } from '../compile/index.ts'
 import type { CompiledRule, Moment } from '../rules/index.ts'
 
-/** What pages, and the panel itself, do as time goes on. */
+/** Timed actions of pages and of the panel itself. */
 export interface PageTimeView {
   run(rule: CompiledRule, moment: Moment): void
   go(page: number): void
@@ -11,7 +11,7 @@ export interface PageTimeView {
 /** The shortest time between two runs of one rule, ms. */
 const leastEveryMs = 20
 
-/** What happens when a page is opened or left, and while it is shown. */
+/** Actions of a page on opening, on leaving, and while it is shown. */
 export class PageTime {
   private page: BuildPage | null = null
   private events = new Set<TimedEvent>()

@@ -391,12 +391,12 @@ export class Panel implements End<Build, Carried> {
     return this.consequences.takeNews()
   }
 
-  /** What goes stale with the host looks different. */
+  /** Widgets of values that go stale with the host look different. */
   private hostCameOrWent(): void {
     for (const { cell } of this.build.header.cells) if (cell.stale?.afterMs === 0) this.consequences.outdate(cell)
   }
 
-  /** What was changed on a page whose values travel as one set is told. */
+  /** Reports the changed values of a page that sends them as one set. */
   private sendSet(): void {
     for (const { address, words, widget } of this.set.take(Math.floor(this.protocol.limits.payload / 2)))
       this.talk.say({ operation: 'report', address, payload: this.memory.bytesOf(address, words) }, widget)
@@ -483,7 +483,7 @@ export class Panel implements End<Build, Carried> {
     return this.glass.paint()
   }
 
-  /** What a person would read off a widget of any page. Null: no such widget. */
+  /** Visible text of a widget on any page, or null if it does not exist. */
   shows(number: number): string | null {
     const widget = this.widgets.of(number)
     return widget ? this.glass.shows(widget) : null

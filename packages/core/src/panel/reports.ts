@@ -4,7 +4,7 @@ import { travelsToHost } from '../variables/index.ts'
 import type { Memory } from './memory.ts'
 import type { Ending, Talk } from './talk.ts'
 
-/** What a finger goes on changing is reported at most so often. */
+/** Least interval between reports of a value that a finger keeps changing. */
 const heldReportUs = 100_000
 /** How long a widget shows that its report was refused or never got through. */
 const failedUs = 2_000_000
@@ -17,7 +17,7 @@ interface Held {
   unsent?: true
 }
 
-/** What the host is told of what touches write, and what becomes of it when the host does not have it. */
+/** Reports of values that touches write, and their fate when the host does not confirm. */
 export class Reports {
   /** By the index of the cell. */
   private held = new Map<number, Held>()

@@ -4,17 +4,17 @@ import type { Values } from '../describe/index.ts'
 import type { Effect } from '../rules/index.ts'
 import { widgetKind, type Live } from '../widgets/index.ts'
 
-/** What the states of widgets ask of the panel. */
+/** Requests of widget states to the panel. */
 export interface StatesView {
   settled(widget: BuildWidget): Values
   live(widget: BuildWidget): Live
-  /** What it keeps is another: it may look different. */
+  /** Its state has changed: it may look different. */
   changed(widget: BuildWidget): void
-  /** What a widget brings about by what it has noticed. */
+  /** Effects of a widget on a state that it has noticed. */
   does(widget: BuildWidget, effects: readonly Effect[]): void
 }
 
-/** What the panel keeps for its widgets, by their numbers, from power-on; those that sample do so on whatever page. */
+/** State that the panel keeps for its widgets, by their numbers, from power-on; those that sample do so on whatever page. */
 export class States {
   private states = new Map<number, { kind: string; state: unknown }>()
   private samplers = new Map<number, { everyMs: number; event: TimedEvent }>()
@@ -83,7 +83,7 @@ export class States {
     }
   }
 
-  /** What a widget has gathered is thrown away. */
+  /** Discards the samples of a widget. */
   clear(number: number): void {
     const widget = this.widgets.get(number)
     if (!widget) return

@@ -39,7 +39,7 @@ export const panelSource = 2
 export const waitsAtMostUs = 500_000
 
 /**
- * What a panel says: answers after its latency, and reports and events one at a time, each repeated until it is
+ * Messages of a panel: answers after its latency, and reports and events one at a time, each repeated until it is
  * answered or the tries are used up. A report replaces one that waits and says nothing but what it says anew.
  */
 export class Talk {

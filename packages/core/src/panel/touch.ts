@@ -11,7 +11,7 @@ import { isEnabled } from './glass.ts'
 /** How long a finger rests before a repeating rule begins to repeat. */
 const repeatDelayUs = 400_000
 
-/** What fingers need of the panel. */
+/** Requests of fingers to the panel. */
 export interface TouchView {
   /** The pages shown that take touches, from below: the pop-up that is open takes them all. */
   page(): BuildPage | null
@@ -25,7 +25,7 @@ export interface TouchView {
   mark(widget: BuildWidget): void
   /** Does what a moment of a touch on a widget brings. `holding`: the finger goes on with it. */
   run(widget: BuildWidget, moment: EventKind, holding: boolean, what: (world: World) => void): void
-  /** What the kind of a widget makes of a gesture. */
+  /** Effects of a gesture by the kind of the widget. */
   gesture(widget: BuildWidget, gesture: Gesture): readonly Effect[]
   /** Nothing more comes from this finger: what waited to be said is said. */
   ended(): void
@@ -253,7 +253,7 @@ export class Touch {
     this.look()
   }
 
-  /** What a moment brings: each rule is a run of its own. */
+  /** Actions of a moment: each rule is a separate run. */
   private do(moment: EventKind): void {
     const { widget } = this
     if (!widget) return
@@ -276,7 +276,7 @@ const rulesOf = ({ settings }: BuildWidget): readonly CompiledRule[] => settledO
 const lastingOf = (widget: BuildWidget): CompiledLine[] => rulesOf(widget).flatMap(({ lines }) => lines.filter(lasts))
 const instantLines = (lines: readonly CompiledLine[]): readonly CompiledLine[] => lines.filter((line) => !lasts(line))
 
-/** What the rules of a widget at one moment would do. */
+/** Actions of a widget's rules at one moment. */
 export const linesAt = (widget: BuildWidget, moment: EventKind): readonly CompiledLine[] =>
   rulesOf(widget).flatMap(({ on, lines }) => [
     ...(on === moment ? instantLines(lines) : []),

@@ -17,7 +17,7 @@ function cellsIn(value: unknown): Cell[] {
   return Object.values(value).flatMap(cellsIn)
 }
 
-/** What was changed on a page whose values travel as one set: told together, those side by side in one frame. */
+/** Changed values of a page that sends them as one set: reported together, adjacent ones in one frame. */
 export class ValueSet {
   /** By the index of the cell. */
   private changed = new Map<number, { cell: Cell; widget: number }>()
@@ -26,7 +26,7 @@ export class ValueSet {
     this.changed.set(cell.index, { cell, widget })
   }
 
-  /** Whatever widgets of a page refer to, and may be told. */
+  /** Variables that widgets of a page refer to and that may be reported. */
   putAll(page: BuildPage): void {
     for (const widget of page.widgets)
       for (const cell of cellsIn(widget.settings)) if (reports.includes(cell.travels)) this.put(cell, widget.number)

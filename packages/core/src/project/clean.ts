@@ -53,7 +53,7 @@ function cleanedByKeys(schema: Joi.Schema, value: Values, before: Values | null)
 
 const wrong = Symbol('wrong')
 
-/** What a part gives back; the same object where nothing changed. */
+/** Result of a part; the same object where nothing changed. */
 function cleanedPart({ schema, passed }: Part, given: unknown, before: unknown): unknown {
   if (isRecord(given)) {
     const quick = cleanedByKeys(schema, given, isRecord(before) ? before : null)

@@ -14,7 +14,7 @@ export interface CutOf {
   picture: PictureId
 }
 
-/** What is cut, as the arguments of `add pictures`; and the widgets that do not lie wholly on a drawing. */
+/** Cut pieces, as the arguments of `add pictures`; and the widgets that do not lie wholly on a drawing. */
 export interface Cuts {
   pictures: PictureRecord[]
   widgets: Record<WidgetId, Values>

@@ -16,10 +16,10 @@ export interface BundledTypeface {
   embedding?: Embedding
 }
 
-/** What is not known of a font file, and of what stands in for it. */
+/** Defaults for unknown facts of a font file and its fallback. */
 export const typefaceDefaults = { fallback: '', embedding: 'unsaid', weightFrom: 0, weightTo: 0 } as const
 
-/** What a new page lies on. */
+/** Background of a new page. */
 export const pageGround: Face = { ...noFace, fill: 'colour:ground' }
 
 /** Which of the typefaces a project begins with is the bold one and the one for figures; the first, where there is none such. */

@@ -10,7 +10,7 @@ import { validateTouched } from './validate.ts'
 enablePatches()
 setAutoFreeze(true)
 
-/** What someone asked for: enough to do it again on another state of the document. */
+/** A request: enough to do it again on another state of the document. */
 export interface Request {
   changeId: ChangeId
   edit: string

@@ -2,7 +2,7 @@ import { bad, type Problem } from '../base/index.ts'
 
 /** Levels of lists and objects inside the arguments of one edit, at most. */
 const deepest = 40
-/** What one edit may carry, in characters of text and eight for every other value. */
+/** Largest size of one edit, in characters of text and eight for every other value. */
 export const mostChangeSize = 2 * 1024 * 1024
 
 const loneSurrogate = /\p{Surrogate}/u

@@ -20,7 +20,7 @@ export interface KeypadPage {
   widgets: KeypadWidget[]
 }
 
-/** What of a keypad tells what is typed. */
+/** Widgets of a keypad that show the input. */
 const lines = {
   name: { name: 'Prompt', style: 'style:button', colour: 'colour:ink', align: 'left' },
   was: { name: 'Previous value', style: 'style:caption', colour: 'colour:muted', align: 'right' },

@@ -7,7 +7,7 @@ import { fromForm3 } from './from-form-3.ts'
 
 type Loose = Record<string, unknown>
 
-/** What one form became the next by: of whole documents, and of requests that still wait to be saved. */
+/** Steps from one form to the next: of whole documents, and of requests that still wait to be saved. */
 interface FormStep {
   document(old: Loose): Loose
   request(old: Request): Request
@@ -55,7 +55,7 @@ const eventNames: Record<string, string> = {
 }
 const eventName = (old: unknown): unknown => (typeof old === 'string' ? (eventNames[old] ?? old) : old)
 
-/** Whatever form 2 kept, wherever it stands: actions with their moments, codes of events, and settings that name an event. */
+/** Records of form 2, wherever they stand: actions with their moments, codes of events, and settings that name an event. */
 function renamed(value: unknown, key = ''): unknown {
   if (Array.isArray(value)) return value.map((item: unknown) => (key === 'actions' ? actionOf(item as Loose) : renamed(item)))
   if (typeof value !== 'object' || value === null) return key === 'what' ? eventName(value) : value

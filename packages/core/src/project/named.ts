@@ -13,7 +13,7 @@ export const colourOf = (project: Project, colour: ColourText, look: Look = firs
 /** The look that a panel begins with. */
 export const firstLook = ({ looks }: Pick<Project, 'looks'>): Look => (looks === 'day' ? 'day' : 'night')
 
-/** What a stored font comes to: that of its style, or itself. A style without a typeface has the first of the project. */
+/** Resolution of a stored font: that of its style, or itself. A style without a typeface has the first of the project. */
 export function fontOf(project: Project, font: FontSetting): FontChoice {
   if (typeof font !== 'string') return font
   const style = project.styles[font as StyleId]

@@ -97,6 +97,6 @@ export const stillStands = (document: unknown, patches: readonly Patch[]): boole
     return patch.op === 'remove' ? now === nothing : now !== nothing && sameJson(now, patch.value)
   })
 
-/** What is spent stays spent: no undo gives a number or an address back, but one may retire again what was released. */
+/** Reserved numbers stay reserved: no undo gives a number or an address back, but one may retire again what was released. */
 export const staysSpent = ({ op, path }: Patch): boolean =>
   !path.startsWith('/spent/') || (op === 'add' && /^\/spent\/(addresses|numbers)\//.test(path))

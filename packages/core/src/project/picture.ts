@@ -69,7 +69,7 @@ export const fittingOf = (p: PictureSettings): Fitting => ({
   part: { x: p.partX, y: p.partY, width: p.partWidth, height: p.partHeight },
 })
 
-/** What is cut out of the fitted picture, px of the glass; null: all of it. */
+/** Region of the fitted picture, px of the glass; null: all of it. */
 export function cutOf({ width, height, cutX, cutY, cutWidth, cutHeight }: PictureSettings): Rect | null {
   if (!cutWidth || !cutHeight) return null
   const cut = intersect({ x: cutX, y: cutY, width: cutWidth, height: cutHeight }, { x: 0, y: 0, width, height })
@@ -88,7 +88,7 @@ export const turnedSize = (p: PictureRecord): { width: number; height: number } 
     ? { width: p.fromHeight, height: p.fromWidth }
     : { width: p.fromWidth, height: p.fromHeight }
 
-/** What of a picture goes where, were nothing trimmed. */
+/** Part of a picture and its place, were nothing trimmed. */
 export const planOf = (p: PictureRecord): FitPlan => fitPlan(turnedSize(p), p, fittingOf(p))
 
 /** Bytes of a picture kept pixel by pixel: two a pixel, and one more where it keeps its transparency. */

@@ -27,7 +27,7 @@ export function remembered(owner: object, find: () => Reference[]): Reference[] 
   return refs
 }
 
-/** Whatever has settings: a description that finds references in them. */
+/** Any record with settings: a description that finds references in them. */
 export interface Describes {
   refs(raw: Values): { ref: Ref; field: Pick<NamedField, 'label'> }[]
   without(raw: Values, id: string, instead?: string): Values

@@ -16,7 +16,7 @@ export const allReferences = (project: Project): Reference[] => [
 
 const indexes = new WeakMap<Project, Map<string, Reference[]>>()
 
-/** Who refers to an id. */
+/** Users of an id. */
 export function usersOf(project: Project, id: string): Reference[] {
   let index = indexes.get(project)
   if (!index) {

@@ -6,7 +6,7 @@ type Widgets = Readonly<Record<WidgetId, Widget>>
 /** The first of those that are held together with a widget: all others name it as their parent. Itself where it is held with none. */
 const leaderOf = (widgets: Widgets, id: WidgetId): WidgetId => widgets[id]?.parent || id
 
-/** What is held together with a widget, itself included, from bottom to top; itself alone where it is held with none. */
+/** The group of a widget, itself included, from bottom to top; itself alone where it is held with none. */
 export function heldWith(project: Pick<Project, 'widgets' | 'pages'>, id: WidgetId): WidgetId[] {
   const widget = project.widgets[id]
   const page = widget && project.pages[widget.page]

@@ -12,7 +12,7 @@ import type { Exchange, HostScript } from '../scripts/index.ts'
 import type { PanelProfile } from './profile.ts'
 import type { Holds, Staleness, Travels, Value } from '../variables/index.ts'
 
-/** What of a page is set as widgets' settings are: so that references in it are known, and compile, like theirs. */
+/** Settings of a page, described like those of widgets: so that references in it are known, and compile, like theirs. */
 export const pageSettings = described({
   background: { label: 'Background', type: faceType, default: noFace, group: 'Looks' },
   layer: {
@@ -199,7 +199,7 @@ export interface Widget {
   /** Held where it is while others are edited: neither pointer nor arrows take it. Nothing to the panel. */
   locked: boolean
   place: Rect
-  /** What they may be is the kind's own business. Of a linked copy only those that are its own. */
+  /** The kind decides what they may be. Of a linked copy only those that are its own. */
   settings: Values
 }
 
@@ -224,7 +224,7 @@ export interface TypefaceRecord {
   name: string
   /** The typeface that letters are taken from which this one lacks; '' for none. */
   fallback: string
-  /** What its file says of putting it into other things. */
+  /** Embedding rights as its file states them. */
   embedding: Embedding
   /** Lightest and boldest that its file has; 0 and 0: it has one weight. */
   weightFrom: number
@@ -240,7 +240,7 @@ export interface FaceRecord {
   face: Face
 }
 
-/** What was handed out once and is never handed out by itself again. */
+/** Addresses and numbers that were used and are not reassigned. */
 export interface Spent {
   /** The highest number that a collection gave by itself: by `pages`, `widgets`, `pictures`, `styles`, `variables`. */
   lastNumbers: Record<string, number>

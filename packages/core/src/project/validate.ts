@@ -129,7 +129,7 @@ function tornPage(project: Project, id: string): Bad | null {
   return page.widgets.every((w) => project.widgets[w]?.page === page.id) ? null : bad('gate.order', { where: page.name })
 }
 
-/** What a widget belongs to is on the same page, and going up never comes round. */
+/** The parent of a widget is on the same page, and going up never comes round. */
 function tornParent(project: Project, widget: Widget): Bad | null {
   const passed = new Set<string>()
   for (let at: Widget | undefined = widget; at && at.parent !== ''; at = project.widgets[at.parent]) {

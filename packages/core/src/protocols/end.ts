@@ -1,13 +1,13 @@
 import type { Message, Reason } from '../frames/index.ts'
 import type { Heard } from './receiver.ts'
 
-/** What became of a frame that an end heard. */
+/** Outcome of a frame that an end heard. */
 export type Verdict = 'ok' | 'refused' | 'out of range' | 'repeated' | 'unexpected'
 
 /** Why a touch does nothing. */
 export type Uncounted = 'it woke the glass' | 'touch is locked' | 'too soon' | 'too short' | 'disabled'
 
-/** What is no frame and yet belongs beside the frames: why they were sent, or what came of them. Widgets and pages by number, 0: none. */
+/** Happenings beside the frames: why they were sent, or what came of them. Widgets and pages by number, 0: none. */
 export type Happening =
   | { what: 'touched' | 'lifted'; widget: number; x: number; y: number }
   | { what: 'not counted'; why: Uncounted }

@@ -2,13 +2,13 @@ import type { Order, Result } from '../base/index.ts'
 import type { Anatomy, BadCode, Decoder, Direction, Hint, Message } from '../frames/index.ts'
 import type { Cell } from '../variables/index.ts'
 
-/** What a name on the wire stands for. */
+/** Meaning of a name on the wire. */
 export interface Entry {
   name: string
   number: number
 }
 
-/** What a protocol must know of a build to say its messages: names, and the order of bytes in memory. */
+/** Facts of a build that a protocol needs for its messages: names, and the order of bytes in memory. */
 export interface Book {
   variables: readonly { name: string; cell: Cell }[]
   widgets: readonly Entry[]
@@ -26,7 +26,7 @@ export const nextSequence = ({ lastSequence }: Pick<Protocol, 'lastSequence'>, s
 export const emptyBook = (memory: Order = 'low'): Book => ({ variables: [], widgets: [], pages: [], memory, ownFrom: 0xff00 })
 
 /**
- * What the two ears of a line must share, since a frame may mean several things: an answer and a report may be the very same.
+ * State that the two ears of a line share, since a frame may mean several things: an answer and a report may be the very same.
  * While a question for a place is open within its time-out it is the answer, else a report.
  */
 export interface Dialogue {
@@ -36,7 +36,7 @@ export interface Dialogue {
   heard(direction: Direction, readings: readonly Message[], endUs: number): Message
 }
 
-/** What both sides of a line share: the only door between messages and bytes. */
+/** Common protocol of both sides of a line: the only door between messages and bytes. */
 export interface Protocol {
   /** Sequence numbers run from 0 to this; 0 when the layout has no place for them. */
   lastSequence: number
@@ -49,8 +49,8 @@ export interface Protocol {
   decoder(direction: Direction): Decoder
   dialogue(timeoutUs: number): Dialogue
   dissect(direction: Direction, wire: Uint8Array): Anatomy
-  /** What was probably meant by bytes that are no frame. */
+  /** The likely intention behind bytes that are no frame. */
   hint(direction: Direction, wire: Uint8Array, code: BadCode): readonly Hint[]
-  /** What was typed as a frame with its length and check put right; null where no operation can be made out. */
+  /** A typed frame with its length and checksum corrected; null where no operation can be made out. */
   mend(direction: Direction, typed: Uint8Array): Uint8Array | null
 }

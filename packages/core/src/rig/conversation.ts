@@ -21,7 +21,7 @@ export interface Entry {
   answeredBy: number | null
   /** Names and places as they were in the build that sent it. */
   book: Book
-  /** What has changed hands: for `power`, who was switched. */
+  /** Subject of the entry: for `power`, who was switched. */
   note: string
 }
 

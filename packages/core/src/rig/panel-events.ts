@@ -15,7 +15,7 @@ export interface PanelEvent {
 /** Entries kept; the oldest go first. */
 const most = 5_000
 
-/** What happens beside a conversation: touches, pages, beeps, the light, the host's pins. */
+/** Events beside a conversation: touches, pages, beeps, the light, the host's pins. */
 export class PanelEvents {
   private entries: PanelEvent[] = []
   private nextId = 1

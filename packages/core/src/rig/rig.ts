@@ -13,7 +13,7 @@ import { begin, Conversation, type Entry } from './conversation.ts'
 const bootUs = 50_000
 const rigSource = 0
 
-/** What its sender says of a burst: the message, and which try it is. */
+/** Note of the sender of a burst: the message, and which try it is. */
 export interface Sent {
   message: Message | null
   attempt: number
@@ -175,5 +175,5 @@ export class Rig {
 
 const noBytes = new Uint8Array(0)
 
-/** What someone types into the line is said by nobody. */
+/** Bytes typed into the line have no sender. */
 const typed = { message: null as Message | null, attempt: 0 }

@@ -5,7 +5,7 @@ import type { CompileContext } from '../settings/index.ts'
 import type { Cell, Holds, Value } from '../variables/index.ts'
 
 /**
- * What an action makes happen. A write is in shown units; `last`: the finger has come to its end with it; until then it is reported
+ * Effect of an action. A write is in shown units; `last`: the finger has come to its end with it; until then it is reported
  * at most every `everyMs` (100 where it does not say; 0: not before its end).
  */
 export type Effect =
@@ -25,11 +25,11 @@ export type Effect =
   | { do: 'wake' }
   /** No touch counts for so long: while the glass is cleaned. */
   | { do: 'lock'; ms: number }
-  /** What was changed on a page whose values travel as one set is told now. */
+  /** Reports the changed values of a page that sends them as one set. */
   | { do: 'send values'; all: boolean }
-  /** What a widget has gathered is thrown away. */
+  /** Discards the samples of a widget. */
   | { do: 'clear'; widget: number }
-  /** What is typed on a keypad, for the widget that opened it: a character, or `delete`, `clear`, `sign`, `accept`. */
+  /** Input of a keypad, for the widget that opened it: a character, or `delete`, `clear`, `sign`, `accept`. */
   | { do: 'key'; key: string }
   | { do: 'event'; what: EventKind }
 
@@ -51,9 +51,9 @@ export const momentTexts: Record<Moment, string> = {
 /** Whether it is one that a host may be told of as an event. */
 export const isEvent = (moment: Moment): moment is EventKind => eventKinds.some((kind) => kind === moment)
 
-/** What a run of actions sees and does. It reads its own writes. */
+/** World of a run of actions. It reads its own writes. */
 export interface World {
-  /** What happened to the widget that the run belongs to, to its page, or to the panel. */
+  /** Moment of the widget that the run belongs to, to its page, or to the panel. */
   readonly moment: Moment
   read(cell: Cell): Value
   do(effect: Effect): void
@@ -86,7 +86,7 @@ export interface ActionOf<F extends Fields<CompileContext>> {
   settings: Described<CompileContext, F>
   /** Settings that are others than usual where one is made under a moment. */
   fresh?(moment: Moment): Partial<RawOf<F>>
-  /** What it does, said as a sentence: `adds 1 to dome_target`. */
+  /** Its sentence: `adds 1 to dome_target`. */
   words(raw: RawOf<F>, nameOf: NameOf): string
   /** Does it. Every reference is there: a line that names nothing is left out of the build. */
   run(settings: CompiledOf<F>, world: World): void

@@ -12,7 +12,7 @@ export interface Line extends Item {
 }
 
 /**
- * What is done at a moment, line by line. `everyMs` > 0: with `pressed`, again and again while held, `faster` the longer; with
+ * Actions at a moment, line by line. `everyMs` > 0: with `pressed`, again and again while held, `faster` the longer; with
  * `time`, so often.
  */
 export interface Rule extends Item {
@@ -79,7 +79,7 @@ const compileLine = ({ action, with: values }: Line, context: CompileContext): C
   return settings?.isBound(values) ? [{ action, with: settings.compile(values, context) }] : []
 }
 
-/** What is done at some moments. */
+/** Rules: actions at several moments. */
 const rulesAt = (name: string, moments: readonly Moment[]): Type<readonly Rule[], readonly CompiledRule[], CompileContext> => ({
   name,
   schema: rulesSchema(moments),

@@ -141,7 +141,7 @@ export class Replica {
   }
 }
 
-/** What became of pending changes: `gone` are saved, or had nothing left to change; `aside` do not apply any more. */
+/** Outcome of pending changes: `gone` are saved, or had nothing left to change; `aside` do not apply any more. */
 export interface Rebased {
   gone: ChangeId[]
   aside: SetAside[]

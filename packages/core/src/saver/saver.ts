@@ -10,7 +10,7 @@ export type SaverEvent =
   /** Someone edits here. Ids are fresh ones of the window's own chance. */
   | { on: 'edit'; request: Request }
   | { on: 'undo' | 'redo'; changeId: ChangeId }
-  /** What windows that are gone have left unsaved, in order, and what is set aside already. */
+  /** Unsaved changes of windows that are gone, in order, and what is set aside already. */
   | { on: 'found'; requests: readonly Request[]; aside: readonly SetAside[] }
   | { on: 'forget'; changeId: ChangeId }
   | { on: 'saved answer'; call: number; answer: SaveAnswer }
@@ -69,7 +69,7 @@ export class Saver {
   private width = mostChanges
   private faultsOfFirst = 0
   private unchecked: Request[] = []
-  /** What others have set aside, of which the server has not said yet that it has it not. */
+  /** Changes that others have set aside, of which the server has not said yet that it has it not. */
   private uncheckedAside: ChangeId[] = []
   private stopped = false
   private out: SaverCommand[] = []
@@ -149,7 +149,7 @@ export class Saver {
     this.dueMs ??= nowMs + saveDelayMs
   }
 
-  /** What was left behind is run only when the server has said which of it it has already. */
+  /** Changes left behind are run only when the server has said which of it it has already. */
   private find(requests: readonly Request[], aside: readonly SetAside[], nowMs: number): void {
     this.aside.push(...aside)
     // One set aside may have been saved from another window that had it too.
@@ -222,7 +222,7 @@ export class Saver {
   }
 
   /**
-   * What is saved is let go everywhere. What has nothing left to change here waits no more, but where another window has set it
+   * Saved changes are dropped everywhere. A change that has nothing left to change here waits no more, but where another window has set it
    * aside, it stays there, listed.
    */
   private letGo(gone: readonly ChangeId[], saved: ReadonlySet<ChangeId>): void {

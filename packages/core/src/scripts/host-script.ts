@@ -118,7 +118,7 @@ export type Effect = { id?: string } & RawOf<typeof effect.fields>
 export type CompiledEffect = CompiledOf<typeof effect.fields>
 export const freshEffect: Effect = effect.defaults
 
-/** What the simulated host does when it hears something: the first reaction that fits is the one that counts. */
+/** Reaction of the simulated host to a message: the first reaction that fits is the one that counts. */
 export const reactionSettings = described({
   on: { label: 'Trigger', type: oneOf({ report: 'report', event: 'event' }), default: 'report', group: 'When', essential: true },
   variable: { label: 'Variable', type: t.variable, default: '', group: 'When', essential: true },

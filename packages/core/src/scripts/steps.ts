@@ -232,7 +232,7 @@ const shipped = {
   }),
 }
 
-/** What a step of an exchange does or expects. */
+/** Kinds of steps of an exchange. */
 export type StepKind = keyof typeof shipped
 type FieldsOf<K extends StepKind> = (typeof shipped)[K]['settings']['fields']
 

@@ -15,7 +15,7 @@ export interface FontChoice {
 /** A font as it is stored: the id of a type style of the project, or one of its own. */
 export type FontSetting = FontChoice | string
 
-/** What compiling a value may ask for. Null: what is referred to is not there (a finding says so). */
+/** Requests of compiling a value. Null: what is referred to is not there (a finding says so). */
 export interface CompileContext {
   cell(variable: string): Cell | null
   pageNumber(page: string): number | null

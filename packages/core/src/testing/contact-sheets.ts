@@ -62,7 +62,7 @@ const alarms = [
   { text: 'Dew on the corrector', variable: 'variable:v', bit: 2, weight: 'light' },
 ]
 
-/** What is drawn of each kind. A kind that is not here is drawn untouched alone. */
+/** Samples of each kind. A kind that is not here is drawn untouched alone. */
 export const variants: Record<string, Variant[]> = {
   label: [
     { name: 'untouched' },

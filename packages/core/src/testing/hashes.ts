@@ -9,7 +9,7 @@ import { Workbench } from '../workbench/index.ts'
  */
 const stamp = 0x1234
 
-/** What a project does, in hashes: what must stay the same for as long as nobody means to change it. */
+/** Behaviour of a project in hashes: what must stay the same for as long as nobody means to change it. */
 export interface Hashes {
   /** Each page by name, as the desk shows it after the run. */
   pages: Record<string, string>

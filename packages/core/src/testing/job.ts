@@ -120,7 +120,7 @@ export class Job {
     )
   }
 
-  /** What the panel has said since, first to last: the address and the words of each report. */
+  /** Reports of the panel since then, first to last: the address and the words of each report. */
   reports(since: number): [address: number, ...words: number[]][] {
     return this.bench.rig.conversation.since(since).flatMap(({ message }) => {
       if (message?.operation !== 'report') return []

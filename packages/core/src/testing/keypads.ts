@@ -54,7 +54,7 @@ export function typing(kind: KeypadKind, holds: Holds, settings: Record<string, 
   return { job, keys }
 }
 
-/** Whatever a keypad is made for: all its keys are there, as large as a finger, and nothing is to be mended. */
+/** Checks of every keypad: all its keys are there, as large as a finger, and nothing is to be mended. */
 export const keypadLaws = (on: readonly Glass[]): void =>
   describe.each(keypads.map(({ kind }) => kind))('the keypad %s', (kind) => {
     test.each(on.map((glass) => [glass] as const))('fits a glass of %o, key beside key', (glass) => {

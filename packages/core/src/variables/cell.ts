@@ -1,7 +1,7 @@
 import type { Order } from '../base/index.ts'
 import type { Holds } from './holds.ts'
 
-/** Who changes a variable: the host, the panel, both, or the panel without telling anyone. */
+/** Direction of a variable: the host, the panel, both, or the panel without telling anyone. */
 export type Travels = 'host to panel' | 'panel to host' | 'both' | 'stays'
 export const travelKinds: readonly Travels[] = ['host to panel', 'panel to host', 'both', 'stays']
 /** Whether the panel tells the host of what it writes. */
@@ -14,7 +14,7 @@ export const travelWords: Record<Travels, string> = {
   stays: 'panel only',
 }
 
-/** What the glass does with a value the host has not sent for too long. */
+/** Look of a value that the host has not sent for too long. */
 export interface Staleness {
   afterMs: number
   shows: 'dim' | 'dashes'

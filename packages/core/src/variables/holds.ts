@@ -41,7 +41,7 @@ export interface TextHolds {
   type: 'text'
   bytes: number
   encoding: Encoding
-  /** What may be in it; none or '': every letter of its encoding that is usual. */
+  /** Its allowed characters; none or '': every letter of its encoding that is usual. */
   letters?: string
 }
 
@@ -61,7 +61,7 @@ export const holdsTypes: readonly HoldsType[] = ['u16', 'i16', 'u32', 'i32', 'f3
 
 export const isNumber = (holds: Holds): holds is NumberHolds => 'factor' in holds
 
-/** What fits a raw number of a type. For f32 the largest finite value of IEEE 754 binary32. */
+/** Range of a raw number of a data type. For f32 the largest finite value of IEEE 754 binary32. */
 export const rawLimits: Record<NumberHolds['type'], { min: number; max: number }> = {
   u16: { min: 0, max: 65535 },
   i16: { min: -32768, max: 32767 },
@@ -85,7 +85,7 @@ export function wordsOf(holds: Holds): number {
   }
 }
 
-/** What a variable of a type holds before anyone has said more. */
+/** Defaults of a data type. */
 export function freshHolds(type: HoldsType): Holds {
   switch (type) {
     case 'choice':

@@ -16,7 +16,7 @@ export const letterSets: readonly { name: string; letters: string }[] = [
   { name: 'Cyrillic', letters: `${codes(0x410, 0x44f)}ЁёЄєІіЇїҐґЎў` },
 ]
 
-/** What any text may have in it of which nothing is said: ASCII, Latin-1, and signs that panels use; in order. */
+/** Default characters of a text: ASCII, Latin-1, and signs that panels use; in order. */
 export const usualLetters = [...`${ascii}${latin}ŒœŠšŽžŸ–—‘’“”•…€←↑→↓−≤≥`]
   .sort((a, b) => a.codePointAt(0)! - b.codePointAt(0)!)
   .join('')

@@ -113,7 +113,7 @@ export function rawOf(holds: NumberHolds, words: ArrayLike<number>, order: Order
   return view.getFloat32(0)
 }
 
-/** What words hold, in shown units. Never fails: any word means something, if only a value out of range. */
+/** Value of memory words, in shown units. Never fails: any word means something, if only a value out of range. */
 export function decodeValue(holds: Holds, words: ArrayLike<number>, order: Order): Value {
   if (holds.type === 'text') return decodeText(words, holds, order)
   if (isNumber(holds)) {
@@ -194,7 +194,7 @@ const flagWords = (holds: FlagsHolds, word: number): string[] => {
 }
 
 /**
- * What someone typed, as a value. Problems: `value.number`, `value.range` (low, high), `value.choice` (word, words),
+ * Parses typed text as a value. Problems: `value.number`, `value.range` (low, high), `value.choice` (word, words),
  * `value.flag` (word), `value.time`, `value.long`, `value.encoding`.
  */
 export function parseValue(holds: Holds, text: string): Result<Value> {

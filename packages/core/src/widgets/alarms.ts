@@ -43,7 +43,7 @@ interface Alarm {
   weight: Weight
 }
 
-/** What the panel keeps of one alarm. `order` counts comings: the newest has the most. */
+/** State of one alarm. `order` counts comings: the newest has the most. */
 interface Kept {
   active: boolean
   seen: boolean

@@ -3,7 +3,7 @@ import type { Rule, CompiledRule } from '../rules/index.ts'
 import type { FontSetting } from '../settings/index.ts'
 import type { Align } from './text-box.ts'
 
-/** What may be asked of a stored widget whatever its kind: absent where the kind has it not. */
+/** Common members of a stored widget, whatever its kind: absent where the kind has it not. */
 export interface AnyRaw {
   variable?: string
   rules?: readonly Rule[]
@@ -12,7 +12,7 @@ export interface AnyRaw {
 }
 export const rawOf = ({ settings }: { settings: Values }): AnyRaw => settings
 
-/** What the panel asks of every widget, whatever its kind, once every follower has its value of now. */
+/** Common settings of every widget, whatever its kind, once every follower has its value of now. */
 export interface AnySettled {
   visible?: boolean
   enabled?: boolean
@@ -21,7 +21,7 @@ export interface AnySettled {
   level?: number
   /** After so long a touch is a long one, ms. */
   holdMs?: number
-  /** What a press would do is done when it has been held so long. */
+  /** Press duration after which the action runs. */
   confirms?: boolean
   rules?: readonly CompiledRule[]
 }

@@ -23,7 +23,7 @@ import {
   widestOfWords,
 } from './text-box.ts'
 
-/** What a button does to its own variable: nothing but what its actions say, or one of three ways. */
+/** Behaviour of a button: its actions, or one of three ways to write its variable. */
 const workTexts = {
   'by its actions': 'run actions',
   switches: 'toggle',
@@ -46,7 +46,7 @@ interface Looks {
   failedText: string
 }
 
-/** What the panel keeps of a button. */
+/** State of a button. */
 interface Kept {
   /** Since when what it has ordered is not what is shown, µs; null while they agree. */
   waitsSinceUs: number | null
@@ -102,7 +102,7 @@ function wordsOf(s: Looks, live: Live, kept: Kept): string {
   return stateOf(s, live).state?.meaning ?? s.text
 }
 
-/** What a press, or its end, writes. */
+/** Values that a press, or its end, writes. */
 function order(s: Looks, on: boolean, live: Live): Effect[] {
   const cell = s.variable
   if (!cell || cell.holds.type === 'text' || cell.holds.type === 'colour') return []
@@ -134,7 +134,7 @@ interface Dress extends Looks {
 }
 
 /**
- * What it stands on now, what it would at rest, and the ink that goes with its state. The look of a state goes before that of “on”;
+ * Its face now, its face at rest, and the text colour of its state. The look of a state goes before that of “on”;
  * a look without a picture never takes the place of one with: then the picture stays, darker while it is pressed.
  */
 function facesNow(s: Dress, live: Live, kept: Kept) {

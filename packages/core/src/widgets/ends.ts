@@ -99,7 +99,7 @@ export interface Zone {
 export const zoneOf = <Z extends { from: number; to: number }>(zones: readonly Z[], value: number): Z | null =>
   zones.find((z) => value >= Math.min(z.from, z.to) && value <= Math.max(z.from, z.to)) ?? null
 
-/** What is wrong with ends of one's own, said after the name of the widget. */
+/** Fault of custom scale ends, said after the name of the widget. */
 export const endsFindings = (raw: { ends: Ends['ends']; from: number | Follows; to: number | Follows }) =>
   raw.ends === 'its own' && typeof raw.from === 'number' && raw.from === raw.to
     ? [{ code: 'ends', facts: { from: raw.from }, says: `scale minimum equals maximum (${raw.from})` }]

@@ -12,11 +12,11 @@ import { kindOf, plainFormats, type Found, type Live, type TypedNow } from './ki
 import { faceType, valueFace } from './setting-types.ts'
 import { commonFields, paintWords, textFields, touchFields, widestOfValue } from './text-box.ts'
 
-/** What has been typed; null while its keypad is not open. `wrong`: why it was not accepted as it stands; ''. */
+/** Typed input; null while its keypad is not open. `wrong`: why it was not accepted as it stands; ''. */
 interface Typing {
   text: string | null
   wrong: string
-  /** What stood there when the keypad was opened. */
+  /** Value at the opening of the keypad. */
   was: string
 }
 
@@ -70,7 +70,7 @@ function limitsOf(s: Looks): [number, number] {
 
 const most = (s: Looks): number => (s.variable?.holds.type === 'text' ? s.variable.holds.bytes : mostTyped)
 
-/** What stands there after a key. */
+/** Input after a key. */
 function typed(text: string, key: string, s: Looks, live: Live): string {
   const isText = s.variable?.holds.type === 'text'
   if (key === 'delete') return [...text].slice(0, -1).join('')
@@ -91,7 +91,7 @@ function typed(text: string, key: string, s: Looks, live: Live): string {
 const ownWords = (s: Looks, holds: Holds, value: number, live: Live): string =>
   writeNumber(holds, value, { ...figuresOf(s), unit: false }, live.formats)
 
-/** What was typed as a number; null where it is none. */
+/** The input as a number; null where it is none. */
 function numberIn(text: string, base: Looks['base']): number | null {
   const [, minus = '', digits = ''] = /^(-?)(.+)$/.exec(text) ?? []
   if (base === 'hexadecimal') return /^[0-9a-f]+$/i.test(digits) ? (minus ? -1 : 1) * parseInt(digits, 16) : null

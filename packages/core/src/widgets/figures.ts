@@ -62,17 +62,17 @@ function written(holds: Holds, value: number, f: Figures, formats: Formats): str
   )
 }
 
-/** What is known of a variable now. `unknown`: it shows nothing but `---`. */
+/** Present knowledge of a variable. `unknown`: it shows nothing but `---`. */
 export interface Seen {
   value: Value
   inRange: boolean
   stale: boolean
   unknown: boolean
-  /** What stands there instead of a value that is unknown. */
+  /** Text instead of an unknown value. */
   instead: string
 }
 
-/** What a widget sees of a cell: a value, or that there is none to be shown. */
+/** A cell as a widget sees it: a value, or that there is none to be shown. */
 export function seenOf(cell: Cell, live: Live): Seen {
   const { value, inRange, stale, known } = live.read(cell)
   const never = !known && cell.stale?.afterMs === 0
@@ -87,7 +87,7 @@ export const digitsNeeded = (holds: Holds): number =>
     ? Math.max(...[holds.min, holds.max].map((v) => formatDecimals(Math.abs(v), holds.decimals).split('.')[0]!.length))
     : 1
 
-/** What a number may be written with, besides its unit and words; the blank is before the unit and between thousands. */
+/** Characters of a number, besides its unit and words; the blank is before the unit and between thousands. */
 const figureLetters = '0123456789-+.,:#— ABCDEF'
 
 /** Every letter that a number may be written with: its unit and its word for no value among them. */

@@ -357,7 +357,7 @@ function boxAround(points: readonly { x: number; y: number }[]): Rect {
   return { x, y, width: Math.ceil(Math.max(...xs)) + 2 - x, height: Math.ceil(Math.max(...ys)) + 2 - y }
 }
 
-/** What a blade or a slit can cover at a bearing: half its width to either side, between its two ends. */
+/** Area of a needle or slot at a bearing: half its width to either side, between its two ends. */
 function pointerBox(s: Looks, round: Round, bearing: number): Rect {
   const { cx, cy } = round
   const outer = bandOf(s, round).outer - (s.pointer === 'slit' ? s.pointerInset : 0)

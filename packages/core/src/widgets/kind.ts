@@ -17,28 +17,28 @@ export interface Formats {
 }
 export const plainFormats: Formats = { comma: false, twelve: false, date: 'day month year', pairs: [] }
 
-/** What a keypad may show of what is typed on it. */
+/** Lines of a keypad about its input. */
 export interface TypedNow {
   draft: string
-  /** What it is for. */
+  /** Its purpose. */
   name: string
-  /** What stood there before. */
+  /** The previous value. */
   was: string
-  /** What is taken. */
+  /** The allowed range. */
   range: string
   /** Why it is not taken as it stands; ''. */
   wrong: string
 }
 export const nothingTyped: TypedNow = { draft: '', name: '', was: '', range: '', wrong: '' }
 
-/** What a widget sees of the running panel. */
+/** The running panel as a widget sees it. */
 export interface Live {
   formats: Formats
   read(cell: Cell): { value: Value; inRange: boolean; stale: boolean; written: boolean; known: boolean }
   sheet(key: string): GlyphSheet | null
   pressed: boolean
   enabled: boolean
-  /** What is being typed on the pop-up that is open; empty where none is. */
+  /** Input on the open pop-up; empty where none is. */
   typed(): TypedNow
   /** Number of the page that is shown. */
   page: number
@@ -49,7 +49,7 @@ export interface Live {
   sinceUs: number
 }
 
-/** What a finger does to the widget on which it began. `cancelled`: it counts for nothing more. */
+/** Gesture of a finger on the widget on which it began. `cancelled`: it counts for nothing more. */
 export interface Gesture {
   kind: 'down' | 'move' | 'up' | 'slid off' | 'held' | 'cancelled'
   x: number
@@ -59,7 +59,7 @@ export interface Gesture {
   atUs: number
 }
 
-/** What a kind is for, in the order in which it is offered. */
+/** Purposes of kinds, in the order in which they are offered. */
 export const purposes = ['show', 'touch', 'type', 'decorate'] as const
 export type Purpose = (typeof purposes)[number]
 
@@ -68,7 +68,7 @@ export interface KindOf<F extends Fields<CompileContext>, S = undefined> {
   kind: string
   label: string
   meaning: string
-  /** What one adds it for: it shows a value, is touched, is typed into, or decorates. */
+  /** Its purpose: it shows a value, is touched, is typed into, or decorates. */
   purpose: Purpose
   size: { width: number; height: number }
   touchable: boolean
@@ -78,14 +78,14 @@ export interface KindOf<F extends Fields<CompileContext>, S = undefined> {
   words?: keyof F & string
   settings: Described<CompileContext, F>
   /**
-   * What a new one is given besides its defaults, and the variable that is made for it when it has none to show; `pages` are
+   * Settings of a new one besides its defaults, and the variable that is made for it when it has none to show; `pages` are
    * those that the project has by then.
    */
   fresh?(pages?: readonly { id: string; name: string }[]): { settings?: Partial<RawOf<F>>; variable?: Holds }
-  /** What it is given besides for a picture of itself, where untouched it would show nothing; `variable` is of `holds`. */
+  /** Additional settings for a picture of itself, where untouched it would show nothing; `variable` is of `holds`. */
   picture?(variable: string): { settings: Partial<RawOf<F>>; holds?: Holds; value?: Value }
   /**
-   * What the panel keeps for it from power-on: over page changes and edits, by its number. The other functions may change it
+   * State that the panel keeps for it from power-on: over page changes and edits, by its number. The other functions may change it
    * in place; whatever it holds must be theirs alone.
    */
   state?(settings: SettledOf<F>): S
@@ -93,15 +93,15 @@ export interface KindOf<F extends Fields<CompileContext>, S = undefined> {
   keeps?(state: S, settings: SettledOf<F>): S
   /** Whether a point takes touches; without this, all of its place. */
   hits?(place: Rect, settings: SettledOf<F>, x: number, y: number): boolean
-  /** What a finger brings; nothing else may be changed by it than the state. */
+  /** Effects of a finger; it may change nothing but the state. */
   touch?(gesture: Gesture, place: Rect, settings: SettledOf<F>, state: S, live: Live): readonly Effect[]
-  /** What is typed on the keypad that it has opened. */
+  /** Input on the keypad that it has opened. */
   key?(key: string, settings: SettledOf<F>, state: S, live: Live): readonly Effect[]
-  /** What a keypad that it has opened may show. */
+  /** Texts of a keypad that it has opened. */
   typing?(settings: SettledOf<F>, state: S, live: Live): TypedNow
   /** The host has written a variable that it reads, be it with the value it had. */
   wrote?(settings: SettledOf<F>, state: S, live: Live): void
-  /** What it has gathered is thrown away. */
+  /** Discards its samples. */
   clear?(settings: SettledOf<F>, state: S): void
   /** On a pop-up, it shows what is typed there. */
   showsTyping?: true
@@ -118,7 +118,7 @@ export interface KindOf<F extends Fields<CompileContext>, S = undefined> {
   /** While it is shown it looks different again after so long; null: it stands still. */
   movesEveryMs?(place: Rect, settings: SettledOf<F>, live: Live, state: S): number | null
   paint(surface: Surface, place: Rect, settings: SettledOf<F>, live: Live, state: S): void
-  /** What a person reads off it. */
+  /** Its visible text. */
   shows(settings: SettledOf<F>, live: Live, state: S): string
   /** The part of its place that a changed value can change; without this, all of it. The panel adds where it was before. */
   moving?(place: Rect, settings: SettledOf<F>, live: Live, state: S): Rect
@@ -136,11 +136,11 @@ export interface KindOf<F extends Fields<CompileContext>, S = undefined> {
   holdsFor?(key: string, raw: RawOf<F>): Holds | null
   /** Other settings of a face that come with its first picture, so that the picture is shown at its own size. Settings as they are stored. */
   sizedFor?(face: string, picture: { width: number; height: number }, raw: RawOf<F>): Partial<RawOf<F>>
-  /** What is wrong with its settings that no other check sees. */
+  /** Faults of its settings that no other check sees. */
   findings?(raw: RawOf<F>, holdsOf: (variable: string) => Holds | null): readonly KindFinding<F>[]
 }
 
-/** What a kind finds wrong with its own settings: `says` after its name is the sentence, `mends` what would put it right. */
+/** Finding of a kind about its settings: `says` after its name is the sentence, `mends` what would put it right. */
 export interface KindFinding<F> extends Problem {
   says: string
   mends?: { label: string; values: Partial<RawOf<F>> }

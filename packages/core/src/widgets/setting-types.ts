@@ -61,7 +61,7 @@ export const iconType: Type<string, string | null> = {
   compile: iconPath,
 }
 
-/** What a value stands on. */
+/** Face behind a value. */
 export const valueFace = {
   label: 'Face',
   type: faceType,
@@ -100,7 +100,7 @@ export const holdsFor = (when: StateWhen, value: number): boolean =>
 export const stateThatHolds = <S extends { when: StateWhen }>(states: readonly S[], value: number): S | null =>
   states.find((state) => holdsFor(state.when, value)) ?? null
 
-/** What is wrong with a list of states: one that no value brings, one behind another for the same, words that none covers. */
+/** Faults of a list of states: one that no value brings, one behind another for the same, words that none covers. */
 export function statesFindings(
   states: readonly State[],
   holds: Holds | null,

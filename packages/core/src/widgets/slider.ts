@@ -32,7 +32,7 @@ interface Looks extends Ends {
   beside: 'jumps' | 'is ignored'
 }
 
-/** What it shows: the value under the finger in its steps, or what is stored. */
+/** Shown value: the value under the finger in its steps, or what is stored. */
 function shownOf(s: Looks, live: Live, held: Held): { part: number; past: -1 | 0 | 1; unknown: boolean; stale: boolean } {
   const cell = s.variable
   if (!cell) return { part: 0, past: 0, unknown: false, stale: false }

@@ -126,7 +126,7 @@ export const paragraphFields = {
   wraps: { label: 'Wrap text', type: t.yesNo, default: false, group: 'Looks' },
 } as const
 
-/** What carries text is painted with. */
+/** Painting options of text. */
 export type TextLook = SettledOf<ReturnType<typeof textFields>>
 
 /** Settings of everything a finger does something to. */

@@ -55,7 +55,7 @@ export function ranAt(nowUs: number, over: number, pxPerSecond: number, restMs: 
   return Math.floor(Math.min(over, Math.max(0, ((at - restMs * 1000) * pxPerSecond) / 1e6)))
 }
 
-/** What it stands on: what its state is made of, where that is anything. */
+/** Face to draw: that of the current state if it has one, else the widget's own. */
 const faceOf = ({ face }: { face: CompiledFace }, state: { face: CompiledFace } | null): CompiledFace =>
   state && !isEmptyFace(state.face) ? state.face : face
 

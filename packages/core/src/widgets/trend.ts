@@ -250,7 +250,7 @@ const scaleText = (value: number, holds: Holds | undefined, { pairs }: Formats):
   return text.includes('.') ? text.replace(/\.?0+$/, '') : text
 }
 
-/** What is written at the left: at both ends, and at each line across. */
+/** Labels at the left: at both ends, and at each line across. */
 function scaleValues(s: Looks & { grid: number }): number[] {
   const [low, high] = endsOf(s)
   return Array.from({ length: s.grid + 2 }, (_, k) => high - ((high - low) * k) / (s.grid + 1))

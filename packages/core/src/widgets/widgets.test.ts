@@ -56,7 +56,7 @@ const live = (value: Value, holds: Holds, more: Partial<Live> = {}, stale = fals
   sinceUs: 0,
   ...more,
 })
-/** What the panel keeps for a widget, after a while of samples. */
+/** State of a widget after a while of samples. */
 const stateOf = (kind: WidgetKind, settings: Values, seen: Live): unknown => {
   const state: unknown = kind.state?.(settings)
   for (let k = 0; k < 5; k++) kind.sample?.(settings, state, seen)

@@ -17,7 +17,7 @@ const valueOf = (holds: Holds): Value =>
 
 const sampleVariable = 'variable:sample'
 
-/** What a sample is made of: widgets in a box of its size, and what their variable holds. */
+/** Parts of a sample: widgets in a box of its size, and what their variable holds. */
 interface Sample {
   width: number
   height: number

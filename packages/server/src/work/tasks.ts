@@ -19,7 +19,7 @@ import { readAllPictures } from './codecs.ts'
 import { pictureOf } from './picture.ts'
 
 /**
- * What is done with things that came from outside: in a process of its own, which is killed when it takes too long or too
+ * Work on data from outside: in a process of its own, which is killed when it takes too long or too
  * much. A file is named by its path, documents travel as JSON text.
  */
 export type Task =

@@ -7,7 +7,7 @@ import type { DocumentOfFile, Task } from './tasks.ts'
 // Beside the built server, or built from the sources when these run as they are.
 const tasks = new URL(import.meta.url.endsWith('.ts') ? '../../dist/tasks.js' : './tasks.js', import.meta.url)
 
-/** What a process may keep in its heap, MB; what lies outside it is bounded by the sizes that are looked at first. */
+/** Heap limit of a process, MB; what lies outside it is bounded by the sizes that are looked at first. */
 const mostHeapMb = 192
 /** How long a process may take to start, ms, and how often it is tried. */
 const startingMs = 10_000

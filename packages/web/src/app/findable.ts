@@ -16,7 +16,7 @@ export interface Findable {
   id: string
   group: string
   label: string
-  /** What it is, after its name; it is found by these words too. */
+  /** Description after its name; it is found by these words too. */
   detail: string
   /** The station that it leads to; '' for a command that works everywhere. */
   station: StationPath | ''
@@ -187,7 +187,7 @@ function settings(session: Session, project: Project, page: Page, go: (station: 
 /** So many of a group are listed while nothing is typed, and so many of those that match. */
 const [fewest, most] = [4, 12]
 
-/** What matches a query by group: names that begin with it first, then words that do, then what contains it in name or detail. */
+/** Matches of a query by group: names that begin with it first, then words that do, then what contains it in name or detail. */
 export function found(all: readonly Findable[], query: string): [string, Findable[]][] {
   const words = query.trim().toLowerCase().split(/\s+/).filter(Boolean)
   const rankOf = ({ label, detail, address }: Findable): number => {

@@ -54,7 +54,7 @@ function placeAt(session: Session, page: Page, size: { width: number; height: nu
   }
 }
 
-/** What can be added by its name: a kind of widget, or a compound of several. */
+/** An offer of the Add list: a kind of widget, or a compound of several. */
 export interface Offer {
   name: string
   label: string

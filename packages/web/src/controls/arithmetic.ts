@@ -1,4 +1,4 @@
-/** What someone typed into a number field of several: to be set for all, or to be done to each. Null where it is neither. */
+/** Typed change of a number field of several widgets: to be set for all, or to be done to each. Null where it is neither. */
 export type Change = { set: number } | { by: (value: number) => number }
 
 /**
@@ -19,7 +19,7 @@ export function changeOf(text: string, several: boolean): Change | null {
   }
 }
 
-/** What someone typed into a number field: `12`, `3*40+8`, `(800-364)/2`. Null where it is no arithmetic. */
+/** Value of the text in a number field: `12`, `3*40+8`, `(800-364)/2`. Null where it is no arithmetic. */
 export function arithmetic(text: string): number | null {
   const source = text.replaceAll(',', '.').replaceAll('−', '-').replaceAll('×', '*').replace(/\s+/g, '')
   let at = 0

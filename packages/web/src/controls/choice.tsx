@@ -13,7 +13,7 @@ export interface Option {
   label: string
   /** A heading it stands under. */
   group?: string
-  /** What else is known of it, in small at the end of its row. */
+  /** Detail in small letters at the end of its row. */
   detail?: string
 }
 

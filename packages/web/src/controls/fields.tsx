@@ -34,7 +34,7 @@ interface TextProps {
   rightWidth?: number
   /** Other keys and their work; `giveUp` lets go of what is typed, since something else was taken. */
   onKeyDown?(e: KeyboardEvent<HTMLInputElement>, giveUp: () => void): void
-  /** What may stand there: told above the field while it is in hand. */
+  /** Allowed values: shown above the field while it is edited. */
   note?: (() => string) | undefined
 }
 

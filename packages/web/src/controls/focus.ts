@@ -12,7 +12,7 @@ export function goHome(from: HTMLElement): void {
 }
 
 /**
- * What has just opened has the focus at once: what in it is meant to be first, else what Tab would come to first, else itself. What
+ * Gives the focus to an element that has just opened: to its `data-first`, else to its first stop of Tab, else to itself. What
  * is typed before it does would be taken as keys of the desk. Once what opened has noted where the focus was, which it gives back.
  */
 export const takesFocus = (opened: HTMLElement | null): void => {

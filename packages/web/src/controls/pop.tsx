@@ -19,7 +19,7 @@ const InPopover = createContext(false)
 export const useInPopover = (): boolean => use(InPopover)
 
 /**
- * What whoever keeps the focus in here finds first to give it to, by a timer, and cannot: it has been taken already, and the next
+ * First target of the focus trap, which comes late by a timer: the focus has been taken already, and the next
  * key may have led it on.
  */
 const Taken = () => <span data-autofocus hidden />
@@ -35,7 +35,7 @@ interface Props extends Omit<PopoverProps, 'children' | 'defaultOpened'> {
 }
 
 /**
- * What opens beside a control: the focus goes in, stays there, and comes back. Escape closes it when nothing inside has more use for
+ * Popover beside a control: the focus goes in, stays there, and comes back. Escape closes it when nothing inside has more use for
  * it: a list that is open there closes first, and what is typed there is put back first.
  */
 export function Pop({ target, children, opened: given, onChange, ...props }: Props) {

@@ -29,7 +29,7 @@ const ink = [
   '#121726',
 ] as const
 
-/** What opens is no higher than the room there is, where it scrolls in itself, and no lower than that, px. */
+/** Limits an overlay to the height of the room, where it scrolls in itself, and no lower than that, px. */
 export const asHighAsThereIsRoom = (least: number) => ({
   padding: 8,
   apply: ({ availableHeight, elements }: { availableHeight: number; elements: { floating: HTMLElement } }) => {

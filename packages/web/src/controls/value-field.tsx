@@ -8,7 +8,7 @@ import { ColourField } from './colour-field.tsx'
 import { NumberField, TextField } from './fields.tsx'
 
 interface Props {
-  /** What the variable holds; null where none is chosen yet. */
+  /** Data type of the variable; null where none is chosen yet. */
   holds: Holds | null
   value: Value
   onChange(value: Value): void

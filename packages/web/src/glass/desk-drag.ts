@@ -29,7 +29,7 @@ type Sizing = From & { kind: 'size'; sides: Sides; start: Rect; id: WidgetId }
 type Drawing = From & { kind: 'marquee' | 'add'; rect: Rect }
 type Drag = Moving | Sizing | Drawing
 
-/** What of a drag is to be seen. */
+/** Visible parts of a drag. */
 export interface Shown {
   places: Record<string, Rect>
   guides: Guides
@@ -48,7 +48,7 @@ function nextPicked(picked: readonly string[], hit: string, group: readonly stri
   return picked.length === 1 && group.includes(picked[0]!) ? [hit] : [...group]
 }
 
-/** What lies at a point of a page, the uppermost first. */
+/** Widgets at a point of a page, the uppermost first. */
 export const widgetsAt = (project: Project, page: Page, x: number, y: number): Widget[] =>
   page.widgets.flatMap((id) => (holdsPoint(project.widgets[id]!.place, x, y) ? [project.widgets[id]!] : [])).reverse()
 
@@ -65,7 +65,7 @@ interface Of {
   session: Session
   project: Project
   page: Page
-  /** What was drawn of something to be added: a rectangle, or the point that was clicked. */
+  /** Place of a widget to be added: a rectangle, or the point that was clicked. */
   onAdd(at: Rect | { x: number; y: number }): void
 }
 
@@ -79,7 +79,7 @@ export class DeskDrag {
     private show: (shown: Shown) => void,
   ) {}
 
-  /** What there is now. */
+  /** The current project and page. */
   follow(of: Of): void {
     this.of = of
   }

@@ -141,7 +141,7 @@ export function EditLayer({ project, page, scale }: Props) {
   )
 }
 
-/** What a page shows with it is edited where it is: once, for all that show it. */
+/** Tells that a shared widget is edited on its layer, for all pages that show it. */
 function sayShared(session: Session, layer: Page, widget: Widget): void {
   session.say(`“${widget.name}” belongs to layer ${layer.name}.`, 'info', false, {
     label: `Edit ${layer.name}`,
@@ -149,7 +149,7 @@ function sayShared(session: Session, layer: Page, widget: Widget): void {
   })
 }
 
-/** What is selected and where it lies, for who does not see it. */
+/** Selection and its place in words, for screen readers. */
 function selectionWords(project: Project, ids: readonly string[]): string {
   if (ids.length > 1) {
     const held = heldWith(project, ids[0] as WidgetId)
@@ -169,7 +169,7 @@ interface Stack {
   ids: WidgetId[]
 }
 
-/** What lies at a point, to be taken by its name; what is locked is reached here too. */
+/** Menu of the widgets at a point, locked ones too. */
 function StackMenu({ project, stack, onClose }: { project: Project; stack: Stack; onClose(): void }) {
   const session = useSession()
   return (

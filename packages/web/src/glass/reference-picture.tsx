@@ -5,7 +5,7 @@ import { Pixels, requestOf } from '../parts/pixels.tsx'
 import { placed } from './placed.ts'
 import styles from './glass.module.css'
 
-/** What a page is built after, dimmed, over the glass; nothing of it is on the panel. */
+/** Tracing image of a page over the glass; nothing of it is on the panel. */
 export function ReferencePicture({ project, page, scale }: { project: Project; page: Page; scale: number }) {
   const picture = project.pictures[page.reference as PictureId]
   if (!picture || !page.referenceSeen) return null

@@ -40,7 +40,7 @@ async function pageCanvas(session: Session, page: PageId): Promise<HTMLCanvasEle
 
 const nameOfPage = ({ pages }: Project, id: PageId): string => `${pages[id]!.number}-${fileName(pages[id]!.name)}.png`
 
-/** What the glass shows at this moment, its values and states among it. */
+/** Picture of the glass at this moment, with its values and states. */
 export async function saveGlass(session: Session, page: PageId): Promise<void> {
   const canvas = document.querySelector<HTMLCanvasElement>('[data-bezel] canvas')
   if (canvas) save(nameOfPage(session.project, page), await pngOf(canvas))

@@ -6,7 +6,7 @@ import { useStore } from '../session/store.ts'
 import { useProject, useSession } from '../session/context.tsx'
 import styles from './glass.module.css'
 
-/** What of the page that is shown can be touched, in reading order. */
+/** Touchable widgets of the shown page, in reading order. */
 function touchable(project: Project, page: string | null): Widget[] {
   const { pages } = project
   const shown = page ? pages[page as PageId] : undefined

@@ -69,7 +69,7 @@ export function FaceField({ label, value, onChange }: { label: string; value: Fa
   )
 }
 
-/** What a face is made of; of one with a name, what all of that name are made of. */
+/** Fields of a face; of a shared face, for all its users. */
 export function FaceFields({ label, value, onChange }: { label: string; value: Face; onChange(face: Face): void }) {
   const session = useSession()
   const project = useProject()

@@ -1,7 +1,7 @@
 import type { FormField, Values } from '@moth-lamp/core/describe'
 import type { ComponentType } from 'react'
 
-/** What a field for one setting is given. `mixed`: several are selected and differ. */
+/** Properties of the field for one setting. `mixed`: several are selected and differ. */
 export interface FieldProps {
   setting: FormField
   value: unknown
@@ -11,7 +11,7 @@ export interface FieldProps {
   siblings: Values
   /** For new variables made from here. */
   nameHint: string
-  /** What stands before the field; without this, the label of the setting. */
+  /** Text before the field; without this, the label of the setting. */
   shown?: string
 }
 

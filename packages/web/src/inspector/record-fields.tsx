@@ -117,7 +117,7 @@ export function StatesField({ value, onChange, siblings }: FieldProps) {
   )
 }
 
-/** What one state is: when it holds, its word, its face; with `remove` it can be taken out from here. */
+/** Fields of a state: its condition, label and face; `remove` adds a button that removes it. */
 export function StateFields({
   label,
   state,

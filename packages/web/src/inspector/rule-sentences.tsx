@@ -10,7 +10,7 @@ import { Sentence } from '../controls/sentence.tsx'
 import type { NestingProps } from './field.ts'
 import styles from './stops/stops.module.css'
 
-/** What a finger does: each rule a sentence whose words are edited where they stand. */
+/** Actions as sentences whose words are edited in place. */
 export function RulesField({ setting, value, onChange, nameHint, siblings, Field }: NestingProps) {
   const rules = value as Rule[]
   const moments = (setting.type.choices ?? []) as readonly Moment[]

@@ -4,11 +4,11 @@ import { Pop } from '../controls/pop.tsx'
 import styles from './delete-used.module.css'
 
 interface Props {
-  /** What is deleted, by its name. */
+  /** Name of the deleted record. */
   name: string
-  /** Who uses it, in words, each once. */
+  /** Its users in words, each once. */
   users: readonly string[]
-  /** What becomes of them: a sentence. */
+  /** Consequence for its users: a sentence. */
   then: string
   onDelete(): void
 }

@@ -30,7 +30,7 @@ function scaleWords(holds: Holds): string {
   return holds.type === 'text' ? `${holds.bytes} bytes, ${holds.encoding}` : holds.type === 'time' ? 'hh:mm:ss' : 'RGB565'
 }
 
-/** What a value means, behind a button that says it in short. */
+/** Range and scale of a value, behind a button with a short text. */
 export function ScaleButton({ variable, onChange }: { variable: Variable; onChange(holds: Holds): void }) {
   const words = scaleWords(variable.holds)
   return (

@@ -7,7 +7,7 @@ interface Props {
   label: string
   /** In order of code points, each once; '' where nothing is said. */
   value: string
-  /** What holds where nothing is said. */
+  /** Default where nothing is set. */
   placeholder: string
   /** Those it may be; without this, any. */
   among?: string

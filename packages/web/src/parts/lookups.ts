@@ -15,7 +15,7 @@ import {
 } from '@moth-lamp/core/variables'
 import { widgetKind } from '@moth-lamp/core/widgets'
 
-/** What a variable or an own word holds, by its id; null where there is none. */
+/** Data type of a variable or system variable by its id; null where there is none. */
 export const holdsOf = (project: Project, id: unknown): Holds | null =>
   project.variables[id as VariableId]?.holds ?? systemVariable(String(id))?.holds ?? null
 
@@ -41,7 +41,7 @@ export const usersOnGlass = (project: Project, variable: string): Widget[] =>
     return widget ? [widget] : []
   })
 
-/** What else refers to a variable, by name: exchanges, and what the simulated host does. */
+/** Other users of a variable by name: exchanges and the simulated host. */
 export const usersOffGlass = (project: Project, variable: string): string[] => [
   ...new Set(
     usersOf(project, variable)

@@ -38,7 +38,7 @@ interface PixelsProps {
   label: string
   /** Pixels of the screen to one of the picture. */
   scale?: number
-  /** What of it is shown; none: the whole. */
+  /** Shown part; none: the whole. */
   part?: { x: number; y: number; width: number; height: number }
 }
 

@@ -8,7 +8,7 @@ interface Props<T> {
   columns: number
   /** Height of a row, px. */
   height: number
-  /** What scrolls, once it is there: keep it as state, set by its ref. */
+  /** The scrolling element, once it is there: keep it as state, set by its ref. */
   scroller: HTMLElement | null
   row(item: T): ReactNode
 }

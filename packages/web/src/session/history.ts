@@ -8,7 +8,7 @@ export interface Sample {
   value: Value | null
 }
 
-/** What of the live panel is remembered. */
+/** Remembered history of the live panel. */
 interface Live {
   host: HostValue[]
   nowUs: number
@@ -18,7 +18,7 @@ interface Live {
 const keptUs = 30_000_000
 const none: readonly Sample[] = []
 
-/** What the host's values were in the last thirty seconds, by variable; a power cycle begins anew. */
+/** History of the host's values over thirty seconds, by variable; a power cycle begins anew. */
 export class HostHistory {
   private samples = new Map<string, Sample[]>()
   private conversation = 0

@@ -102,7 +102,7 @@ function sizeFor({ panel }: Project, { width, height }: PictureInfo, place: Size
   return { width: to.width, height: to.height, way: to.width === width && to.height === height ? 'exact' : 'crop' }
 }
 
-/** What of an original a record keeps. */
+/** Facts of an original that a record keeps. */
 const originalOf = (name: string, { info, sha }: Taken) => ({
   file: name.slice(0, 200),
   format: info.format,

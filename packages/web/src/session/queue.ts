@@ -96,7 +96,7 @@ export interface Left {
   later: number
 }
 
-/** What is kept for a project, whoever kept it, in the order it was made; edits of older forms as ones of today. */
+/** Queued edits of a project from any window, in the order it was made; edits of older forms as ones of today. */
 export async function leftBehind(project: string): Promise<Left> {
   await takeFormerQueues()
   const db = await database()

@@ -181,7 +181,7 @@ export class Session {
     this.hear({ on: 'forget', changeId })
   }
 
-  /** Whatever happens to the document goes through here: to the saver, and its commands out. False: it was refused. */
+  /** Single way of every change of the document: to the saver, and its commands out. False: it was refused. */
   private hear(event: SaverEvent): boolean {
     const aside = this.saver.aside.length
     const commands = this.saver.hear(event, Date.now())
@@ -297,7 +297,7 @@ export class Session {
     return true
   }
 
-  /** What was deleted is selected no more. */
+  /** Drops deleted records from the selection. */
   private keepSelection(): void {
     const { project } = this.saver
     const { page, widgets, variable } = this.view.value
@@ -372,7 +372,7 @@ export class Session {
     this.client.send({ type: 'show look', look })
   }
 
-  /** What was asked for last counts: an update that is under way was made before. */
+  /** The last request counts: an update that is under way was made before. */
   setClock(run = this.live.value.running, speed = this.live.value.speed): void {
     this.live.set({ running: run, speed })
     this.client.send({ type: 'clock', run, speed })
@@ -403,7 +403,7 @@ const sentences = { ...gateSentences, ...fileSentences, ...saverSentences }
 export const problemWords = ({ code, facts }: Problem): string =>
   typeof facts['message'] === 'string' && !(code in sentences) ? facts['message'] : sentence(sentences[code] ?? code, facts)
 
-/** What the saver has to know of an answer that is no success. A deleted project may come back: its edits wait. */
+/** Failure of a request as the saver needs it. A deleted project may come back: its edits wait. */
 function failureOf(error: unknown): { why: Failure; problem: Problem } {
   if (!(error instanceof ServerProblem)) return { why: 'fault', problem: { code: 'fault', facts: { message: String(error) } } }
   const whys: Record<number, Failure> = { 400: 'never', 409: 'load again', 413: 'too large', 500: 'fault' }

@@ -97,11 +97,11 @@ export interface ViewState {
   sight: Sight
   /** The widgets are shown as a table instead of on the glass. */
   table: boolean
-  /** What the column of Pages shows: the signal path of the selection, all its settings, or a form that needs the glass beside it. */
+  /** Content of the column of Pages: the signal path of the selection, all its settings, or a form that needs the glass beside it. */
   column: 'path' | 'settings' | 'add' | 'repeat' | 'slice'
-  /** What the column of Pages shows while nothing is selected. */
+  /** Tab of the column of Pages while nothing is selected. */
   tab: ColumnTab
-  /** What is sought in all settings, as it opens. */
+  /** Search text of all settings as they open. */
   sought: string
   /** The columns beside the middle are shown. */
   columns: boolean

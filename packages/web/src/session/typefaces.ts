@@ -14,7 +14,7 @@ import type { Session } from './session.ts'
 /** A typeface that comes with the program. */
 export interface Bundled {
   name: string
-  /** What it is for. */
+  /** Its purpose. */
   use: string
   url: string
 }

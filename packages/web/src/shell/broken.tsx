@@ -2,7 +2,7 @@ import { Box, Button } from '@mantine/core'
 import { useRouteError } from 'react-router'
 import station from '../parts/station.module.css'
 
-/** What is shown when a part of the page broke: never a blank screen. What was edited is kept in the browser. */
+/** Screen after a fault in a part of the page: never a blank screen. What was edited is kept in the browser. */
 export function Broken() {
   const error = useRouteError()
   const message = error instanceof Error ? error.message : 'unknown'

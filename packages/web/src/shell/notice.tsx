@@ -5,7 +5,7 @@ import { useStore } from '../session/store.ts'
 import { useSession } from '../session/context.tsx'
 import styles from './notice.module.css'
 
-/** What just happened, under the bar: it goes by itself, or when it is closed; what can be taken back has its Undo. */
+/** Notice under the bar: it goes by itself, or when it is closed; what can be taken back has its Undo. */
 export function Notices() {
   const session = useSession()
   const notice = useStore(session.document, (d) => d.notice)

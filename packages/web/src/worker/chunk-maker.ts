@@ -104,7 +104,7 @@ export class ChunkMaker {
     })
   }
 
-  /** What a font file says of itself, if its letters can be drawn. */
+  /** Facts that a font file states, if its glyphs can be drawn. */
   lookAtFont(bytes: Uint8Array): Promise<Result<TypefaceFacts>> {
     const key = `look ${this.looks++}`
     return new Promise((resolve) => {

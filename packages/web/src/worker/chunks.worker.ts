@@ -34,7 +34,7 @@ function lookAt(bytes: Uint8Array): Result<LookedPicture> {
   return made.ok ? good({ ...made.value.info, seesThrough: seesThrough(made.value) }) : made
 }
 
-/** What a font file says of itself, if it can be drawn: its letters are drawn to know. */
+/** Facts that a font file states, if it can be drawn: its letters are drawn to know. */
 function lookAtFont(bytes: Uint8Array): Result<TypefaceFacts> {
   const damage = fontDamage(bytes)
   if (damage) return { ok: false, problem: damage }

@@ -80,7 +80,7 @@ export class BenchClient {
   /** The newest conversation heard of. */
   private latestConversation = 0
   private state_: WorkerState = { is: 'well' }
-  /** What to tell a worker that has been started anew. */
+  /** Messages for a restarted worker. */
   private state = { running: false, speed: 1, page: null as string | null, silent: false }
 
   constructor(
@@ -183,7 +183,7 @@ export class BenchClient {
     else this.worker.postMessage(message)
   }
 
-  /** Whoever is asked has so long from now on. */
+  /** The worker has so long from now on. */
   private arm(asked: Asked): void {
     clearTimeout(asked.silent)
     clearTimeout(asked.timer)

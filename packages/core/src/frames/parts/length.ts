@@ -2,7 +2,7 @@ import { putNumber, takeNumber } from '../../base/index.ts'
 import { choiceText, record, oneOf, whole } from '../../describe/index.ts'
 import { bytesWords, orderField, partOf, sizeField } from '../part.ts'
 
-/** What a length counts; start bytes and flags are part of the whole frame. */
+/** Range that a length counts; start bytes and flags are part of the whole frame. */
 const counts = oneOf({
   payload: 'data',
   'after the length': 'bytes after it',

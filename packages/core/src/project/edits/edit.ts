@@ -5,7 +5,7 @@ import { isRecord } from '../patches.ts'
 import { unbindAll, usersOf } from '../references.ts'
 import type { Project } from '../types.ts'
 
-/** What an edit has to say besides its change: how many users it unbound, say. */
+/** Note of an edit besides its change: how many users it unbound, say. */
 export type EditNote = Record<string, string | number>
 
 /**

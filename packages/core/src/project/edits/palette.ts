@@ -118,7 +118,7 @@ const addStyle: Edit<Pick<TypeStyle, 'id' | 'name' | 'typeface' | 'size'> & Part
   },
 }
 
-/** What is written in letters of its own gets a font of the project instead. */
+/** Texts with a custom font get a font of the project instead. */
 const nameFont: Edit<{ id: StyleId; name: string; font: FontChoice; widgets: Record<WidgetId, readonly string[]> }> = {
   name: 'name font',
   args: Joi.object({

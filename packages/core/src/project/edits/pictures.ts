@@ -30,7 +30,7 @@ interface AddPictures {
   /** Pages that are made of them, each with a picture as its background, one after another after `afterPage`. */
   pages?: readonly { id: PageId; name: string; picture: PictureId }[]
   afterPage?: string | null
-  /** What widgets are set to, so that they show them. */
+  /** Settings of the widgets that show them. */
   widgets?: Record<WidgetId, Values>
   /** A page that one of them lies behind. */
   background?: { page: PageId; picture: PictureId }

@@ -87,7 +87,7 @@ export const newVariableSchema = {
   }),
 }
 
-/** What the host alone says is not known before it has said it, and no longer when it is gone. */
+/** A value from the host alone is unknown before its first write, and stale when the host is gone. */
 const staleFor = (travels: Variable['travels'] = 'host to panel'): Variable['stale'] =>
   travels === 'host to panel' ? { afterMs: 0, shows: 'dashes' } : null
 
@@ -158,7 +158,7 @@ const setVariable = setsValues<{ id: VariableId; values: Values }>({
   },
 })
 
-/** What is no type at all is for the gate to refuse. */
+/** The gate refuses an unknown data type. */
 const fitsInitial = ({ holds, initial }: Variable): boolean => {
   if (isNumber(holds) && !Object.hasOwn(rawLimits, holds.type)) return true
   const encoded = encodeValue(holds, initial, 'low')

@@ -76,7 +76,7 @@ interface AddedWidgets {
   variables?: NewVariable[]
 }
 
-/** What is given for each of some new widgets. */
+/** Arguments for each of several new widgets. */
 export const newWidgets = Joi.array()
   .min(1)
   .max(500)

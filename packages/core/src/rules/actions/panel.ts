@@ -34,7 +34,7 @@ export const beep = actionOf({
   run: ({ ms }, world) => world.do({ do: 'beep', ms }),
 })
 
-/** What a trend has gathered is thrown away. */
+/** Discards the samples of a trend. */
 export const clear = actionOf({
   action: 'clear',
   label: 'clears trend',

@@ -23,7 +23,7 @@ import { LikeLine } from './like-line.tsx'
 import { Line, Stop, WideLine } from './stop.tsx'
 import styles from './stops.module.css'
 
-/** What a widget is on the glass: its place, its words, its type, its faces. */
+/** Stop of the glass: place, text, font and faces of a widget. */
 export function GlassStop({ project, widgets }: { project: Project; widgets: Widget[] }) {
   const session = useSession()
   const first = widgets[0]!
@@ -118,7 +118,7 @@ const isOnGlass = (field: FormField): boolean =>
   !elsewhere.includes(field.key) &&
   !['face', 'states'].includes(field.type.name)
 
-/** What is held together, each to be taken by itself. */
+/** Members of a group, each to be selected alone. */
 function HeldLine({ project, widgets }: { project: Project; widgets: Widget[] }) {
   const session = useSession()
   const held = heldWith(project, widgets[0]!.id)

@@ -7,7 +7,7 @@ import { SettingField } from '../setting-fields.tsx'
 import { Stop } from './stop.tsx'
 import styles from './stops.module.css'
 
-/** What a button does to a variable of its own, as a sentence: nothing, or one of three ways; and what it then shows. */
+/** Behaviour of a button as a sentence: its actions, or one of three ways to write its variable; and its feedback. */
 function Works({ project, widget }: { project: Project; widget: Widget }) {
   const session = useSession()
   const s = widget.settings
@@ -37,7 +37,7 @@ function Works({ project, widget }: { project: Project; widget: Widget }) {
   )
 }
 
-/** What a finger on a widget does. */
+/** Stop of the touch: actions of a widget. */
 export function TouchStop({ project, widget }: { project: Project; widget: Widget }) {
   const session = useSession()
   const { tries, confirmTimeoutMs } = project.link

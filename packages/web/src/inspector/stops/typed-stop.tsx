@@ -6,7 +6,7 @@ import { fieldOf, holdsOf } from '../../parts/lookups.ts'
 import { SettingField } from '../setting-fields.tsx'
 import { Line, Stop } from './stop.tsx'
 
-/** What is typed into a widget: on which keypad, and what is taken. */
+/** Stop of typing: the keypad of a widget and its limits. */
 export function TypedStop({ project, widget }: { project: Project; widget: Widget }) {
   const session = useSession()
   const s = widget.settings

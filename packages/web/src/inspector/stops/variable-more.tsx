@@ -5,7 +5,7 @@ import { NumberField, TextField, YesNo } from '../../controls/fields.tsx'
 import { useSession } from '../../session/context.tsx'
 import { Line } from './stop.tsx'
 
-/** What is seldom set of a variable: what it means, when it goes stale, another address, its end. */
+/** Rarely used settings of a variable: description, timeout, new address, deletion. */
 export function MoreOfVariable({ variable: v }: { variable: Variable }) {
   const session = useSession()
   const set = (values: Partial<Variable>) => session.edit('set variable', { id: v.id, values })

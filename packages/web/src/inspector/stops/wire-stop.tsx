@@ -45,7 +45,7 @@ const Example = memo(function Example({ frame: f }: { frame: FrameExample }) {
   )
 }, sameJson)
 
-/** What a press of a widget, and its lifting, would send now, with the values the panel has. */
+/** Frames that a press of a widget and its release would send now. */
 function PressFrames({ widget }: { widget: string }) {
   const session = useSession()
   const protocol = useRunningProtocol()

@@ -14,7 +14,7 @@ import { TypeCard } from './type-card.tsx'
 import styles from './artwork.module.css'
 import station from '../../parts/station.module.css'
 
-/** What is drawn elsewhere and how it is brought to the glass; the letters; and the room that all of it takes there. */
+/** Pictures with their conversion, fonts, and the flash that they take. */
 export function ArtworkStation() {
   const session = useSession()
   const project = useProject()

@@ -21,7 +21,7 @@ import { DeleteUsed } from '../../parts/delete-used.tsx'
 import styles from './artwork.module.css'
 import station from '../../parts/station.module.css'
 
-/** What a typeface says of its licence. */
+/** Texts for the licence of a typeface. */
 const licences = {
   unsaid: 'embedding: not stated',
   installable: 'embedding: installable',

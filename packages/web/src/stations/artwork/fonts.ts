@@ -14,7 +14,7 @@ export interface FontUser {
   key: string
   /** The longest texts it may show, line by line. */
   texts: readonly string[]
-  /** What it says at the start. */
+  /** Its sample text. */
   says: string
 }
 
@@ -27,7 +27,7 @@ export interface FontInUse {
   font: FontChoice
   spec: LetterSpec
   users: readonly FontUser[]
-  /** What the panel keeps of it; undefined: nothing is written in it, or it is being made. */
+  /** Its chunk on the panel; undefined: nothing is written in it, or it is being made. */
   part: FontPart | undefined
 }
 
@@ -92,7 +92,7 @@ export function sampleOf(font: FontInUse): string {
   return line || font.name
 }
 
-/** What sets widgets to a font that has a name. */
+/** Values that set widgets to a named font. */
 export const keysOf = ({ users }: FontInUse): Record<WidgetId, string[]> => {
   const keys: Record<WidgetId, string[]> = {}
   for (const { widget, key } of users) (keys[widget.id] ??= []).push(key)

@@ -20,7 +20,7 @@ interface Props {
   onPickMany(ids: readonly PictureId[]): void
 }
 
-/** What is told of files that were not taken. */
+/** List of rejected files. */
 interface Told {
   refused: readonly Refusal[]
   known: readonly string[]

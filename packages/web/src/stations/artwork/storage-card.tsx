@@ -15,12 +15,12 @@ import station from '../../parts/station.module.css'
 interface Share {
   name: string
   kind: 'picture' | 'font' | 'pages' | 'small' | 'left'
-  /** What it opens. */
+  /** Its target. */
   id: string
   bytes: number
 }
 
-/** What pictures, letters and pages take of the room that the module has, in proportion; and what would shrink it. */
+/** Flash that pictures, fonts and pages take, in proportion; and ways to save it. */
 export function StorageCard({ picked, onPick }: { picked: string; onPick(id: string): void }) {
   const session = useSession()
   const project = useProject()

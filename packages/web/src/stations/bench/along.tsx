@@ -18,7 +18,7 @@ interface Props {
 type Stand = 'at the end' | { row: HTMLElement; above: number }
 
 /**
- * What comes at the end of a box, which goes along with it where its end is seen at the moment before: a scroll that nobody has
+ * Following of the end of a scrolling box, where its end is seen at the moment before: a scroll that nobody has
  * been told of yet counts. Elsewhere what is seen stays where it is, whatever comes or goes above it.
  */
 export class Along extends Component<Props> {

@@ -13,7 +13,7 @@ import { Sparkline } from './sparkline.tsx'
 import styles from './bench.module.css'
 import station from '../../parts/station.module.css'
 
-/** What the host knows: each value with its last thirty seconds, taken by the hand where it is a number; its pins. */
+/** Values of the host: each with its last thirty seconds, taken by the hand where it is a number; its pins. */
 export function HostCard({ project, onScript }: { project: Project; onScript(): void }) {
   const session = useSession()
   const host = useStore(session.live, (l) => l.host)

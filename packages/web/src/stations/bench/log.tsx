@@ -25,10 +25,10 @@ export interface LogRow {
 
 /** While the log goes along, so many of its newest rows are there, which fill any screen; for the others there is room. */
 const newest = 60
-/** What most rows take, px. */
+/** Height of most rows, px. */
 const usualHeight = 44
 
-/** What is silent for longer has a line of its own. */
+/** Longer silence has a separate line. */
 const silenceUs = 1_000_000
 
 interface Props {

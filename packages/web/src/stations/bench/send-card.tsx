@@ -53,7 +53,7 @@ interface Sendable {
   group: string
 }
 
-/** Whatever a host may write: variables that travel, and those of the panel's own words. */
+/** Variables that a host may write, and writable system variables. */
 function sendable(project: Project): Sendable[] {
   const variables = project.variableOrder
     .map((id) => project.variables[id]!)

@@ -174,7 +174,7 @@ function Pin({ name }: { name: string }) {
 interface ThingProps {
   part: Part
   id: string
-  /** What it stands after when it is moved one earlier. */
+  /** Its predecessor after it has moved one up. */
   before: string | null
   first: boolean
   head?: string

@@ -3,7 +3,7 @@ import { badWords } from '@moth-lamp/core/frames'
 
 export const seconds = (us: number): string => `${(us / 1_000_000).toFixed(3)} s`
 
-/** What an entry says: `wind_speed = 6.1 m/s`, or why it is no frame. */
+/** Text of an entry: `wind_speed = 6.1 m/s`, or why it is no frame. */
 export function wordsOf(e: WireEntry): string {
   if (e.kind === 'power') return `power of ${e.note === 'both' ? 'both' : `the ${e.note}`}`
   const { said } = e

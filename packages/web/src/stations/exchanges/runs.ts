@@ -16,7 +16,7 @@ interface Ran {
 
 export interface RunsState {
   ran: Record<string, Ran>
-  /** What runs now. */
+  /** The running exchange. */
   busy: string | null
   progress: Progress | null
 }

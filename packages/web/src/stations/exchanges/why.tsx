@@ -75,7 +75,7 @@ export function Why({ project, exchange, step, result, run }: Props) {
   )
 }
 
-/** What was expected in time and came after it, in the second the run went on for; null where it did not. */
+/** Expected frame that came too late, in the second the run went on for; null where it did not. */
 function cameLate(project: Project, step: Step, result: StepResult, run: ExchangeRun): { atUs: number; withinMs: number } | null {
   const { variable, withinMs } = step.settings as { variable?: string; withinMs?: number }
   const name = variable && project.variables[variable as VariableId]?.name

@@ -283,7 +283,7 @@ function partLike(way: Way, kind: string): Part {
   return 'order' in part && others[0] ? { ...part, order: others[0] } : part
 }
 
-/** What a part is made of, by the description of its kind. */
+/** Fields of a part, by the description of its kind. */
 function PartFields({ part, onChange }: { part: Part; onChange(part: Part): void }) {
   const kind = partKind(part.part)
   return (

@@ -133,7 +133,7 @@ interface LimitsProps {
   setForm(change: Partial<Form>): void
 }
 
-/** What holds for all frames: the longest and its time, the buffer a host needs, the order of bytes. */
+/** Limits of all frames: the longest and its time, the buffer a host needs, the order of bytes. */
 function Limits({ project, form, set, setForm }: LimitsProps) {
   const { layout, link } = project
   const way = layout.toPanel

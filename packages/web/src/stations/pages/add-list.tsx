@@ -219,7 +219,7 @@ function Pictures(props: { isKey: boolean; onFiles(files: File[]): void; onPictu
   )
 }
 
-/** What a variable holds, in a few words. */
+/** Data type of a variable in a few words. */
 const holdsWords = (holds: Holds): string =>
   holds.type === 'flags'
     ? holds.names.filter(Boolean).join(', ') || 'flags'

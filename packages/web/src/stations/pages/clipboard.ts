@@ -15,7 +15,7 @@ interface Copied {
   colours?: Record<string, string>
 }
 
-/** What is picked, as text; null where nothing is. */
+/** Selection as text; null where nothing is selected. */
 export function copiedText(project: Project, page: Page, picked: readonly string[]): string | null {
   const widgets = page.widgets.filter((id) => picked.includes(id)).map((id) => project.widgets[id]!)
   if (!widgets.length) return null
@@ -39,7 +39,7 @@ export function copiedText(project: Project, page: Page, picked: readonly string
 
 const isRecord = (value: unknown): value is Record<string, unknown> => typeof value === 'object' && value !== null
 
-/** What `copiedText` wrote, its settings complete; null for any other text. What it means is for the gate to judge. */
+/** Widgets of a text that `copiedText` wrote, settings complete; null for any other text. The gate validates them. */
 export function readCopied(text: string): Copied | null {
   let found: unknown
   try {

@@ -47,7 +47,7 @@ const ways: Record<string, [number, number]> = {
   ArrowDown: [0, 1],
 }
 
-/** What a key does on the desk; false where it does nothing there. */
+/** Action of a key on the desk; false where it has none. */
 function deskKey(session: Session, page: Page, e: KeyboardEvent, onDesk: boolean): boolean {
   const control = e.ctrlKey || e.metaKey
   const way = ways[e.key]

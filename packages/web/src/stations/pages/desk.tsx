@@ -150,7 +150,7 @@ const sightWords: Record<Sight, string> = {
   'in sunlight': '30 klx on a glass of 400 cd/m²',
 }
 
-/** What is known of the page, under the glass; how it is reached; and the way to try it. */
+/** Foot of the desk: facts of the page, how it is reached, and the button that runs it. */
 function PageFoot(props: { project: Project; page: Page; scale: number; children: ReactNode }) {
   const { project, page, scale, children } = props
   const session = useSession()

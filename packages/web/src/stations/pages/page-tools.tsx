@@ -11,7 +11,7 @@ import { labelOf } from '../../commands/add-commands.ts'
 import { AlignIcon } from './align-icon.tsx'
 import { alignments, alignWidgets, areHeld, deleteWidgets, duplicateWidgets, holdWidgets, lockWidgets } from './page-commands.ts'
 
-/** What can be done on the desk: add, align, repeat, and see other values than those of now. */
+/** Tools of the desk: add, align, repeat, and see other values than those of now. */
 export function PageTools({ project, page }: { project: Project; page: Page }) {
   const session = useSession()
   const picked = useStore(session.view, (v) => v.widgets)

@@ -71,7 +71,7 @@ export const setsValue = (widgets: readonly Widget[]): boolean =>
     return sets
   })
 
-/** What an action of a copy is done with. */
+/** Arguments of an action of a copy. */
 function withOfCopy(action: string, values: Values, k: number, { bits, valueStep }: Repeat): Values {
   const other = Object.entries(values).map(([key, value]) => {
     const as = actionKind(action)?.settings.list.find((field) => field.key === key)?.of?.as
@@ -126,14 +126,14 @@ export function repeated(project: Project, page: Page, picked: readonly string[]
   }
 }
 
-/** What of some settings is another than with the original. */
+/** Settings that differ from the original. */
 const unlike = (settings: Values, original: Values): Values =>
   Object.fromEntries(Object.entries(settings).filter(([key, value]) => !sameJson(value, original[key])))
 
 /** `pump_1` for the original, `pump_2` for the next; `level`, `level_2`. */
 const nameOfCopy = (name: string, k: number): string => (/\d$/.test(name) ? countedUp(name, k) : `${name}_${k + 1}`).slice(0, 32)
 
-/** What of the copies would not fit: over the edge of the glass, or more words than are free. */
+/** Copies that would not fit: over the edge of the glass, or more words than are free. */
 export function clashes(project: Project, request: ReturnType<typeof repeated>): string[] {
   if (!request) return []
   const { width, height } = project.panel

@@ -12,7 +12,7 @@ import { useSession } from '../../session/context.tsx'
 import { glassSizes } from '../../parts/glass-sizes.ts'
 import styles from './panel.module.css'
 
-/** What a finger covers, mm. */
+/** Size of a fingertip, mm. */
 const fingerMm = { 'bare finger': 9, 'gloved finger': 15 } as const
 const margin = { left: 46, top: 24 }
 /** Beside the glass: bezel, handle, the last number of the ruler; px of the screen. */

@@ -67,7 +67,7 @@ function Described({
   )
 }
 
-/** What stands in the pictures need not stand in the lists. */
+/** Settings in the pictures, left out of the lists. */
 const inPictures = {
   panel: ['width', 'height', 'diagonalInches', 'finger', 'memoryFrom', 'memoryTo', 'ownFrom'],
   link: ['baud', 'parity', 'stopBits', 'answers', 'confirm', 'confirmTimeoutMs', 'tries', 'latencyMs', 'aliveMs'],

@@ -310,7 +310,7 @@ function Moved({ project, moving, inWay }: { project: Project; moving: Moving; i
   )
 }
 
-/** What is spent, what is retired: and the ways to say so. */
+/** Reserved and retired addresses, with their buttons. */
 function Keeping({ project, used }: { project: Project; used: number }) {
   const session = useSession()
   const retired = retiredAddresses(project)

@@ -1,4 +1,4 @@
-/** What stands in memory from one address on: a variable, or what is left of one. */
+/** Block of memory from one address on: a variable, or a reserved one. */
 export interface Block {
   id: string
   name: string

@@ -9,7 +9,7 @@ import { widgetKind } from '@moth-lamp/core/widgets'
 import { arithmetic } from '../../../controls/arithmetic.ts'
 import { colourWords, readColour } from '../../../controls/colours.ts'
 
-/** What a cell that was written changes of its widget: as the edit `set each widget` takes it. */
+/** Change of a widget by a written cell: as the edit `set each widget` takes it. */
 export interface Cell {
   name?: string
   place?: Partial<Widget['place']>
@@ -20,7 +20,7 @@ export interface Cell {
 export interface Column {
   key: string
   label: string
-  /** What stands there; null where the widget has nothing of the kind. */
+  /** Text of the cell; null where the widget lacks the setting. */
   read(project: Project, widget: Widget): string | null
   write(project: Project, widget: Widget, text: string): Result<Cell>
 }
@@ -256,7 +256,7 @@ export const firstColumns = (widgets: readonly Widget[]): string[] => {
     .map((c) => c.key)
 }
 
-/** What is wrong with a paste: the first of its cells that cannot be taken, and how many there are. */
+/** Fault of a paste: the first of its cells that cannot be taken, and how many there are. */
 export interface Refused {
   row: number
   column: string

@@ -4,18 +4,18 @@ import { useTaken } from '../../../controls/fields.tsx'
 import styles from './sheet.module.css'
 
 interface Props {
-  /** What stands there; null: the widget has nothing of the kind. */
+  /** Text of the cell; null where the widget lacks the setting. */
   text: string | null
   label: string
   isColour: boolean
   /** It is the one that keys go to, or among those that are filled from it. */
   here: boolean
   within: boolean
-  /** What is being typed in it. */
+  /** Draft of the cell. */
   typing: string | null
   onPick(extend: boolean): void
   onType(): void
-  /** What was typed, or null where it was given up; and how many rows on. */
+  /** The draft, or null where it was given up; and the number of rows to move on. */
   onDone(text: string | null, move: number): void
 }
 

@@ -33,7 +33,7 @@ function useRows(project: Project, page: Page): { widgets: Widget[]; ofSelection
   return { widgets, ofSelection: only !== null }
 }
 
-/** What the table of widgets is: its rows and columns, where one is in it, and what keys and clipboard do there. */
+/** State of the table of widgets: its rows and columns, where one is in it, and what keys and clipboard do there. */
 export function useSheet(project: Project, page: Page, onClose: () => void) {
   const session = useSession()
   const { widgets, ofSelection } = useRows(project, page)
@@ -68,7 +68,7 @@ export function useSheet(project: Project, page: Page, onClose: () => void) {
   const rowsOf = (text: string, count: number) => Array.from({ length: count }, () => [text])
   const fillDown = () => last > row && write(rowsOf(textAt(row), last - row), { row: row + 1, column })
 
-  /** What a key does; false where it is none of the table's. */
+  /** Action of a key; false where the table has none. */
   const key = (e: KeyboardEvent): boolean => {
     const way = ways[e.key]
     const control = e.ctrlKey || e.metaKey
@@ -103,7 +103,7 @@ export function useSheet(project: Project, page: Page, onClose: () => void) {
       chosen.set(session, next)
       setKeys(next)
     },
-    /** What was typed in the cell one is in, or null where it was given up; then so many rows on. */
+    /** Commits the draft of the current cell, or null to give up; then moves so many rows on. */
     done: (text: string | null, move: number) => {
       setTyping(null)
       if (text !== null && !write([[text]])) return
