@@ -197,7 +197,7 @@ describe('Artwork', () => {
     const path = png('moon.png', 200, 150)
     await give(hand.page, path)
     await isMade(other, '“moon” as it is on the glass')
-    // What nothing shows is not on the panel.
+    // An unused picture is not on the panel.
     await other.page.goto(`${server.url}/project/${id}/pages`)
     await other.clickOn('button[aria-label^="Background:"]')
     await other.choose('Background: picture', 'moon')
@@ -206,7 +206,7 @@ describe('Artwork', () => {
     await other.fill('Flash for images and fonts', '50')
     await other.sees('Artwork needs 59 KiB; the panel has 50 KiB (9 KiB over).')
     await other.sees('8.9 KiB over')
-    // What is used is not deleted before one has seen by whom.
+    // A used record is deleted only after its users were shown.
     await other.click('Delete …', 'button')
     await other.sees('“moon” is used in 1 place')
     await other.click('Delete', 'button')
@@ -332,7 +332,7 @@ describe('Artwork', () => {
 
 describe('what was made of pictures and letters', () => {
   const name = 'moth-lamp-chunks'
-  /** What is kept in the browser, after something is done to it. Runs in the page. */
+  /** Content of the browser's storage after a change. Runs in the page. */
   const kept = (page: Page, then: 'look' | 'spoil' | 'lose') =>
     page.evaluate(
       async ({ name, then }) => {

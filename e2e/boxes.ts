@@ -8,7 +8,7 @@ export const windows = [
   [960, 540],
 ] as const
 
-/** What can be neither seen nor scrolled to, and words that are cut without a sign of it. Runs in the page. */
+/** Elements that can be neither seen nor scrolled to, and texts that are cut or too small. Runs in the page. */
 export function badBoxes(): string[] {
   const wrong: string[] = []
   /** Nothing is written smaller, px; a little less is left for the scales of drawings. */

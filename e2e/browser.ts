@@ -87,7 +87,7 @@ export class ServerProcess {
   }
 }
 
-/** What is waited for comes on a slow machine too; nobody waits so long for what has come, ms. */
+/** Patience on a slow machine, ms; a result that has come is not waited for. */
 export const patienceMs = Number(process.env['PATIENCE'] ?? 120_000)
 
 const defaultViewport = { width: 1280, height: 800 }
@@ -132,7 +132,7 @@ export async function ownChromium(): Promise<{ browser: Browser; end: () => Prom
 /** Chromium; every console error, page error and failed request counts, unless it is looked away from. */
 export class Chromium {
   private browser!: Browser
-  /** What ends it. */
+  /** Ends the browser. */
   private end!: () => Promise<void>
   readonly faults: string[] = []
   /** While the server is away on purpose, failed requests are no fault. */
@@ -152,7 +152,7 @@ export class Chromium {
     await page.goto(`${url}/moth.svg`)
     await page.evaluate(async () => {
       localStorage.clear()
-      // What was made of pictures and letters is kept, as in the browser of whoever comes back.
+      // The chunk cache is kept, as in the browser of a returning user.
       for (const { name } of await indexedDB.databases())
         if (name !== 'moth-lamp-chunks')
           await new Promise((resolve) => Object.assign(indexedDB.deleteDatabase(name!), { onsuccess: resolve, onerror: resolve }))
@@ -180,7 +180,7 @@ export class Chromium {
     const page = await this.browser.newPage()
     page.setDefaultTimeout(patienceMs)
     if (!stays) this.passing?.push(page)
-    // What is evaluated in the page by a script under tsx has its functions named by a helper, which the page has not.
+    // Functions evaluated in the page by a script under tsx are named by a helper that the page lacks.
     await page.evaluateOnNewDocument('globalThis.__name = (named) => named')
     const fault = (text: string) => void (this.serverAway || this.faults.push(text))
     page.on('pageerror', (error) => fault(`page error: ${String(error)}`))
@@ -228,7 +228,7 @@ function seenByName(name: string, role: string): Element | null {
   return null
 }
 
-/** What a person does: finds things by their name and role, clicks, types, reads. */
+/** Hands of a person: finds things by their name and role, clicks, types, reads. */
 export class Hand {
   constructor(readonly page: Page) {}
 
@@ -332,7 +332,7 @@ export class Hand {
     await this.page
       .waitForFunction(
         (wanted, letters) =>
-          // What is nowhere in the document need not be laid out to know that it is not seen.
+          // Text that is nowhere in the document needs no layout to know that it is not seen.
           document.body.textContent.replaceAll(/\s/g, '').toLowerCase().includes(letters) &&
           document.body.innerText.includes(wanted),
         { timeout, polling: 50 },

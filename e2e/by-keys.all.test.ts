@@ -8,7 +8,7 @@ const { server, chromium } = stage()
 let hand: Hand
 beforeAll(async () => void (hand = new Hand(await chromium.page())))
 
-/** What has the focus: its name, or that of the glass it is. */
+/** Name of the focused element, or of its glass. */
 const focused = () =>
   hand.page.evaluate(() => {
     const e = document.activeElement as HTMLElement

@@ -7,7 +7,7 @@ export interface State {
   /** Which project: the demo; one with nothing in it; one with one of each; one with linked copies; one in which much is wrong. */
   of: 'shelf' | 'demo' | 'empty' | 'one' | 'linked' | 'wrong'
   station?: 'panel' | 'artwork' | 'pages' | 'variables' | 'frames' | 'bench' | 'exchanges'
-  /** What must be on the screen before anything is done. */
+  /** Text on the screen before anything is done. */
   sees?: string
   act?(hand: Hand): Promise<unknown>
 }

@@ -12,7 +12,7 @@ const readme = readFileSync(`${root}README.md`, 'utf8').replaceAll(/\s+/g, ' ')
 const tour = readme.slice(readme.indexOf('## Five minutes'), readme.indexOf('## Many at once'))
 const done = new Set<string>()
 
-/** What the README says next; whoever changes it changes what is done here. */
+/** Next sentence of the README; a change there changes the test. */
 const says = (sentence: string) => {
   expect(tour).toContain(sentence)
   done.add(sentence)

@@ -164,7 +164,7 @@ function whenStale(name, packages, results, make) {
   writeStamp(name, stamp)
 }
 
-/** What starts threads by files of its own, and what `pg` asks for where it is there. */
+/** Packages that start threads by their own files, and what `pg` asks for where it is there. */
 const outside = ['pino', 'pino-http', 'tinypool', 'pg-native', 'pg-cloudflare']
 
 /** Sources for Node in one file with all that they import: a server of one file starts a quarter sooner than one of a thousand. */

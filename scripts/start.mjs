@@ -12,7 +12,7 @@ if (!Number.isInteger(port) || port < 1 || port > 65535) {
   process.exit(64)
 }
 
-/** What answers on our port: our own kind says so. */
+/** Server on our port: one of our kind says so. */
 async function whoIsThere() {
   try {
     const answer = await fetch(`http://127.0.0.1:${port}/api/health`, { signal: AbortSignal.timeout(2000) })

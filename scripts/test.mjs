@@ -122,7 +122,7 @@ async function tests(names) {
 const from = Date.now()
 const cpu = countCpu()
 const sources = ['core', 'contract', 'server', 'web'].map((name) => `packages/${name}/src`)
-/** What was found right and is as it was is not looked at again. */
+/** Files that passed and have not changed are skipped. */
 const cache = (name) => join(root, '.local', name)
 await together([
   {

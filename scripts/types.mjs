@@ -14,7 +14,7 @@ const projects = [
   'packages/web/tsconfig.json',
   'packages/web/tsconfig.test.json',
 ]
-/** What was found right and is as it was is not looked at again. */
+/** Files that passed and have not changed are skipped. */
 const kept = (project) => join(local, 'types', project.replaceAll('/', '-'))
 const check = (project) =>
   new Promise((resolve) => {

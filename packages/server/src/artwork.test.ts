@@ -60,7 +60,7 @@ describe('an original that comes in', () => {
     over = true
     await asking
     expect(answer.status).toBe(422)
-    // Whoever asks meanwhile is answered while the file is still being read.
+    // Other requests are answered while the file is still being read.
     expect(answered).toBeGreaterThan(5)
   })
 })
@@ -203,7 +203,7 @@ test('assets that nothing names are collected once they are old; what a project 
   })
   expect(saved.revision).toBe(2)
   const there = async (bytes: Uint8Array) => (await fetch(url(`/assets/${sha256Hex(bytes)}`))).status
-  // What was sent a moment ago may still be named.
+  // A file sent a moment ago may still be named.
   await running.store.collectAssets(new Date(Date.now() - 60_000))
   expect([await there(shown), await there(once), await there(never)]).toEqual([200, 200, 200])
   expect(await running.store.collectAssets(new Date(Date.now() + 1000))).toBeGreaterThan(0)

@@ -52,7 +52,7 @@ export class Documents {
     if (form !== currentForm) throw new HttpProblem(409, 'api.newer-form', { found: form, known: currentForm })
     const known = this.remembered.get(id)
     if (known?.revision === revision) return known
-    // What is remembered has passed the gate, and so has every change after it.
+    // The cached document has passed the gate, and so has every change after it.
     if (known && known.revision < revision)
       return { revision, project: (await replayed(db, id, known.revision, revision, known.project)) as Project }
     const stored = await this.stored(db, id, revision)

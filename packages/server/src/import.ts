@@ -48,7 +48,7 @@ export async function sweepImports(nowMs: number): Promise<void> {
 
 async function takeFile({ store, work }: { store: Store; work: Workroom }, req: Request, res: Response): Promise<void> {
   if (Number(req.headers['content-length'] ?? 0) > mostFileBytes) {
-    // What is still being sent is not waited for.
+    // Bytes still being sent are not waited for.
     res.set('connection', 'close')
     throw new HttpProblem(413, 'api.large', { most: mostFileBytes })
   }

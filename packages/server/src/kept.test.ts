@@ -10,7 +10,7 @@ import type { Running } from './server.ts'
 type Kept = Record<string, Hashes & { id: string; revision: number }>
 
 /**
- * What has another hash since, and why. Of form 2, the conversations and the pages that show the stamp of the build were kept
+ * Hashes that have changed since, and why. Of form 2, the conversations and the pages that show the stamp of the build were kept
  * with its own; these are the same, made when all else still had the hash it was kept with, and stamped alike whatever a
  * build has gained since. Weather shows temperatures: a blank stands before °C now.
  */

@@ -22,7 +22,7 @@ try {
     port,
     root,
     web: `${root}/packages/web/dist`,
-    // What was changed last stands first on the shelf.
+    // The project changed last stands first on the shelf.
     demos: ['quay-ramp-remote', 'heron-hill-dome'].map((name) => `${root}/packages/server/demo/${name}.mothlamp`),
   })
   console.log(`Moth Lamp is at http://127.0.0.1:${running.port}`)
@@ -36,7 +36,7 @@ try {
   }
   process.on('SIGINT', stop)
   process.on('SIGTERM', stop)
-  // Whoever started this process is gone.
+  // The parent process is gone.
   process.on('disconnect', stop)
 } catch (error) {
   const { code, message } = error as { code?: string; message?: string }

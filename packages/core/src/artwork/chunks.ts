@@ -252,7 +252,7 @@ function wholePicture({ asset, width, height, fitting, dither, ground, keepsAlph
   }
   const ready = fitted(from, { width, height }, { ...fitting, part, turn: 0, trims: false })
   const picture = toPanel(ready, dither, ground, keepsAlpha)
-  // What a recipe speaks of is the drawing as large as it says it is.
+  // A recipe applies to the drawing at its stated size.
   return good({ picture, from: { width: Math.round(from.width / zoom), height: Math.round(from.height / zoom) } })
 }
 

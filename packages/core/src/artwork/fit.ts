@@ -214,7 +214,7 @@ function weightsFor(from: number, to: number): Weights {
     let sum = 0
     for (let i = Math.floor(low); i < Math.ceil(high); i++) {
       const w = scale >= 1 ? Math.min(i + 1, high) - Math.max(i, low) : lanczos(i + 0.5 - (k + 0.5) * scale)
-      // What would lie outside counts for the last one inside.
+      // A pixel outside counts for the last one inside.
       const at = Math.min(end - 1, Math.max(begin, i)) - begin
       if (at < most) weight[k * most + at]! += w
       sum += w
@@ -312,7 +312,7 @@ const step = (l: number): number => (l <= 0 ? 0 : l >= 1 ? 16_384 : Math.floor(l
 function putRow(sum: Float64Array, valueFor: Uint8Array, rgba: Uint8Array, to: number): void {
   for (let k = 0; k < sum.length; k += 4) {
     const alpha = sum[k + 3]!
-    // What is next to nothing has no colour.
+    // A nearly transparent pixel has no colour.
     if (alpha < 1 / 1024) continue
     rgba[to + k] = valueFor[step(sum[k]! / alpha)]!
     rgba[to + k + 1] = valueFor[step(sum[k + 1]! / alpha)]!

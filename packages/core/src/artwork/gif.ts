@@ -71,7 +71,7 @@ function unpacked(bytes: Uint8Array, from: number, count: number): Uint8Array {
   const first = bytes[from]!
   const clearCode = 1 << first
   const end = clearCode + 1
-  // What a code stands for: the code it goes on from, its last index, and how long it is.
+  // Meaning of a code: the code it continues, its last index, its length.
   const before = new Uint16Array(mostCodes)
   const last = new Uint8Array(mostCodes)
   const length = new Uint16Array(mostCodes)

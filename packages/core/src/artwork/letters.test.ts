@@ -163,7 +163,7 @@ describe('in a project', () => {
     expect(found(mended)).toEqual([])
     const [part] = new Workbench(mended, assets).build.plan.fonts
     expect([part!.letters, part!.spec.fallbacks]).toEqual([sortedLetters('Купол open'), [sha256Hex(cyrillic)]])
-    // Whoever stands in is not taken away in silence.
+    // A fallback font is not removed in silence.
     expect(edited(mended, 'delete typeface', { id: 'typeface:plex' }).typefaces['typeface:next']!.fallback).toBe('')
   })
   test('a font has the letters that are needed and those that it is given; fewer bits take less room', () => {

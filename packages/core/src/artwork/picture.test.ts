@@ -48,7 +48,7 @@ describe('pictures that are not', () => {
         if (!made.ok) refused++
         else expect(made.value.rgba.length).toBe(4 * made.value.width * made.value.height)
       }
-    // What has no check values, as the rows of a BMP, cannot tell.
+    // Data without checksums, as the rows of a BMP, cannot tell.
     expect(refused).toBeGreaterThan(set.length * 30)
   })
   test('every flipped bit of a PNG is seen by a check value', () => {

@@ -13,7 +13,7 @@ const POWERS = [1, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9, 1e10, 1e11, 1e12
  */
 export function roundHalfAway(value: number): number {
   const size = Math.abs(value)
-  // What is whole stays so: beyond 2⁴⁷ the hair would be half of one.
+  // A whole number stays whole: beyond 2⁴⁷ the hair would be half of one.
   if (Number.isInteger(size)) return value + 0
   const whole = Math.floor(size * (1 + HAIR) + 0.5)
   return whole === 0 ? 0 : value < 0 ? -whole : whole

@@ -252,7 +252,7 @@ export class Compiler {
     const settings = compiled(firstLook(project))
     const day = project.looks === 'both' && asked.some((a) => a.kind === 'looks') ? othersOf(settings, compiled('day')) : null
     const followed = Object.values(settings).flatMap((value) => (isCompiledFollow<Cell>(value) ? [value.follow] : []))
-    // Whatever it reads, wherever it stands: when one of them changes, the widget may look different.
+    // Variables that it reads, in any setting: when one of them changes, the widget may look different.
     const refs = described?.refs(widget.settings) ?? []
     const read = refs.flatMap(({ ref }) => (ref.use === 'reads' ? [this.cells.of(project, ref.to)] : []))
     const cells = read.filter((cell) => cell !== null && !followed.includes(cell)) as Cell[]
@@ -315,7 +315,7 @@ export class Compiler {
   }
 
   private page(project: Project, page: Page): CompiledPage {
-    // What many pages share lies over each of them as if it were their own.
+    // A shared layer lies over each of its pages like a part of them.
     const shared = page.kind === 'page' && page.layer !== '' ? (project.pages[page.layer as PageId]?.widgets ?? []) : []
     const widgets = [...page.widgets, ...shared].map((id) => this.widget(project, project.widgets[id]!))
     const before = this.pages.get(page)

@@ -116,7 +116,7 @@ export class SheetCollector {
         : { bytes: letterBytes(metrics, pairs, spec.bits), shares: '' }
       parts.push({ key, spec, letters: request.letters, pairs, ...room })
     }
-    // What no text uses any more is not kept for its own sake.
+    // Characters that no text uses any more are dropped.
     this.last = last
     this.requests = requests
     return { sheets, chunks, parts, problems: [...problems].map(([asset, problem]) => ({ asset, problem })) }

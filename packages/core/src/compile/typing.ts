@@ -10,7 +10,7 @@ function typedBy(widget: Widget): string {
   if (keys === undefined) {
     const lines = (rawOf(widget).rules ?? []).flatMap((rule) => rule.lines)
     const typed = lines.flatMap((line) => factsOf(line).types ?? [])
-    // What is longer than a letter is a word for what the key does.
+    // A text longer than a character is the name of a key's function.
     keys = typed.filter((key) => [...key].length === 1).join('')
     keysOf.set(widget, keys)
   }
@@ -32,7 +32,7 @@ export function typedLetters(project: Project): string {
     const kind = widgetKind(widget.kind)
     if (!kind?.typingLetters) continue
     add(kind.typingLetters(widget.settings, holdsOf))
-    // What stands there before it is typed over.
+    // The value before it is typed over.
     for (const { ref } of kind.settings.refs(widget.settings)) {
       const { initial } = project.variables[ref.to as keyof typeof project.variables] ?? {}
       if (typeof initial === 'string') add(initial)

@@ -95,7 +95,7 @@ export interface NamedField<X = unknown> extends Field<unknown, unknown, X> {
 /** A field as a form shows it, whatever compiling it may ask. */
 export type FormField = NamedField<never>
 
-// What stands under each key is told by the fields themselves, so here anything may.
+// The fields check the value of each key, so any value is allowed here.
 /* eslint-disable @typescript-eslint/no-explicit-any */
 export type Fields<X> = Record<string, Field<any, any, X>>
 /** The values as they are stored. */

@@ -164,7 +164,7 @@ export function paintFace(surface: Surface, rect: Rect, face: CompiledFace): voi
   const { picture, icon } = face
   const found = picture ? surface.bitmaps(picture.key) : null
   const bitmap = found && picture?.dark ? darkened(found) : found
-  // What is larger than its place is cut at its edges.
+  // A picture larger than its place is cut at the edges.
   if (picture && bitmap)
     surface.within(rect, () => {
       if (picture.keeps) return putStretched(surface, rect, bitmap, picture.keeps)

@@ -408,7 +408,7 @@ export class SimulatedHost implements Host {
   }
 
   private learn(cell: Cell, value: Value): void {
-    // What moves only while it is so has moved until now; one that wanders does its steps when it is sent.
+    // A conditional signal has moved until now; a random walk does its steps when it is sent.
     for (const moving of this.moving) {
       const { kind, settings } = moving.spec
       if (kind !== 'walk' && 'whenVariable' in settings && settings.whenVariable?.index === cell.index) this.advance(moving)

@@ -218,7 +218,7 @@ export class Glass {
         const ground = i === 0 ? this.groundOf(surface, page, area) : null
         const here = page.widgets.filter((w) => overlaps(w.place, area) && !ground?.fixed.has(w))
         const { first, solid } = this.firstSolid(here, area)
-        // What lies below is painted only where it can be seen.
+        // Widgets below are painted only where they are visible.
         for (const part of without(area, solid))
           surface.within(part, () => {
             if (i > 0 && page.veil > 0) this.paintVeil(surface, pages[0]!, page.veil, part)

@@ -30,7 +30,7 @@ export class PageTime {
     this.openedUs = this.timers.nowUs
     this.cancel()
     this.does(before, 'left')
-    // What leaving brought may have opened another page.
+    // Actions on leaving may have opened another page.
     if (this.page !== page) return
     this.wait()
     this.does(page, 'opened')

@@ -109,7 +109,7 @@ export class Touch {
     this.startTimers(widget, settings)
     this.gesture('down')
     if (!settings.confirms) this.do('pressed')
-    // What it did may have opened another page, which ends the touch.
+    // Its actions may have opened another page, which ends the touch.
     if (this.widget !== widget) return
     this.lasting = lastingOf(widget)
     for (const line of this.lasting) this.view.run(widget, 'pressed', true, (world) => perform(line, world))
@@ -120,7 +120,7 @@ export class Touch {
       this.after(holdMs * 1000, () => {
         if (!this.inside) return
         this.gesture('held')
-        // What must be held has its press only now.
+        // A hold-to-activate button is pressed only now.
         if (confirms) this.do('pressed')
         this.do('held')
       })

@@ -70,7 +70,7 @@ test('a list that is no JSON is told from one with the same text', () => {
 describe('what changed in a record is looked at alone', () => {
   test('but where something is asked of it as a whole', () => {
     expect(kept.filter(([, schema]) => !keysOf(schema)).map(([where]) => where)).toEqual(['panel'])
-    // What is said of a schema is all there is to it.
+    // The notes of a schema are complete.
     for (const [, schema] of kept) {
       const { type, flags, keys, ...more } = schema.describe() as Joi.Description & { keys?: object }
       const plain = type === 'object' && keys && !('unknown' in (flags ?? {})) && !Object.keys(more).length

@@ -431,7 +431,7 @@ export function contactSheet(kind: string, look: Look): Surface {
   const cellOf = (id: string) =>
     bench.build.header.cells.find(({ cell: { address } }) => address === project.variables[id as never]?.['address'])!.cell
   for (const { id, value } of coming) memory.write(cellOf(id), value)
-  // What moves is moved by hand: up and down, the same way in every run.
+  // Moving widgets are moved by hand: up and down, the same way in every run.
   const longest = Math.max(0, ...all.map(({ runMs = 0 }) => runMs))
   const pressed = all.findIndex((variant) => variant.pressed)
   for (let ms = 0; ms < longest; ms += 100) {

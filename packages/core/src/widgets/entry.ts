@@ -249,7 +249,7 @@ export const entry = kindOf({
       typing.wrong = told(typing.text)
       return []
     }
-    // What cannot be taken stays, to be mended: nothing is cut to fit.
+    // Rejected input stays, to be corrected: nothing is cut to fit.
     const found = read(s, typing.text, live)
     if (typeof found === 'string') {
       typing.wrong = found

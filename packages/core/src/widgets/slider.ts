@@ -156,7 +156,7 @@ export const slider = kindOf({
   touch(gesture, place, s, held, live) {
     const cell = s.variable
     if (!cell) return []
-    // Whatever the host writes meanwhile is stored, and does not move it; the last value always counts.
+    // Writes of the host are stored meanwhile and do not move it; the last value always counts.
     if (gesture.kind === 'up' || gesture.kind === 'cancelled') {
       const { value } = held
       held.value = null

@@ -106,7 +106,7 @@ describe.each(widgetKinds().map((kind) => [kind.kind, kind] as const))('every %s
     const refsIn = (raw: Values) => kind.settings.refs(raw).map(({ ref }) => ref.to)
     expect(refsIn(without).filter((id) => id.startsWith('variable:') && !id.startsWith('variable:own-'))).toEqual([])
     expect(schema.validate(without).error).toBeUndefined()
-    // What it is drawn with are colours and type of the project; each can be taken away from it.
+    // It is drawn with colours and fonts of the project; each can be deleted.
     for (const id of refsIn(without)) {
       const instead = id.startsWith('variable:') ? '' : id.startsWith('style:') ? 'style:other' : '#123456'
       const after = kind.settings.without(without, id, instead)

@@ -157,7 +157,7 @@ export function shared(files: readonly File[], widgets: readonly Widget[]): Map<
     shares.set(named, group)
     groups.delete(stem)
   }
-  // What has states by nature takes the largest set.
+  // A widget made for states takes the largest set.
   const hungry = (w: Widget) => (widgetKind(w.kind)?.settings.list.some(({ key }) => key === 'pressedFace') ? 1 : 0)
   const rest = widgets.filter((w) => !shares.has(w)).sort((a, b) => hungry(a) - hungry(b))
   ;[...groups.values()]

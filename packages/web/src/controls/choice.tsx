@@ -99,7 +99,7 @@ export function Choice({ value, onChange, label, options, disabled, searchable, 
       preventPositionChangeWhenVisible={false}
       middlewares={{ flip: true, shift: true, size: asHighAsThereIsRoom(200) }}
       onOptionSubmit={(picked) => {
-        // What was found in by typing goes with the list: the focus goes back before.
+        // The search field goes with the list: the focus goes back before.
         store.targetRef.current?.focus({ preventScroll: true })
         store.closeDropdown()
         if (picked !== value) onChange(picked)

@@ -59,11 +59,11 @@ export const theme = createTheme({
   black: '#22283a',
   defaultRadius: 6,
   cursorType: 'pointer',
-  // Who asks the system for less movement gets none: menus and dialogs are there at once.
+  // With reduced motion set in the system nothing moves: menus and dialogs are there at once.
   respectReducedMotion: true,
   fontSizes: { xs: '12px', sm: '13px', md: '14px', lg: '15px', xl: '17px' },
   components: {
-    // Whatever opens over the page is in one landmark of it.
+    // All overlays are in one landmark of the page.
     Portal: Portal.extend({ defaultProps: { target: '#overlays' } }),
     Menu: Menu.extend({
       defaultProps: {

@@ -98,7 +98,7 @@ export class DeskDrag {
     if (sizing && !sizing.locked)
       return void (this.drag = { kind: 'size', sides: sidesOf(at.handle!), ...from, start: sizing.place, id: sizing.id })
     const held = picked.find((id) => id in project.widgets && holdsPoint(project.widgets[id as WidgetId]!.place, at.x, at.y))
-    // What is locked lies there as the ground does: it is reached by its name, by [ and ], or by a right click.
+    // A locked widget acts like the background: it is reached by its name, by [ and ], or by a right click.
     const hit =
       at.shift || !held ? widgetsAt(project, page, at.x, at.y).find((w) => !w.locked) : project.widgets[held as WidgetId]!
     if (!hit) {

@@ -43,7 +43,7 @@ export function FaceHandles({ widget, scale }: { widget: Widget; scale: number }
   const drag = useRef<{ fromX: number; fromY: number; grip: Grip; values: Record<string, number> | null } | null>(null)
   const face = widget.settings['face'] as Face | undefined
   const { place } = widget
-  // What has a name is drawn where it is made, and corners of their own have no one radius.
+  // A shared face is edited on Artwork, and individual corners have no single radius.
   if (face?.named || face?.corners.length) return null
   if (!face?.shape || place.width * scale < leastPx || place.height * scale < leastPx / 2) return null
   // The face while it is pressed keeps the same outline for as long as it has the same.

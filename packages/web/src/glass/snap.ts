@@ -38,7 +38,7 @@ function sameGaps(rect: Rect, neighbours: readonly Rect[], axis: 'x' | 'y'): num
 function margins(neighbours: readonly Rect[], glass: Rect): Guides {
   const inside = neighbours.filter((r) => r.x > 0 && r.y > 0 && r.x + r.width < glass.width && r.y + r.height < glass.height)
   if (!inside.length) return { x: [], y: [] }
-  // What is farther away than a quarter of the glass is no margin.
+  // A distance over a quarter of the glass is no margin.
   const kept = (whole: number, from: (r: Rect) => number) => {
     const least = Math.min(...inside.map(from))
     return least <= whole / 4 ? [least] : []

@@ -95,7 +95,7 @@ export class AssetKeeper {
       this.take(sha, kept?.bytes ?? (await this.parts.api.asset(sha)))
     } catch (error) {
       if (this.closed) return
-      // Whoever named it may still be sending it.
+      // The window that named it may still be sending it.
       if (error instanceof ServerProblem && error.status === 404 && !this.known.has(sha)) {
         this.lacking.add(sha)
         this.tell()

@@ -18,7 +18,7 @@ export class Studio {
     this.maker = new ChunkMaker((came) => {
       for (const [key, made] of came) {
         this.asked.delete(key)
-        // What could not be made when an asset had not come yet is asked for again.
+        // Chunks that lacked an asset are requested again.
         if (this.doubtful.delete(key) && !made.ok) continue
         this.made.set(key, made.ok ? made.value : made.problem)
       }
@@ -29,7 +29,7 @@ export class Studio {
 
   asset(sha: string, bytes: Uint8Array): void {
     this.maker.asset(sha, bytes)
-    // What could not be made without it can be now.
+    // Chunks that lacked it can be made now.
     for (const [key, made] of this.made.entries()) if (isProblem(made)) this.made.delete(key)
     for (const key of this.asked) this.doubtful.add(key)
     this.tell()

@@ -42,7 +42,7 @@ export function Notices() {
       closeButtonProps: { 'aria-label': 'Close' },
     })
   }, [notice, session])
-  // What was said of one project is not said of the next, nor taken back there.
+  // A notice of one project is not shown in the next, nor undone there.
   useEffect(() => () => notifications.clean(), [session])
   return <Notifications position="top-center" containerWidth={560} transitionDuration={0} limit={1} className={styles.under} />
 }

@@ -3,7 +3,7 @@ import { sizeOfMade, type Chunk } from '@moth-lamp/core/artwork'
 
 interface Kept extends DBSchema {
   chunks: { key: string; value: Chunk }
-  /** What there is of them: bytes, and when one was last wanted (ms since 1970). */
+  /** Size in bytes, and the time of the last use (ms since 1970). */
   uses: { key: string; value: { key: string; bytes: number; usedMs: number } }
 }
 

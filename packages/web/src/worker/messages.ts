@@ -12,7 +12,7 @@ import type { Look } from '@moth-lamp/core/palette'
 import type { Value } from '@moth-lamp/core/variables'
 import type { LiveValue } from '@moth-lamp/core/workbench'
 
-/** What the page asks of the worker. */
+/** Messages of the page to the worker. */
 export type ToWorker =
   /** `count`: changes that the project has in it; `conversation`: above every number of one that an earlier worker has told. */
   | { type: 'open'; project: Project; count: number; assets: Map<string, Uint8Array>; conversation: number }
@@ -76,7 +76,7 @@ export interface FromLog {
 /** The facts that a picture file says of itself, and whether anything is seen through it. */
 export type LookedPicture = PictureInfo & { seesThrough: boolean }
 
-/** What is asked of the worker that makes chunks, and what it answers. */
+/** Messages to and from the worker that makes chunks. */
 export type ToChunks =
   | { type: 'asset'; sha: string; bytes: Uint8Array }
   | { type: 'make'; key: string; request: ChunkRequest }
@@ -100,7 +100,7 @@ export interface HostValue {
   owned: boolean
 }
 
-/** What the page is told, at most once a screen refresh and only after the last was taken. */
+/** Update of the page, at most one per screen refresh and only after the last was taken. */
 export interface PanelUpdate {
   type: 'update'
   width: number
@@ -125,9 +125,9 @@ export interface PanelUpdate {
   host: { all: boolean; of: HostValue[] } | null
   outputs: { name: string; on: boolean; level: 'high' | 'low' }[] | null
   findings: Finding[] | null
-  /** What the build takes of the room of the panel. */
+  /** Flash layout of the build. */
   plan: ArtworkPlan | null
-  /** What frames look like on the line: of the build that runs. `lastGood`: the project's layout cannot be used. */
+  /** Layout of the running build. `lastGood`: the project's layout cannot be used. */
   wire: { layout: Layout; memory: Order; lastGood: boolean } | null
   /** Grows when letters have come that were still being made: whatever was painted without them may be painted again. */
   letters: number
@@ -149,7 +149,7 @@ export type WireEntry = Pick<
 > & {
   message: Message | null
   reason: Reason | null
-  /** What it says, in the names of the build that was running then. */
+  /** Its text, in the names of the build that was running then. */
   said: Said | null
 }
 
@@ -158,7 +158,7 @@ export interface Heard {
   events: PanelEvent[]
 }
 
-/** What a press of a widget, and its lifting, would send now. */
+/** Frames that a press of a widget and its release would send now. */
 export interface PressFrames {
   pressed: Uint8Array[]
   lifted: Uint8Array[]

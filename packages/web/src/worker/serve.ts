@@ -2,7 +2,7 @@ import { BenchHost } from './bench-host.ts'
 import type { FromWorker, ToWorker } from './messages.ts'
 
 /**
- * What the panel's worker does with what it is told: it holds one project at a time, and nothing of the one before. The worker
+ * Host of the bench in the worker: it holds one project at a time, and nothing of the one before. The worker
  * itself stays for the next: what was compiled in it goes on being quick. An error is told as a fault.
  */
 export function serve(post: (message: FromWorker, transfer?: Transferable[]) => void): (message: ToWorker) => void {

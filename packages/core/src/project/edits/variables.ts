@@ -150,7 +150,7 @@ const setVariable = setsValues<{ id: VariableId; values: Values }>({
     const variable = draft.variables[id]!
     const keys = Object.keys(values).map(keyOf)
     const holdsOther = keys.includes('holds') && !sameJson(variable.holds, before.variables[id]!.holds)
-    // Who says it decides when it is stale, unless somebody has decided otherwise.
+    // The direction decides when it is stale, unless a timeout was set.
     const was = before.variables[id]!
     if (keys.includes('travels') && !keys.includes('stale') && sameJson(was.stale, staleFor(was.travels)))
       variable.stale = staleFor(variable.travels)

@@ -35,7 +35,7 @@ function handOn(draft: Project, id: WidgetId): void {
   heir.settings = { ...draft.widgets[id]!.settings, ...heir.settings }
   heir.like = ''
   for (const other of others) {
-    // What the heir had of its own was not theirs.
+    // Overrides of the heir were not those of the others.
     other.settings = { ...draft.widgets[id]!.settings, ...other.settings }
     for (const [key, value] of Object.entries(other.settings)) if (sameJson(value, heir.settings[key])) delete other.settings[key]
     other.like = heir.id
@@ -45,7 +45,7 @@ function handOn(draft: Project, id: WidgetId): void {
 /** Takes it away, and out of all that names it. */
 export function removeWidget(draft: Project, before: Project, id: WidgetId): number {
   const unbound = unbindAll(draft, id, usersOf(before, id))
-  // Who is held together without its first one is led by the next.
+  // A group that lost its first member is led by the next.
   const { page } = before.widgets[id]!
   const [heir, ...rest] = (before.pages[page]?.widgets ?? []).flatMap((other) =>
     draft.widgets[other]?.parent === id ? [draft.widgets[other]] : [],

@@ -58,7 +58,7 @@ export const sendValues = actionOf({
       group: 'Action',
     },
   }),
-  // Whoever presses a key that sends means all, the second time too; a page that is left says what has become another.
+  // A key that sends means all values, the second time too; a closing page sends only changes.
   fresh: (moment) => ({ which: isEvent(moment) ? 'all of them' : 'what changed' }),
   words: ({ which }) => (which === 'what changed' ? 'sends changed values of the page' : 'sends all values of the page'),
   run: ({ which }, world) => world.do({ do: 'send values', all: which === 'all of them' }),

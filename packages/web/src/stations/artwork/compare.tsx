@@ -11,7 +11,7 @@ export function Compare({ request }: { request: PictureRequest }) {
   const [at, setAt] = useState({ x: Math.floor(request.width / 2), y: Math.floor(request.height / 2) })
   const width = Math.min(request.width, 300)
   const height = Math.min(request.height, 220)
-  // What is shown of a large picture goes with the spot that is looked at.
+  // The shown part of a large picture follows the pointer.
   const left = Math.min(Math.max(0, at.x - Math.floor(width / 2)), request.width - width)
   const top = Math.min(Math.max(0, at.y - Math.floor(height / 2)), request.height - height)
   const [view, setView] = useState({ x: left, y: top })

@@ -33,7 +33,7 @@ export function PictureList({ picked, onPick, onPickMany }: Props) {
   const [find, setFind] = useState('')
   const [intake, setIntake] = useState<(Intake & { stop(): void }) | null>(null)
   const [told, setTold] = useState<Told>({ refused: [], known: [] })
-  // What is given while others are being taken in comes after them.
+  // Files given during an import come after it.
   const waiting = useRef<File[]>([])
   const taking = useRef(false)
   const take = async (files: readonly File[]) => {

@@ -28,7 +28,7 @@ export function Sparkline({ variable, value, owned }: Props) {
   const now = typeof value === 'number' ? value : null
   if (now === null) return <span />
   const seen = samples.map((s) => s.value as number)
-  // What moved fills the height; what may be taken can be drawn over its whole range.
+  // The values moved fill the height; a settable value can be drawn over its whole range.
   const [low, high] = [Math.min(now, ...seen), Math.max(now, ...seen)]
   const x = scaleLinear([nowUs - spanUs, nowUs], [2, size.width - 6])
   const y = scaleLinear(low === high ? [low - 1, high + 1] : [low, high], [size.height - 4, 4])

@@ -147,7 +147,7 @@ function nearest<T>(list: readonly T[], us: number, at: (item: T) => number): T 
 /** Stretches in which nothing was on the line for longer than a second. */
 function gapsOf(entries: readonly WireEntry[], fromUs: number, toUs: number): { from: number; to: number }[] {
   const out: { from: number; to: number }[] = []
-  // What is no longer kept was not silent.
+  // Dropped entries were not silence.
   const [first] = entries
   let last = first && first.id > 1 ? Math.max(fromUs, first.fromUs) : fromUs
   const note = (until: number, next: number) => {

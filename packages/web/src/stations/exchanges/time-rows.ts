@@ -101,7 +101,7 @@ export function framesOf(
       out.push(one(entry))
       continue
     }
-    // What happens between two frames keeps them apart.
+    // An event between two frames keeps them apart.
     const before = run.at(-1)
     if (before && moments.some((us) => us > before.fromUs && us < entry.fromUs)) end()
     run.push(entry)

@@ -155,7 +155,7 @@ function Tile({ project, onChange }: { project: ProjectSummary; onChange(): void
   const { id, name, width, height, link, exchanges, passed, failed, revision } = project
   const duplicate = useMutation({ mutationFn: () => api.duplicate(id), onSuccess: onChange })
   const remove = useMutation({ mutationFn: () => api.remove(id), onSuccess: onChange })
-  // What leaves the house is frozen first: nobody else gets an address that someone outside may write to.
+  // Addresses are reserved before export: no other variable gets an address that deployed firmware may write to.
   const handOut = useMutation({
     mutationFn: () => api.spendAddresses(id),
     onSuccess: () => {

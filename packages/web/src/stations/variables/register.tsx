@@ -71,7 +71,7 @@ const VariableRow = memo(function VariableRow({ project, variable: v, picked }: 
   const set = (values: Partial<Variable>) => session.edit('set variable', { id: v.id, values })
   const pick = () => session.view.set({ variable: v.id, widgets: [] })
   const value = now ? formatValue(v.holds, now.value) : ''
-  // What nobody has written yet is where it starts, whatever it looks like on the glass.
+  // A variable never written shows its initial value here, whatever the glass shows.
   const age = !now ? null : !now.written ? 'start' : now.stale ? 'stale' : null
   const told = [now && !now.inRange ? 'out of range' : '', age && ageWords[age]].filter(Boolean)
   return (

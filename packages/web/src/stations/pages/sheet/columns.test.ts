@@ -75,7 +75,7 @@ describe('what is written', () => {
         const found = paste(0, key, text)
         if (found.ok && Object.keys(found.value.each).length) {
           const request = { changeId: 'change:t' as const, edit: 'set each widget', args: { each: found.value.each } }
-          // What the cell takes, the gate takes, or says why not.
+          // The gate takes each text that the cell takes, or gives the reason.
           expect(() => passGate(project, request)).not.toThrow()
         }
       }
