@@ -32,12 +32,55 @@ const crcModels = {
   'crc-32': { width: 32, polynomial: 0x04c11db7, start: 0xffffffff, reflected: true, finalXor: 0xffffffff },
 } as const satisfies Record<string, CrcModel>
 
-export type ChecksumName = 'sum-8' | 'xor-8' | keyof typeof crcModels
+/** Sums, each with its function: bytes `from` to `to` of the input, unsigned. */
+const sums = {
+  'sum-8': (bytes, from, to) => {
+    let sum = 0
+    for (let i = from; i < to; i++) sum += bytes[i]!
+    return sum & 0xff
+  },
+  'sum-16': (bytes, from, to) => {
+    let sum = 0
+    for (let i = from; i < to; i++) sum += bytes[i]!
+    return sum & 0xffff
+  },
+  // Two's complement of the sum: bytes and check add up to 0 (Modbus over serial line 1.02, 6.2.1, calls it LRC).
+  'negated-sum-8': (bytes, from, to) => {
+    let sum = 0
+    for (let i = from; i < to; i++) sum += bytes[i]!
+    return -sum & 0xff
+  },
+  'inverted-sum-8': (bytes, from, to) => {
+    let sum = 0
+    for (let i = from; i < to; i++) sum += bytes[i]!
+    return ~sum & 0xff
+  },
+  'xor-8': (bytes, from, to) => {
+    let all = 0
+    for (let i = from; i < to; i++) all ^= bytes[i]!
+    return all
+  },
+  // Both sums modulo 255, the second one high (RFC 1146, appendix I, for eight bits).
+  'fletcher-16': (bytes, from, to) => {
+    let [first, second] = [0, 0]
+    for (let i = from; i < to; i++) {
+      first = (first + bytes[i]!) % 255
+      second = (second + first) % 255
+    }
+    return (second << 8) | first
+  },
+} as const satisfies Record<string, ChecksumFunction>
+
+export type ChecksumName = keyof typeof sums | keyof typeof crcModels
 
 /** Every algorithm, with the width, the catalogued check value and the words it is shown by. */
 export const checksums: Record<ChecksumName, ChecksumAlgorithm> = {
   'sum-8': { size: 1, check: 0xdd, label: 'sum of the bytes, 8 bits' },
+  'sum-16': { size: 2, check: 0x01dd, label: 'sum of the bytes, 16 bits' },
+  'negated-sum-8': { size: 1, check: 0x23, label: 'negated sum of the bytes, 8 bits (LRC)' },
+  'inverted-sum-8': { size: 1, check: 0x22, label: 'inverted sum of the bytes, 8 bits' },
   'xor-8': { size: 1, check: 0x31, label: 'XOR of the bytes' },
+  'fletcher-16': { size: 2, check: 0x1ede, label: 'Fletcher-16' },
   'crc-8': { size: 1, check: 0xf4, label: 'CRC-8, polynomial 07' },
   'crc-8-maxim': { size: 1, check: 0xa1, label: 'CRC-8 Maxim, polynomial 31 reflected' },
   'crc-16-arc': { size: 2, check: 0xbb3d, label: 'CRC-16 ARC, polynomial 8005 reflected' },
@@ -167,24 +210,7 @@ function straightCrc(model: CrcModel): ChecksumFunction {
   return (bytes, from, to) => ((to - from < shortInput ? byTwos : long)(first, bytes, from, to) >>> lift) ^ finalXor
 }
 
-const made = new Map<ChecksumName, ChecksumFunction>([
-  [
-    'sum-8',
-    (bytes, from, to) => {
-      let sum = 0
-      for (let i = from; i < to; i++) sum += bytes[i]!
-      return sum & 0xff
-    },
-  ],
-  [
-    'xor-8',
-    (bytes, from, to) => {
-      let all = 0
-      for (let i = from; i < to; i++) all ^= bytes[i]!
-      return all
-    },
-  ],
-])
+const made = new Map<ChecksumName, ChecksumFunction>(Object.entries(sums) as [ChecksumName, ChecksumFunction][])
 
 function signedFunction(name: ChecksumName): ChecksumFunction {
   let found = made.get(name)

@@ -2,6 +2,7 @@ import { sameJson, sentence, type Problem } from '../base/index.ts'
 import { withoutItemIds } from '../describe/index.ts'
 import { formsOf, waysOf, type Form, type Layout, type Way } from './layout.ts'
 import { operations, type Direction } from './messages.ts'
+import { mostIn } from './part.ts'
 import { partKind, type Part } from './parts/table.ts'
 import { carriesPayload, fixedSizeOf, isOperationPart, lengthShiftOf, offsetOf, partsOf } from './place.ts'
 
@@ -110,7 +111,7 @@ function checkSizes(way: Way, form: Form, say: Say): void {
   const shift = lengthShiftOf(way, form)
   if (length?.part === 'length' && shift !== null) {
     const [least, most] = inFrame.map((size) => size + shift) as [number, number]
-    if (!Number.isInteger(length.adds) || least < 0 || most > (length.size === 1 ? 255 : 65535))
+    if (!Number.isInteger(length.adds) || least < 0 || most > mostIn(length.size))
       say('length-range', { operation, least, most, size: length.size })
   }
   const words = parts.find((p) => p.part === 'words')

@@ -67,7 +67,7 @@ export interface DirectionCodec {
   operationAt: number
   operationMask: number
   /** Length-led: where the length stands and what the body length is from it. */
-  length: { at: number; size: 1 | 2; order: 'low' | 'high' } | null
+  length: { at: number; size: number; order: Order } | null
   /** Bytes that must be there before the length of the body is known. */
   headSize: number
   shortest: number

@@ -75,5 +75,11 @@ export const orderField = {
 }
 const oneOrTwo = plain<1 | 2>('whole', Joi.number().integer().valid(1, 2))
 export const sizeField = (bytes: 1 | 2) => ({ label: 'Bytes', type: oneOrTwo, default: bytes, min: 1, max: 2, group })
+/** A number of 1 to 4 bytes. */
+export type NumberSize = 1 | 2 | 3 | 4
+const oneToFour = plain<NumberSize>('whole', Joi.number().integer().valid(1, 2, 3, 4))
+export const wideSizeField = (bytes: NumberSize) => ({ label: 'Bytes', type: oneToFour, default: bytes, min: 1, max: 4, group })
+/** The largest unsigned number of so many bytes. */
+export const mostIn = (size: NumberSize): number => 256 ** size - 1
 export const bytesWords = ({ size, order }: { size: number; order: Order }): string =>
   size === 1 ? '1 byte' : `${size} bytes, ${order === 'low' ? 'little' : 'big'}-endian`

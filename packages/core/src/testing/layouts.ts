@@ -80,8 +80,38 @@ const noStart: Layout = bothWays('no start bytes, payload counted, sum', {
   end: [{ part: 'checksum', algorithm: 'sum-8', order: 'high', covers: 'everything before' }],
 })
 
+const wideNumbers: Layout = bothWays('three-byte length, four-byte address, Fletcher', {
+  ...lengthLedStart.toPanel,
+  framing: { kind: 'length-led', start: [0x3c] },
+  head: [
+    { part: 'length', size: 3, order: 'high', counts: 'after the length, without the check', adds: 0 },
+    { part: 'operation' },
+    { part: 'address', size: 4, order: 'low' },
+  ],
+  end: [{ part: 'checksum', algorithm: 'fletcher-16', order: 'high', covers: 'after the start' }],
+})
+
+const longLength: Layout = bothWays('four-byte length, three-byte address, negated sum', {
+  ...bigEndianPlain.toPanel,
+  head: [
+    { part: 'length', size: 4, order: 'low', counts: 'payload', adds: 0 },
+    { part: 'operation' },
+    { part: 'address', size: 3, order: 'high' },
+  ],
+  end: [{ part: 'checksum', algorithm: 'negated-sum-8', order: 'low', covers: 'everything before' }],
+})
+
 /** Every shape of layout that the laws of decoding are held against. */
-export const layoutsForLaws: Layout[] = [lampBinary, lengthLedStart, bigEndianPlain, fixedEight, countedWords, noStart]
+export const layoutsForLaws: Layout[] = [
+  lampBinary,
+  lengthLedStart,
+  bigEndianPlain,
+  fixedEight,
+  countedWords,
+  noStart,
+  wideNumbers,
+  longLength,
+]
 
 /** Frames of that layout as they stand on the wire, worked out by hand. */
 export const bigEndianPlainFrames: { direction: Direction; message: Message; hex: string }[] = [

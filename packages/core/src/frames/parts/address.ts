@@ -1,17 +1,17 @@
 import { record } from '../../describe/index.ts'
 import { putNumber, takeNumber } from '../../base/index.ts'
-import { bytesWords, orderField, partOf, sizeField } from '../part.ts'
+import { bytesWords, mostIn, orderField, partOf, wideSizeField } from '../part.ts'
 
 /** Of the first word; of an event the number of the widget, of a message its own. Problem: `frame.address` (address, most). */
 export const address = partOf({
   part: 'address',
   label: 'address',
-  settings: record({ size: sizeField(2), order: orderField }),
+  settings: record({ size: wideSizeField(2), order: orderField }),
   neededBy: ['write', 'set bits', 'ask', 'value', 'report', 'event', 'message'],
   size: (part) => part.size,
   made: bytesWords,
   put: ({ size, order }) => {
-    const most = size === 1 ? 255 : 65535
+    const most = mostIn(size)
     return (body, at, message) => {
       if (message.address > most) return { code: 'frame.address', facts: { address: message.address, most } }
       putNumber(body, at, size, order, message.address)
@@ -24,13 +24,13 @@ export const address = partOf({
           into.address = bytes[at]!
           return null
         }
-      : order === 'low'
+      : size === 2 && order === 'low'
         ? (bytes, at, _size, _payload, into) => {
             into.address = bytes[at]! | (bytes[at + 1]! << 8)
             return null
           }
         : (bytes, at, _size, _payload, into) => {
-            into.address = takeNumber(bytes, at, 2, 'high')
+            into.address = takeNumber(bytes, at, size, order)
             return null
           },
 })

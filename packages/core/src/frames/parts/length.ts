@@ -1,6 +1,6 @@
 import { putNumber, takeNumber } from '../../base/index.ts'
 import { choiceText, record, oneOf, whole } from '../../describe/index.ts'
-import { bytesWords, orderField, partOf, sizeField } from '../part.ts'
+import { bytesWords, orderField, partOf, wideSizeField } from '../part.ts'
 
 /** Range that a length counts; start bytes and flags are part of the whole frame. */
 const counts = oneOf({
@@ -14,7 +14,7 @@ export const length = partOf({
   part: 'length',
   label: 'length',
   settings: record({
-    size: sizeField(1),
+    size: wideSizeField(1),
     order: orderField,
     counts: { label: 'Length covers', type: counts, default: 'after the length', group: 'Part' },
     adds: { label: 'plus', type: whole, default: 0, min: -255, max: 255, group: 'Part' },
