@@ -62,7 +62,7 @@ describe('Bench', () => {
     await page.evaluate(() => (document.documentElement.dataset['heard'] = ''))
     await slow.station('Bench')
     // It hears of the glass as it was a moment before the clock went.
-    await page.waitForSelector('[data-heard="frame"]')
+    await page.waitForSelector('[data-heard="update"]')
     await slow.clickOn('[aria-label="Speed"] div:last-child > label')
     await expect.poll(() => slow.secondsOn()).toBeGreaterThan(10)
     await page.bringToFront()

@@ -1,7 +1,7 @@
 import { toHex } from '../base/index.ts'
 import type { BadCode } from './bad.ts'
 import { codecOf, formsAt, parseBody, type Codec, type CompiledForm } from './codec.ts'
-import { startOf } from './place.ts'
+import { isPayload, startOf } from './place.ts'
 import { partKind } from './parts/table.ts'
 import type { Direction, Message } from './messages.ts'
 
@@ -84,7 +84,7 @@ function addForm(form: CompiledForm, length: number, start: number, add: (kind: 
   let at = start
   const payload = Math.max(0, length - form.fixedSize)
   for (const { part, size } of form.placed) {
-    const end = Math.min(length, at + (part.part === 'payload' ? payload : size))
+    const end = Math.min(length, at + (isPayload(part) ? payload : size))
     add(part.part, at, end)
     at = end
   }

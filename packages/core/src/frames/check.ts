@@ -4,7 +4,17 @@ import { formsOf, waysOf, type Form, type Layout, type Way } from './layout.ts'
 import { operations, type Direction } from './messages.ts'
 import { mostIn } from './part.ts'
 import { partKind, type Part } from './parts/table.ts'
-import { carriesPayload, fixedSizeOf, isOperationPart, lengthShiftOf, offsetOf, partsOf } from './place.ts'
+import {
+  carriesPayload,
+  countOf,
+  fixedSizeOf,
+  isCount,
+  isOperationPart,
+  isPayload,
+  lengthShiftOf,
+  offsetOf,
+  partsOf,
+} from './place.ts'
 
 /**
  * Why a layout cannot be used, in coded reasons; an empty list means that every frame it makes can be said and has one
@@ -81,10 +91,9 @@ function checkForm(way: Way, form: Form, say: Say, problems: Problem[]): void {
     say('code', { operation, code: form.code, most: packed ? 15 : 255 })
   checkSizes(way, form, say)
   for (const [at, part] of parts.entries()) {
-    if (part.part !== 'checksum') continue
     // It ends right before itself: what it is to cover must stand there.
-    const late = { payload: 'payload', 'after the length': 'length' }[part.covers as string]
-    const place = late ? parts.findIndex((p) => p.part === late) : -1
+    const late = partKind(part.part)?.covers?.begins(part) ?? null
+    const place = late ? parts.findIndex(late === 'payload' ? isPayload : isCount) : -1
     if (late && place > at) say('check-early', { operation, covers: late })
   }
 }
@@ -102,22 +111,21 @@ function checkSizes(way: Way, form: Form, say: Say): void {
   const payload = carriesPayload(operation) ? way.mostPayload : 0
   if (framing.kind === 'fixed') {
     const room = framing.length - fixed
-    const hasPayload = parts.some((p) => p.part === 'payload')
+    const hasPayload = parts.some(isPayload)
     if (hasPayload ? room < 1 || room > way.mostPayload : room !== 0)
       say('fixed', { operation, has: fixed, wants: framing.length })
   }
   const inFrame = framing.kind === 'fixed' ? [framing.length, framing.length] : [fixed, fixed + payload]
-  const length = parts.find((p) => p.part === 'length')
+  const length = parts.find(isCount)
   const shift = lengthShiftOf(way, form)
-  if (length?.part === 'length' && shift !== null) {
+  if (length && shift !== null) {
+    const { size, adds } = countOf(length)
     const [least, most] = inFrame.map((size) => size + shift) as [number, number]
-    if (!Number.isInteger(length.adds) || least < 0 || most > mostIn(length.size))
-      say('length-range', { operation, least, most, size: length.size })
+    if (!Number.isInteger(adds) || least < 0 || most > mostIn(size)) say('length-range', { operation, least, most, size })
   }
-  const words = parts.find((p) => p.part === 'words')
+  const wordBytes = parts.map((p) => partKind(p.part)?.countsWords?.(p)).find((size) => size !== undefined)
   const most = (framing.kind === 'fixed' ? framing.length - fixed : payload) / 2
-  if (words?.part === 'words' && payload && most > (words.size === 1 ? 255 : 65535))
-    say('words-range', { operation, most, size: words.size })
+  if (wordBytes && payload && most > mostIn(wordBytes)) say('words-range', { operation, most, size: wordBytes })
 }
 
 function checkDirection(way: Way, direction: Direction, say: Say): void {
@@ -125,7 +133,7 @@ function checkDirection(way: Way, direction: Direction, say: Say): void {
   const places = forms.map((form) => ({
     form,
     operation: offsetOf(way, form, isOperationPart),
-    length: offsetOf(way, form, (p) => p.part === 'length'),
+    length: offsetOf(way, form, isCount),
   }))
   if (forms.length > 1) {
     for (const { form, operation } of places)
@@ -145,7 +153,7 @@ function checkDirection(way: Way, direction: Direction, say: Say): void {
   for (const { form, length } of places) if (length === null) say('length-missing', { operation: form.operation, direction })
   if (new Set(places.map((p) => p.length)).size > 1) say('length-place', { direction })
   const sort = (f: Form) => {
-    const found = partsOf(way, f).find((p) => p.part === 'length')
+    const found = partsOf(way, f).find(isCount)
     return JSON.stringify(found ? withoutItemIds([found]) : null)
   }
   if (new Set(forms.map(sort)).size > 1) say('length-place', { direction })

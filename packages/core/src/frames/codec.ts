@@ -5,6 +5,7 @@ import {
   good,
   putNumber,
   takeNumber,
+  type ChecksumName,
   type Order,
   type Problem,
   type Result,
@@ -15,7 +16,20 @@ import { wayOf, type Form, type Layout, type Way } from './layout.ts'
 import type { Direction, Message } from './messages.ts'
 import type { Ground, Put, Read, Reading } from './part.ts'
 import { partKind, sizeOfPart, type Part } from './parts/table.ts'
-import { fixedSizeOf, isOperationPart, lengthShiftOf, offsetOf, partsOf, startOf } from './place.ts'
+import {
+  aroundOf,
+  countOf,
+  fixedSizeOf,
+  isCheck,
+  isCount,
+  isOperationPart,
+  isPayload,
+  lengthShiftOf,
+  offsetOf,
+  partsOf,
+  standingParts,
+  startOf,
+} from './place.ts'
 
 /** A part with its place: `at` counts from the start of the body, or, with `fromEnd`, back from its end. */
 export interface PlacedPart {
@@ -33,7 +47,7 @@ interface Step<F> {
 
 /** Where a check stands and what it covers: both from the start of the body; `at` below 0 counts back from its end. */
 interface Check {
-  algorithm: Extract<Part, { part: 'checksum' }>['algorithm']
+  algorithm: ChecksumName
   from: number
   at: number
   size: number
@@ -106,11 +120,10 @@ function compileDirection(way: Way, direction: Direction, memory: Order): Direct
   const first = forms[0]?.form
   const operationAt = first ? (offsetOf(way, first, isOperationPart) ?? -1) : -1
   const packed = first ? partsOf(way, first).some((p) => p.part === 'sequence and operation') : false
-  const lengthPart = first && way.framing.kind === 'length-led' ? partsOf(way, first).find((p) => p.part === 'length') : undefined
-  const length =
-    lengthPart?.part === 'length'
-      ? { at: offsetOf(way, first!, (p) => p.part === 'length')!, size: lengthPart.size, order: lengthPart.order }
-      : null
+  const lengthPart = first && way.framing.kind === 'length-led' ? partsOf(way, first).find(isCount) : undefined
+  const length = lengthPart
+    ? { at: offsetOf(way, first!, isCount)!, size: countOf(lengthPart).size, order: countOf(lengthPart).order }
+    : null
   const sizes = forms.map((f) => f.fixedSize)
   const fixed = way.framing.kind === 'fixed' ? way.framing.length : null
   return {
@@ -134,7 +147,7 @@ function compileDirection(way: Way, direction: Direction, memory: Order): Direct
 function compileForm(way: Way, form: Form, isOnly: boolean): CompiledForm {
   const parts = partsOf(way, form)
   const fixedSize = fixedSizeOf(way, form)
-  const split = parts.findIndex((p) => p.part === 'payload')
+  const split = parts.findIndex(isPayload)
   const placed: PlacedPart[] = []
   let at = startOf(way).length
   parts.forEach((part, i) => {
@@ -157,7 +170,7 @@ function compileForm(way: Way, form: Form, isOnly: boolean): CompiledForm {
     fixedSize,
     payloadAt,
     hasPayload: split >= 0,
-    check: compileCheck(way, placed, payloadAt),
+    check: compileCheck(way, form, placed),
     lengthShift,
     puts: steps((part) => partKind(part.part)!.put?.(part as never, ground)),
     // Where several forms travel this way, the operation has been looked at to find this one.
@@ -167,22 +180,15 @@ function compileForm(way: Way, form: Form, isOnly: boolean): CompiledForm {
   }
 }
 
-function compileCheck(way: Way, placed: PlacedPart[], payloadAt: number): Check | null {
-  const found = placed.find((p) => p.part.part === 'checksum')
-  if (found?.part.part !== 'checksum') return null
-  const { algorithm, order, covers } = found.part
-  const length = placed.find((p) => p.part.part === 'length')
-  const from =
-    covers === 'everything before'
-      ? 0
-      : covers === 'payload'
-        ? payloadAt
-        : covers === 'after the length' && length
-          ? length.at + length.size
-          : startOf(way).length
+function compileCheck(way: Way, form: Form, placed: PlacedPart[]): Check | null {
+  const found = placed.find(({ part }) => isCheck(part))
+  if (!found) return null
+  const { check, from } = partKind(found.part.part)!.covers!
+  const { algorithm, order } = check(found.part)
+  const here = standingParts(way, form, 0).find(({ part }) => part === found.part)!
   return {
     algorithm,
-    from,
+    from: from(found.part, aroundOf(way, form, here, 0)),
     at: found.fromEnd ? -found.at : found.at,
     size: found.size,
     order,

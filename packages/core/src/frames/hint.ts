@@ -4,6 +4,7 @@ import type { BadCode } from './bad.ts'
 import { codecOf, parseBody, rightCheck, stuffed, type Codec } from './codec.ts'
 import { makeDecoder } from './decoder.ts'
 import type { Direction, Message } from './messages.ts'
+import { countOf, isCount } from './place.ts'
 
 /** The likely intention behind bytes that are no frame; `reads`: their meaning then. */
 export interface Hint extends Problem {
@@ -106,8 +107,8 @@ export function mendFrame(codec: Codec, direction: Direction, typed: Uint8Array)
   if (!form || body.length < form.fixedSize) return null
   const right = body.slice()
   for (const { part, at, fromEnd, size } of form.placed)
-    if (part.part === 'length' && form.lengthShift !== null)
-      putNumber(right, fromEnd ? right.length - at : at, size, part.order, right.length + form.lengthShift)
+    if (isCount(part) && form.lengthShift !== null)
+      putNumber(right, fromEnd ? right.length - at : at, size, countOf(part).order, right.length + form.lengthShift)
   const check = rightCheck(form, right)
   if (check) right.set(check.bytes, check.at)
   const { framing } = codecOf(codec, direction).way

@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import type { Order, Problem } from '../base/index.ts'
+import type { ChecksumName, Order, Problem } from '../base/index.ts'
 import { oneOf, record, plain, type Described, type Fields, type FollowContext, type RawOf } from '../describe/index.ts'
 import type { BadCode } from './bad.ts'
 import type { EventKind, Message, Operation, Reason } from './messages.ts'
@@ -29,6 +29,24 @@ export type Put = (body: Uint8Array, at: number, message: Message) => Problem | 
 /** Reads a part at its place in a body of `size` bytes; why the frame is bad, or null. */
 export type Read = (bytes: Uint8Array, at: number, size: number, payloadSize: number, into: Reading) => BadCode | null
 
+/** Bytes of a body from its start: `from` to `to` (excluded), start bytes counted. */
+export interface Span {
+  from: number
+  to: number
+}
+
+/** The places around a part in a body. */
+export interface Around {
+  /** The first byte after the start bytes. */
+  start: number
+  here: Span
+  end: number
+  payload: Span
+  /** The part that counts bytes, and the one that checks them; null where the frame has none. */
+  count: Span | null
+  check: Span | null
+}
+
 type Settings = Fields<FollowContext>
 
 /** A kind of part, in one file: codec, anatomy, checks, editor and explanations are derived from it. */
@@ -53,6 +71,26 @@ export interface PartKindOf<F extends Settings> {
   neededBy?: readonly Operation[]
   /** The operations it has a use in; without this, all. */
   onlyIn?: readonly Operation[]
+  /** It stands for the payload, and is as long as that is. */
+  spans?: 'payload'
+  /** It counts bytes of its frame. */
+  counts?: {
+    number(part: RawOf<F>): { size: NumberSize; order: Order; adds: number }
+    /** The bytes counted, before what it adds. */
+    reach(part: RawOf<F>, around: Around): Span
+    /** How many bytes of a body without payload are not counted. */
+    leaves(part: RawOf<F>, around: Around): number
+  }
+  /** It checks the bytes right before it. The codec makes it when all else of the frame stands. */
+  covers?: {
+    check(part: RawOf<F>): { algorithm: ChecksumName; order: Order }
+    /** The first byte covered. */
+    from(part: RawOf<F>, around: Around): number
+    /** What it is to cover must stand before it: the payload, or what follows the count. */
+    begins(part: RawOf<F>): 'payload' | 'length' | null
+  }
+  /** It counts the words of the payload, in so many bytes. */
+  countsWords?(part: RawOf<F>): NumberSize
   /** Why it cannot be used as it is set, or null. */
   wrong?(part: RawOf<F>): Problem | null
 }
@@ -80,6 +118,6 @@ export type NumberSize = 1 | 2 | 3 | 4
 const oneToFour = plain<NumberSize>('whole', Joi.number().integer().valid(1, 2, 3, 4))
 export const wideSizeField = (bytes: NumberSize) => ({ label: 'Bytes', type: oneToFour, default: bytes, min: 1, max: 4, group })
 /** The largest unsigned number of so many bytes. */
-export const mostIn = (size: NumberSize): number => 256 ** size - 1
+export const mostIn = (size: NumberSize): number => [0, 0xff, 0xffff, 0xffffff, 0xffffffff][size]!
 export const bytesWords = ({ size, order }: { size: number; order: Order }): string =>
   size === 1 ? '1 byte' : `${size} bytes, ${order === 'low' ? 'little' : 'big'}-endian`

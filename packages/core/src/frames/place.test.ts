@@ -1,11 +1,15 @@
 import { describe, expect, test } from 'vitest'
-import { checksumFunction, mustHold, takeNumber } from '../base/index.ts'
-import { changedWay, layoutsForLaws } from '../testing/layouts.ts'
+import { checksumFunction, mustHold, takeNumber, toHex } from '../base/index.ts'
+import { record } from '../describe/index.ts'
+import { bigEndianPlain, changedWay, layoutsForLaws } from '../testing/layouts.ts'
 import {
   compileLayout,
   dissect,
   encodeFrame,
   layoutProblemLines,
+  makeDecoder,
+  partOf,
+  registerPart,
   lengthLedStart,
   checkLayout,
   reachOf,
@@ -54,4 +58,57 @@ test('what is wrong with many operations alike is said in one line', () => {
   expect(problems.length).toBeGreaterThan(8)
   expect(lines.length).toBe(1)
   expect(lines[0]).toContain('“write”, “set bits” and ')
+})
+
+test('a kind of part says itself that it counts, or checks: nobody else knows its name', () => {
+  const takeOut = [
+    registerPart(
+      partOf({
+        part: 'own count',
+        label: 'own count',
+        settings: record({}),
+        size: () => 1,
+        made: () => 'data and checksum',
+        counts: {
+          number: () => ({ size: 1, order: 'low', adds: 0 }),
+          reach: (_part, { payload, end }) => ({ from: payload.from, to: end }),
+          leaves: (_part, { payload }) => payload.from,
+        },
+        put:
+          (_part, { lengthShift }) =>
+          (body, at) => {
+            body[at] = body.length + lengthShift
+            return null
+          },
+      }),
+    ),
+    registerPart(
+      partOf({
+        part: 'own check',
+        label: 'own check',
+        settings: record({}),
+        size: () => 1,
+        made: () => 'sum of the data',
+        covers: {
+          check: () => ({ algorithm: 'sum-8', order: 'low' }),
+          from: (_part, { payload }) => payload.from,
+          begins: () => 'payload',
+        },
+      }),
+    ),
+  ]
+  try {
+    const layout = changedWay(bigEndianPlain, {
+      head: [{ part: 'operation' }, { part: 'own count' } as never, { part: 'address', size: 2, order: 'high' }],
+      end: [{ part: 'own check' } as never],
+    })
+    const codec = mustHold(compileLayout(layout))
+    const wire = mustHold(encodeFrame(codec, 'to panel', { operation: 'write', sequence: 0, address: 0x12, payload: [9, 6] }))
+    expect(toHex(wire)).toBe('A1 B2 01 03 00 12 09 06 0F')
+    const read = (bytes: Uint8Array) => makeDecoder(codec, 'to panel').feed(bytes, 0, 0)[0]
+    expect(read(wire)).toMatchObject({ kind: 'frame' })
+    expect(read(Uint8Array.of(...wire.with(8, 0x10), ...wire))).toMatchObject({ kind: 'bad', code: 'check' })
+  } finally {
+    for (const out of takeOut) out()
+  }
 })

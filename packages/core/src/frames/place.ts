@@ -1,5 +1,7 @@
 import type { Form, Way } from './layout.ts'
 import type { Operation } from './messages.ts'
+import type { Order } from '../base/index.ts'
+import type { Around, NumberSize, Span } from './part.ts'
 import { partKind, sizeOfPart, type Part } from './parts/table.ts'
 
 export const partsOf = (way: Way, form: Form): Part[] => [...way.head, ...form.parts, ...way.end]
@@ -19,7 +21,7 @@ export function offsetOf(way: Way, form: Form, wanted: (part: Part) => boolean):
   let at = startOf(way).length
   for (const part of partsOf(way, form)) {
     if (wanted(part)) return at
-    if (part.part === 'payload') return null
+    if (isPayload(part)) return null
     at += sizeOfPart(part)
   }
   return null
@@ -27,27 +29,17 @@ export function offsetOf(way: Way, form: Form, wanted: (part: Part) => boolean):
 
 export const isOperationPart = (part: Part): boolean => partKind(part.part)?.tells === 'operation'
 
-/** The length field of a form less the length of its body: the same whatever the payload. Null: it has no length. */
-export function lengthShiftOf(way: Way, form: Form): number | null {
-  const parts = partsOf(way, form)
-  const found = parts.find((p) => p.part === 'length')
-  if (found?.part !== 'length') return null
-  const at = offsetOf(way, form, (p) => p === found) ?? 0
-  const check = parts.find((p) => p.part === 'checksum')
-  const notCounted = {
-    payload: fixedSizeOf(way, form),
-    'after the length': at + found.size,
-    'after the length, without the check': at + found.size + (check ? sizeOfPart(check) : 0),
-    'whole frame': 0,
-  }[found.counts]
-  return found.adds - notCounted
-}
+/** The facts of a part's kind, asked of the part. */
+export const isPayload = (part: Part): boolean => partKind(part.part)?.spans === 'payload'
+export const isCount = (part: Part): boolean => partKind(part.part)?.counts !== undefined
+export const isCheck = (part: Part): boolean => partKind(part.part)?.covers !== undefined
+
+/** The number of a part that counts bytes. */
+export const countOf = (part: Part): { size: NumberSize; order: Order; adds: number } => partKind(part.part)!.counts!.number(part)
 
 /** A part where it stands in a body with so many bytes of payload: bytes `from` to `to` (excluded), start bytes counted. */
-export interface Standing {
+export interface Standing extends Span {
   part: Part
-  from: number
-  to: number
 }
 
 /** The parts of a form one after another. */
@@ -55,33 +47,36 @@ export function standingParts(way: Way, form: Form, payloadBytes: number): Stand
   let at = startOf(way).length
   return partsOf(way, form).map((part) => {
     const from = at
-    at += part.part === 'payload' ? payloadBytes : sizeOfPart(part)
+    at += isPayload(part) ? payloadBytes : sizeOfPart(part)
     return { part, from, to: at }
   })
 }
 
-/** The bytes of a body that a length counts (before what it adds) or a check covers; null for a part that does neither. */
-export function reachOf(way: Way, form: Form, part: Part, payloadBytes: number): { from: number; to: number } | null {
+/** The places around a part of a form in a body with so many bytes of payload. */
+export function aroundOf(way: Way, form: Form, here: Span, payloadBytes: number): Around {
   const all = standingParts(way, form, payloadBytes)
-  const here = all.find((s) => s.part === part)
-  const end = all.at(-1)?.to ?? startOf(way).length
-  const payload = all.find((s) => s.part.part === 'payload') ?? { from: end, to: end }
-  const length = all.find((s) => s.part.part === 'length')
-  const check = all.find((s) => s.part.part === 'checksum')
-  if (!here) return null
-  if (part.part === 'length')
-    return {
-      payload: { from: payload.from, to: payload.to },
-      'after the length': { from: here.to, to: end },
-      'after the length, without the check': { from: here.to, to: check ? Math.max(here.to, check.from) : end },
-      'whole frame': { from: 0, to: end },
-    }[part.counts]
-  if (part.part !== 'checksum') return null
-  const from = {
-    'everything before': 0,
-    'after the start': startOf(way).length,
-    'after the length': length ? length.to : startOf(way).length,
-    payload: payload.from,
-  }[part.covers]
-  return from < here.from ? { from, to: here.from } : null
+  const start = startOf(way).length
+  const end = all.at(-1)?.to ?? start
+  const found = (is: (part: Part) => boolean): Span | null => all.find(({ part }) => is(part)) ?? null
+  return { start, here, end, payload: found(isPayload) ?? { from: end, to: end }, count: found(isCount), check: found(isCheck) }
+}
+
+/** The length field of a form less the length of its body: the same whatever the payload. Null: it has no length. */
+export function lengthShiftOf(way: Way, form: Form): number | null {
+  const part = partsOf(way, form).find(isCount)
+  if (!part) return null
+  const at = offsetOf(way, form, (p) => p === part) ?? 0
+  const around = aroundOf(way, form, { from: at, to: at + sizeOfPart(part) }, 0)
+  return countOf(part).adds - partKind(part.part)!.counts!.leaves(part, around)
+}
+
+/** The bytes of a body that a length counts (before what it adds) or a check covers; null for a part that does neither. */
+export function reachOf(way: Way, form: Form, part: Part, payloadBytes: number): Span | null {
+  const here = standingParts(way, form, payloadBytes).find((s) => s.part === part)
+  const kind = partKind(part.part)
+  if (!here || !kind) return null
+  const around = aroundOf(way, form, here, payloadBytes)
+  if (kind.counts) return kind.counts.reach(part, around)
+  const from = kind.covers?.from(part, around)
+  return from !== undefined && from < here.from ? { from, to: here.from } : null
 }

@@ -31,4 +31,15 @@ export const checksum = partOf({
   }),
   size: (part) => checksums[part.algorithm].size,
   made: (part) => checksums[part.algorithm].label,
+  covers: {
+    check: ({ algorithm, order }) => ({ algorithm, order }),
+    from: (part, { start, payload, count }) =>
+      ({
+        'everything before': 0,
+        'after the start': start,
+        'after the length': count ? count.to : start,
+        payload: payload.from,
+      })[part.covers],
+    begins: ({ covers: range }) => (range === 'payload' ? 'payload' : range === 'after the length' ? 'length' : null),
+  },
 })

@@ -22,6 +22,23 @@ export const length = partOf({
   size: (part) => part.size,
   made: (part) =>
     `${bytesWords(part)}: ${choiceText(counts, part.counts)}${part.adds ? ` ${part.adds > 0 ? '+' : '−'} ${Math.abs(part.adds)}` : ''}`,
+  counts: {
+    number: ({ size, order, adds }) => ({ size, order, adds }),
+    reach: (part, { here, end, payload, check }) =>
+      ({
+        payload,
+        'after the length': { from: here.to, to: end },
+        'after the length, without the check': { from: here.to, to: check ? Math.max(here.to, check.from) : end },
+        'whole frame': { from: 0, to: end },
+      })[part.counts],
+    leaves: (part, { here, end, check }) =>
+      ({
+        payload: end,
+        'after the length': here.to,
+        'after the length, without the check': here.to + (check ? check.to - check.from : 0),
+        'whole frame': 0,
+      })[part.counts],
+  },
   put:
     ({ size, order }, { lengthShift }) =>
     (body, at) => {

@@ -8,6 +8,7 @@ export const payload = partOf({
   settings: record({}),
   neededBy: ['write', 'value', 'report', 'message'],
   onlyIn: ['write', 'value', 'report', 'message'],
+  spans: 'payload',
   size: () => 0,
   made: () => 'n words',
 })

@@ -10,6 +10,7 @@ export const words = partOf({
   neededBy: ['ask'],
   onlyIn: ['ask', 'write', 'value', 'report', 'message'],
   size: (part) => part.size,
+  countsWords: (part) => part.size,
   made: bytesWords,
   put:
     ({ size, order }) =>

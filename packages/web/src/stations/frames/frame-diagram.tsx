@@ -3,6 +3,10 @@ import { Fragment, type DragEvent, type KeyboardEvent } from 'react'
 import { hexByte } from '@moth-lamp/core/base'
 import type { FormField, Values } from '@moth-lamp/core/describe'
 import {
+  countOf,
+  isCheck,
+  isCount,
+  isPayload,
   directionsOf,
   freshPart,
   partKind,
@@ -56,9 +60,9 @@ export function FrameDiagram({ project, form, set, setForm }: Props) {
   const start = way.framing.kind === 'delimited' ? [] : way.framing.start
   const all = standingParts(way, form, payloadBytes)
   const size = all.at(-1)?.to ?? start.length
-  const hasPayload = form.parts.some((p) => p.part === 'payload')
+  const hasPayload = form.parts.some(isPayload)
   // Columns: the opening flag, one a byte, one more for what else a payload may hold, the closing flag.
-  const payloadEnd = all.find((s) => s.part.part === 'payload')?.to ?? Infinity
+  const payloadEnd = all.find((s) => isPayload(s.part))?.to ?? Infinity
   const column = (at: number) => 1 + flags.length + at + (hasPayload && at >= payloadEnd ? 1 : 0)
   const endOf = (s: { to: number }) => column(s.to - 1) + 1 + (hasPayload && s.to === payloadEnd ? 1 : 0)
   const columns = column(size - 1) + 1 + flags.length - 1 + (hasPayload && payloadEnd === size ? 1 : 0)
@@ -99,7 +103,7 @@ export function FrameDiagram({ project, form, set, setForm }: Props) {
               standing={standing}
               columns={`${column(standing.from)} / ${endOf(standing)}`}
               hex={body ? body.slice(standing.from, standing.to) : null}
-              most={standing.part.part === 'payload' ? way.mostPayload : null}
+              most={isPayload(standing.part) ? way.mostPayload : null}
               place={place}
               index={index}
               count={lists[place].length}
@@ -117,23 +121,22 @@ export function FrameDiagram({ project, form, set, setForm }: Props) {
         {all.map((standing, i) => {
           const reach = reachOf(way, form, standing.part, payloadBytes)
           if (!reach || reach.to <= reach.from) return null
-          const isCheck = standing.part.part === 'checksum'
+          const checks = isCheck(standing.part)
+          const adds = isCount(standing.part) ? countOf(standing.part).adds : 0
           const payloadIn = hasPayload && reach.to >= payloadEnd
           const bytes = reach.to - reach.from - (payloadIn ? payloadBytes : 0)
           const count = payloadIn ? (bytes ? `n + ${bytes} bytes` : 'n bytes') : `${bytes} bytes`
           return (
             <div
               key={`reach ${i}`}
-              className={`${styles.reach} ${isCheck ? styles.check : styles.length}`}
+              className={`${styles.reach} ${checks ? styles.check : styles.length}`}
               style={{
                 gridColumn: `${column(reach.from)} / ${endOf({ to: reach.to })}`,
               }}
             >
               <span>
-                <strong>{isCheck ? 'checksum range:' : 'length includes'}</strong> {count}
-                {standing.part.part === 'length' && standing.part.adds
-                  ? ` ${standing.part.adds > 0 ? '+' : '−'} ${Math.abs(standing.part.adds)}`
-                  : ''}
+                <strong>{checks ? 'checksum range:' : 'length includes'}</strong> {count}
+                {adds ? ` ${adds > 0 ? '+' : '−'} ${Math.abs(adds)}` : ''}
               </span>
             </div>
           )
