@@ -3,7 +3,7 @@ import { withSettings, type Project, type Widget } from '@moth-lamp/core/project
 import { Hand } from './browser.ts'
 import { stage } from './stage.ts'
 
-// What the desk has besides moving and typing: by pointer, keyboard and what is on the screen only, on a copy of the demo.
+// The desk besides moving and typing: by pointer, keyboard and what is on the screen only, on a copy of the demo.
 
 const { server, chromium } = stage()
 let hand: Hand
@@ -265,7 +265,7 @@ describe('what goes wrong', () => {
     await hand.isSaved()
     expect(await hand.reads()).not.toContain('One widget was deleted.')
     expect(await hand.page.$('#overlays button')).toBe(null)
-    // What was deleted at once before leaving is on its way.
+    // A deletion right before leaving is on its way.
     const count = async (project: string) => Object.keys((await server.opened(project)).project.widgets).length
     const here = await count(id)
     await expect.poll(() => count(first)).toBe(here - 1)

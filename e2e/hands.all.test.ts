@@ -3,7 +3,7 @@ import type { Project, Widget } from '@moth-lamp/core/project'
 import { Hand } from './browser.ts'
 import { stage } from './stage.ts'
 
-// What hands do, each on a copy of the demo: by pointer, keyboard and what is on the screen only.
+// Gestures of hands, each on a copy of the demo: by pointer, keyboard and what is on the screen only.
 
 const { server, chromium } = stage()
 let hand: Hand

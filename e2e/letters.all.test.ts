@@ -117,7 +117,7 @@ describe('Letters', () => {
     const said = () => hand.page.evaluate(() => (globalThis as unknown as { said: string[] }).said)
     await expect.poll(said).toContain('true')
     await expect.poll(async () => (await said()).at(-1)).toBe('false')
-    // What it has then is all of it.
+    // Its characters then are complete.
     const glass = await hand.quiet()
     await new Promise((resolve) => setTimeout(resolve, 500))
     expect((await hand.glass()).join()).toBe(glass.join())

@@ -7,5 +7,5 @@ import {
   oneMoreSystemVariable,
 } from '../packages/core/src/testing/one-more.ts'
 
-// What an interface and a server have besides that are built with this.
+// Additions of an interface and a server that are built with this.
 for (const register of [oneMoreKind, oneMorePart, oneMoreAction, oneMoreStep, oneMoreCheck, oneMoreSystemVariable]) register()

@@ -81,7 +81,7 @@ class Job {
   async press(name: string, px = 50, py = 50): Promise<void> {
     const { x, y, width, height } = (await this.named(name)).place
     await this.hand.press(Math.floor(x + (width * px) / 100), Math.floor(y + (height * py) / 100))
-    // What it may have opened counts what touches it once it has been there for a moment of the panel's own time.
+    // A page that it opened counts touches only after a moment of the panel's time.
     const now = await this.clock()
     await expect.poll(() => this.clock(), { interval: 50 }).toBeGreaterThan(now + 0.2)
   }

@@ -3,7 +3,7 @@ import type { Project } from '@moth-lamp/core/project'
 import { Hand } from './browser.ts'
 import { stage } from './stage.ts'
 
-// What each station is for, by pointer, keyboard and what is on the screen only, on a copy of the demo.
+// The purpose of each station, by pointer, keyboard and what is on the screen only, on a copy of the demo.
 
 const { server, chromium } = stage()
 let hand: Hand

@@ -285,7 +285,7 @@ describe('what goes wrong', () => {
     await hand.page.goto(server.url)
     chromium.serverAway = true
     const input = await hand.page.waitForSelector('input[type="file"]')
-    // What the console says of it comes a little later.
+    // The message of the console comes a little later.
     const said = new Promise((resolve) => hand.page.once('console', resolve))
     await (input as unknown as { uploadFile(path: string): Promise<void> }).uploadFile(`${root}/LICENSE`)
     await hand.sees('Not a project file')

@@ -25,7 +25,7 @@ const variableOf = (project: Project) => project.variables[project.variableOrder
 
 beforeAll(async () => void (hand = new Hand(await chromium.page())))
 
-/** What a host writes, and a finger does, to each kind; a kind that is not here is placed, and looked at. */
+/** Writes of a host and touches for each kind; a kind that is not here is placed, and looked at. */
 const tried: Record<
   string,
   { host?: number | string; word?: string; touched?: [x: number, y: number]; becomes?: number | string }

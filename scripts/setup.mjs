@@ -1,4 +1,4 @@
-// What both commands need before anything else, with nothing but Node there: packages, Debian programs, PostgreSQL, builds.
+// Set-up that both commands need before anything else, with nothing but Node there: packages, Debian programs, PostgreSQL, builds.
 import { execFileSync, spawn, spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs'

@@ -1,4 +1,4 @@
-// What the interface costs a browser: run by `npm run speed`.
+// Cost of the interface in a browser: run by `npm run speed`.
 import { Chromium, Hand, ServerProcess } from '../e2e/browser.ts'
 import { freshDatabase } from '../packages/server/src/testing.ts'
 

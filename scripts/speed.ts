@@ -378,7 +378,7 @@ if (sink === 1.5) console.log(sink)
         bench.paint()
       }
     }, 5)
-    // What one changed value costs, against the boxes that were and are to be painted.
+    // Cost of one changed value, against the boxes that were and are to be painted.
     const cell = bench.build.header.cells[0]?.cell
     let [written, boxes] = [0, 0]
     const chance = seededRandom(5)

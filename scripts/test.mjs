@@ -115,7 +115,7 @@ async function tests(names) {
   }
   const byTime = results.map((result) => [secondsOf(result), relative(root, result.name)]).sort((a, b) => b[0] - a[0])
   dearest.push(...byTime.slice(0, 10))
-  // What failed beside all tests: an error that nobody caught, a setup that broke.
+  // Failures beside all tests: an error that nobody caught, a setup that broke.
   if (status !== 0 && !wrong) told('the run', { passed: 0, failed: 1 }, 0)
 }
 
