@@ -43,7 +43,7 @@ export function offerKeys(): Map<string, string> {
 }
 
 /**
- * Offers that match what is typed, the likeliest first: the offer of that key, names that begin so, names with a word that begins
+ * Offers that match what is typed, the likeliest first: the offer of that key or exact name, names that begin so, names with a word that begins
  * so, names and then descriptions that contain it. An empty text matches none.
  */
 export function matching(groups: readonly OfferGroup[], keys: ReadonlyMap<string, string>, typed: string): Offer[] {
@@ -51,7 +51,7 @@ export function matching(groups: readonly OfferGroup[], keys: ReadonlyMap<string
   if (!text) return []
   const rankOf = ({ name, label, meaning }: Offer): number => {
     const low = label.toLowerCase()
-    if (keys.get(name) === text) return 0
+    if (keys.get(name) === text || low === text) return 0
     if (low.startsWith(text)) return 1
     if (low.split(/\s+/).some((word) => word.startsWith(text))) return 2
     return low.includes(text) ? 3 : meaning.toLowerCase().includes(text) ? 4 : -1
