@@ -86,7 +86,7 @@ export interface PartKindOf<F extends Settings> {
     check(part: RawOf<F>): { algorithm: ChecksumName; order: Order }
     /** The first byte covered. */
     from(part: RawOf<F>, around: Around): number
-    /** What it is to cover must stand before it: the payload, or what follows the count. */
+    /** The part that must stand before it, since it covers from there: payload or count. */
     begins(part: RawOf<F>): 'payload' | 'length' | null
   }
   /** It counts the words of the payload, in so many bytes. */
