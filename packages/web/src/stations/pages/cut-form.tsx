@@ -1,11 +1,11 @@
 import { Button, Group, Stack } from '@mantine/core'
-import { useState } from 'react'
 import type { PictureId } from '@moth-lamp/core/base'
 import { cutFaces, cutOf, facesOf, type Page, type Project } from '@moth-lamp/core/project'
 import { Choice } from '../../controls/choice.tsx'
 import { YesNo } from '../../controls/fields.tsx'
 import { freshId } from '../../session/chance.ts'
 import { useSession } from '../../session/context.tsx'
+import { useDraft } from './drafts.ts'
 import form from '../../parts/fields.module.css'
 
 interface Props {
@@ -21,8 +21,9 @@ export function CutForm({ project, page, picked, onDone }: Props) {
   const faces = facesOf(project, picked)
   const drawings = project.pictureOrder.map((id) => project.pictures[id]!).filter((picture) => !cutOf(picture))
   const first = page.background.picture || largest(drawings)
-  const [from, setFrom] = useState<Record<string, string>>({ face: first })
-  const [bare, setBare] = useState(true)
+  const draft = `slice ${picked.join(' ')}`
+  const [from, setFrom] = useDraft<Record<string, string>>(session, `${draft} from`, () => ({ face: first }))
+  const [bare, setBare] = useDraft(session, `${draft} bare`, () => true)
   const chosen = faces.flatMap(({ key, label }) => (from[key] ? [{ key, label, picture: from[key] as PictureId }] : []))
   const cuts = cutFaces(project, picked, chosen, bare, () => freshId('picture'))
   const count = Object.keys(cuts.widgets).length

@@ -2,6 +2,7 @@ import { around, type Rect, type WidgetId } from '@moth-lamp/core/base'
 import { heldWith, parentsOfCopies, type Page, type Project, type Widget } from '@moth-lamp/core/project'
 import { freshId } from '../../session/chance.ts'
 import type { Session } from '../../session/session.ts'
+import { dropDrafts } from './drafts.ts'
 
 const pickedWidgets = (session: Session): Widget[] =>
   session.view.value.widgets.map((id) => session.project.widgets[id as WidgetId]).filter((w): w is Widget => w !== undefined)
@@ -149,8 +150,9 @@ export function alignWidgets(session: Session, { place }: Alignment): void {
   session.edit('place widgets', { places: Object.fromEntries(widgets.map((w, i) => [w.id, place(w.place, whole, i, all)])) })
 }
 
-/** Closes what stands in the place of the signal path; the glass has the focus again. */
+/** Closes a form in the place of the signal path, with what was typed into it; the glass has the focus again. */
 export function leaveForm(session: Session): void {
+  dropDrafts(session)
   session.view.set({ column: 'path', adding: null, addingFor: '', addAt: null })
   document.querySelector<HTMLElement>('[data-glass="edit"]')?.focus({ preventScroll: true })
 }

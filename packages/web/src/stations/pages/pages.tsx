@@ -24,7 +24,9 @@ export function PagesStation() {
   const session = useSession()
   const project = useProject()
   const live = useStore(session.live, (l) => l.page)
-  const touching = useStore(session.view, (v) => v.lamp === 'touch' || v.alt)
+  const isRun = useStore(session.view, (v) => v.lamp === 'touch')
+  const alt = useStore(session.view, (v) => v.alt)
+  const touching = isRun || alt
   const viewed = useStore(session.view, (v) => v.page)
   const table = useStore(session.view, (v) => v.table)
   const page = project.pages[(touching ? (live ?? viewed) : viewed) as PageId] ?? project.pages[project.pageOrder[0]!]!
@@ -42,7 +44,7 @@ export function PagesStation() {
         </Box>
       </section>
       <aside className={station.column} data-column data-side aria-label="Selection">
-        <Column project={project} page={page} edits={!touching && !table} />
+        <Column project={project} page={page} edits={!isRun && !table} />
       </aside>
     </div>
   )

@@ -1,10 +1,11 @@
 import { Button, Group, SegmentedControl, Stack, Textarea } from '@mantine/core'
-import { useEffect, useState } from 'react'
+import { useEffect } from 'react'
 import { around, type VariableId } from '@moth-lamp/core/base'
 import type { Page, Project } from '@moth-lamp/core/project'
 import { NumberField, TextField, YesNo } from '../../controls/fields.tsx'
 import { useSession } from '../../session/context.tsx'
 import { variablesIn } from './copies.ts'
+import { useDraft } from './drafts.ts'
 import { clashes, repeated, setsValue, type Repeat } from './repeat.ts'
 import form from '../../parts/fields.module.css'
 
@@ -40,7 +41,7 @@ export function RepeatForm({
   const whole = widgets.map((w) => w.place).reduce(around)
   const flags = flagsOf(project, picked)
   const isChoice = !flags.bits.length && setsValue(widgets)
-  const [repeat, setRepeat] = useState<Repeat>({
+  const [repeat, setRepeat] = useDraft<Repeat>(session, `repeat ${picked.join(' ')}`, () => ({
     across: 1,
     down: flags.bits.length || 3,
     pitchX: whole.width + 8,
@@ -50,7 +51,7 @@ export function RepeatForm({
     words: flags.names,
     valueStep: isChoice ? 1 : 0,
     linked: true,
-  })
+  }))
   const set = (change: Partial<Repeat>) => setRepeat({ ...repeat, ...change })
   const request = repeated(project, page, picked, repeat)
   const told = clashes(project, request)
