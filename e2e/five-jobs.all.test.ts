@@ -73,7 +73,6 @@ test('four lamps on the bits of a word, with all on and all off, in 35 gestures'
   await revision(1)
   await job.keys('a', '5')
   await job.choose('Variable to show', variables(await job.saved())[0]!.name)
-  await hand.page.focus('[aria-label="Find a widget to add"]')
   await job.keys('Enter')
   await revision(2)
   const project = await job.saved()

@@ -8,6 +8,7 @@ import { addOffered, offeredCompounds, offeredKinds } from '../commands/add-comm
 import { setFold } from '../controls/disclosure.tsx'
 import { freshId } from '../session/chance.ts'
 import type { Session } from '../session/session.ts'
+import type { ViewState } from '../session/state.ts'
 import { stations, type StationPath } from '../shell/station-list.ts'
 import { showField } from './show-field.ts'
 
@@ -90,13 +91,18 @@ function commands(session: Session, page: () => Page, go: (station: StationPath 
   const { view } = session
   const command = (label: string, detail: string, run: () => void, keys = '', station: StationPath | '' = '') =>
     entry('Commands', label, label, detail, station, run, keys)
+  /** Changes the desk where it is seen: while editing. */
+  const onDesk = (change: Partial<ViewState>) => {
+    go('pages')
+    view.set({ lamp: 'edit', ...change })
+  }
   return [
     command('Undo', '', session.undo, 'Ctrl Z'),
     command('Redo', '', session.redo, 'Ctrl Y'),
     command('Edit or Run', 'switches the mode', () => view.set({ lamp: view.value.lamp === 'edit' ? 'touch' : 'edit' }), 'L'),
-    command('Add a widget', 'list of widgets', () => (go('pages'), view.set({ column: 'add', columns: true })), 'A', 'pages'),
-    command('Table view', 'widgets of the page as a table', () => (go('pages'), view.set({ table: true })), 'T', 'pages'),
-    command('Touch areas', 'show or hide', () => (go('pages'), view.set({ areas: !view.value.areas })), 'S', 'pages'),
+    command('Add a widget', 'list of widgets', () => onDesk({ table: false, column: 'add', columns: true }), 'A', 'pages'),
+    command('Table view', 'widgets of the page as a table', () => onDesk({ table: true }), 'T', 'pages'),
+    command('Touch areas', 'show or hide', () => onDesk({ table: false, areas: !view.value.areas }), 'S', 'pages'),
     command(
       'Theme',
       'colours and fonts',

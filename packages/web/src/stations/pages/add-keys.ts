@@ -11,6 +11,9 @@ export const pictured: readonly Offer[] = [
 /** The heading of each group of offers. */
 const groupTexts: Readonly<Record<Purpose, string>> = { show: 'Show', touch: 'Touch', type: 'Type', decorate: 'Decorate' }
 
+/** The id of the row of an offer in the document. */
+export const offerId = (name: string): string => `add-${name.replaceAll(' ', '-')}`
+
 export interface OfferGroup {
   title: string
   offers: readonly Offer[]

@@ -6,17 +6,17 @@ import { isNumber, unitAfter, type Holds } from '@moth-lamp/core/variables'
 import { Choice } from '../../controls/choice.tsx'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../session/context.tsx'
-import { addOffered, addPictured, fittingVariables, labelOf, type Offer } from '../../commands/add-commands.ts'
+import { addOffered, addPictured, fittingVariables, type Offer } from '../../commands/add-commands.ts'
 import { dropOnGlass } from '../../commands/drop-pictures.ts'
 import { SmallPicture } from '../../parts/pixels.tsx'
 import { ColumnForm } from '../../parts/column-form.tsx'
 import { pictureFiles } from '../../session/intake.ts'
 import { leaveForm } from './page-commands.ts'
-import { matching, offerGroups, offerKeys, pictured, type OfferGroup } from './add-keys.ts'
+import { matching, offerGroups, offerId, offerKeys, pictured, type OfferGroup } from './add-keys.ts'
 import { KindPicture } from './kind-picture.tsx'
 import styles from './pages.module.css'
 
-const isPictured = (name: string | null): boolean => pictured.some((offer) => offer.name === name)
+const picturedOffer = (name: string | null): Offer | undefined => pictured.find((offer) => offer.name === name)
 
 /**
  * All that can be added, in the column beside the glass, so that it never covers the place. What is typed narrows the list; the marked
@@ -25,10 +25,11 @@ const isPictured = (name: string | null): boolean => pictured.some((offer) => of
 export function AddList({ page }: { page: Page }) {
   const session = useSession()
   const project = useProject()
-  const adding = useStore(session.view, (v) => v.adding)
   const addingFor = useStore(session.view, (v) => v.addingFor)
   const at = useStore(session.view, (v) => v.addAt)
   const [text, setText] = useState('')
+  const [marked, setMarked] = useState(session.view.value.adding)
+  const field = useRef<HTMLInputElement>(null)
   /** The offer of pictures that has been chosen. */
   const [asked, setAsked] = useState<string | null>(null)
   const groups = offerGroups()
@@ -36,11 +37,15 @@ export function AddList({ page }: { page: Page }) {
   const found = matching(groups, keys, text)
   const listed: readonly OfferGroup[] = text.trim() ? [{ title: 'Matches', offers: found }] : groups
   const all = listed.flatMap(({ offers }) => offers)
-  const mark = (name: string | null) => session.view.set({ adding: name, addingFor: '' })
+  const mark = (name: string | null) => {
+    setMarked(name)
+    // Pictures are chosen first: the glass takes a kind only.
+    session.view.set({ adding: picturedOffer(name) ? null : name, addingFor: '' })
+  }
   const close = () => leaveForm(session)
   const take = (name: string) => {
-    if (isPictured(name)) return setAsked(name)
-    const variable = name === adding ? addingFor : ''
+    if (picturedOffer(name)) return setAsked(name)
+    const variable = name === marked ? addingFor : ''
     close()
     addOffered(session, page, name, at, variable)
   }
@@ -48,20 +53,21 @@ export function AddList({ page }: { page: Page }) {
     if (e.ctrlKey || e.metaKey || e.altKey) return
     const step = e.key === 'ArrowDown' ? 1 : e.key === 'ArrowUp' ? -1 : 0
     if (step) {
-      const from = all.findIndex(({ name }) => name === adding)
+      const from = all.findIndex(({ name }) => name === marked)
       mark(all[(from + step + all.length) % all.length]?.name ?? null)
     } else if (e.key === 'Enter') {
-      if (adding) take(adding)
+      if (marked) take(marked)
     } else return
     e.preventDefault()
     e.stopPropagation()
   }
-  const fitting = adding ? fittingVariables(project, adding) : []
-  if (asked)
+  const fitting = marked ? fittingVariables(project, marked) : []
+  const pictures = picturedOffer(asked)
+  if (pictures)
     return (
-      <ColumnForm title={labelOf(asked) || (asked === 'picture' ? 'Picture' : 'Picture key')} onClose={close}>
+      <ColumnForm title={pictures.label} onClose={close}>
         <Pictures
-          isKey={asked === 'picture key'}
+          isKey={pictures.name === 'picture key'}
           onFiles={(files) => {
             const { panel } = session.project
             const middle = at ?? { x: 0, y: 0, width: panel.width, height: panel.height }
@@ -75,11 +81,12 @@ export function AddList({ page }: { page: Page }) {
   return (
     <ColumnForm title="Add a widget" onClose={close}>
       <TextInput
+        ref={field}
         data-first
         role="combobox"
         aria-expanded
         aria-controls="add-list"
-        aria-activedescendant={adding ? `add-${adding}` : undefined}
+        aria-activedescendant={marked ? offerId(marked) : undefined}
         aria-label="Find a widget to add"
         placeholder="Name or key …"
         value={text}
@@ -97,7 +104,7 @@ export function AddList({ page }: { page: Page }) {
           ? 'Enter or a click adds it in the drawn place.'
           : 'Enter adds it; or click its place, or drag its size, on the glass.'}
       </p>
-      {adding && fitting.length > 0 && (
+      {fitting.length > 0 && (
         <div className={styles.addFor}>
           <label>Variable</label>
           <Choice
@@ -107,7 +114,11 @@ export function AddList({ page }: { page: Page }) {
               { value: '', label: 'New variable' },
               ...fitting.map((v) => ({ value: v.id as string, label: v.name, detail: holdsWords(v.holds) })),
             ]}
-            onChange={(variable) => session.view.set({ addingFor: variable })}
+            onChange={(variable) => {
+              session.view.set({ addingFor: variable })
+              // Enter adds it now.
+              setTimeout(() => field.current?.focus())
+            }}
           />
         </div>
       )}
@@ -124,8 +135,8 @@ export function AddList({ page }: { page: Page }) {
                 key={offer.name}
                 offer={offer}
                 keyed={keys.get(offer.name) ?? ''}
-                marked={offer.name === adding}
-                onPick={at || isPictured(offer.name) ? take : mark}
+                marked={offer.name === marked}
+                onPick={at || picturedOffer(offer.name) ? take : mark}
                 onTake={take}
               />
             ))}
@@ -153,7 +164,7 @@ function OfferRow({ offer: { name, label, meaning }, keyed, marked, onPick, onTa
   return (
     <UnstyledButton
       ref={row}
-      id={`add-${name}`}
+      id={offerId(name)}
       role="option"
       aria-selected={marked}
       tabIndex={-1}
@@ -163,7 +174,7 @@ function OfferRow({ offer: { name, label, meaning }, keyed, marked, onPick, onTa
       onClick={() => onPick(name)}
       onDoubleClick={() => onTake(name)}
     >
-      {isPictured(name) ? <PictureSign isKey={name === 'picture key'} /> : <KindPicture kind={name} />}
+      {picturedOffer(name) ? <PictureSign isKey={name === 'picture key'} /> : <KindPicture kind={name} />}
       <span className="grow">
         <strong>{label}</strong>
         <span className="muted small">{meaning}</span>
