@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import type { FaceId, PictureId } from '@moth-lamp/core/base'
+import { useFolding } from '../../parts/folding.ts'
 import { FindingBar } from '../../parts/finding-bar.tsx'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../session/context.tsx'
@@ -17,6 +18,7 @@ import station from '../../parts/station.module.css'
 /** Pictures with their conversion, fonts, and the flash that they take. */
 export function ArtworkStation() {
   const session = useSession()
+  const folding = useFolding()
   const project = useProject()
   const plan = useStore(session.live, (l) => l.plan)
   const chosen = useStore(session.view, (v) => v.artwork)
@@ -34,7 +36,7 @@ export function ArtworkStation() {
   const many = project.pictureOrder.filter((id) => together.includes(id)).map((id) => project.pictures[id]!)
   const isMany = picture !== undefined && many.length > 1
   return (
-    <div className={`${station.folding} ${styles.three}`} data-sided>
+    <div className={`${folding} ${styles.three}`} data-sided>
       <PictureList
         picked={isMany ? many.map(({ id }) => id) : [face?.id ?? picked]}
         onPick={setChosen}

@@ -12,6 +12,7 @@ import { HostCard } from './host-card.tsx'
 import { SendCard } from './send-card.tsx'
 import { SimulatedHostCard } from './simulated-host.tsx'
 import { seconds } from './words.ts'
+import { useFolding } from '../../parts/folding.ts'
 import station from '../../parts/station.module.css'
 import styles from './bench.module.css'
 
@@ -33,6 +34,7 @@ function useRoom(element: HTMLElement | null): { width: number; height: number }
 /** The panel live with its host: glass, values, sending, and either the conversation or the simulated host beside them. */
 export function BenchStation() {
   const session = useSession()
+  const folding = useFolding()
   const project = useProject()
   const [scripting, setScripting] = useState(false)
   const [left, setLeft] = useState<HTMLDivElement | null>(null)
@@ -51,7 +53,7 @@ export function BenchStation() {
   const scale = fit >= 2 ? Math.min(3, Math.floor(fit)) : fit >= 1 ? 1 : Math.max(0.2, fit)
   const notes = [scale < 1 ? `scaled ${Math.round(scale * 100)} %` : '', running ? '' : `paused at ${heldAt}`].filter(Boolean)
   return (
-    <div className={`${station.folding} ${styles.bench}`} data-sided>
+    <div className={`${folding} ${styles.bench}`} data-sided>
       <div className={`${styles.left} ${upright ? styles.upright : ''}`} ref={setLeft}>
         <div className={styles.benchGlass}>
           {popped ? (

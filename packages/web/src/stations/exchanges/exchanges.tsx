@@ -1,3 +1,4 @@
+import { useFolding } from '../../parts/folding.ts'
 import { NothingYet } from '../../parts/nothing-yet.tsx'
 import { Box, Button, Menu, UnstyledButton } from '@mantine/core'
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react'
@@ -29,6 +30,7 @@ const leastWaitMs = 20
 /** Scripted checks: the list, the run as a time diagram in which the steps are edited, the glass at any moment of it. */
 export function ExchangesStation() {
   const session = useSession()
+  const folding = useFolding()
   const project = useProject()
   const runs = runsOf(session)
   const state = useStore(runs.store, (s) => s)
@@ -124,7 +126,7 @@ export function ExchangesStation() {
     e.preventDefault()
   }
   return (
-    <div className={`${station.folding} ${styles.exchanges}`} data-sided>
+    <div className={`${folding} ${styles.exchanges}`} data-sided>
       <ExchangeList
         project={project}
         current={current}

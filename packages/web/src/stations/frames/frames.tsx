@@ -1,4 +1,5 @@
 import { SignalPathColumn } from '../../inspector/signal-path.tsx'
+import { useFolding } from '../../parts/folding.ts'
 import { FindingBar } from '../../parts/finding-bar.tsx'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../session/context.tsx'
@@ -11,6 +12,7 @@ import styles from './frames.module.css'
 /** The recipe of all frames, every frame of the project, and pasted bytes explained. */
 export function FramesStation() {
   const session = useSession()
+  const folding = useFolding(1150)
   const project = useProject()
   const variable = useStore(session.view, (v) => v.variable)
   const widget = useStore(session.view, (v) => v.widgets[0])
@@ -23,7 +25,7 @@ export function FramesStation() {
         ? ({ kind: 'variable', id: first } as const)
         : null
   return (
-    <div className={`${station.folding} ${station.two} ${styles.frameStation}`} data-sided>
+    <div className={`${folding} ${station.two}`} data-sided>
       <div className={`${station.pad} ${styles.framesRows}`}>
         <LayoutCard project={project} />
         <CatalogueCard project={project} picked={selection?.id ?? ''} />

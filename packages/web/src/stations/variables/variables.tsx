@@ -1,3 +1,4 @@
+import { useFolding } from '../../parts/folding.ts'
 import { NothingYet } from '../../parts/nothing-yet.tsx'
 import { Box, Button } from '@mantine/core'
 import { useState } from 'react'
@@ -19,6 +20,7 @@ import station from '../../parts/station.module.css'
 /** The register of variables, edited in place; the memory below; the way of the selected one on the right. */
 export function VariablesStation() {
   const session = useSession()
+  const folding = useFolding()
   const project = useProject()
   const picked = useStore(session.view, (v) => v.variable) ?? project.variableOrder[0] ?? null
   const addresses = useStore(session.view, (v) => v.addresses)
@@ -35,7 +37,7 @@ export function VariablesStation() {
     .filter((v) => `${v.name} ${v.meaning} ${v.address.toString(16)}`.toLowerCase().includes(words))
     .filter((v) => !page || isOn(project, v.id, page))
   return (
-    <div className={`${station.folding} ${station.two}`} data-sided>
+    <div className={`${folding} ${station.two}`} data-sided>
       <div className={`${station.pad} ${styles.rows}`}>
         <section className={station.card} aria-label="Variables">
           <header>
