@@ -1,6 +1,6 @@
 import { canonicalJson, checksumOf, sameJson } from '../base/index.ts'
 import { isCompiledFollow, type Values } from '../describe/index.ts'
-import { linkSettings } from '../frames/index.ts'
+import { framingKind, linkSettings, partKind, type Part, type Way } from '../frames/index.ts'
 import { conductSettings, pageSettings } from '../project/index.ts'
 import type { CompiledRule } from '../rules/index.ts'
 import type { Cell, Holds, NumberHolds } from '../variables/index.ts'
@@ -100,8 +100,8 @@ export class ContractStamp {
     const { name: _, ...ways } = layout
     return crc([
       told(linkSettings.list as readonly Field[], link as unknown as Values),
-      this.once(ways.toPanel, () => ways.toPanel),
-      ways.toHost === 'same' ? 0 : this.once(ways.toHost, () => ways.toHost),
+      this.once(ways.toPanel, () => wayTold(ways.toPanel)),
+      ways.toHost === 'same' ? 0 : this.once(ways.toHost, () => wayTold(ways.toHost as Way)),
       { from: memory.from, to: memory.to, ownFrom: memory.ownFrom, order: memory.order },
       startPage,
       told(conductSettings.list as readonly Field[], conduct),
@@ -122,6 +122,22 @@ export class ContractStamp {
     let stamp = this.known.get(part)
     if (stamp === undefined) this.known.set(part, (stamp = crc(told())))
     return stamp
+  }
+}
+
+const settingsTold = (kind: { settings: { list: readonly unknown[] } } | undefined, values: object): Values =>
+  told((kind?.settings.list ?? []) as readonly Field[], values as Values)
+
+const partsTold = (parts: readonly Part[]): unknown => parts.map((part) => [part.part, settingsTold(partKind(part.part), part)])
+
+/** A way as a host can tell it: framing and parts by what is not as it is by default. */
+function wayTold({ framing, head, forms, end, ...others }: Way): unknown {
+  return {
+    ...others,
+    framing: [framing.kind, settingsTold(framingKind(framing.kind), framing)],
+    head: partsTold(head),
+    forms: forms.map(({ parts, ...form }) => ({ ...form, parts: partsTold(parts) })),
+    end: partsTold(end),
   }
 }
 

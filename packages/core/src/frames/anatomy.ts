@@ -1,13 +1,15 @@
 import { toHex } from '../base/index.ts'
 import type { BadCode } from './bad.ts'
-import { codecOf, formsAt, parseBody, type Codec, type CompiledForm } from './codec.ts'
-import { isPayload, startOf } from './place.ts'
+import { codecOf } from './codec.ts'
+import type { Codec, CompiledForm, Unwrapped } from './compiled.ts'
+import { formsAt, parseBody } from './parse.ts'
+import { isPayload } from './place.ts'
 import { partKind } from './parts/table.ts'
 import type { Direction, Message } from './messages.ts'
 
 /** One stretch of a frame on the wire: `from` to `to` (exclusive) count bytes of the frame, escapes included. */
 export interface Piece {
-  /** The kind of its part, or `flag`, `start`, `unknown`. */
+  /** The kind of its part, or `flag`, `start`, `end`, `unknown`. */
   kind: string
   label: string
   from: number
@@ -35,11 +37,9 @@ export interface Opened extends Unwrapped {
 /** Takes flags and escapes off one frame, good or bad, and finds its form. */
 export function openFrame(codec: Codec, direction: Direction, wire: Uint8Array): Opened {
   const side = codecOf(codec, direction)
-  const { framing } = side.way
-  const bare = { body: wire, places: [], from: 0, end: wire.length, fault: null }
-  const open = framing.kind === 'delimited' ? unwrap(wire, framing) : bare
+  const open = side.framing.unwrap(wire)
   const { body } = open
-  const starts = startOf(side.way).every((byte, i) => body[i] === byte)
+  const starts = side.framing.start.every((byte, i) => body[i] === byte)
   const parsed = starts ? parseBody(side, body, 0, body.length) : 'stray'
   // Without its opening flag it may still be a frame that shares the flag of the one before.
   const fault = open.fault === 'stray' && open.end < wire.length && typeof parsed !== 'string' ? null : open.fault
@@ -50,9 +50,8 @@ export function openFrame(codec: Codec, direction: Direction, wire: Uint8Array):
 /** Takes one frame, good or bad, apart. The pieces tile `wire`. */
 export function dissect(codec: Codec, direction: Direction, wire: Uint8Array): Anatomy {
   const { body, places, from, end, form, read } = openFrame(codec, direction, wire)
-  const { way } = codecOf(codec, direction)
-  const isDelimited = way.framing.kind === 'delimited'
-  const placeOf = (index: number) => (isDelimited ? (places[index] ?? end) : index)
+  const { framing } = codecOf(codec, direction)
+  const placeOf = (index: number) => places[index] ?? end
   const pieces: Piece[] = []
   const readings = typeof read === 'string' ? [] : read
   const piece = (kind: string, begin: number, stop: number, plain: Uint8Array): void => {
@@ -68,13 +67,13 @@ export function dissect(codec: Codec, direction: Direction, wire: Uint8Array): A
       says: check || (readings[0] && partKind(kind)?.says?.(readings[0])) || '',
     })
   }
-  if (isDelimited && from) piece('flag', 0, from, wire.slice(0, from))
+  if (from) piece(framing.edge, 0, from, wire.slice(0, from))
   const add = (kind: string, begin: number, stop: number) => {
     if (stop > begin) piece(kind, placeOf(begin), placeOf(stop), body.slice(begin, stop))
   }
-  if (form) addForm(form, body.length, startOf(way).length, add)
+  if (form) addForm(form, body.length, framing.start.length, add)
   else add('unknown', 0, body.length)
-  if (isDelimited && end < wire.length) piece('flag', end, wire.length, wire.slice(end))
+  if (end < wire.length) piece(framing.edge, end, wire.length, wire.slice(end))
   return { pieces, readings, bad: typeof read === 'string' ? read : null }
 }
 
@@ -91,35 +90,9 @@ function addForm(form: CompiledForm, length: number, start: number, add: (kind: 
   add('unknown', at, length)
 }
 
-export interface Unwrapped {
-  body: Uint8Array
-  /** For each byte of the body, where it begins on the wire. */
-  places: number[]
-  from: number
-  end: number
-  fault: BadCode | null
-}
-
-function unwrap(wire: Uint8Array, { flag, escape, xor }: { flag: number; escape: number; xor: number }): Unwrapped {
-  const from = wire[0] === flag ? 1 : 0
-  const end = wire.length > from && wire[wire.length - 1] === flag ? wire.length - 1 : wire.length
-  const body: number[] = []
-  const places: number[] = []
-  let fault: BadCode | null = from === 0 ? 'stray' : end === wire.length ? 'unfinished' : null
-  for (let i = from; i < end; i++) {
-    places.push(i)
-    if (wire[i] !== escape) body.push(wire[i]!)
-    else if (i + 1 >= end) {
-      body.push(escape)
-      fault ??= 'aborted'
-    } else {
-      const plain = wire[++i]! ^ xor
-      if (plain !== flag && plain !== escape) fault ??= 'escape'
-      body.push(plain)
-    }
-  }
-  return { body: Uint8Array.from(body), places, from, end, fault }
-}
+/** The bytes of a body from its pieces, without what marks its ends. */
+export const bodyOfPieces = (pieces: readonly Piece[]): Uint8Array =>
+  Uint8Array.from(pieces.filter(({ kind }) => kind !== 'flag' && kind !== 'end').flatMap(({ plain }) => Array.from(plain)))
 
 /** `7E 51`, `0x7E, 0x51`: a frame for the clipboard. */
 export const frameAsHex = toHex

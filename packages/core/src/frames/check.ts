@@ -2,9 +2,11 @@ import { sameJson, sentence, type Problem } from '../base/index.ts'
 import { withoutItemIds } from '../describe/index.ts'
 import { formsOf, waysOf, type Form, type Layout, type Way } from './layout.ts'
 import { operations, type Direction } from './messages.ts'
+import { framingKind } from './framings/table.ts'
 import { mostIn } from './part.ts'
 import { partKind, type Part } from './parts/table.ts'
 import {
+  bodySizeOf,
   carriesPayload,
   countOf,
   fixedSizeOf,
@@ -18,7 +20,7 @@ import {
 
 /**
  * Why a layout cannot be used, in coded reasons; an empty list means that every frame it makes can be said and has one
- * meaning. Codes: layout.bytes, layout.flag, layout.start, layout.fixed, layout.needs, layout.twice, layout.code,
+ * meaning. Codes: layout.bytes, layout.framing, layout.no-end, layout.flag, layout.start, layout.fixed, layout.needs, layout.twice, layout.code,
  * layout.same-code, layout.same-codes, layout.operation-missing, layout.operation-place, layout.length-missing,
  * layout.length-place, layout.length-range, layout.words-range, layout.stray-part, layout.empty, layout.gap.
  */
@@ -26,7 +28,7 @@ export function checkLayout(layout: Layout): Problem[] {
   const problems: Problem[] = []
   const say = (code: string, facts: Problem['facts'] = {}) => void problems.push({ code: `layout.${code}`, facts })
   for (const { way, directions } of waysOf(layout)) {
-    checkFraming(way, say)
+    checkFraming(way, say, problems)
     for (const form of way.forms) checkForm(way, form, say, problems)
     for (const direction of directions) checkDirection(way, direction, say)
     if (!way.forms.length) say('empty')
@@ -56,20 +58,14 @@ const areOneFrame = (one: Form, other: Form): boolean =>
 
 type Say = (code: string, facts?: Problem['facts']) => void
 
-function checkFraming(way: Way, say: Say): void {
+function checkFraming(way: Way, say: Say, problems: Problem[]): void {
   const { framing } = way
-  const isByte = (n: number) => Number.isInteger(n) && n >= 0 && n <= 255
+  const kind = framingKind(framing.kind)
+  const least = kind?.endsBySilence ? 100 : 1000
   if (way.mostPayload < 2 || way.mostPayload > 1024) say('bytes', { most: way.mostPayload })
-  if (way.gapUs < 1000 || way.gapUs > 10_000_000) say('gap', { gapUs: way.gapUs })
-  if (framing.kind === 'delimited') {
-    const { flag, escape, xor } = framing
-    const sent = [flag ^ xor, escape ^ xor]
-    if (![flag, escape, xor].every(isByte) || flag === escape || xor === 0 || sent.includes(flag) || sent.includes(escape))
-      say('flag', { flag, escape, xor })
-    return
-  }
-  if (!framing.start.every(isByte)) say('start', {})
-  if (framing.kind === 'fixed' && framing.start.length === 0) say('start', {})
+  if (way.gapUs < least || way.gapUs > 10_000_000) say('gap', { gapUs: way.gapUs })
+  const problem = kind ? kind.wrong(framing) : { code: 'layout.framing', facts: { kind: framing.kind } }
+  if (problem) problems.push(problem)
 }
 
 const tells = (part: Part): string => partKind(part.part)?.tells ?? part.part
@@ -105,17 +101,16 @@ const neededParts = (form: Form): string[] =>
 
 function checkSizes(way: Way, form: Form, say: Say): void {
   const { operation } = form
-  const { framing } = way
+  const bodySize = bodySizeOf(way)
   const parts = partsOf(way, form)
   const fixed = fixedSizeOf(way, form)
   const payload = carriesPayload(operation) ? way.mostPayload : 0
-  if (framing.kind === 'fixed') {
-    const room = framing.length - fixed
+  if (bodySize !== null) {
+    const room = bodySize - fixed
     const hasPayload = parts.some(isPayload)
-    if (hasPayload ? room < 1 || room > way.mostPayload : room !== 0)
-      say('fixed', { operation, has: fixed, wants: framing.length })
+    if (hasPayload ? room < 1 || room > way.mostPayload : room !== 0) say('fixed', { operation, has: fixed, wants: bodySize })
   }
-  const inFrame = framing.kind === 'fixed' ? [framing.length, framing.length] : [fixed, fixed + payload]
+  const inFrame = bodySize !== null ? [bodySize, bodySize] : [fixed, fixed + payload]
   const length = parts.find(isCount)
   const shift = lengthShiftOf(way, form)
   if (length && shift !== null) {
@@ -124,7 +119,7 @@ function checkSizes(way: Way, form: Form, say: Say): void {
     if (!Number.isInteger(adds) || least < 0 || most > mostIn(size)) say('length-range', { operation, least, most, size })
   }
   const wordBytes = parts.map((p) => partKind(p.part)?.countsWords?.(p)).find((size) => size !== undefined)
-  const most = (framing.kind === 'fixed' ? framing.length - fixed : payload) / 2
+  const most = (bodySize !== null ? bodySize - fixed : payload) / 2
   if (wordBytes && payload && most > mostIn(wordBytes)) say('words-range', { operation, most, size: wordBytes })
 }
 
@@ -149,7 +144,7 @@ function checkDirection(way: Way, direction: Direction, say: Say): void {
       say('same-code', { operation: form.operation, other: other.operation, code: form.code, direction })
     seen.set(form.code, form)
   }
-  if (way.framing.kind !== 'length-led') return
+  if (!framingKind(way.framing.kind)?.isLedByLength) return
   for (const { form, length } of places) if (length === null) say('length-missing', { operation: form.operation, direction })
   if (new Set(places.map((p) => p.length)).size > 1) say('length-place', { direction })
   const sort = (f: Form) => {
@@ -162,7 +157,9 @@ function checkDirection(way: Way, direction: Direction, say: Say): void {
 /** The sentences of `checkLayout` and `layoutAdvice`. */
 export const layoutSentences: Record<string, string> = {
   'layout.bytes': 'The maximum payload must be 2 to 1024 bytes, not {most}.',
-  'layout.gap': 'The inter-byte timeout must be 1 ms to 10 s.',
+  'layout.gap': 'The inter-byte timeout must be 1 ms to 10 s (a silence that ends frames: from 0.1 ms).',
+  'layout.framing': 'Unknown framing “{kind}”.',
+  'layout.no-end': 'Frames that end with end bytes need at least one.',
   'layout.flag': 'Flag and escape must differ, and neither may appear when escaped. Choose another flag, escape or XOR.',
   'layout.start': 'Invalid start bytes; a fixed length needs at least one.',
   'layout.fixed': '“{operation}” has {has} bytes without data; the fixed length is {wants}.',

@@ -1,7 +1,9 @@
 import { putNumber, toHex, type Problem } from '../base/index.ts'
 import { openFrame } from './anatomy.ts'
 import type { BadCode } from './bad.ts'
-import { codecOf, parseBody, rightCheck, stuffed, type Codec } from './codec.ts'
+import { codecOf, rightCheck } from './codec.ts'
+import type { Codec } from './compiled.ts'
+import { parseBody } from './parse.ts'
 import { makeDecoder } from './decoder.ts'
 import type { Direction, Message } from './messages.ts'
 import { countOf, isCount } from './place.ts'
@@ -13,7 +15,7 @@ export interface Hint extends Problem {
 
 /**
  * Codes: `hint.check` (right), `hint.check-swapped` (right), `hint.reads` (reads: as they stand, the check taken as right),
- * `hint.flipped` (byte, bit, right; reads: with that bit as it was), `hint.between-flags`, `hint.flag` (flag), `hint.start-swapped` (start, found), `hint.start` (start), `hint.cut-off`,
+ * `hint.flipped` (byte, bit, right; reads: with that bit as it was), `hint.between-flags`, `hint.flag` (flag), `hint.end` (end), `hint.start-swapped` (start, found), `hint.start` (start), `hint.cut-off`,
  * `hint.other-way` (reads).
  */
 export function hintsFor(codec: Codec, direction: Direction, wire: Uint8Array, code: BadCode): Hint[] {
@@ -36,12 +38,14 @@ function checkHints(codec: Codec, direction: Direction, wire: Uint8Array): Hint[
   const swapped = right.bytes.length === 2 && right.bytes[0] === found[1] && right.bytes[1] === found[0]
   const mended = body.slice()
   mended.set(right.bytes, right.at)
-  const { framing } = codecOf(codec, direction).way
-  const outcome = makeDecoder(codec, direction).feed(framing.kind === 'delimited' ? stuffed(mended, framing) : mended, 0, 0)[0]
+  const side = codecOf(codec, direction)
+  const sent = side.framing.wrap(mended, side)
+  const decoder = makeDecoder(codec, direction)
+  const outcome = sent.ok ? [...decoder.feed(sent.value, 0, 0), ...decoder.expire(Infinity)][0] : undefined
   const hints: Hint[] = [{ code: swapped ? 'hint.check-swapped' : 'hint.check', facts: { right: toHex(right.bytes) } }]
   const flipped = swapped ? null : oneBit(codec, direction, body)
   // Told as it stands on the line, its flag and escapes among the bytes that are counted.
-  const onLine = (at: number) => (framing.kind === 'delimited' ? (places[at] ?? at) : at)
+  const onLine = (at: number) => places[at] ?? at
   if (flipped) return [{ ...flipped.hint, facts: { ...flipped.hint.facts, byte: onLine(flipped.at) + 1 } }]
   if (outcome?.kind === 'frame') hints.push({ code: 'hint.reads', facts: {}, reads: outcome.readings[0]! })
   return hints
@@ -69,20 +73,8 @@ function oneBit(codec: Codec, direction: Direction, body: Uint8Array): { hint: H
   return found
 }
 
-function strayHints(codec: Codec, direction: Direction, wire: Uint8Array): Hint[] {
-  const { framing } = codecOf(codec, direction).way
-  if (framing.kind === 'delimited') {
-    const between = openFrame(codec, direction, Uint8Array.of(framing.flag, ...wire, framing.flag)).read
-    return typeof between === 'string'
-      ? [{ code: 'hint.flag', facts: { flag: toHex([framing.flag]) } }]
-      : [{ code: 'hint.between-flags', facts: {} }]
-  }
-  const { start } = framing
-  const turned = [...start].reverse()
-  const isTurned = start.length > 1 && turned.every((byte, i) => wire[i] === byte)
-  if (isTurned) return [{ code: 'hint.start-swapped', facts: { start: toHex(start), found: toHex(turned) } }]
-  return start.length ? [{ code: 'hint.start', facts: { start: toHex(start) } }] : []
-}
+const strayHints = (codec: Codec, direction: Direction, wire: Uint8Array): Hint[] =>
+  codecOf(codec, direction).framing.strays(wire, (bytes) => typeof openFrame(codec, direction, bytes).read !== 'string')
 
 /** The sentence of each hint; `{reads}` is the message in words. */
 export const hintSentences: Record<string, string> = {
@@ -92,6 +84,7 @@ export const hintSentences: Record<string, string> = {
   'hint.reads': 'Contents as received: {reads}.',
   'hint.between-flags': 'Between two flags this is a valid frame.',
   'hint.flag': 'A frame begins with the flag {flag}.',
+  'hint.end': 'With the end bytes {end} this is a valid frame.',
   'hint.start-swapped': 'The start bytes are swapped: {start} expected, {found} found.',
   'hint.start': 'A frame begins with {start}.',
   'hint.cut-off': 'Incomplete frame (truncated copy?).',
@@ -111,6 +104,7 @@ export function mendFrame(codec: Codec, direction: Direction, typed: Uint8Array)
       putNumber(right, fromEnd ? right.length - at : at, size, countOf(part).order, right.length + form.lengthShift)
   const check = rightCheck(form, right)
   if (check) right.set(check.bytes, check.at)
-  const { framing } = codecOf(codec, direction).way
-  return framing.kind === 'delimited' ? stuffed(right, framing) : right
+  const side = codecOf(codec, direction)
+  const sent = side.framing.wrap(right, side)
+  return sent.ok ? sent.value : null
 }

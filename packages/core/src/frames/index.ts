@@ -14,14 +14,12 @@ export {
 } from './messages.ts'
 export {
   type BinaryWay,
-  type Framing,
   type Form,
   type Layout,
   type PayloadOrder,
   type Way,
   bothWays,
   formsOf,
-  framingKinds,
   payloadOrders,
   plainParts,
   wayOf,
@@ -34,9 +32,12 @@ export { lampBinary, lengthLedStart } from './lamp-binary.ts'
 export { type Standing, partsOf, standingParts, reachOf, isPayload, isCount, isCheck, countOf } from './place.ts'
 export { checkLayout, layoutAdvice, layoutSentences, layoutProblemLines } from './check.ts'
 export { type BadCode, badWords } from './bad.ts'
-export { type Codec, compileLayout, encodeFrame, longestOnWire } from './codec.ts'
-export { type Decoder, type Outcome, makeDecoder } from './decoder.ts'
-export { type Anatomy, type Piece, dissect, frameAsHex, frameAsCArray } from './anatomy.ts'
+export { type FramingKindOf, type FramingKindRecord, framingOf } from './framing.ts'
+export { type Framing, framingAt, framingKind, framingKinds, freshFraming, registerFraming } from './framings/table.ts'
+export { type Codec, type Decoder, type FramingAt, type Outcome } from './compiled.ts'
+export { compileLayout, encodeFrame, longestOnWire } from './codec.ts'
+export { makeDecoder } from './decoder.ts'
+export { type Anatomy, type Piece, bodyOfPieces, dissect, frameAsHex, frameAsCArray } from './anatomy.ts'
 export { type Hint, hintsFor, hintSentences, mendFrame } from './hint.ts'
 export {
   type LinkSettings,

@@ -1,4 +1,5 @@
 import { directionsOf, operations, type Operation } from './messages.ts'
+import { freshFraming } from './framings/table.ts'
 import { bothWays, plainParts, type Form, type Layout } from './layout.ts'
 
 const codes: Record<Operation, number> = {
@@ -22,7 +23,7 @@ const forms: Form[] = operations.map((operation) => ({
 
 /** HDLC-like framing of RFC 1662 with FCS-16; control byte, address, payload, all least significant first. */
 export const lampBinary: Layout = bothWays('lamp binary', {
-  framing: { kind: 'delimited', flag: 0x7e, escape: 0x7d, xor: 0x20 },
+  framing: freshFraming('delimited'),
   payload: 'low',
   mostPayload: 240,
   gapUs: 50_000,
@@ -33,7 +34,7 @@ export const lampBinary: Layout = bothWays('lamp binary', {
 
 /** A length-led layout to start one's own from: one start byte, control byte, length of the whole frame, address, CRC; low byte first. */
 export const lengthLedStart: Layout = bothWays('length-led', {
-  framing: { kind: 'length-led', start: [0xd2] },
+  framing: freshFraming('length-led'),
   payload: 'low',
   mostPayload: 240,
   gapUs: 50_000,

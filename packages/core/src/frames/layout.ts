@@ -1,19 +1,9 @@
 import { withItemIds, type Item } from '../describe/index.ts'
 import type { Order } from '../base/index.ts'
+import type { Framing } from './framings/table.ts'
 import type { Direction, Operation } from './messages.ts'
 import type { Part } from './parts/table.ts'
 import { plainEventCodes, plainReasonCodes } from './parts/codes.ts'
-
-/**
- * How a frame is found in the stream of bytes.
- * - `delimited`: flag, body, flag; inside, flag and escape are sent as the escape and the byte XOR `xor`.
- * - `length-led`: start bytes, then a length part says where the frame ends.
- * - `fixed`: start bytes, and every frame has `length` bytes in all.
- */
-export type Framing =
-  | { kind: 'delimited'; flag: number; escape: number; xor: number }
-  | { kind: 'length-led'; start: readonly number[] }
-  | { kind: 'fixed'; start: readonly number[]; length: number }
 
 /** How the two bytes of a word of memory stand in a payload, on the wire only. */
 export type PayloadOrder = 'as memory' | Order
@@ -85,8 +75,6 @@ export const identified = (way: Way): Way => ({
   ),
   end: withItemIds('part', way.end),
 })
-
-export const framingKinds: readonly Framing['kind'][] = ['delimited', 'length-led', 'fixed']
 
 /** Fields of each operation between head and end, in the given byte order. */
 export function plainParts(operation: Operation, order: Order): Part[] {

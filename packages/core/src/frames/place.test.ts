@@ -4,6 +4,7 @@ import { record } from '../describe/index.ts'
 import { bigEndianPlain, changedWay, layoutsForLaws } from '../testing/layouts.ts'
 import {
   compileLayout,
+  bodyOfPieces,
   dissect,
   encodeFrame,
   layoutProblemLines,
@@ -23,8 +24,7 @@ describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('p
     .map((form) => {
       const message = { operation: form.operation, sequence: 3, address: 0x12, payload: [6, 9] } as never
       const wire = mustHold(encodeFrame(codec, form.directions[0]!, message))
-      const pieces = dissect(codec, form.directions[0]!, wire).pieces.filter((p) => p.kind !== 'flag')
-      return { form, body: Uint8Array.from(pieces.flatMap((p) => Array.from(p.plain))) }
+      return { form, body: bodyOfPieces(dissect(codec, form.directions[0]!, wire).pieces) }
     })
   test('stand one after another over the whole body', () => {
     for (const { form, body } of made) {

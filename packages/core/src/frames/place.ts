@@ -2,12 +2,16 @@ import type { Form, Way } from './layout.ts'
 import type { Operation } from './messages.ts'
 import type { Order } from '../base/index.ts'
 import type { Around, NumberSize, Span } from './part.ts'
+import { framingKind } from './framings/table.ts'
 import { partKind, sizeOfPart, type Part } from './parts/table.ts'
 
 export const partsOf = (way: Way, form: Form): Part[] => [...way.head, ...form.parts, ...way.end]
 
-/** Start bytes outside the parts; a delimited body has none. */
-export const startOf = (way: Way): readonly number[] => (way.framing.kind === 'delimited' ? [] : way.framing.start)
+/** Bytes before the parts of every body. */
+export const startOf = ({ framing }: Way): readonly number[] => ('start' in framing ? framing.start : [])
+
+/** Bytes of every body, where its framing gives all the same number; null where it does not. */
+export const bodySizeOf = ({ framing }: Way): number | null => framingKind(framing.kind)?.bodySize?.(framing) ?? null
 
 /** Bytes of a form without payload, start bytes included, flags not. */
 export const fixedSizeOf = (way: Way, form: Form): number =>

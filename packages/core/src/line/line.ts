@@ -27,6 +27,7 @@ const source = 1
 
 export class Line<S> {
   trouble = noTrouble()
+  private silenceUs: Readonly<Record<Direction, number>> = { 'to panel': 0, 'to host': 0 }
   private freeAtUs: Record<Direction, number> = { 'to panel': 0, 'to host': 0 }
   private random: Random
   private onTheWay = new Map<Passed<S>, TimedEvent>()
@@ -45,7 +46,8 @@ export class Line<S> {
    * byte arrives at its own instant, as it must where the bytes are not one frame.
    */
   send(direction: Direction, bytes: Uint8Array, said: S, byteByByte = false): number {
-    const fromUs = Math.max(this.clock.nowUs, this.freeAtUs[direction])
+    const freeAtUs = this.freeAtUs[direction]
+    const fromUs = Math.max(this.clock.nowUs, freeAtUs ? freeAtUs + this.silenceUs[direction] : 0)
     const toUs = byteEndUs(this.link, fromUs, bytes.length)
     this.freeAtUs[direction] = toUs
     if (!byteByByte) this.pass(direction, bytes, fromUs, toUs, said)
@@ -55,9 +57,13 @@ export class Line<S> {
     return toUs
   }
 
-  /** Takes other settings from now on: what is on its way arrives as it was sent. */
-  become(link: LinkSettings): void {
+  /**
+   * Takes other settings from now on: what is on its way arrives as it was sent. `silenceUs`: so long nothing is sent behind what was
+   * sent last, for frames that end by a silence.
+   */
+  become(link: LinkSettings, silenceUs: Readonly<Record<Direction, number>>): void {
     this.link = link
+    this.silenceUs = silenceUs
   }
 
   /** When a direction has nothing left to send. */

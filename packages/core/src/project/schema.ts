@@ -3,7 +3,16 @@ import { embeddings, pictureFormats } from '../artwork/index.ts'
 import { idPattern, type IdKind } from '../base/index.ts'
 import { faceSchema } from '../faces/index.ts'
 import { asKeyed, itemId, itemList, keyed, keysIn } from '../describe/index.ts'
-import { linkSettings, plainLink, operations, partKind, payloadOrders, type Part } from '../frames/index.ts'
+import {
+  framingKind,
+  linkSettings,
+  plainLink,
+  operations,
+  partKind,
+  payloadOrders,
+  type Framing,
+  type Part,
+} from '../frames/index.ts'
 import {
   emptyHostScript,
   outputSettings,
@@ -54,34 +63,23 @@ const part = Joi.object({ part: Joi.string().max(40).required() })
     return error ? helpers.message({ custom: error.message.slice(0, 300) }) : (value as Part)
   })
 const parts = itemList('part', part).max(24).required()
-const startBytes = Joi.array().items(byte).max(8).required()
+
+/** A framing has its kind, and what the description of the kind says beside it. */
+const framing = Joi.object({ kind: Joi.string().max(40).required() })
+  .unknown()
+  .custom((given: Framing, helpers) => {
+    const kind = framingKind(given.kind)
+    if (!kind) return helpers.message({ custom: `{{#label}} is no framing: ${given.kind}` })
+    const { error, value } = kind.settings.schema.keys({ kind: Joi.string() }).validate(given, { convert: false })
+    return error ? helpers.message({ custom: error.message.slice(0, 300) }) : (value as Framing)
+  })
 
 const way = Joi.object({
   kind: Joi.valid('binary').required(),
-  framing: Joi.alternatives()
-    .conditional('.kind', {
-      switch: [
-        {
-          is: 'delimited',
-          then: Joi.object({
-            kind: Joi.valid('delimited'),
-            flag: byte.required(),
-            escape: byte.required(),
-            xor: byte.required(),
-          }),
-        },
-        { is: 'length-led', then: Joi.object({ kind: Joi.valid('length-led'), start: startBytes }) },
-      ],
-      otherwise: Joi.object({
-        kind: Joi.valid('fixed').required(),
-        start: startBytes,
-        length: Joi.number().integer().min(2).max(1100).required(),
-      }),
-    })
-    .required(),
+  framing: framing.required(),
   payload: Joi.valid(...payloadOrders).required(),
   mostPayload: Joi.number().integer().min(2).max(1024).required(),
-  gapUs: Joi.number().integer().min(1000).max(10_000_000).required(),
+  gapUs: Joi.number().integer().min(100).max(10_000_000).required(),
   head: parts,
   forms: itemList('form', {
     operation: Joi.valid(...operations).required(),

@@ -8,12 +8,17 @@ import {
   makeDecoder,
   mendFrame,
   formsOf,
+  framingKind,
   partsOf,
+  wayOf,
   waysOf,
   type Layout,
+  type Way,
 } from '../frames/index.ts'
 import { openQuestions } from './dialogue.ts'
 import type { Protocol } from './protocol.ts'
+
+const silenceOf = ({ framing, gapUs }: Way): number => (framingKind(framing.kind)?.endsBySilence ? gapUs : 0)
 
 /** Frames of bytes as a layout describes them, between memory of that order and the wire. */
 export function binaryProtocol(layout: Layout, memory: Order): Result<Protocol> {
@@ -29,6 +34,7 @@ export function binaryProtocol(layout: Layout, memory: Order): Result<Protocol> 
       payload: Math.min(...ways.map((way) => way.mostPayload)),
       frame: Math.max(longestOnWire(codec.toPanel), longestOnWire(codec.toHost)),
     },
+    silenceUs: { 'to panel': silenceOf(wayOf(layout, 'to panel')), 'to host': silenceOf(wayOf(layout, 'to host')) },
     can: (direction, operation) => formsOf(layout, direction).some((form) => form.operation === operation),
     encode: (direction, message) => encodeFrame(codec, direction, message),
     decoder: (direction) => makeDecoder(codec, direction),

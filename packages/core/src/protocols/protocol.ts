@@ -42,6 +42,8 @@ export interface Protocol {
   lastSequence: number
   /** The most bytes of a payload, and of a frame on the wire in either direction, whatever is escaped in it. */
   limits: { payload: number; frame: number }
+  /** The silence that a sender leaves behind each frame, µs; 0 where none is needed. */
+  silenceUs: Readonly<Record<Direction, number>>
   /** Whether a frame of this operation can be said in this direction. */
   can(direction: Direction, operation: Message['operation']): boolean
   /** Problems as of `encodeFrame`. */

@@ -11,6 +11,8 @@ export class Receiver {
   private decoder: Decoder
   private recent: number[] = []
   private base = 0
+  /** Which try the last bytes were of: a silence may end a frame long behind them. */
+  private attempt = 0
 
   constructor(
     protocol: Protocol,
@@ -27,6 +29,7 @@ export class Receiver {
   /** Bytes that were on the line from `firstUs` to `lastUs`, which is now; of the try `attempt`. */
   receive(bytes: Uint8Array, firstUs: number, lastUs: number, attempt = 0): Heard[] {
     const late = this.expire(firstUs)
+    this.attempt = attempt
     for (let i = 0; i < bytes.length; i++) this.recent.push(bytes[i]!)
     const outcomes = this.decoder.feed(bytes, firstUs, lastUs)
     const heard = this.attach(outcomes, lastUs, attempt)
@@ -35,7 +38,7 @@ export class Receiver {
 
   expire(atUs: number): Heard[] {
     const deadline = this.decoder.deadlineUs
-    return deadline === null || atUs < deadline ? [] : this.attach(this.decoder.expire(atUs), deadline, 0)
+    return deadline === null || atUs < deadline ? [] : this.attach(this.decoder.expire(atUs), deadline, this.attempt)
   }
 
   private attach(outcomes: ReturnType<Decoder['feed']>, atUs: number, attempt: number): Heard[] {

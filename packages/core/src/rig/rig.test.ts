@@ -151,7 +151,9 @@ test('host and panel of different builds: the wrong baud rate, layout or address
   const others = [
     edited(project, 'set layout', { values: { 'toPanel/payload': 'high' } }),
     edited(project, 'set variable', { id: 'variable:dome_azimuth', values: { address: 0x2 } }),
-    edited(project, 'set layout', { values: { 'toPanel/framing': { kind: 'delimited', flag: 0x7f, escape: 0x7d, xor: 0x20 } } }),
+    edited(project, 'set layout', {
+      values: { 'toPanel/framing': { kind: 'delimited', flag: 0x7f, escape: 0x7d, xor: 0x20, codes: [] } },
+    }),
   ]
   for (const other of others) {
     const rig = new Rig(build, compileHost(other), 7)

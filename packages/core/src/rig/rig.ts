@@ -1,10 +1,10 @@
-import { canonicalJson, sha256Hex, VirtualClock, type Rect } from '../base/index.ts'
+import { canonicalJson, mustHold, sha256Hex, VirtualClock, type Rect } from '../base/index.ts'
 import type { Build, HostBuild } from '../compile/index.ts'
 import { bytesUs, type Direction, type Message } from '../frames/index.ts'
 import { SimulatedHost, type Host } from '../host/index.ts'
 import { Line, type Passed } from '../line/index.ts'
 import { Panel, type Carried } from '../panel/index.ts'
-import type { End, Heard, Wire } from '../protocols/index.ts'
+import { protocolFor, type End, type Heard, type Protocol, type Wire } from '../protocols/index.ts'
 import type { Value } from '../variables/index.ts'
 import { PanelEvents } from './panel-events.ts'
 import { begin, Conversation, type Entry } from './conversation.ts'
@@ -23,6 +23,9 @@ export interface Sent {
 export type MakeHost<H extends Host> = (build: HostBuild, clock: VirtualClock, wire: Wire, seed: number) => H
 
 const simulated: MakeHost<Host> = (build, clock, wire, seed) => new SimulatedHost(build, clock, wire, seed)
+
+/** The silence behind each frame, µs. */
+const silenceOf = ({ header, book }: Build): Protocol['silenceUs'] => mustHold(protocolFor(header.layout, book)).silenceUs
 
 /**
  * Panel, line and host on one clock. The same build, seed and inputs give the same pixels and the same conversation, with every
@@ -44,6 +47,7 @@ export class Rig {
     private makeHost: MakeHost<Host> = simulated,
   ) {
     this.line = new Line(this.clock, build.header.link, seed, (passed) => this.deliver(passed))
+    this.line.become(build.header.link, silenceOf(build))
     this.startPanel()
     this.startHost()
   }
@@ -147,7 +151,7 @@ export class Rig {
   become(build: Build, hostBuild: HostBuild): Carried {
     this.build = build
     this.hostBuild = hostBuild
-    this.line.become(build.header.link)
+    this.line.become(build.header.link, silenceOf(build))
     const carried = this.panel.become(build)
     this.host.become(hostBuild)
     return carried

@@ -4,6 +4,7 @@ import {
   lampBinary,
   lengthLedStart,
   directionsOf,
+  freshFraming,
   plainParts,
   type Layout,
   type Way,
@@ -101,6 +102,47 @@ const longLength: Layout = bothWays('four-byte length, three-byte address, negat
   end: [{ part: 'checksum', algorithm: 'negated-sum-8', order: 'low', covers: 'everything before' }],
 })
 
+const lineEnded: Layout = bothWays('ended by CR LF, nothing else', {
+  ...bigEndianPlain.toPanel,
+  framing: freshFraming('ended'),
+  head: [{ part: 'operation' }, { part: 'address', size: 2, order: 'high' }],
+})
+
+const endedCounted: Layout = bothWays('begun and ended by two bytes, payload counted', {
+  ...lengthLedStart.toPanel,
+  framing: freshFraming('ended', { start: [0x3a], end: [0xfe, 0xfe] }),
+  head: [{ part: 'sequence' }, { part: 'operation' }, { part: 'address', size: 2, order: 'low' }],
+  forms: countedWords.toPanel.forms,
+  end: [{ part: 'checksum', algorithm: 'crc-8', order: 'low', covers: 'everything before' }],
+})
+
+const endedEscaped: Layout = bothWays('two delimiters, escaped', {
+  ...lengthLedStart.toPanel,
+  framing: freshFraming('ended', { start: [0x02], end: [0x03], escape: [0x10], xor: 0x40 }),
+  head: [{ part: 'sequence and operation' }, { part: 'address', size: 2, order: 'low' }],
+})
+
+const slipLike: Layout = bothWays('ended by C0, table of codes', {
+  ...endedEscaped.toPanel,
+  framing: freshFraming('ended', { end: [0xc0], escape: [0xdb], codes: [0xc0, 0xdc, 0xdb, 0xdd] }),
+})
+
+const flagTable: Layout = bothWays('flag, table of codes', {
+  ...endedEscaped.toPanel,
+  framing: freshFraming('delimited', { flag: 0x7e, escape: 0x7d, codes: [0x7e, 0x01, 0x7d, 0x02, 0x11, 0x03] }),
+})
+
+const zeroEnded: Layout = bothWays('COBS', { ...endedEscaped.toPanel, framing: freshFraming('cobs') })
+const startedCobs: Layout = bothWays('start byte, COBS', {
+  ...endedEscaped.toPanel,
+  framing: freshFraming('cobs', { start: [0x55] }),
+})
+const silentEnded: Layout = bothWays('ended by silence', {
+  ...endedEscaped.toPanel,
+  framing: freshFraming('silent'),
+  gapUs: 140,
+})
+
 /** Every shape of layout that the laws of decoding are held against. */
 export const layoutsForLaws: Layout[] = [
   lampBinary,
@@ -111,6 +153,14 @@ export const layoutsForLaws: Layout[] = [
   noStart,
   wideNumbers,
   longLength,
+  lineEnded,
+  endedCounted,
+  endedEscaped,
+  slipLike,
+  flagTable,
+  zeroEnded,
+  startedCobs,
+  silentEnded,
 ]
 
 /** Frames of that layout as they stand on the wire, worked out by hand. */

@@ -4,7 +4,7 @@ import { Compiler } from '../compile/index.ts'
 import { type Project } from '../project/index.ts'
 import { demo, otherDemo, dome, edited, widgetNamed } from '../testing/demo.ts'
 
-import { bigEndianPlain } from '../testing/layouts.ts'
+import { bigEndianPlain, layoutsForLaws } from '../testing/layouts.ts'
 import { oneMoreKind } from '../testing/one-more.ts'
 import { Workbench } from './index.ts'
 import { MadeChunks } from '../artwork/index.ts'
@@ -164,6 +164,14 @@ describe('a change while the panel is held', () => {
     expect(bench.rig.panel.build).toBe(bench.build)
   })
 })
+
+test.each(layoutsForLaws.slice(9).map((layout) => [layout.name, layout] as const))(
+  'the frames of another framing pass the same exchanges: %s',
+  (_, { toPanel }) => {
+    const bench = new Workbench(edited(project, 'set layout', { values: { toPanel } }), assets)
+    expect(project.exchangeOrder.filter((id) => !bench.runExchange(id)!.passed)).toEqual([])
+  },
+)
 
 test('a second layout, without a checksum and big-endian, passes the same exchanges', () => {
   const bench = new Workbench(edited(project, 'set layout', { values: { toPanel: bigEndianPlain.toPanel } }), assets)

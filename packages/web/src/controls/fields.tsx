@@ -172,7 +172,7 @@ export function TextField(props: TextProps) {
             classNames: { input: `${sentence.input} ${mono ? 'mono' : ''}` },
             leftSection: undefined,
             size: 'xs',
-            styles: { input: { width: `${Math.max(2, text.length + 1)}ch` } },
+            styles: { input: { width: `${Math.max(2, (text || (placeholder ?? '')).length + 1)}ch` } },
           }
         : {})}
       // Words beside the field are a part of it: a click on them is for it.

@@ -12,6 +12,7 @@ const sentences: Record<string, string> = {
   'value.type': 'The data type allows {low} to {high}.',
   'value.whole': 'Enter 0 to {most}.',
   'frame.no-form': 'This layout has no “{operation}” frame {direction}.',
+  'frame.end-inside': 'The data contains the end bytes {end}.',
   'frame.long': '{bytes} bytes of data; maximum {most}.',
   'bytes.digit': '“{character}” (position {at}) is not a hex digit.',
   'bytes.odd': 'Odd number of hex digits in “{digits}”.',

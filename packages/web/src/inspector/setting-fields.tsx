@@ -70,18 +70,38 @@ function VariableField({ setting, value, mixed, onChange, nameHint, siblings }: 
   )
 }
 
-/** Constant bytes, in hex. */
+/** A few bytes, in hex. */
 function BytesField({ setting, value, onChange }: FieldProps) {
+  const read = (text: string): number[] | null => {
+    const bytes = text.trim() ? fromHex(text) : { ok: true as const, value: new Uint8Array() }
+    const all = bytes.ok ? Array.from(bytes.value) : null
+    return all && !setting.type.schema.validate(all).error ? all : null
+  }
   return (
     <TextField
       mono
       label={setting.label}
       value={toHex(value as number[])}
-      check={(t) => (fromHex(t).ok ? null : 'Bytes in hex.')}
-      onCommit={(t) => {
-        const read = fromHex(t)
-        if (read.ok) onChange(Array.from(read.value))
-      }}
+      placeholder="none"
+      check={(t) => (read(t) ? null : 'Enter bytes in hex, not too many.')}
+      onCommit={(t) => onChange(read(t))}
+    />
+  )
+}
+
+/** One byte, in hex. */
+function ByteField({ setting, value, onChange }: FieldProps) {
+  const read = (text: string): number | null => {
+    const bytes = fromHex(text)
+    return bytes.ok && bytes.value.length === 1 ? bytes.value[0]! : null
+  }
+  return (
+    <TextField
+      mono
+      label={setting.label}
+      value={toHex([value as number])}
+      check={(t) => (read(t) === null ? 'Enter one byte in hex.' : null)}
+      onCommit={(t) => onChange(read(t))}
     />
   )
 }
@@ -177,6 +197,7 @@ const fields: Record<string, { field: Field; tall?: boolean }> = {
       return <WidgetPicker project={useProject()} label={setting.label} value={String(value)} onChange={onChange} />
     },
   },
+  byte: { field: (props) => <ByteField {...props} /> },
   bytes: { field: (props) => <BytesField {...props} /> },
   codes: { field: (props) => <CodesField {...props} />, tall: true },
   address: { field: (props) => <AddressField {...props} /> },

@@ -1,9 +1,11 @@
 import { Button, Menu, UnstyledButton } from '@mantine/core'
-import { Fragment, type DragEvent, type KeyboardEvent } from 'react'
+import type { DragEvent, KeyboardEvent } from 'react'
 import { hexByte } from '@moth-lamp/core/base'
 import type { FormField, Values } from '@moth-lamp/core/describe'
 import {
+  bodyOfPieces,
   countOf,
+  framingAt,
   isCheck,
   isCount,
   isPayload,
@@ -56,16 +58,15 @@ interface Props {
 export function FrameDiagram({ project, form, set, setForm }: Props) {
   const way = project.layout.toPanel
   const body = useExample(project, form)
-  const flags = way.framing.kind === 'delimited' ? [way.framing.flag] : []
-  const start = way.framing.kind === 'delimited' ? [] : way.framing.start
+  const { before, start, after, edge } = framingAt(way.framing)
   const all = standingParts(way, form, payloadBytes)
   const size = all.at(-1)?.to ?? start.length
   const hasPayload = form.parts.some(isPayload)
   // Columns: the opening flag, one a byte, one more for what else a payload may hold, the closing flag.
   const payloadEnd = all.find((s) => isPayload(s.part))?.to ?? Infinity
-  const column = (at: number) => 1 + flags.length + at + (hasPayload && at >= payloadEnd ? 1 : 0)
+  const column = (at: number) => 1 + before.length + at + (hasPayload && at >= payloadEnd ? 1 : 0)
   const endOf = (s: { to: number }) => column(s.to - 1) + 1 + (hasPayload && s.to === payloadEnd ? 1 : 0)
-  const columns = column(size - 1) + 1 + flags.length - 1 + (hasPayload && payloadEnd === size ? 1 : 0)
+  const columns = column(size - 1) + after.length + (hasPayload && payloadEnd === size ? 1 : 0)
   const placeOf = (i: number): Place => {
     if (i < way.head.length) return 'head'
     return i < way.head.length + form.parts.length ? 'parts' : 'end'
@@ -84,16 +85,12 @@ export function FrameDiagram({ project, form, set, setForm }: Props) {
       <div className={styles.bytes} style={{ gridTemplateColumns: `repeat(${columns}, minmax(70px, 1fr))` }}>
         {Array.from({ length: size }, (_, at) => (
           <span key={at} className={styles.offset} style={{ gridColumn: column(at) }}>
-            {at < payloadEnd ? at + flags.length : `n + ${at + flags.length - payloadBytes}`}
+            {at < payloadEnd ? at + before.length : `n + ${at + before.length - payloadBytes}`}
           </span>
         ))}
-        {flags.map((flag) => (
-          <Fragment key="flag">
-            <FixedPart label="flag" bytes={[flag]} column={1} />
-            <FixedPart label="flag" bytes={[flag]} column={columns} />
-          </Fragment>
-        ))}
-        {start.length > 0 && <FixedPart label="start" bytes={start} column={1} />}
+        {before.length > 0 && <FixedPart label={edge} bytes={before} column={1} />}
+        {after.length > 0 && <FixedPart label={edge} bytes={after} column={columns - after.length + 1} />}
+        {start.length > 0 && <FixedPart label="start" bytes={start} column={before.length + 1} />}
         {all.map((standing, i) => {
           const [place, index] = [placeOf(i), indexIn(i)]
           if (standing.to === standing.from) return null
@@ -167,8 +164,7 @@ function useExample(project: Project, form: Form): Uint8Array | null {
     project.panel.order === 'high' && 'payload' in message ? { ...message, payload: [...message.payload].reverse() } : message
   const made = protocol?.can(direction, form.operation) ? protocol.encode(direction, turned) : null
   if (!protocol || !made?.ok) return null
-  const pieces = protocol.dissect(direction, made.value).pieces.filter((p) => p.kind !== 'flag')
-  return Uint8Array.from(pieces.flatMap((p) => Array.from(p.plain)))
+  return bodyOfPieces(protocol.dissect(direction, made.value).pieces)
 }
 
 function FixedPart({ label, bytes, column }: { label: string; bytes: readonly number[]; column: number }) {

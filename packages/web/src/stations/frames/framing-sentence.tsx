@@ -1,92 +1,47 @@
-import { fromHex, toHex } from '@moth-lamp/core/base'
-import type { Framing, Way } from '@moth-lamp/core/frames'
+import type { FormField, Values } from '@moth-lamp/core/describe'
+import { framingKind, framingKinds, freshFraming, type BinaryWay, type Framing } from '@moth-lamp/core/frames'
 import { Choice } from '../../controls/choice.tsx'
-import { NumberField, TextField } from '../../controls/fields.tsx'
+import { NumberField } from '../../controls/fields.tsx'
 import { Sentence } from '../../controls/sentence.tsx'
+import { SettingField } from '../../inspector/setting-fields.tsx'
 import styles from './frames.module.css'
 
-const freshFraming: Record<Framing['kind'], Framing> = {
-  delimited: { kind: 'delimited', flag: 0x7e, escape: 0x7d, xor: 0x20 },
-  'length-led': { kind: 'length-led', start: [0xd2] },
-  fixed: { kind: 'fixed', start: [0xc3], length: 8 },
-}
-
-const oneByte = (text: string): number | null => {
-  const read = fromHex(text)
-  return read.ok && read.value.length === 1 ? read.value[0]! : null
-}
-
-function ByteWord({ label, value, onCommit }: { label: string; value: number; onCommit(byte: number): void }) {
-  return (
-    <TextField
-      mono
-      label={label}
-      value={toHex([value])}
-      check={(t) => (oneByte(t) === null ? 'Enter one byte in hex.' : null)}
-      onCommit={(t) => onCommit(oneByte(t)!)}
-    />
-  )
-}
-
 /** How a frame is found in the stream of bytes, as a sentence whose words are edited where they stand. */
-export function FramingSentence({ way, set }: { way: Way; set(values: Partial<Way>): void }) {
-  const { framing } = way
-  const start = framing.kind !== 'delimited' && (
-    <TextField
-      mono
-      label="Start bytes"
-      value={toHex(framing.start)}
-      placeholder="none"
-      check={(t) => (t.trim() === '' || fromHex(t).ok ? null : 'Bytes in hex.')}
-      onCommit={(t) => {
-        const read = fromHex(t)
-        set({ framing: { ...framing, start: read.ok ? Array.from(read.value) : [] } })
-      }}
-    />
-  )
+export function FramingSentence({ way, set }: { way: BinaryWay; set(values: Partial<BinaryWay>): void }) {
+  const { framing, gapUs } = way
+  const kind = framingKind(framing.kind)
+  const values = framing as unknown as Values
+  const isSilent = kind?.endsBySilence ?? false
   return (
     <Sentence className={styles.sentence}>
       Framing:
       <Choice
         label="Framing"
         value={framing.kind}
-        options={[
-          { value: 'delimited', label: 'flag-delimited', detail: 'with byte stuffing' },
-          { value: 'length-led', label: 'length field', detail: 'length-prefixed' },
-          { value: 'fixed', label: 'fixed length', detail: 'all frames alike' },
-        ]}
-        onChange={(kind) => set({ framing: freshFraming[kind as Framing['kind']] })}
+        options={framingKinds().map(({ kind: value, label, detail }) => ({ value, label, detail }))}
+        onChange={(next) => set({ framing: freshFraming(next as Framing['kind']) })}
       />
-      {framing.kind === 'delimited' && (
-        <>
-          · flag <ByteWord label="Flag" value={framing.flag} onCommit={(flag) => set({ framing: { ...framing, flag } })} /> ·
-          escape
-          <ByteWord label="Escape" value={framing.escape} onCommit={(escape) => set({ framing: { ...framing, escape } })} />, XOR
-          <ByteWord label="XOR" value={framing.xor} onCommit={(xor) => set({ framing: { ...framing, xor } })} />
-        </>
-      )}
-      {framing.kind === 'length-led' && <> · start bytes {start}</>}
-      {framing.kind === 'fixed' && (
-        <>
-          <NumberField
-            label="Frame length"
-            value={framing.length}
-            min={2}
-            max={1100}
-            whole
-            onCommit={(length) => set({ framing: { ...framing, length } })}
-          />{' '}
-          bytes · start bytes {start}
-        </>
-      )}{' '}
-      · inter-byte timeout
+      {(kind?.settings.list as readonly FormField[] | undefined)?.map((setting) => (
+        <span key={setting.key} className={styles.word}>
+          · {setting.before ?? setting.label.toLowerCase()}{' '}
+          <SettingField
+            setting={setting}
+            value={values[setting.key]}
+            mixed={false}
+            nameHint=""
+            siblings={values}
+            onChange={(value) => set({ framing: { ...framing, [setting.key]: value } as Framing })}
+          />
+          {setting.unit ? ` ${setting.unit}` : ''}
+        </span>
+      ))}{' '}
+      · {isSilent ? 'silence' : 'inter-byte timeout'}
       <NumberField
-        label="Inter-byte timeout"
-        value={way.gapUs / 1000}
-        min={1}
+        label={isSilent ? 'Silence' : 'Inter-byte timeout'}
+        value={gapUs / 1000}
+        min={isSilent ? 0.1 : 1}
         max={10_000}
-        whole
-        onCommit={(ms) => set({ gapUs: ms * 1000 })}
+        onCommit={(ms) => set({ gapUs: Math.round(ms * 1000) })}
       />
       ms
     </Sentence>

@@ -4,6 +4,7 @@ import { hexByte } from '@moth-lamp/core/base'
 import {
   byteEndUs,
   directionsOf,
+  framingAt,
   lampBinary,
   lengthLedStart,
   operations,
@@ -196,10 +197,11 @@ function Limits({ project, form, set, setForm }: LimitsProps) {
 
 const codeOf = (text: string): number | null => (/^[0-9a-f]{1,2}$/i.test(text.trim()) ? parseInt(text, 16) : null)
 
-/** Bytes of the longest frame, flags counted, without escapes. */
+/** Bytes of the longest frame, flags and end bytes counted, without escapes. */
 function longestFrame(way: Way): number {
-  if (way.framing.kind === 'fixed') return way.framing.length
-  const flags = way.framing.kind === 'delimited' ? 2 : 0
+  const { before, after, bodySize } = framingAt(way.framing)
+  const flags = before.length + after.length
+  if (bodySize !== null) return flags + bodySize
   const body = (form: Form) => standingParts(way, form, way.mostPayload).at(-1)?.to ?? 0
   return flags + Math.max(0, ...way.forms.map(body))
 }

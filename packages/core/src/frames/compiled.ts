@@ -1,0 +1,126 @@
+import type { ChecksumName, Order, Problem, Result } from '../base/index.ts'
+import type { BadCode } from './bad.ts'
+import type { Direction, Message, Operation } from './messages.ts'
+import type { Put, Read } from './part.ts'
+import type { Part } from './parts/table.ts'
+
+/**
+ * Outcome of some bytes. `from` and `to` count bytes since the decoder was made; frames and bad ranges tile the input
+ * without gap or overlap, and a frame encoded again gives the bytes at its place, less a flag that it shares with the one
+ * before it. A frame may have several readings: which is meant, a dialogue knows.
+ */
+export type Outcome =
+  | { kind: 'frame'; readings: readonly Message[]; from: number; to: number }
+  | { kind: 'bad'; code: BadCode; from: number; to: number }
+
+/** Bytes as they arrive → frames. Made for one direction of one link. The chunking makes no difference. */
+export interface Decoder {
+  /** When the silence after the last byte breaks a frame off; null when nothing is pending. */
+  deadlineUs: number | null
+  /** Bytes of a burst that were on the line from `firstUs` (the first bit of the first) to `lastUs` (the last of the last). */
+  feed(bytes: Uint8Array, firstUs: number, lastUs: number): Outcome[]
+  /** Gives up what is pending if its deadline has come; call at or after `deadlineUs`. */
+  expire(atUs: number): Outcome[]
+}
+
+/** A part with its place: `at` counts from the start of the body, or, with `fromEnd`, back from its end. */
+export interface PlacedPart {
+  part: Part
+  at: number
+  size: number
+  fromEnd: boolean
+}
+
+export interface Step<F> {
+  at: number
+  fromEnd: boolean
+  run: F
+}
+
+/** Where a check stands and what it covers: both from the start of the body; `at` below 0 counts back from its end. */
+export interface Check {
+  algorithm: ChecksumName
+  from: number
+  at: number
+  size: number
+  order: Order
+  /** Whether the check over bytes[from … at) is what stands at `at`. */
+  fits(bytes: Uint8Array, from: number, at: number): boolean
+}
+
+/** A form ready for use. The body is the frame as its framing hands it out, start bytes included. */
+export interface CompiledForm {
+  operation: Operation
+  code: number
+  placed: PlacedPart[]
+  /** Bytes of the body without payload. */
+  fixedSize: number
+  payloadAt: number
+  hasPayload: boolean
+  check: Check | null
+  /** Length field = body length + this; null where the form has none. */
+  lengthShift: number | null
+  /** A field before the payload from which the size of the body is known: its number × scale + shift. */
+  saysSize: { at: number; size: number; order: Order; scale: number; shift: number } | null
+  puts: Step<Put>[]
+  reads: Step<Read>[]
+}
+
+/** One frame of the wire without what its framing puts around and into it. */
+export interface Unwrapped {
+  body: Uint8Array
+  /** For each byte of the body, where it begins on the wire. */
+  places: ArrayLike<number>
+  /** The wire from `from` to `end` (excluded) is the body; what stands before and behind marks its ends. */
+  from: number
+  end: number
+  fault: BadCode | null
+}
+
+/** A framing with its settings, ready for use. */
+export interface FramingAt {
+  /** Bytes that every body begins with. */
+  start: readonly number[]
+  /** Bytes on the wire before and behind every body, and what they are called. */
+  before: readonly number[]
+  after: readonly number[]
+  edge: string
+  /** Bytes of every body, where all have the same number. */
+  bodySize: number | null
+  /** The most bytes on the wire of a body of so many. */
+  onWire(body: number): number
+  /** A body as it stands on the wire. Problem: `frame.end-inside` (end) where it would end early. */
+  wrap(body: Uint8Array, side: DirectionCodec): Result<Uint8Array>
+  unwrap(wire: Uint8Array): Unwrapped
+  decoder(side: DirectionCodec): Decoder
+  /** The likely reason why bytes are no part of a frame; `reads` tells whether some bytes are a good one. */
+  strays(wire: Uint8Array, reads: (wire: Uint8Array) => boolean): Problem[]
+}
+
+export interface DirectionCodec {
+  direction: Direction
+  framing: FramingAt
+  byOperation: Map<Message['operation'], CompiledForm>
+  /** By code, when more than one form travels this way; otherwise the one form. More than one: one frame, several readings. */
+  byCode: (readonly CompiledForm[] | undefined)[]
+  only: readonly CompiledForm[] | null
+  operationAt: number
+  operationMask: number
+  /** Length-led: where the length stands and what the body length is from it. */
+  length: { at: number; size: number; order: Order } | null
+  /** Bytes that must be there before the length of the body is known. */
+  headSize: number
+  shortest: number
+  longest: number
+  /** The two bytes of a word change places between memory and wire. */
+  swaps: boolean
+  mostPayload: number
+  /** Silence inside a frame after which it counts as broken off; where a silence ends each frame, that one. */
+  gapUs: number
+}
+
+/** A layout compiled for both directions. */
+export interface Codec {
+  toPanel: DirectionCodec
+  toHost: DirectionCodec
+}
