@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, test } from 'vitest'
-import { compileLayout, encodeFrame, lampBinary } from '@moth-lamp/core/frames'
+import { codecOf, compileLayout, encodeFrame, lampBinary } from '@moth-lamp/core/frames'
 import { mustHold, toHex, type Rect } from '@moth-lamp/core/base'
 import { expand565 } from '@moth-lamp/core/raster'
 import type { Project, Widget } from '@moth-lamp/core/project'
@@ -221,7 +221,7 @@ describe('on the Bench', () => {
   const frame = (payload: number[]) =>
     toHex(
       mustHold(
-        encodeFrame(mustHold(compileLayout(lampBinary)), 'to panel', {
+        encodeFrame(codecOf(mustHold(compileLayout(lampBinary)), 'to panel'), {
           operation: 'write',
           sequence: 9,
           address: 0x12,

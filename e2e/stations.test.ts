@@ -1,4 +1,5 @@
 import { beforeAll, beforeEach, describe, expect, test } from 'vitest'
+import type { BinaryWay } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
 import { Hand } from './browser.ts'
 import { stage } from './stage.ts'
@@ -80,7 +81,7 @@ describe('Frames', () => {
     await hand.page.focus('[role="tabpanel"] [data-tint="address"]')
     await hand.keys('Alt+ArrowLeft')
     await hand.sees('Saved · revision 1')
-    expect((await saved()).layout.toPanel.head.map((p) => p.part)).toEqual(['address', 'sequence and operation'])
+    expect(((await saved()).layout.toPanel as BinaryWay).head.map((p) => p.part)).toEqual(['address', 'sequence and operation'])
     expect(await hand.page.$$eval('[role="tabpanel"] [data-tint] strong', (all) => all.map((e) => e.textContent))).toEqual([
       'flag',
       'flag',

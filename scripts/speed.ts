@@ -5,7 +5,7 @@ import { checksumFunction, joinBytes, mustHold, seededRandom, type ChecksumName 
 import { MadeChunks } from '@moth-lamp/core/artwork'
 import { Compiler, compileHost } from '@moth-lamp/core/compile'
 import { checkProject, Viewer } from '@moth-lamp/core/findings'
-import { compileLayout, encodeFrame, lampBinary, lengthLedStart, makeDecoder, type Layout } from '@moth-lamp/core/frames'
+import { codecOf, compileLayout, encodeFrame, lampBinary, lengthLedStart, makeDecoder, type Layout } from '@moth-lamp/core/frames'
 import { applyPatches, passGate, unpackProject, type Project } from '@moth-lamp/core/project'
 import { Surface } from '@moth-lamp/core/raster'
 import { Rig } from '@moth-lamp/core/rig'
@@ -36,7 +36,7 @@ const lamp = mustHold(compileLayout(lampBinary))
 const random = seededRandom(1)
 const frames = Array.from({ length: 20_000 }, (_, i) =>
   mustHold(
-    encodeFrame(lamp, 'to panel', {
+    encodeFrame(codecOf(lamp, 'to panel'), {
       operation: 'write',
       sequence: i & 15,
       address: random.below(65536),
@@ -48,7 +48,7 @@ const clean = joinBytes(frames)
 const damaged = clean.map((byte) => (random.below(100) ? byte : byte ^ (1 << random.below(8))))
 
 function decode(layout: Layout, bytes: Uint8Array): number {
-  const decoder = makeDecoder(mustHold(compileLayout(layout)), 'to panel')
+  const decoder = makeDecoder(codecOf(mustHold(compileLayout(layout)), 'to panel'))
   let n = 0
   for (let at = 0; at < bytes.length; at += 4096) n += decoder.feed(bytes.subarray(at, at + 4096), 1000, 1000).length
   return n + decoder.expire(1e12).length
@@ -132,7 +132,9 @@ function framesThrough(paint: boolean): number {
   const bench = new Workbench(fast, demo.assets)
   bench.rig.host.silent = true
   const frame = (k: number) =>
-    mustHold(encodeFrame(lamp, 'to panel', { operation: 'write', sequence: k & 15, address: 0x12, payload: [k & 255, 0] }))
+    mustHold(
+      encodeFrame(codecOf(lamp, 'to panel'), { operation: 'write', sequence: k & 15, address: 0x12, payload: [k & 255, 0] }),
+    )
   const n = 60_000
   const made = Array.from({ length: 256 }, (_, k) => frame(k))
   const from = performance.now()

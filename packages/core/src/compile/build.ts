@@ -3,7 +3,7 @@ import type { Problem, Rect } from '../base/index.ts'
 import type { CompiledFace } from '../faces/index.ts'
 import type { Layout, LinkSettings } from '../frames/index.ts'
 import type { Looks } from '../palette/index.ts'
-import type { conductSettings, PageKind } from '../project/index.ts'
+import type { BuildCell, conductSettings, PageKind } from '../project/index.ts'
 import type { Book } from '../protocols/index.ts'
 import type { Bitmap, GlyphSheet } from '../raster/index.ts'
 import type { SettledOf, Values } from '../describe/index.ts'
@@ -40,12 +40,6 @@ export interface BuildPage {
   /** A touch anywhere brings what comes after it. */
   skips: boolean
   rules: readonly CompiledRule[]
-}
-
-/** A variable at power-on. */
-export interface BuildCell {
-  cell: Cell
-  initial: number[]
 }
 
 export type CompiledConduct = SettledOf<typeof conductSettings.fields> & {

@@ -1,6 +1,8 @@
 import { canonicalJson, checksumOf, jsonLength, sameJson, type PageId } from '../base/index.ts'
 import type { Chunks, LetterSpec } from '../artwork/index.ts'
 import {
+  bookOf,
+  CellTable,
   colourOf,
   conductSettings,
   firstLook,
@@ -21,9 +23,8 @@ import { colourParts, isCompiledFollow, type SettledOf, type Values } from '../d
 import type { CompileContext, FontSetting } from '../settings/index.ts'
 import { widgetKind, type WidgetKind } from '../widgets/index.ts'
 import { shownIn, usualLetters, type Cell, type Holds } from '../variables/index.ts'
+import type { Book } from '../protocols/index.ts'
 import type { Build, BuildHeader, BuildPage, BuildWidget, CompiledConduct, Symbols } from './build.ts'
-import { CellTable } from './cells.ts'
-import { BookMaker } from './book.ts'
 import { bytesOfText, ContractStamp, folded } from './contract.ts'
 import { builtLayout } from './layout.ts'
 import { PictureCollector, pictureUse, type PictureUse } from './pictures.ts'
@@ -85,7 +86,6 @@ export class Compiler {
   private pictures: PictureCollector
   private widgets = new WeakMap<Widget, CompiledWidget>()
   private pages = new WeakMap<Page, CompiledPage>()
-  private books = new BookMaker()
   private texts = new WeakMap<object, string>()
   /** Inputs of the last stamp. */
   private stamped = { text: '', content: 0 }
@@ -143,9 +143,10 @@ export class Compiler {
       sheets: letters.sheets,
       pictures: shown.pictures,
     }
+    const book = bookOf(project, this.cells)
     return {
-      header: this.stampedHeader(header),
-      book: this.books.of(project, this.cells),
+      header: this.stampedHeader(header, book),
+      book,
       chunks: { ...letters.chunks, ...shown.chunks },
       problems: [...letters.problems, ...shown.problems],
       symbols: this.symbols(project, pages),
@@ -389,8 +390,8 @@ export class Compiler {
   }
 
   /** A header with its stamps. That of its content is made when somebody asks: at hand-off, not while a finger drags. */
-  private stampedHeader(header: Unstamped): BuildHeader {
-    const contract = this.contracts.of(header)
+  private stampedHeader(header: Unstamped, book: Book): BuildHeader {
+    const contract = this.contracts.of(header, book)
     const contentOf = () => this.contentOf(header)
     return {
       ...header,

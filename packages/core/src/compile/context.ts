@@ -1,6 +1,5 @@
-import { colourOf, type Project } from '../project/index.ts'
+import { colourOf, type CellTable, type Project } from '../project/index.ts'
 import type { CompileContext } from '../settings/index.ts'
-import type { CellTable } from './cells.ts'
 
 /** Compile context of a project where no characters are wanted: in a simulated host, in an exchange. */
 export const contextOf = (project: Project, cells: CellTable): CompileContext => ({

@@ -1,11 +1,12 @@
 import { canonicalJson, checksumOf, sameJson } from '../base/index.ts'
 import { isCompiledFollow, type Values } from '../describe/index.ts'
-import { framingKind, linkSettings, partKind, type Part, type Way } from '../frames/index.ts'
-import { conductSettings, pageSettings } from '../project/index.ts'
+import { framingKind, linkSettings, partKind, waysOf, type Part, type Way } from '../frames/index.ts'
+import { conductSettings, pageSettings, type BuildCell } from '../project/index.ts'
+import type { Book } from '../protocols/index.ts'
 import type { CompiledRule } from '../rules/index.ts'
 import type { Cell, Holds, NumberHolds } from '../variables/index.ts'
 import { widgetKind } from '../widgets/index.ts'
-import type { BuildCell, BuildHeader, BuildPage, BuildWidget } from './build.ts'
+import type { BuildHeader, BuildPage, BuildWidget } from './build.ts'
 
 /** A setting as a description lists it: as much as is asked here. */
 interface Field {
@@ -95,7 +96,7 @@ function isTold(widget: BuildWidget): boolean {
 export class ContractStamp {
   private known = new WeakMap<object, number>()
 
-  of(header: Pick<BuildHeader, 'link' | 'layout' | 'memory' | 'pages' | 'cells' | 'conduct' | 'startPage'>): number {
+  of(header: Pick<BuildHeader, 'link' | 'layout' | 'memory' | 'pages' | 'cells' | 'conduct' | 'startPage'>, book: Book): number {
     const { link, layout, memory, pages, cells, conduct, startPage } = header
     const { name: _, ...ways } = layout
     return crc([
@@ -108,6 +109,7 @@ export class ContractStamp {
       conduct.darkest,
       pages.map((page) => this.once(page, () => this.pageTold(page))),
       this.once(cells, () => cells.map(cellTold)),
+      ...(waysOf(layout).some(({ way }) => way.kind === 'lines') ? [this.once(book, () => namesTold(book))] : []),
     ])
   }
 
@@ -131,7 +133,9 @@ const settingsTold = (kind: { settings: { list: readonly unknown[] } } | undefin
 const partsTold = (parts: readonly Part[]): unknown => parts.map((part) => [part.part, settingsTold(partKind(part.part), part)])
 
 /** A way as a host can tell it: framing and parts by what is not as it is by default. */
-function wayTold({ framing, head, forms, end, ...others }: Way): unknown {
+function wayTold(way: Way): unknown {
+  if (way.kind === 'lines') return way
+  const { framing, head, forms, end, ...others } = way
   return {
     ...others,
     framing: [framing.kind, settingsTold(framingKind(framing.kind), framing)],
@@ -140,6 +144,12 @@ function wayTold({ framing, head, forms, end, ...others }: Way): unknown {
     end: partsTold(end),
   }
 }
+
+/** The names of a build, for a layout that puts them on the wire. */
+const namesTold = ({ variables, widgets }: Book): unknown => [
+  variables.map(({ name, page, cell }) => [name, page ?? '', cell.address]),
+  widgets.map(({ name, page, number }) => [name, page ?? '', number]),
+]
 
 const widgetTold = ({ number, kind, settings }: BuildWidget): unknown => [
   number,

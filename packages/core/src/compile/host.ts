@@ -1,5 +1,5 @@
 import type { Layout, LinkSettings } from '../frames/index.ts'
-import type { Project } from '../project/index.ts'
+import { bookOf, CellTable, type Project } from '../project/index.ts'
 import {
   outputSettings,
   quantityKinds,
@@ -10,8 +10,6 @@ import {
 } from '../scripts/index.ts'
 import type { Book } from '../protocols/index.ts'
 import { systemVariableNamed, type Cell } from '../variables/index.ts'
-import { CellTable } from './cells.ts'
-import { bookOf } from './book.ts'
 import { contextOf } from './context.ts'
 import { builtLayout } from './layout.ts'
 

@@ -4,15 +4,12 @@ export {
   type BuildHeader,
   type BuildPage,
   type BuildWidget,
-  type BuildCell,
   type CompiledConduct,
   type Symbols,
   sheetsOf,
   bitmapsOf,
 } from './build.ts'
 export { Compiler } from './compiler.ts'
-export { bookOf } from './book.ts'
-export { CellTable } from './cells.ts'
 export { contextOf } from './context.ts'
 export { type HostBuild, compileHost } from './host.ts'
 export { pictureUse, type PictureUse } from './pictures.ts'

@@ -1,4 +1,4 @@
-import { withoutItemIds } from '../describe/index.ts'
+import { withoutItemIds, type Item } from '../describe/index.ts'
 import type { Layout, Way } from '../frames/index.ts'
 
 const made = new WeakMap<Layout, Layout>()
@@ -14,9 +14,14 @@ export function builtLayout(layout: Layout): Layout {
   return built
 }
 
-const builtWay = (way: Way): Way => ({
-  ...way,
-  head: withoutItemIds(way.head) as Way['head'],
-  forms: withoutItemIds(way.forms).map((form) => ({ ...form, parts: withoutItemIds(form.parts) as Way['head'] })),
-  end: withoutItemIds(way.end) as Way['head'],
-})
+const bare = <I extends Item>(items: readonly I[]): readonly I[] => withoutItemIds(items) as unknown as readonly I[]
+
+const builtWay = (way: Way): Way =>
+  way.kind === 'binary'
+    ? {
+        ...way,
+        head: bare(way.head),
+        forms: bare(way.forms).map((form) => ({ ...form, parts: bare(form.parts) })),
+        end: bare(way.end),
+      }
+    : { ...way, forms: bare(way.forms).map((form) => ({ ...form, parts: bare(form.parts) })) }

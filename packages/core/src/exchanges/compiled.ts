@@ -1,5 +1,5 @@
-import { CellTable, contextOf } from '../compile/index.ts'
-import type { Project } from '../project/index.ts'
+import { contextOf } from '../compile/index.ts'
+import { CellTable, type Project } from '../project/index.ts'
 import { stepKind, type CompiledStep, type Exchange } from '../scripts/index.ts'
 
 export interface CompiledExchange {

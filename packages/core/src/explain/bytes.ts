@@ -1,6 +1,5 @@
 import { sentence } from '../base/index.ts'
 import {
-  badWords,
   hintSentences,
   type Anatomy,
   type BadCode,
@@ -10,7 +9,7 @@ import {
   type Message,
   type Outcome,
 } from '../frames/index.ts'
-import { protocolFor, type Book, type Protocol } from '../protocols/index.ts'
+import { badSentence, protocolFor, type Book, type Protocol } from '../protocols/index.ts'
 import { sayMessage, sentenceOf } from './message.ts'
 
 /** One stretch of pasted bytes: a frame in words, or why it is none and what would be right. */
@@ -66,7 +65,7 @@ export function explainAs(book: Book, protocol: Protocol, bytes: Uint8Array, dir
       ...seen,
       good: false,
       code: o.code,
-      says: badWords[o.code],
+      says: badSentence(o.code),
       hint: hintWords(book, protocol, hints),
       wrongAt: flipped ? Number(flipped.facts['byte']) - 1 : null,
     }

@@ -1,6 +1,6 @@
 import { wordsToPayload } from '../base/index.ts'
 import { byteEndUs, type Anatomy, type Direction, type Message } from '../frames/index.ts'
-import { orderOf, type Project, type Variable, type Widget } from '../project/index.ts'
+import { bookOf, orderOf, type Project, type Variable, type Widget } from '../project/index.ts'
 import { protocolFor, type Protocol } from '../protocols/index.ts'
 import { emptyWords, encodeValue, formatValue, isNumber, wordsOf, type Holds, type Value } from '../variables/index.ts'
 import { factsOf, isEvent } from '../rules/index.ts'
@@ -56,7 +56,7 @@ function example(
 
 /** Every frame of a variable in both directions, with `value` (or its initial value) in them. */
 export function framesOfVariable(project: Project, variable: Variable, value: Value = variable.initial): FrameExample[] {
-  const protocol = protocolFor(project.layout, { memory: project.panel.order })
+  const protocol = protocolFor(project.layout, bookOf(project))
   if (!protocol.ok) return []
   const { address, holds, travels, id, name } = variable
   const encoded = encodeValue(holds, value, orderOf(project.panel, variable))
@@ -79,7 +79,7 @@ export function framesOfVariable(project: Project, variable: Variable, value: Va
 
 /** The events a widget sends. */
 export function framesOfWidget(project: Project, widget: Widget): FrameExample[] {
-  const protocol = protocolFor(project.layout, { memory: project.panel.order })
+  const protocol = protocolFor(project.layout, bookOf(project))
   const { rules } = rawOf(widget)
   if (!protocol.ok || !rules) return []
   return rules

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { fromHex, mustHold, toHex } from '../base/index.ts'
-import { bookOf } from '../compile/index.ts'
+import { bookOf } from '../project/index.ts'
 import { signalPaths } from '../signal-path/index.ts'
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
 import { bigEndianPlain } from '../testing/layouts.ts'

@@ -1,5 +1,5 @@
 import { bytesUs } from '../frames/index.ts'
-import type { Project } from '../project/index.ts'
+import { bookOf, type Project } from '../project/index.ts'
 import { protocolFor } from '../protocols/index.ts'
 import { framesOfVariable } from './catalogue.ts'
 
@@ -10,7 +10,7 @@ export interface Load {
 }
 
 export function loadOf(project: Project): Load {
-  const protocol = protocolFor(project.layout, { memory: project.panel.order })
+  const protocol = protocolFor(project.layout, bookOf(project))
   const load = { toPanel: 0, toHost: 0 }
   if (!protocol.ok) return load
   const done = protocol.value.encode('to host', { operation: 'done', sequence: 1, address: project.panel.memoryFrom })

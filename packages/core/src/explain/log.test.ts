@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { mustHold, toHex } from '../base/index.ts'
-import { bookOf } from '../compile/index.ts'
-import { compileLayout, encodeFrame } from '../frames/index.ts'
+import { bookOf } from '../project/index.ts'
+import { codecOf, compileLayout, encodeFrame } from '../frames/index.ts'
 import { demo } from '../testing/demo.ts'
 import { bytesOfLine } from './log-lines.ts'
 import { explainLog, mostLogLines } from './index.ts'
@@ -39,7 +39,9 @@ describe('what of a line is bytes', () => {
 
 describe('a pasted log', () => {
   const done = toHex(
-    mustHold(encodeFrame(mustHold(compileLayout(project.layout)), 'to host', { operation: 'done', sequence: 5, address: 0x12 })),
+    mustHold(
+      encodeFrame(codecOf(mustHold(compileLayout(project.layout)), 'to host'), { operation: 'done', sequence: 5, address: 0x12 }),
+    ),
   )
   const log = [
     '-- opened at 19200',

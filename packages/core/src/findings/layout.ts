@@ -1,10 +1,11 @@
-import { checkLayout, layoutAdvice, layoutProblemLines, layoutSentences, lampBinary } from '../frames/index.ts'
+import { layoutAdvice, layoutProblemLines, layoutSentences, lampBinary } from '../frames/index.ts'
+import { layoutProblems, wayProblemSentences } from '../protocols/index.ts'
 import { sentence } from '../base/index.ts'
 import type { Check } from './finding.ts'
 
 /** A layout with two readings cannot be built: the panel keeps running the last one that could. */
 export const twoReadings: Check = ({ project }) =>
-  layoutProblemLines(checkLayout(project.layout))
+  layoutProblemLines(layoutProblems(project.layout), wayProblemSentences)
     .slice(0, 5)
     .map((why) => ({
       code: 'layout',

@@ -1,11 +1,10 @@
 import { toHex } from '../base/index.ts'
 import type { BadCode } from './bad.ts'
-import { codecOf } from './codec.ts'
-import type { Codec, CompiledForm, Unwrapped } from './compiled.ts'
+import type { CompiledForm, DirectionCodec, Unwrapped } from './compiled.ts'
 import { formsAt, parseBody } from './parse.ts'
 import { isPayload } from './place.ts'
 import { partKind } from './parts/table.ts'
-import type { Direction, Message } from './messages.ts'
+import type { Message } from './messages.ts'
 
 /** One stretch of a frame on the wire: `from` to `to` (exclusive) count bytes of the frame, escapes included. */
 export interface Piece {
@@ -26,6 +25,10 @@ export interface Anatomy {
   /** Its possible meanings; empty where it is no good frame. */
   readings: readonly Message[]
   bad: BadCode | null
+  /** Its bytes are characters. */
+  isText?: true
+  /** The bytes that make it none, where they are known. */
+  wrong?: { from: number; to: number }
 }
 
 /** A wire frame opened: its body without flags and escapes, as far as it is one, and the form it has. */
@@ -35,8 +38,7 @@ export interface Opened extends Unwrapped {
 }
 
 /** Takes flags and escapes off one frame, good or bad, and finds its form. */
-export function openFrame(codec: Codec, direction: Direction, wire: Uint8Array): Opened {
-  const side = codecOf(codec, direction)
+export function openFrame(side: DirectionCodec, wire: Uint8Array): Opened {
   const open = side.framing.unwrap(wire)
   const { body } = open
   const starts = side.framing.start.every((byte, i) => body[i] === byte)
@@ -48,9 +50,9 @@ export function openFrame(codec: Codec, direction: Direction, wire: Uint8Array):
 }
 
 /** Takes one frame, good or bad, apart. The pieces tile `wire`. */
-export function dissect(codec: Codec, direction: Direction, wire: Uint8Array): Anatomy {
-  const { body, places, from, end, form, read } = openFrame(codec, direction, wire)
-  const { framing } = codecOf(codec, direction)
+export function dissect(side: DirectionCodec, wire: Uint8Array): Anatomy {
+  const { body, places, from, end, form, read } = openFrame(side, wire)
+  const { framing } = side
   const placeOf = (index: number) => places[index] ?? end
   const pieces: Piece[] = []
   const readings = typeof read === 'string' ? [] : read
@@ -96,4 +98,13 @@ export const bodyOfPieces = (pieces: readonly Piece[]): Uint8Array =>
 
 /** `7E 51`, `0x7E, 0x51`: a frame for the clipboard. */
 export const frameAsHex = toHex
+/** A line as a string of C (C99, 6.4.4.4): what cannot be seen stands there in three octal digits. */
+export const frameAsCString = (bytes: Uint8Array): string =>
+  `"${Array.from(bytes, (b) => {
+    const c = String.fromCharCode(b)
+    if (c === '"' || c === '\\') return `\\${c}`
+    if (c === '\n') return '\\n'
+    if (c === '\r') return '\\r'
+    return b >= 0x20 && b < 0x7f && c !== '?' ? c : `\\${b.toString(8).padStart(3, '0')}`
+  }).join('')}"`
 export const frameAsCArray = (bytes: Uint8Array): string => `{ ${Array.from(bytes, (b) => `0x${toHex([b])}`).join(', ')} }`

@@ -1,5 +1,5 @@
-/** Why a frame is bad. `stray` and `idle` are bytes between frames. */
-export type BadCode =
+/** Why a frame of bytes is bad. `stray` and `idle` are bytes between frames. */
+type FrameFault =
   | 'stray'
   | 'idle'
   | 'check'
@@ -15,8 +15,11 @@ export type BadCode =
   | 'what'
   | 'reason'
 
-/** The fault, in words. */
-export const badWords: Record<BadCode, string> = {
+/** Why a frame is bad: a fault of bytes, or one that its way has besides. */
+export type BadCode = FrameFault | (string & {})
+
+/** The faults of bytes, in words. */
+export const badWords: Readonly<Record<FrameFault, string>> = {
   stray: 'Not part of a frame.',
   idle: 'Empty frame (idle flags).',
   check: 'Checksum error.',

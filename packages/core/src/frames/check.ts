@@ -1,6 +1,6 @@
 import { sameJson, sentence, type Problem } from '../base/index.ts'
 import { withoutItemIds } from '../describe/index.ts'
-import { formsOf, waysOf, type Form, type Layout, type Way } from './layout.ts'
+import { wayOf, waysOf, type BinaryWay, type Form, type Layout } from './layout.ts'
 import { operations, type Direction } from './messages.ts'
 import { framingKind } from './framings/table.ts'
 import { mostIn } from './part.ts'
@@ -19,7 +19,7 @@ import {
 } from './place.ts'
 
 /**
- * Why a layout cannot be used, in coded reasons; an empty list means that every frame it makes can be said and has one
+ * Why the ways of bytes of a layout cannot be used, in coded reasons; an empty list means that every frame it makes can be said and has one
  * meaning. Codes: layout.bytes, layout.framing, layout.no-end, layout.flag, layout.start, layout.fixed, layout.needs, layout.twice, layout.code,
  * layout.same-code, layout.same-codes, layout.operation-missing, layout.operation-place, layout.length-missing,
  * layout.length-place, layout.length-range, layout.words-range, layout.stray-part, layout.empty, layout.gap.
@@ -28,6 +28,7 @@ export function checkLayout(layout: Layout): Problem[] {
   const problems: Problem[] = []
   const say = (code: string, facts: Problem['facts'] = {}) => void problems.push({ code: `layout.${code}`, facts })
   for (const { way, directions } of waysOf(layout)) {
+    if (way.kind !== 'binary') continue
     checkFraming(way, say, problems)
     for (const form of way.forms) checkForm(way, form, say, problems)
     for (const direction of directions) checkDirection(way, direction, say)
@@ -38,7 +39,8 @@ export function checkLayout(layout: Layout): Problem[] {
 
 /** A usable layout with a peculiarity: an answer and a report that are the very same frame. */
 export function layoutAdvice(layout: Layout): Problem[] {
-  const host = formsOf(layout, 'to host')
+  const way = wayOf(layout, 'to host')
+  const host = way.kind === 'binary' ? way.forms.filter((form) => form.directions.includes('to host')) : []
   return host.flatMap((one, i) =>
     host
       .slice(i + 1)
@@ -58,7 +60,7 @@ const areOneFrame = (one: Form, other: Form): boolean =>
 
 type Say = (code: string, facts?: Problem['facts']) => void
 
-function checkFraming(way: Way, say: Say, problems: Problem[]): void {
+function checkFraming(way: BinaryWay, say: Say, problems: Problem[]): void {
   const { framing } = way
   const kind = framingKind(framing.kind)
   const least = kind?.endsBySilence ? 100 : 1000
@@ -70,7 +72,7 @@ function checkFraming(way: Way, say: Say, problems: Problem[]): void {
 
 const tells = (part: Part): string => partKind(part.part)?.tells ?? part.part
 
-function checkForm(way: Way, form: Form, say: Say, problems: Problem[]): void {
+function checkForm(way: BinaryWay, form: Form, say: Say, problems: Problem[]): void {
   const parts = partsOf(way, form)
   const { operation } = form
   for (const kind of new Set(parts.map((p) => p.part)))
@@ -99,7 +101,7 @@ const neededParts = (form: Form): string[] =>
     partKind(part)?.neededBy?.includes(form.operation),
   )
 
-function checkSizes(way: Way, form: Form, say: Say): void {
+function checkSizes(way: BinaryWay, form: Form, say: Say): void {
   const { operation } = form
   const bodySize = bodySizeOf(way)
   const parts = partsOf(way, form)
@@ -123,7 +125,7 @@ function checkSizes(way: Way, form: Form, say: Say): void {
   if (wordBytes && payload && most > mostIn(wordBytes)) say('words-range', { operation, most, size: wordBytes })
 }
 
-function checkDirection(way: Way, direction: Direction, say: Say): void {
+function checkDirection(way: BinaryWay, direction: Direction, say: Say): void {
   const forms = way.forms.filter((f) => f.directions.includes(direction))
   const places = forms.map((form) => ({
     form,
@@ -182,8 +184,8 @@ export const layoutSentences: Record<string, string> = {
   'layout.empty': 'The layout has no operations.',
 }
 
-/** Why a layout cannot be used in few lines: what is wrong with several operations in the same way is said once. */
-export function layoutProblemLines(problems: readonly Problem[]): string[] {
+/** Why a layout cannot be used in few lines, by the sentences of its problems: what is wrong with several operations in the same way is said once. */
+export function layoutProblemLines(problems: readonly Problem[], sentences: Readonly<Record<string, string>>): string[] {
   const groups = new Map<string, { problem: Problem; operations: string[] }>()
   for (const problem of problems) {
     const { operation, direction: _, ...others } = problem.facts
@@ -194,6 +196,6 @@ export function layoutProblemLines(problems: readonly Problem[]): string[] {
   }
   return [...groups.values()].map(({ problem: { code, facts }, operations: of }) => {
     const named = of.length > 3 ? `${of.slice(0, 2).join('”, “')}” and ${of.length - 2} more, “${of.at(-1)!}` : of.join('”, “')
-    return sentence(layoutSentences[code] ?? code, of.length ? { ...facts, operation: named } : facts)
+    return sentence(sentences[code] ?? code, of.length ? { ...facts, operation: named } : facts)
   })
 }

@@ -2,7 +2,7 @@ import { bad, checksumFits, checksumFunction, good, putNumber, type Order, type 
 import { checkLayout } from './check.ts'
 import type { Check, Codec, CompiledForm, DirectionCodec, PlacedPart, Step } from './compiled.ts'
 import { framingAt, framingKind } from './framings/table.ts'
-import { wayOf, type Form, type Layout, type Way } from './layout.ts'
+import { wayOf, type BinaryWay, type Form, type Layout } from './layout.ts'
 import type { Direction, Message } from './messages.ts'
 import type { Ground } from './part.ts'
 import { partKind, sizeOfPart, type Part } from './parts/table.ts'
@@ -21,12 +21,22 @@ import {
   startOf,
 } from './place.ts'
 
-/** `memory`: the order of bytes in the payload of a message, which is that of memory. Problem: the first of `checkLayout`. */
+/**
+ * Both ways of a layout of bytes. `memory`: the order of bytes in the payload of a message, which is that of memory. Problem: the
+ * first of `checkLayout`, or `layout.no-bytes` where a way is none of bytes.
+ */
 export function compileLayout(layout: Layout, memory: Order = 'low'): Result<Codec> {
+  const [toPanel, toHost] = [compileWay(layout, 'to panel', memory), compileWay(layout, 'to host', memory)]
+  if (!toPanel.ok) return toPanel
+  return toHost.ok ? good({ toPanel: toPanel.value, toHost: toHost.value }) : toHost
+}
+
+/** The way of bytes of one direction. Problems as of `compileLayout`. */
+export function compileWay(layout: Layout, direction: Direction, memory: Order): Result<DirectionCodec> {
   const problem = checkLayout(layout)[0]
   if (problem) return { ok: false, problem }
-  const compiled = (direction: Direction) => compileDirection(wayOf(layout, direction), direction, memory)
-  return good({ toPanel: compiled('to panel'), toHost: compiled('to host') })
+  const way = wayOf(layout, direction)
+  return way.kind === 'binary' ? good(compileDirection(way, direction, memory)) : bad('layout.no-bytes', { direction })
 }
 
 /** The most bytes that a frame of a direction has on the wire, whatever is escaped in it. */
@@ -35,7 +45,7 @@ export const longestOnWire = ({ framing, longest }: DirectionCodec): number => f
 export const codecOf = (codec: Codec, direction: Direction): DirectionCodec =>
   direction === 'to panel' ? codec.toPanel : codec.toHost
 
-function compileDirection(way: Way, direction: Direction, memory: Order): DirectionCodec {
+function compileDirection(way: BinaryWay, direction: Direction, memory: Order): DirectionCodec {
   const travelling = way.forms.filter((f) => f.directions.includes(direction))
   const forms = travelling.map((form) => compileForm(way, form, travelling.length === 1))
   const byCode: CompiledForm[][] = []
@@ -69,7 +79,7 @@ function compileDirection(way: Way, direction: Direction, memory: Order): Direct
 }
 
 /** `isOnly`: no other form travels that way, so that nobody has looked at the operation yet. */
-function compileForm(way: Way, form: Form, isOnly: boolean): CompiledForm {
+function compileForm(way: BinaryWay, form: Form, isOnly: boolean): CompiledForm {
   const parts = partsOf(way, form)
   const fixedSize = fixedSizeOf(way, form)
   const split = parts.findIndex(isPayload)
@@ -124,7 +134,7 @@ function compileSize(
   return null
 }
 
-function compileCheck(way: Way, form: Form, placed: PlacedPart[]): Check | null {
+function compileCheck(way: BinaryWay, form: Form, placed: PlacedPart[]): Check | null {
   const found = placed.find(({ part }) => isCheck(part))
   if (!found) return null
   const { check, from } = partKind(found.part.part)!.covers!
@@ -155,10 +165,9 @@ export function rightCheck(compiled: CompiledForm, body: Uint8Array): { at: numb
  * A message as the bytes on the wire. Problems: `frame.no-form` (operation, direction), `frame.long` (bytes, most),
  * `frame.address` (address, most), `frame.fixed` (bytes, wants), `frame.end-inside` (end), `frame.whole-words` (bytes: a part counts words, the payload has an odd byte).
  */
-export function encodeFrame(codec: Codec, direction: Direction, message: Message): Result<Uint8Array> {
-  const side = codecOf(codec, direction)
+export function encodeFrame(side: DirectionCodec, message: Message): Result<Uint8Array> {
   const compiled = side.byOperation.get(message.operation)
-  if (!compiled) return bad('frame.no-form', { operation: message.operation, direction })
+  if (!compiled) return bad('frame.no-form', { operation: message.operation, direction: side.direction })
   const payload = 'payload' in message ? message.payload : null
   const payloadSize = payload ? payload.length : 0
   if (payloadSize > side.mostPayload) return bad('frame.long', { bytes: payloadSize, most: side.mostPayload })

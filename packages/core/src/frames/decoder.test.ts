@@ -2,6 +2,7 @@ import { describe, expect, test } from 'vitest'
 import fc from 'fast-check'
 import { fromHex, joinBytes, mustHold, toHex } from '../base/index.ts'
 import {
+  codecOf,
   compileLayout,
   checkLayout,
   dissect,
@@ -18,8 +19,8 @@ import {
   reasons,
   type Codec,
   type Direction,
-  type Layout,
-  type Way,
+  type BinaryLayout,
+  type BinaryWay,
   type Message,
   type Outcome,
   type Part,
@@ -33,27 +34,31 @@ const lamp = mustHold(compileLayout(lampBinary))
 describe('lamp binary, byte for byte', () => {
   const target: Message = { operation: 'write', sequence: 5, address: 0x12, payload: [6, 9] }
   test('231.0° in tenths to 0x0012 with sequence 5', () => {
-    expect(toHex(mustHold(encodeFrame(lamp, 'to panel', target)))).toBe('7E 51 12 00 06 09 97 82 7E')
+    expect(toHex(mustHold(encodeFrame(codecOf(lamp, 'to panel'), target)))).toBe('7E 51 12 00 06 09 97 82 7E')
   })
   test('and back', () => {
-    const out = makeDecoder(lamp, 'to panel').feed(hex('7E 51 12 00 06 09 97 82 7E'), 0, 0)
+    const out = makeDecoder(codecOf(lamp, 'to panel')).feed(hex('7E 51 12 00 06 09 97 82 7E'), 0, 0)
     expect(out).toEqual([{ kind: 'frame', readings: [target], from: 0, to: 9 }])
   })
   test('a report of the same', () => {
-    const frame = mustHold(encodeFrame(lamp, 'to host', { operation: 'report', sequence: 3, address: 0x12, payload: [6, 9] }))
+    const frame = mustHold(
+      encodeFrame(codecOf(lamp, 'to host'), { operation: 'report', sequence: 3, address: 0x12, payload: [6, 9] }),
+    )
     expect(toHex(frame)).toBe('7E 35 12 00 06 09 34 0E 7E')
   })
   test('flag and escape inside are stuffed', () => {
     const frame = mustHold(
-      encodeFrame(lamp, 'to panel', { operation: 'write', sequence: 0, address: 0x7e, payload: [0x7d, 0x7e] }),
+      encodeFrame(codecOf(lamp, 'to panel'), { operation: 'write', sequence: 0, address: 0x7e, payload: [0x7d, 0x7e] }),
     )
     expect(toHex(frame).startsWith('7E 01 7D 5E 00 7D 5D 7D 5E')).toBe(true)
-    expect(makeDecoder(lamp, 'to panel').feed(frame, 0, 0)).toMatchObject([{ kind: 'frame', readings: [{ address: 0x7e }] }])
+    expect(makeDecoder(codecOf(lamp, 'to panel')).feed(frame, 0, 0)).toMatchObject([
+      { kind: 'frame', readings: [{ address: 0x7e }] },
+    ])
   })
   test('what cannot be said is refused with a reason', () => {
-    expect(encodeFrame(lamp, 'to host', target)).toMatchObject({ problem: { code: 'frame.no-form' } })
+    expect(encodeFrame(codecOf(lamp, 'to host'), target)).toMatchObject({ problem: { code: 'frame.no-form' } })
     expect(
-      encodeFrame(lamp, 'to panel', {
+      encodeFrame(codecOf(lamp, 'to panel'), {
         operation: 'write',
         sequence: 5,
         address: 0x12,
@@ -72,17 +77,17 @@ describe('lamp binary, byte for byte', () => {
     ['7E 51 12 00 06 09 7D 07 97 7E', 'escape'],
     ['7E 51 12 00', 'unfinished'],
   ])('%s is bad: %s', (bytes, code) => {
-    const decoder = makeDecoder(lamp, 'to panel')
+    const decoder = makeDecoder(codecOf(lamp, 'to panel'))
     const out = [...decoder.feed(hex(bytes), 0, 0), ...decoder.expire(1e9)]
     expect(out[0]).toMatchObject({ kind: 'bad', code })
   })
   test('one flag between two frames is enough (RFC 1662), and two are as good', () => {
     const frames = [1, 2, 3].map((sequence) =>
-      mustHold(encodeFrame(lamp, 'to panel', { operation: 'ask', sequence, address: 0x12, words: 1 })),
+      mustHold(encodeFrame(codecOf(lamp, 'to panel'), { operation: 'ask', sequence, address: 0x12, words: 1 })),
     )
     const shared = joinBytes([frames[0]!, frames[1]!.slice(1), frames[2]!.slice(1)])
     const read = (bytes: Uint8Array) => {
-      const decoder = makeDecoder(lamp, 'to panel')
+      const decoder = makeDecoder(codecOf(lamp, 'to panel'))
       return [...decoder.feed(bytes, 0, 0), ...decoder.expire(1e9)].map((o) =>
         o.kind === 'frame' ? `${o.readings[0]!.sequence} ${o.from}–${o.to}` : o.code,
       )
@@ -93,33 +98,33 @@ describe('lamp binary, byte for byte', () => {
     expect(read(joinBytes([frames[0]!, hex('55 66'), frames[1]!])).map((o) => o.split(' ')[0])).toEqual(['1', 'stray', '2'])
   })
   test('silence is measured from the last byte of a burst to the first of the next', () => {
-    const frame = mustHold(encodeFrame(lamp, 'to panel', target))
+    const frame = mustHold(encodeFrame(codecOf(lamp, 'to panel'), target))
     const gap = lampBinary.toPanel.gapUs
     for (const [firstUs, kinds] of [
       [gap - 1, ['frame']],
       [gap, ['bad', 'bad', 'bad']],
     ] as const) {
-      const decoder = makeDecoder(lamp, 'to panel')
+      const decoder = makeDecoder(codecOf(lamp, 'to panel'))
       decoder.feed(frame.slice(0, 4), -2000, 0)
       const out = [...decoder.feed(frame.slice(4), firstUs, firstUs + 90_000), ...decoder.expire(1e9)]
       expect(out.map((o) => o.kind)).toEqual(kinds)
     }
   })
   test('a lost closing flag, a lost opening flag and a lost byte cost one frame each', () => {
-    const frame = mustHold(encodeFrame(lamp, 'to panel', target))
+    const frame = mustHold(encodeFrame(codecOf(lamp, 'to panel'), target))
     for (let lost = 0; lost < frame.length; lost++) {
       const stream = joinBytes([frame, frame.filter((_, i) => i !== lost), frame, frame])
-      const decoder = makeDecoder(lamp, 'to panel')
+      const decoder = makeDecoder(codecOf(lamp, 'to panel'))
       const frames = [...decoder.feed(stream, 0, 0), ...decoder.expire(1e9)].filter((o) => o.kind === 'frame')
       // A flag may end one frame and begin the next: where one is lost, the other does for both.
       const isFlag = lost === 0 || lost === frame.length - 1
-      const [sent] = [...makeDecoder(lamp, 'to panel').feed(frame, 0, 0)].filter((o) => o.kind === 'frame')
+      const [sent] = [...makeDecoder(codecOf(lamp, 'to panel')).feed(frame, 0, 0)].filter((o) => o.kind === 'frame')
       expect([lost, frames.map((f) => f.readings)]).toEqual([lost, Array(isFlag ? 4 : 3).fill(sent!.readings)])
     }
   })
 })
 
-const messageFor = (way: Way, direction: Direction): fc.Arbitrary<Message> => {
+const messageFor = (way: BinaryWay, direction: Direction): fc.Arbitrary<Message> => {
   const kinds = operations.filter((op) => way.forms.some((f) => f.operation === op && f.directions.includes(direction)))
   const wide = way.head.concat(way.forms[0]!.parts).some((p) => p.part === 'address' && p.size === 2)
   const packed = way.head.some((p) => p.part === 'sequence and operation')
@@ -152,23 +157,23 @@ const messageFor = (way: Way, direction: Direction): fc.Arbitrary<Message> => {
     })
 }
 /** What has no end bytes where the end would be taken to be. */
-const sayable = (codec: Codec, way: Way, direction: Direction): fc.Arbitrary<Message> =>
+const sayable = (codec: Codec, way: BinaryWay, direction: Direction): fc.Arbitrary<Message> =>
   messageFor(way, direction).filter((message) => {
-    const made = encodeFrame(codec, direction, message)
+    const made = encodeFrame(codecOf(codec, direction), message)
     return made.ok || made.problem.code !== 'frame.end-inside'
   })
-const hasAddress = (way: Way, operation: string) =>
+const hasAddress = (way: BinaryWay, operation: string) =>
   [...way.head, ...way.forms.find((f) => f.operation === operation)!.parts, ...way.end].some((p) => p.part === 'address')
 
-const junk = (way: Way) => {
+const junk = (way: BinaryWay) => {
   const { before, start, after } = framingAt(way.framing)
   const marks = [...before, ...after, ...start, 0x7d, 1, 5]
   return fc.array(fc.oneof(fc.nat(255), fc.constantFrom(...marks)), { maxLength: 30 }).map((b) => Uint8Array.from(b))
 }
 
 /** A stream: frames, damaged frames and junk in between. */
-const stream = (codec: Codec, way: Way, direction: Direction): fc.Arbitrary<Uint8Array> => {
-  const frame = sayable(codec, way, direction).map((m) => mustHold(encodeFrame(codec, direction, m)))
+const stream = (codec: Codec, way: BinaryWay, direction: Direction): fc.Arbitrary<Uint8Array> => {
+  const frame = sayable(codec, way, direction).map((m) => mustHold(encodeFrame(codecOf(codec, direction), m)))
   const hurt = fc.tuple(frame, fc.nat(999), fc.nat(7), fc.boolean()).map(([bytes, at, bit, lose]) => {
     const place = at % bytes.length
     return lose ? bytes.filter((_, i) => i !== place) : bytes.map((b, i) => (i === place ? b ^ (1 << bit) : b))
@@ -177,7 +182,7 @@ const stream = (codec: Codec, way: Way, direction: Direction): fc.Arbitrary<Uint
 }
 
 function decodeAll(codec: Codec, direction: Direction, chunks: Uint8Array[]): Outcome[] {
-  const decoder = makeDecoder(codec, direction)
+  const decoder = makeDecoder(codecOf(codec, direction))
   return [...chunks.flatMap((chunk) => decoder.feed(chunk, 1000, 1000)), ...decoder.expire(1e12)]
 }
 
@@ -190,7 +195,7 @@ describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('t
       fc.property(
         directions.chain((d) => fc.tuple(fc.constant(d), sayable(codec, layout.toPanel, d))),
         ([direction, message]) => {
-          const bytes = mustHold(encodeFrame(codec, direction, message))
+          const bytes = mustHold(encodeFrame(codecOf(codec, direction), message))
           expect(decodeAll(codec, direction, [bytes])).toEqual([
             { kind: 'frame', readings: [message], from: 0, to: bytes.length },
           ])
@@ -209,7 +214,7 @@ describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('t
             expect(outcome.to).toBeGreaterThan(at)
             at = outcome.to
             if (outcome.kind !== 'frame') continue
-            const again = mustHold(encodeFrame(codec, direction, outcome.readings[0]!))
+            const again = mustHold(encodeFrame(codecOf(codec, direction), outcome.readings[0]!))
             const shares = layout.toPanel.framing.kind === 'delimited' && again.length === outcome.to - outcome.from + 1
             expect(shares ? again.slice(1) : again).toEqual(bytes.slice(outcome.from, outcome.to))
             // The flag that it shares closed the frame before it.
@@ -252,11 +257,14 @@ describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('t
       fc.property(
         directions.chain((d) => fc.tuple(fc.constant(d), junk(layout.toPanel), sayable(codec, layout.toPanel, d))),
         ([direction, noise, message]) => {
-          const decoder = makeDecoder(codec, direction)
+          const decoder = makeDecoder(codecOf(codec, direction))
           decoder.feed(noise, 0, 0)
           decoder.expire(layout.toPanel.gapUs)
           const now = layout.toPanel.gapUs
-          const out = [...decoder.feed(mustHold(encodeFrame(codec, direction, message)), now, now), ...decoder.expire(2 * now)]
+          const out = [
+            ...decoder.feed(mustHold(encodeFrame(codecOf(codec, direction), message)), now, now),
+            ...decoder.expire(2 * now),
+          ]
           expect(out).toMatchObject([{ kind: 'frame', readings: [message] }])
         },
       ),
@@ -267,9 +275,9 @@ describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('t
       fc.property(
         directions.chain((d) => fc.tuple(fc.constant(d), sayable(codec, layout.toPanel, d), fc.nat(400), fc.nat(8))),
         ([direction, message, at, bit]) => {
-          const bytes = mustHold(encodeFrame(codec, direction, message))
+          const bytes = mustHold(encodeFrame(codecOf(codec, direction), message))
           if (bit < 8) bytes[at % bytes.length]! ^= 1 << bit
-          const { pieces, readings, bad } = dissect(codec, direction, bytes)
+          const { pieces, readings, bad } = dissect(codecOf(codec, direction), bytes)
           expect(pieces.map((p) => p.from)).toEqual([0, ...pieces.slice(0, -1).map((p) => p.to)])
           expect(pieces.at(-1)!.to).toBe(bytes.length)
           const outcomes = decodeAll(codec, direction, [bytes])
@@ -285,7 +293,7 @@ describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('t
 describe('lamp binary and a second layout, frame by frame', () => {
   const plain = mustHold(compileLayout(bigEndianPlain))
   test.each(bigEndianPlainFrames)('$hex', ({ direction, message, hex: bytes }) => {
-    expect(toHex(mustHold(encodeFrame(plain, direction, message)))).toBe(bytes)
+    expect(toHex(mustHold(encodeFrame(codecOf(plain, direction), message)))).toBe(bytes)
     expect(decodeAll(plain, direction, [hex(bytes)])).toMatchObject([{ kind: 'frame', readings: [message] }])
   })
   // Each operation of the table in docs/formats.md, with sequence 5.
@@ -298,7 +306,7 @@ describe('lamp binary and a second layout, frame by frame', () => {
     ['to host', { operation: 'refused', sequence: 5, address: 0x12, reason: 'not writable' }, '7E 58 12 00 03'],
     ['to host', { operation: 'message', sequence: 5, address: 2, payload: [10, 0] }, '7E 59 02 00 0A 00'],
   ])('%s %j begins %s', (direction, message, begin) => {
-    const bytes = mustHold(encodeFrame(lamp, direction, message))
+    const bytes = mustHold(encodeFrame(codecOf(lamp, direction), message))
     expect(toHex(bytes).startsWith(begin)).toBe(true)
     expect(bytes.length).toBe(begin.split(' ').length + 3)
     expect(decodeAll(lamp, direction, [bytes])).toMatchObject([{ kind: 'frame', readings: [message] }])
@@ -307,7 +315,7 @@ describe('lamp binary and a second layout, frame by frame', () => {
 
 describe('which layouts have one reading', () => {
   test('all that are shipped do', () => expect([lampBinary, lengthLedStart, ...layoutsForLaws].flatMap(checkLayout)).toEqual([]))
-  const changed = (change: Partial<Way>): string[] => checkLayout(changedWay(bigEndianPlain, change)).map((p) => p.code)
+  const changed = (change: Partial<BinaryWay>): string[] => checkLayout(changedWay(bigEndianPlain, change)).map((p) => p.code)
   test('the others are refused with the reason', () => {
     expect(changed({ head: bigEndianPlain.toPanel.head.filter((p) => p.part !== 'length') })).toContain('layout.length-missing')
     expect(changed({ head: bigEndianPlain.toPanel.head.filter((p) => p.part !== 'operation') })).toContain(
@@ -358,8 +366,8 @@ describe('which layouts have one reading', () => {
     ]
     const wide = mustHold(compileLayout(changedWay(bigEndianPlain, { mostPayload: 250, head })))
     const message: Message = { operation: 'write', sequence: 0, address: 1, payload: Array.from({ length: 250 }, (_, k) => k) }
-    const bytes = mustHold(encodeFrame(wide, 'to panel', message))
-    expect(makeDecoder(wide, 'to panel').feed(bytes, 0, 0)).toEqual([
+    const bytes = mustHold(encodeFrame(codecOf(wide, 'to panel'), message))
+    expect(makeDecoder(codecOf(wide, 'to panel')).feed(bytes, 0, 0)).toEqual([
       { kind: 'frame', readings: [message], from: 0, to: bytes.length },
     ])
   })
@@ -370,8 +378,10 @@ describe('which layouts have one reading', () => {
     })
     expect([checkLayout(same), layoutAdvice(same).map((p) => p.code)]).toEqual([[], ['layout.two-readings']])
     const codec = mustHold(compileLayout(same))
-    const bytes = mustHold(encodeFrame(codec, 'to host', { operation: 'report', sequence: 0, address: 7, payload: [1, 2] }))
-    const [outcome] = makeDecoder(codec, 'to host').feed(bytes, 0, 0)
+    const bytes = mustHold(
+      encodeFrame(codecOf(codec, 'to host'), { operation: 'report', sequence: 0, address: 7, payload: [1, 2] }),
+    )
+    const [outcome] = makeDecoder(codecOf(codec, 'to host')).feed(bytes, 0, 0)
     expect(outcome!.kind === 'frame' && outcome!.readings.map((m) => m.operation)).toEqual(['value', 'report'])
     const asks = changedWay(same, { forms: same.toPanel.forms.map((f) => (f.operation === 'event' ? { ...f, code } : f)) })
     expect(checkLayout(asks).map((p) => p.code)).toContain('layout.same-code')
@@ -388,24 +398,24 @@ describe('the order of bytes in a payload', () => {
     ['low', 'high', [2, 1, 4, 3, 5]],
   ] as const)('%s, over memory of %s: %j', (payload, memory, wire) => {
     const codec = mustHold(compileLayout(changedWay(bigEndianPlain, { payload }), memory))
-    const bytes = mustHold(encodeFrame(codec, 'to panel', message))
+    const bytes = mustHold(encodeFrame(codecOf(codec, 'to panel'), message))
     expect(Array.from(bytes.slice(-5))).toEqual(wire)
-    expect(makeDecoder(codec, 'to panel').feed(bytes, 0, 0)).toMatchObject([{ readings: [message] }])
+    expect(makeDecoder(codecOf(codec, 'to panel')).feed(bytes, 0, 0)).toMatchObject([{ readings: [message] }])
   })
 })
 
 test('a part of another one needs its one record: it is checked, put, read, taken apart and said', () => {
   const gone = oneMorePart()
-  const layout = (unit: number): Layout =>
+  const layout = (unit: number): BinaryLayout =>
     changedWay(lampBinary, { head: [...lampBinary.toPanel.head, { part: 'unit', unit } as unknown as Part] })
   expect(partKinds().map((kind) => kind.part)).toContain('unit')
   expect(freshPart('unit')).toEqual({ part: 'unit', unit: 17 })
   expect([checkLayout(layout(13)).map((p) => p.code)[0], checkLayout(layout(17))]).toEqual(['layout.unlucky', []])
   const codec = mustHold(compileLayout(layout(17)))
   const message: Message = { operation: 'ask', sequence: 1, address: 2, words: 1 }
-  const bytes = mustHold(encodeFrame(codec, 'to panel', message))
+  const bytes = mustHold(encodeFrame(codecOf(codec, 'to panel'), message))
   expect(decodeAll(codec, 'to panel', [bytes])).toMatchObject([{ kind: 'frame', readings: [message] }])
-  expect(dissect(codec, 'to panel', bytes).pieces.map((p) => [p.label, p.says])).toContainEqual(['unit', 'ours'])
+  expect(dissect(codecOf(codec, 'to panel'), bytes).pieces.map((p) => [p.label, p.says])).toContainEqual(['unit', 'ours'])
   const other = mustHold(compileLayout(layout(18)))
   expect(decodeAll(other, 'to panel', [bytes])).toMatchObject([{ kind: 'bad', code: 'constant' }])
   gone()

@@ -1,11 +1,11 @@
 import { putNumber, toHex, type Problem } from '../base/index.ts'
 import { openFrame } from './anatomy.ts'
 import type { BadCode } from './bad.ts'
-import { codecOf, rightCheck } from './codec.ts'
-import type { Codec } from './compiled.ts'
+import { rightCheck } from './codec.ts'
+import type { DirectionCodec } from './compiled.ts'
 import { parseBody } from './parse.ts'
 import { makeDecoder } from './decoder.ts'
-import type { Direction, Message } from './messages.ts'
+import type { Message } from './messages.ts'
 import { countOf, isCount } from './place.ts'
 
 /** The likely intention behind bytes that are no frame; `reads`: their meaning then. */
@@ -15,35 +15,29 @@ export interface Hint extends Problem {
 
 /**
  * Codes: `hint.check` (right), `hint.check-swapped` (right), `hint.reads` (reads: as they stand, the check taken as right),
- * `hint.flipped` (byte, bit, right; reads: with that bit as it was), `hint.between-flags`, `hint.flag` (flag), `hint.end` (end), `hint.start-swapped` (start, found), `hint.start` (start), `hint.cut-off`,
- * `hint.other-way` (reads).
+ * `hint.flipped` (byte, bit, right; reads: with that bit as it was), `hint.between-flags`, `hint.flag` (flag), `hint.end` (end), `hint.start-swapped` (start, found), `hint.start` (start), `hint.cut-off`.
  */
-export function hintsFor(codec: Codec, direction: Direction, wire: Uint8Array, code: BadCode): Hint[] {
-  if (code === 'check') return checkHints(codec, direction, wire)
-  if (code === 'stray') return strayHints(codec, direction, wire)
+export function hintsFor(side: DirectionCodec, wire: Uint8Array, code: BadCode): Hint[] {
+  if (code === 'check') return checkHints(side, wire)
+  if (code === 'stray') return strayHints(side, wire)
   if (code === 'unfinished') return [{ code: 'hint.cut-off', facts: {} }]
-  if (code === 'operation') {
-    const { read } = openFrame(codec, direction === 'to panel' ? 'to host' : 'to panel', wire)
-    return typeof read === 'string' ? [] : [{ code: 'hint.other-way', facts: {}, reads: read[0]! }]
-  }
   return []
 }
 
 /** The correct checksum; whether its bytes were swapped; and how the frame reads if the check is taken as right. */
-function checkHints(codec: Codec, direction: Direction, wire: Uint8Array): Hint[] {
-  const { body, form, places } = openFrame(codec, direction, wire)
+function checkHints(side: DirectionCodec, wire: Uint8Array): Hint[] {
+  const { body, form, places } = openFrame(side, wire)
   const right = form && rightCheck(form, body)
   if (!right) return []
   const found = body.subarray(right.at, right.at + right.bytes.length)
   const swapped = right.bytes.length === 2 && right.bytes[0] === found[1] && right.bytes[1] === found[0]
   const mended = body.slice()
   mended.set(right.bytes, right.at)
-  const side = codecOf(codec, direction)
   const sent = side.framing.wrap(mended, side)
-  const decoder = makeDecoder(codec, direction)
+  const decoder = makeDecoder(side)
   const outcome = sent.ok ? [...decoder.feed(sent.value, 0, 0), ...decoder.expire(Infinity)][0] : undefined
   const hints: Hint[] = [{ code: swapped ? 'hint.check-swapped' : 'hint.check', facts: { right: toHex(right.bytes) } }]
-  const flipped = swapped ? null : oneBit(codec, direction, body)
+  const flipped = swapped ? null : oneBit(side, body)
   // Told as it stands on the line, its flag and escapes among the bytes that are counted.
   const onLine = (at: number) => places[at] ?? at
   if (flipped) return [{ ...flipped.hint, facts: { ...flipped.hint.facts, byte: onLine(flipped.at) + 1 } }]
@@ -55,9 +49,8 @@ function checkHints(codec: Codec, direction: Direction, wire: Uint8Array): Hint[
 const mostSearched = 300
 
 /** The one bit with which, turned, a body is a good frame; null where there is none, or more than one. */
-function oneBit(codec: Codec, direction: Direction, body: Uint8Array): { hint: Hint; at: number } | null {
+function oneBit(side: DirectionCodec, body: Uint8Array): { hint: Hint; at: number } | null {
   if (body.length > mostSearched) return null
-  const side = codecOf(codec, direction)
   const tried = body.slice()
   let found: { hint: Hint; at: number } | null = null
   for (let at = 0; at < body.length; at++)
@@ -73,8 +66,8 @@ function oneBit(codec: Codec, direction: Direction, body: Uint8Array): { hint: H
   return found
 }
 
-const strayHints = (codec: Codec, direction: Direction, wire: Uint8Array): Hint[] =>
-  codecOf(codec, direction).framing.strays(wire, (bytes) => typeof openFrame(codec, direction, bytes).read !== 'string')
+const strayHints = (side: DirectionCodec, wire: Uint8Array): Hint[] =>
+  side.framing.strays(wire, (bytes) => typeof openFrame(side, bytes).read !== 'string')
 
 /** The sentence of each hint; `{reads}` is the message in words. */
 export const hintSentences: Record<string, string> = {
@@ -85,6 +78,9 @@ export const hintSentences: Record<string, string> = {
   'hint.between-flags': 'Between two flags this is a valid frame.',
   'hint.flag': 'A frame begins with the flag {flag}.',
   'hint.end': 'With the end bytes {end} this is a valid frame.',
+  'hint.end-missing': 'With the end bytes {end}: {reads}.',
+  'hint.name': 'Did you mean {like}?',
+  'hint.wanted': 'Expected “{text}”.',
   'hint.start-swapped': 'The start bytes are swapped: {start} expected, {found} found.',
   'hint.start': 'A frame begins with {start}.',
   'hint.cut-off': 'Incomplete frame (truncated copy?).',
@@ -95,8 +91,8 @@ export const hintSentences: Record<string, string> = {
  * A typed frame with its length and checksum corrected, escaped and between flags where the framing has them;
  * null where no operation of the layout can be made out. The bytes of length and check must stand there, whatever they say.
  */
-export function mendFrame(codec: Codec, direction: Direction, typed: Uint8Array): Uint8Array | null {
-  const { body, form } = openFrame(codec, direction, typed)
+export function mendFrame(side: DirectionCodec, typed: Uint8Array): Uint8Array | null {
+  const { body, form } = openFrame(side, typed)
   if (!form || body.length < form.fixedSize) return null
   const right = body.slice()
   for (const { part, at, fromEnd, size } of form.placed)
@@ -104,7 +100,6 @@ export function mendFrame(codec: Codec, direction: Direction, typed: Uint8Array)
       putNumber(right, fromEnd ? right.length - at : at, size, countOf(part).order, right.length + form.lengthShift)
   const check = rightCheck(form, right)
   if (check) right.set(check.bytes, check.at)
-  const side = codecOf(codec, direction)
   const sent = side.framing.wrap(right, side)
   return sent.ok ? sent.value : null
 }

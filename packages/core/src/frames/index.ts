@@ -13,12 +13,18 @@ export {
   directionsOf,
 } from './messages.ts'
 export {
+  type BinaryLayout,
   type BinaryWay,
   type Form,
   type Layout,
+  type LineForm,
+  type LinePart,
+  type LinesWay,
+  type NameStyle,
   type PayloadOrder,
   type Way,
   bothWays,
+  identified,
   formsOf,
   payloadOrders,
   plainParts,
@@ -32,12 +38,13 @@ export { lampBinary, lengthLedStart } from './lamp-binary.ts'
 export { type Standing, partsOf, standingParts, reachOf, isPayload, isCount, isCheck, countOf } from './place.ts'
 export { checkLayout, layoutAdvice, layoutSentences, layoutProblemLines } from './check.ts'
 export { type BadCode, badWords } from './bad.ts'
+export { type EndedFrames, EndedDecoder } from './framings/ended.ts'
 export { type FramingKindOf, type FramingKindRecord, framingOf } from './framing.ts'
 export { type Framing, framingAt, framingKind, framingKinds, freshFraming, registerFraming } from './framings/table.ts'
-export { type Codec, type Decoder, type FramingAt, type Outcome } from './compiled.ts'
-export { compileLayout, encodeFrame, longestOnWire } from './codec.ts'
+export { type Codec, type Decoder, type DirectionCodec, type FramingAt, type Outcome } from './compiled.ts'
+export { codecOf, compileLayout, compileWay, encodeFrame, longestOnWire } from './codec.ts'
 export { makeDecoder } from './decoder.ts'
-export { type Anatomy, type Piece, bodyOfPieces, dissect, frameAsHex, frameAsCArray } from './anatomy.ts'
+export { type Anatomy, type Piece, bodyOfPieces, dissect, frameAsHex, frameAsCArray, frameAsCString } from './anatomy.ts'
 export { type Hint, hintsFor, hintSentences, mendFrame } from './hint.ts'
 export {
   type LinkSettings,

@@ -1,6 +1,6 @@
 import { directionsOf, operations, type Operation } from './messages.ts'
 import { freshFraming } from './framings/table.ts'
-import { bothWays, plainParts, type Form, type Layout } from './layout.ts'
+import { bothWays, plainParts, type Form, type BinaryLayout } from './layout.ts'
 
 const codes: Record<Operation, number> = {
   write: 1,
@@ -22,7 +22,7 @@ const forms: Form[] = operations.map((operation) => ({
 }))
 
 /** HDLC-like framing of RFC 1662 with FCS-16; control byte, address, payload, all least significant first. */
-export const lampBinary: Layout = bothWays('lamp binary', {
+export const lampBinary: BinaryLayout = bothWays('lamp binary', {
   framing: freshFraming('delimited'),
   payload: 'low',
   mostPayload: 240,
@@ -33,7 +33,7 @@ export const lampBinary: Layout = bothWays('lamp binary', {
 })
 
 /** A length-led layout to start one's own from: one start byte, control byte, length of the whole frame, address, CRC; low byte first. */
-export const lengthLedStart: Layout = bothWays('length-led', {
+export const lengthLedStart: BinaryLayout = bothWays('length-led', {
   framing: freshFraming('length-led'),
   payload: 'low',
   mostPayload: 240,

@@ -31,8 +31,43 @@ export interface BinaryWay {
   end: readonly Part[]
 }
 
+/** A part of a line as it is stored: its kind, and its settings beside it. */
+export type LinePart = Item & { part: string } & Record<string, unknown>
+
+/** One operation as a line says it. `types`: the data types it is for; none: all. */
+export interface LineForm extends Item {
+  operation: Operation
+  directions: readonly Direction[]
+  types: readonly string[]
+  parts: readonly LinePart[]
+}
+
+/** The recipe of all lines of text that travel one way. Bytes, but times in µs. */
+export interface LinesWay {
+  kind: 'lines'
+  /** Bytes that begin and end each line. */
+  start: readonly number[]
+  end: readonly number[]
+  /** Bytes that are passed over wherever they stand. */
+  ignored: readonly number[]
+  /** Bytes of a line at most, its start and end left out. */
+  longest: number
+  /** Silence inside a line after which it counts as broken off. */
+  gapUs: number
+  /** How names are made of those of the project. */
+  names: NameStyle
+  spelling: Readonly<Record<string, unknown>>
+  forms: readonly LineForm[]
+}
+
+/** `template`: text with `{name}` and perhaps `{page}` in it. */
+export interface NameStyle {
+  template: string
+  letters: 'as they are' | 'capitals' | 'small'
+}
+
 /** How frames of one direction are made. */
-export type Way = BinaryWay
+export type Way = BinaryWay | LinesWay
 
 /** The recipe of all frames of a link: a way for each direction. `same`: frames to the host are made as those to the panel. */
 export interface Layout {
@@ -55,25 +90,30 @@ export const waysOf = ({ toPanel, toHost }: Layout): { way: Way; directions: rea
       ]
 
 /** The operations that a layout has in a direction. */
-export const formsOf = (layout: Layout, direction: Direction): Form[] =>
-  wayOf(layout, direction).forms.filter((form) => form.directions.includes(direction))
+export const formsOf = (layout: Layout, direction: Direction): (Form | LineForm)[] =>
+  (wayOf(layout, direction).forms as readonly (Form | LineForm)[]).filter((form) => form.directions.includes(direction))
 
-/** A layout that is the same both ways. */
-export const bothWays = (name: string, way: Omit<BinaryWay, 'kind'>): Layout => ({
+/** A layout of bytes that is the same both ways. */
+export interface BinaryLayout extends Layout {
+  toPanel: BinaryWay
+  toHost: 'same'
+}
+
+/** A layout of bytes that is the same both ways. */
+export const bothWays = (name: string, way: Omit<BinaryWay, 'kind'>): BinaryLayout => ({
   name,
   toPanel: identified({ kind: 'binary', ...way }),
   toHost: 'same',
 })
 
 /** A way whose forms and parts have their ids, as every stored one. */
-export const identified = (way: Way): Way => ({
+export const identified = <W extends Way>(way: W): W => ({
   ...way,
-  head: withItemIds('part', way.head),
   forms: withItemIds(
     'form',
-    way.forms.map((form) => ({ ...form, parts: withItemIds('part', form.parts) })),
+    (way.forms as readonly Form[]).map((form) => ({ ...form, parts: withItemIds('part', form.parts) })),
   ),
-  end: withItemIds('part', way.end),
+  ...(way.kind === 'binary' ? { head: withItemIds('part', way.head), end: withItemIds('part', way.end) } : {}),
 })
 
 /** Fields of each operation between head and end, in the given byte order. */

@@ -3,11 +3,13 @@ import { checksumFunction, mustHold, takeNumber, toHex } from '../base/index.ts'
 import { record } from '../describe/index.ts'
 import { bigEndianPlain, changedWay, layoutsForLaws } from '../testing/layouts.ts'
 import {
+  codecOf,
   compileLayout,
   bodyOfPieces,
   dissect,
   encodeFrame,
   layoutProblemLines,
+  layoutSentences,
   makeDecoder,
   partOf,
   registerPart,
@@ -23,8 +25,8 @@ describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('p
     .filter((form) => form.operation === 'write' || form.operation === 'report')
     .map((form) => {
       const message = { operation: form.operation, sequence: 3, address: 0x12, payload: [6, 9] } as never
-      const wire = mustHold(encodeFrame(codec, form.directions[0]!, message))
-      return { form, body: bodyOfPieces(dissect(codec, form.directions[0]!, wire).pieces) }
+      const wire = mustHold(encodeFrame(codecOf(codec, form.directions[0]!), message))
+      return { form, body: bodyOfPieces(dissect(codecOf(codec, form.directions[0]!), wire).pieces) }
     })
   test('stand one after another over the whole body', () => {
     for (const { form, body } of made) {
@@ -54,7 +56,7 @@ describe.each(layoutsForLaws.map((layout) => [layout.name, layout] as const))('p
 test('what is wrong with many operations alike is said in one line', () => {
   const broken = changedWay(lengthLedStart, { head: lengthLedStart.toPanel.head.filter((p) => p.part !== 'length') })
   const problems = checkLayout(broken)
-  const lines = layoutProblemLines(problems)
+  const lines = layoutProblemLines(problems, layoutSentences)
   expect(problems.length).toBeGreaterThan(8)
   expect(lines.length).toBe(1)
   expect(lines[0]).toContain('“write”, “set bits” and ')
@@ -103,9 +105,11 @@ test('a kind of part says itself that it counts, or checks: nobody else knows it
       end: [{ part: 'own check' } as never],
     })
     const codec = mustHold(compileLayout(layout))
-    const wire = mustHold(encodeFrame(codec, 'to panel', { operation: 'write', sequence: 0, address: 0x12, payload: [9, 6] }))
+    const wire = mustHold(
+      encodeFrame(codecOf(codec, 'to panel'), { operation: 'write', sequence: 0, address: 0x12, payload: [9, 6] }),
+    )
     expect(toHex(wire)).toBe('A1 B2 01 03 00 12 09 06 0F')
-    const read = (bytes: Uint8Array) => makeDecoder(codec, 'to panel').feed(bytes, 0, 0)[0]
+    const read = (bytes: Uint8Array) => makeDecoder(codecOf(codec, 'to panel')).feed(bytes, 0, 0)[0]
     expect(read(wire)).toMatchObject({ kind: 'frame' })
     expect(read(Uint8Array.of(...wire.with(8, 0x10), ...wire))).toMatchObject({ kind: 'bad', code: 'check' })
   } finally {

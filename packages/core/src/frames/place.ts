@@ -1,27 +1,27 @@
-import type { Form, Way } from './layout.ts'
+import type { BinaryWay, Form } from './layout.ts'
 import type { Operation } from './messages.ts'
 import type { Order } from '../base/index.ts'
 import type { Around, NumberSize, Span } from './part.ts'
 import { framingKind } from './framings/table.ts'
 import { partKind, sizeOfPart, type Part } from './parts/table.ts'
 
-export const partsOf = (way: Way, form: Form): Part[] => [...way.head, ...form.parts, ...way.end]
+export const partsOf = (way: BinaryWay, form: Form): Part[] => [...way.head, ...form.parts, ...way.end]
 
 /** Bytes before the parts of every body. */
-export const startOf = ({ framing }: Way): readonly number[] => ('start' in framing ? framing.start : [])
+export const startOf = ({ framing }: BinaryWay): readonly number[] => ('start' in framing ? framing.start : [])
 
 /** Bytes of every body, where its framing gives all the same number; null where it does not. */
-export const bodySizeOf = ({ framing }: Way): number | null => framingKind(framing.kind)?.bodySize?.(framing) ?? null
+export const bodySizeOf = ({ framing }: BinaryWay): number | null => framingKind(framing.kind)?.bodySize?.(framing) ?? null
 
 /** Bytes of a form without payload, start bytes included, flags not. */
-export const fixedSizeOf = (way: Way, form: Form): number =>
+export const fixedSizeOf = (way: BinaryWay, form: Form): number =>
   startOf(way).length + partsOf(way, form).reduce((sum, part) => sum + sizeOfPart(part), 0)
 
 export const carriesPayload = (operation: Operation): boolean =>
   operation === 'write' || operation === 'value' || operation === 'report' || operation === 'message'
 
 /** Where something stands from the start of a frame, or null where it is not at a fixed place. */
-export function offsetOf(way: Way, form: Form, wanted: (part: Part) => boolean): number | null {
+export function offsetOf(way: BinaryWay, form: Form, wanted: (part: Part) => boolean): number | null {
   let at = startOf(way).length
   for (const part of partsOf(way, form)) {
     if (wanted(part)) return at
@@ -47,7 +47,7 @@ export interface Standing extends Span {
 }
 
 /** The parts of a form one after another. */
-export function standingParts(way: Way, form: Form, payloadBytes: number): Standing[] {
+export function standingParts(way: BinaryWay, form: Form, payloadBytes: number): Standing[] {
   let at = startOf(way).length
   return partsOf(way, form).map((part) => {
     const from = at
@@ -57,7 +57,7 @@ export function standingParts(way: Way, form: Form, payloadBytes: number): Stand
 }
 
 /** The places around a part of a form in a body with so many bytes of payload. */
-export function aroundOf(way: Way, form: Form, here: Span, payloadBytes: number): Around {
+export function aroundOf(way: BinaryWay, form: Form, here: Span, payloadBytes: number): Around {
   const all = standingParts(way, form, payloadBytes)
   const start = startOf(way).length
   const end = all.at(-1)?.to ?? start
@@ -66,7 +66,7 @@ export function aroundOf(way: Way, form: Form, here: Span, payloadBytes: number)
 }
 
 /** The length field of a form less the length of its body: the same whatever the payload. Null: it has no length. */
-export function lengthShiftOf(way: Way, form: Form): number | null {
+export function lengthShiftOf(way: BinaryWay, form: Form): number | null {
   const part = partsOf(way, form).find(isCount)
   if (!part) return null
   const at = offsetOf(way, form, (p) => p === part) ?? 0
@@ -75,7 +75,7 @@ export function lengthShiftOf(way: Way, form: Form): number | null {
 }
 
 /** The bytes of a body that a length counts (before what it adds) or a check covers; null for a part that does neither. */
-export function reachOf(way: Way, form: Form, part: Part, payloadBytes: number): Span | null {
+export function reachOf(way: BinaryWay, form: Form, part: Part, payloadBytes: number): Span | null {
   const here = standingParts(way, form, payloadBytes).find((s) => s.part === part)
   const kind = partKind(part.part)
   if (!here || !kind) return null

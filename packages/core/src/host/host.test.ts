@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import fc from 'fast-check'
 import { mustHold } from '../base/index.ts'
-import { bookOf } from '../compile/index.ts'
+import { bookOf } from '../project/index.ts'
 import type { Message } from '../frames/index.ts'
 import type { Project } from '../project/index.ts'
 import { protocolFor } from '../protocols/index.ts'

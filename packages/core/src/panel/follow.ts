@@ -1,5 +1,6 @@
 import { sameJson } from '../base/index.ts'
-import type { Build, BuildCell, BuildPage } from '../compile/index.ts'
+import type { Build, BuildPage } from '../compile/index.ts'
+import type { BuildCell } from '../project/index.ts'
 import type { Cell } from '../variables/index.ts'
 
 /** The effect of another build on values: the names of variables that were reset, and of those that started at something else. */

@@ -1,5 +1,6 @@
 import { bytesToWords, sameJson, wordsToPayload, type Order } from '../base/index.ts'
-import type { BuildCell, BuildHeader } from '../compile/index.ts'
+import type { BuildHeader } from '../compile/index.ts'
+import type { BuildCell } from '../project/index.ts'
 import type { Reason } from '../frames/index.ts'
 import { lookNames, type Look } from '../palette/index.ts'
 import {

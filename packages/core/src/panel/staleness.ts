@@ -1,5 +1,5 @@
 import type { TimedEvent, Timers } from '../base/index.ts'
-import type { BuildCell } from '../compile/index.ts'
+import type { BuildCell } from '../project/index.ts'
 import type { Cell } from '../variables/index.ts'
 
 /** Knows which variables the host has not sent for longer than they say; those that say 0 go stale with the host. */

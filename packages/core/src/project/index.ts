@@ -14,6 +14,8 @@ export {
   type Spent,
   orderOf,
 } from './types.ts'
+export { type BuildCell, CellTable } from './cells.ts'
+export { bookOf } from './book.ts'
 export { usersOf, allReferences, isThere } from './references.ts'
 export { type Reference, refsOfPage, refsOfWidget } from './record-refs.ts'
 export { type Collection, type CollectionOf, collectionOfId, collections, recordsOf, registerCollection } from './collections.ts'

@@ -11,6 +11,7 @@ import {
   partKind,
   payloadOrders,
   type Framing,
+  type LinePart,
   type Part,
 } from '../frames/index.ts'
 import {
@@ -24,7 +25,8 @@ import {
 } from '../scripts/index.ts'
 import { lookChoices } from '../palette/index.ts'
 import { smoothings } from '../raster/index.ts'
-import { travelKinds } from '../variables/index.ts'
+import { linePartKind, spellingSettings } from '../protocols/index.ts'
+import { holdsTypes, travelKinds } from '../variables/index.ts'
 import { panelSchema, plainPanel } from './profile.ts'
 import { pictureSettings } from './picture.ts'
 import { conductSettings, currentForm, pageKinds, pageSettings } from './types.ts'
@@ -74,7 +76,7 @@ const framing = Joi.object({ kind: Joi.string().max(40).required() })
     return error ? helpers.message({ custom: error.message.slice(0, 300) }) : (value as Framing)
   })
 
-const way = Joi.object({
+const binaryWay = Joi.object({
   kind: Joi.valid('binary').required(),
   framing: framing.required(),
   payload: Joi.valid(...payloadOrders).required(),
@@ -91,6 +93,46 @@ const way = Joi.object({
     .required(),
   end: parts,
 })
+/** A part of a line has its kind, and what the description of the kind says beside it. */
+const linePart = Joi.object({ part: Joi.string().max(40).required() })
+  .unknown()
+  .custom((given: LinePart, helpers) => {
+    const kind = linePartKind(given.part)
+    if (!kind) return helpers.message({ custom: `{{#label}} is no part of a line: ${given.part}` })
+    const { error, value } = kind.settings.schema
+      .keys({ ...itemId('part'), part: Joi.string() })
+      .validate(given, { convert: false })
+    return error ? helpers.message({ custom: error.message.slice(0, 300) }) : (value as LinePart)
+  })
+const fewBytes = Joi.array().items(byte).max(4).required()
+const linesWay = Joi.object({
+  kind: Joi.valid('lines').required(),
+  start: fewBytes,
+  end: fewBytes,
+  ignored: fewBytes,
+  longest: Joi.number().integer().min(16).max(1024).required(),
+  gapUs: Joi.number().integer().min(1000).max(10_000_000).required(),
+  names: Joi.object({
+    template: Joi.string()
+      .max(64)
+      .pattern(/^[\x21-\x7e]+$/)
+      .required(),
+    letters: Joi.valid('as they are', 'capitals', 'small').required(),
+  }).required(),
+  spelling: spellingSettings.schema.required(),
+  forms: itemList('form', {
+    operation: Joi.valid(...operations).required(),
+    directions: Joi.array().items(Joi.valid('to panel', 'to host')).unique().min(1).required(),
+    types: Joi.array()
+      .items(Joi.valid(...holdsTypes))
+      .unique()
+      .required(),
+    parts: itemList('part', linePart).max(24).required(),
+  })
+    .max(64)
+    .required(),
+})
+const way = Joi.alternatives().conditional('.kind', { is: 'lines', then: linesWay, otherwise: binaryWay })
 const layoutKeys = keyed({
   name: name.required(),
   toPanel: way.required(),

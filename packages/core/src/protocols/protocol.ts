@@ -6,11 +6,13 @@ import type { Cell } from '../variables/index.ts'
 export interface Entry {
   name: string
   number: number
+  /** The page that a widget is on. */
+  page?: string
 }
 
 /** Facts of a build that a protocol needs for its messages: names, and the order of bytes in memory. */
 export interface Book {
-  variables: readonly { name: string; cell: Cell }[]
+  variables: readonly { name: string; page?: string; cell: Cell }[]
   widgets: readonly Entry[]
   pages: readonly Entry[]
   memory: Order

@@ -93,7 +93,7 @@ describe('a dialogue', () => {
     expect(heard(both(7, 1, 2), 1401)).toBe('report')
   })
   test('is one object for one layout and memory', () => {
-    expect(protocolFor(lampBinary, { memory: 'low' })).toBe(protocolFor(lampBinary, emptyBook()))
-    expect(protocolFor(lampBinary, { memory: 'high' })).not.toBe(protocolFor(lampBinary, emptyBook()))
+    expect(protocolFor(lampBinary, emptyBook())).toBe(protocolFor(lampBinary, emptyBook()))
+    expect(protocolFor(lampBinary, emptyBook('high'))).not.toBe(protocolFor(lampBinary, emptyBook()))
   })
 })

@@ -1,13 +1,69 @@
-import type { Order, Result } from '../base/index.ts'
-import type { Layout } from '../frames/index.ts'
-import { binaryProtocol } from './binary.ts'
+import { good, type Order, type Result } from '../base/index.ts'
+import { formsOf, wayOf, type Direction, type Hint, type Layout, type Way } from '../frames/index.ts'
+import { binaryWay } from './binary.ts'
+import { openQuestions } from './dialogue.ts'
+import { linesWay } from './lines/lines.ts'
 import type { Book, Protocol } from './protocol.ts'
+import type { MakeWay, WayProtocol } from './way.ts'
 
-const known = new WeakMap<Layout, Partial<Record<Order, Result<Protocol>>>>()
+/** How each kind of way speaks. */
+const ways: Readonly<Record<Way['kind'], MakeWay>> = { binary: binaryWay, lines: linesWay }
 
-/** The protocol of a layout in a build, the same one for the same two. Problem: the first of `checkLayout`. */
-export function protocolFor(layout: Layout, book: Pick<Book, 'memory'>): Result<Protocol> {
-  let made = known.get(layout)
-  if (!made) known.set(layout, (made = {}))
-  return (made[book.memory] ??= binaryProtocol(layout, book.memory))
+/** The kinds whose bytes depend on the names of a build. */
+const named: ReadonlySet<Way['kind']> = new Set(['lines'])
+
+/** Whether the bytes of a layout depend on names. */
+export const needsNames = (layout: Layout): boolean =>
+  (['to panel', 'to host'] as const).some((direction) => named.has(wayOf(layout, direction).kind))
+
+const byMemory = new WeakMap<Layout, Partial<Record<Order, Result<Protocol>>>>()
+const byBook = new WeakMap<Layout, WeakMap<Book, Result<Protocol>>>()
+
+/**
+ * The protocol of a layout in a build, the same one for the same two; of bytes alone, for the same memory. Problem: the first of
+ * `layoutProblems`.
+ */
+export function protocolFor(layout: Layout, book: Book): Result<Protocol> {
+  if (needsNames(layout)) {
+    let made = byBook.get(layout)
+    if (!made) byBook.set(layout, (made = new WeakMap()))
+    let protocol = made.get(book)
+    if (!protocol) made.set(book, (protocol = bothWays(layout, book)))
+    return protocol
+  }
+  let made = byMemory.get(layout)
+  if (!made) byMemory.set(layout, (made = {}))
+  return (made[book.memory] ??= bothWays(layout, book))
+}
+
+function bothWays(layout: Layout, book: Book): Result<Protocol> {
+  const make = (direction: Direction) => ways[wayOf(layout, direction).kind](layout, direction, book)
+  const [toPanel, toHost] = [make('to panel'), make('to host')]
+  if (!toPanel.ok) return toPanel
+  if (!toHost.ok) return toHost
+  const of = (direction: Direction): WayProtocol => (direction === 'to panel' ? toPanel.value : toHost.value)
+  const other = (direction: Direction): WayProtocol => (direction === 'to panel' ? toHost.value : toPanel.value)
+  const both = [toPanel.value, toHost.value]
+  return good({
+    lastSequence: Math.min(...both.map(({ lastSequence }) => lastSequence)),
+    limits: {
+      payload: Math.min(...both.map(({ limits }) => limits.payload)),
+      frame: Math.max(...both.map(({ limits }) => limits.frame)),
+    },
+    silenceUs: { 'to panel': toPanel.value.silenceUs, 'to host': toHost.value.silenceUs },
+    can: (direction, operation) => formsOf(layout, direction).some((form) => form.operation === operation),
+    encode: (direction, message) => of(direction).encode(message),
+    decoder: (direction) => of(direction).decoder(),
+    dialogue: openQuestions,
+    dissect: (direction, wire) => of(direction).dissect(wire),
+    mend: (direction, typed) => of(direction).mend(typed),
+    hint: (direction, wire, code) =>
+      code === 'operation' || code === 'word' ? otherWay(other(direction), wire) : of(direction).hint(wire, code),
+  })
+}
+
+/** The meaning of a frame that the other end would send. */
+function otherWay(other: WayProtocol, wire: Uint8Array): Hint[] {
+  const { readings, bad } = other.dissect(wire)
+  return bad || !readings[0] ? [] : [{ code: 'hint.other-way', facts: {}, reads: readings[0] }]
 }

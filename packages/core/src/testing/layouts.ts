@@ -6,20 +6,20 @@ import {
   directionsOf,
   freshFraming,
   plainParts,
-  type Layout,
-  type Way,
+  type BinaryLayout,
+  type BinaryWay,
   type Direction,
   type Message,
 } from '../frames/index.ts'
 
 /** A layout that is the same both ways, with something of its way changed. */
-export const changedWay = (layout: Layout, change: Partial<Way>): Layout => ({
+export const changedWay = (layout: BinaryLayout, change: Partial<BinaryWay>): BinaryLayout => ({
   ...layout,
   toPanel: { ...layout.toPanel, ...change },
 })
 
 /** Start bytes, length-led, big-endian, no checksum, no sequence: the second layout of the tests. */
-export const bigEndianPlain: Layout = bothWays('start, length, big-endian', {
+export const bigEndianPlain: BinaryLayout = bothWays('start, length, big-endian', {
   framing: { kind: 'length-led', start: [0xa1, 0xb2] },
   payload: 'as memory',
   mostPayload: 120,
@@ -38,7 +38,7 @@ export const bigEndianPlain: Layout = bothWays('start, length, big-endian', {
   end: [],
 })
 
-const fixedEight: Layout = bothWays('eight bytes', {
+const fixedEight: BinaryLayout = bothWays('eight bytes', {
   framing: { kind: 'fixed', start: [0x5a], length: 8 },
   payload: 'low',
   mostPayload: 2,
@@ -52,7 +52,7 @@ const fixedEight: Layout = bothWays('eight bytes', {
   end: [{ part: 'checksum', algorithm: 'xor-8', order: 'low', covers: 'after the start' }],
 })
 
-const countedWords: Layout = bothWays('counted words, length of the whole, no sequence', {
+const countedWords: BinaryLayout = bothWays('counted words, length of the whole, no sequence', {
   ...lengthLedStart.toPanel,
   framing: { kind: 'length-led', start: [0x68] },
   mostPayload: 120,
@@ -70,7 +70,7 @@ const countedWords: Layout = bothWays('counted words, length of the whole, no se
   ],
 })
 
-const noStart: Layout = bothWays('no start bytes, payload counted, sum', {
+const noStart: BinaryLayout = bothWays('no start bytes, payload counted, sum', {
   ...bigEndianPlain.toPanel,
   framing: { kind: 'length-led', start: [] },
   head: [
@@ -81,7 +81,7 @@ const noStart: Layout = bothWays('no start bytes, payload counted, sum', {
   end: [{ part: 'checksum', algorithm: 'sum-8', order: 'high', covers: 'everything before' }],
 })
 
-const wideNumbers: Layout = bothWays('three-byte length, four-byte address, Fletcher', {
+const wideNumbers: BinaryLayout = bothWays('three-byte length, four-byte address, Fletcher', {
   ...lengthLedStart.toPanel,
   framing: { kind: 'length-led', start: [0x3c] },
   head: [
@@ -92,7 +92,7 @@ const wideNumbers: Layout = bothWays('three-byte length, four-byte address, Flet
   end: [{ part: 'checksum', algorithm: 'fletcher-16', order: 'high', covers: 'after the start' }],
 })
 
-const longLength: Layout = bothWays('four-byte length, three-byte address, negated sum', {
+const longLength: BinaryLayout = bothWays('four-byte length, three-byte address, negated sum', {
   ...bigEndianPlain.toPanel,
   head: [
     { part: 'length', size: 4, order: 'low', counts: 'payload', adds: 0 },
@@ -102,13 +102,13 @@ const longLength: Layout = bothWays('four-byte length, three-byte address, negat
   end: [{ part: 'checksum', algorithm: 'negated-sum-8', order: 'low', covers: 'everything before' }],
 })
 
-const lineEnded: Layout = bothWays('ended by CR LF, nothing else', {
+const lineEnded: BinaryLayout = bothWays('ended by CR LF, nothing else', {
   ...bigEndianPlain.toPanel,
   framing: freshFraming('ended'),
   head: [{ part: 'operation' }, { part: 'address', size: 2, order: 'high' }],
 })
 
-const endedCounted: Layout = bothWays('begun and ended by two bytes, payload counted', {
+const endedCounted: BinaryLayout = bothWays('begun and ended by two bytes, payload counted', {
   ...lengthLedStart.toPanel,
   framing: freshFraming('ended', { start: [0x3a], end: [0xfe, 0xfe] }),
   head: [{ part: 'sequence' }, { part: 'operation' }, { part: 'address', size: 2, order: 'low' }],
@@ -116,35 +116,35 @@ const endedCounted: Layout = bothWays('begun and ended by two bytes, payload cou
   end: [{ part: 'checksum', algorithm: 'crc-8', order: 'low', covers: 'everything before' }],
 })
 
-const endedEscaped: Layout = bothWays('two delimiters, escaped', {
+const endedEscaped: BinaryLayout = bothWays('two delimiters, escaped', {
   ...lengthLedStart.toPanel,
   framing: freshFraming('ended', { start: [0x02], end: [0x03], escape: [0x10], xor: 0x40 }),
   head: [{ part: 'sequence and operation' }, { part: 'address', size: 2, order: 'low' }],
 })
 
-const slipLike: Layout = bothWays('ended by C0, table of codes', {
+const slipLike: BinaryLayout = bothWays('ended by C0, table of codes', {
   ...endedEscaped.toPanel,
   framing: freshFraming('ended', { end: [0xc0], escape: [0xdb], codes: [0xc0, 0xdc, 0xdb, 0xdd] }),
 })
 
-const flagTable: Layout = bothWays('flag, table of codes', {
+const flagTable: BinaryLayout = bothWays('flag, table of codes', {
   ...endedEscaped.toPanel,
   framing: freshFraming('delimited', { flag: 0x7e, escape: 0x7d, codes: [0x7e, 0x01, 0x7d, 0x02, 0x11, 0x03] }),
 })
 
-const zeroEnded: Layout = bothWays('COBS', { ...endedEscaped.toPanel, framing: freshFraming('cobs') })
-const startedCobs: Layout = bothWays('start byte, COBS', {
+const zeroEnded: BinaryLayout = bothWays('COBS', { ...endedEscaped.toPanel, framing: freshFraming('cobs') })
+const startedCobs: BinaryLayout = bothWays('start byte, COBS', {
   ...endedEscaped.toPanel,
   framing: freshFraming('cobs', { start: [0x55] }),
 })
-const silentEnded: Layout = bothWays('ended by silence', {
+const silentEnded: BinaryLayout = bothWays('ended by silence', {
   ...endedEscaped.toPanel,
   framing: freshFraming('silent'),
   gapUs: 140,
 })
 
 /** Every shape of layout that the laws of decoding are held against. */
-export const layoutsForLaws: Layout[] = [
+export const layoutsForLaws: BinaryLayout[] = [
   lampBinary,
   lengthLedStart,
   bigEndianPlain,

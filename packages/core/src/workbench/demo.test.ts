@@ -5,6 +5,7 @@ import { type Project } from '../project/index.ts'
 import { demo, otherDemo, dome, edited, widgetNamed } from '../testing/demo.ts'
 
 import { bigEndianPlain, layoutsForLaws } from '../testing/layouts.ts'
+import { lampLines } from '../protocols/index.ts'
 import { oneMoreKind } from '../testing/one-more.ts'
 import { Workbench } from './index.ts'
 import { MadeChunks } from '../artwork/index.ts'
@@ -165,7 +166,7 @@ describe('a change while the panel is held', () => {
   })
 })
 
-test.each(layoutsForLaws.slice(9).map((layout) => [layout.name, layout] as const))(
+test.each([lampLines, ...layoutsForLaws.slice(9)].map((layout) => [layout.name, layout] as const))(
   'the frames of another framing pass the same exchanges: %s',
   (_, { toPanel }) => {
     const bench = new Workbench(edited(project, 'set layout', { values: { toPanel } }), assets)

@@ -1,7 +1,8 @@
 import { lookNames, type Look } from '../palette/index.ts'
-import { checkLayout, lampBinary, type Direction, type EventKind, type Message } from '../frames/index.ts'
+import { lampBinary, type Direction, type EventKind, type Message } from '../frames/index.ts'
 import type { Rect } from '../base/index.ts'
 import { madeFrom, type Chunks } from '../artwork/index.ts'
+import { layoutProblems } from '../protocols/index.ts'
 import { Compiler, compileHost, type Build, type HostBuild } from '../compile/index.ts'
 import { compileExchange, readyRig, Runner, type ExchangeResult } from '../exchanges/index.ts'
 import { checkProject, Viewer, widthFor, type Finding } from '../findings/index.ts'
@@ -70,7 +71,7 @@ export class Workbench {
 
   /** A layout with two readings cannot run: the last good one stays in the build until it is mended. */
   private usableOf(project: Project): Project {
-    this.runsLastGood = checkLayout(project.layout).length > 0
+    this.runsLastGood = layoutProblems(project.layout).length > 0
     if (!this.runsLastGood) {
       this.lastGood = project.layout
       return project

@@ -1,7 +1,8 @@
 import { PNG } from 'pngjs'
 import { MadeChunks } from '@moth-lamp/core/artwork'
 import { Compiler } from '@moth-lamp/core/compile'
-import { checkLayout, lampBinary } from '@moth-lamp/core/frames'
+import { lampBinary } from '@moth-lamp/core/frames'
+import { layoutProblems } from '@moth-lamp/core/protocols'
 import { VirtualClock } from '@moth-lamp/core/base'
 import { Panel } from '@moth-lamp/core/panel'
 import { firstPage, type Assets, type Project } from '@moth-lamp/core/project'
@@ -9,7 +10,7 @@ import { expand565, Surface } from '@moth-lamp/core/raster'
 
 /** The page of a project that one works on first, with the values it begins with, as a PNG of the glass. */
 export function pictureOf(project: Project, assets: Assets): Buffer {
-  const usable = checkLayout(project.layout).length ? { ...project, layout: lampBinary } : project
+  const usable = layoutProblems(project.layout).length ? { ...project, layout: lampBinary } : project
   const build = new Compiler(new MadeChunks(assets)).compile({ ...usable, startPage: firstPage(usable) })
   const panel = new Panel(build, new VirtualClock(), {
     send: () => 0,

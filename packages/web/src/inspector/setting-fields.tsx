@@ -130,6 +130,51 @@ function CodesField({ value, onChange }: FieldProps) {
   )
 }
 
+/** Characters of a line; what cannot be typed as `\\r`, `\\n`, `\\t` or `\\x41`. */
+function LineTextField({ setting, value, onChange }: FieldProps) {
+  const shown = [...String(value)].map(typable).join('')
+  const read = (text: string): string =>
+    text.replaceAll(/\\(x[0-9A-Fa-f]{2}|.)/g, (_, code: string) =>
+      code.length === 3 ? String.fromCharCode(parseInt(code.slice(1), 16)) : (controls[code] ?? code),
+    )
+  return (
+    <TextField
+      mono
+      label={setting.label}
+      value={shown}
+      check={(t) => (setting.type.schema.validate(read(t)).error ? 'Enter 1 to 64 characters.' : null)}
+      onCommit={(t) => onChange(read(t))}
+    />
+  )
+}
+const typable = (c: string): string => {
+  const code = c.charCodeAt(0)
+  if (c === '\\') return '\\\\'
+  return code < 0x20 || code > 0x7e ? `\\x${code.toString(16).toUpperCase().padStart(2, '0')}` : c
+}
+const controls: Readonly<Record<string, string>> = { r: '\r', n: '\n', t: '\t' }
+
+/** A word for each event or reason. */
+function WordsOfKindsField({ value, onChange }: FieldProps) {
+  const words = value as Record<string, string>
+  return (
+    <div>
+      {Object.entries(words).map(([name, word]) => (
+        <div className={form.setting} key={name}>
+          <label>{codeTexts[name] ?? name}</label>
+          <TextField
+            mono
+            label={`Word of ${codeTexts[name] ?? name}`}
+            value={word}
+            check={(t) => (/^[\x21-\x7e]{1,24}$/.test(t) ? null : 'Enter up to 24 characters, no blanks.')}
+            onCommit={(next) => onChange({ ...words, [name]: next })}
+          />
+        </div>
+      ))}
+    </div>
+  )
+}
+
 /** An address of memory, in hex or decimal; 0x10000 is the end of all. */
 function AddressField({ setting, value, onChange }: FieldProps) {
   const read = (text: string): number | null => (text.trim().toLowerCase() === '0x10000' ? 0x10000 : parseAddress(text))
@@ -200,6 +245,8 @@ const fields: Record<string, { field: Field; tall?: boolean }> = {
   byte: { field: (props) => <ByteField {...props} /> },
   bytes: { field: (props) => <BytesField {...props} /> },
   codes: { field: (props) => <CodesField {...props} />, tall: true },
+  'line text': { field: (props) => <LineTextField {...props} /> },
+  'words of kinds': { field: (props) => <WordsOfKindsField {...props} />, tall: true },
   address: { field: (props) => <AddressField {...props} /> },
   mask: {
     field: ({ setting, value, onChange }) => (

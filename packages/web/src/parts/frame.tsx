@@ -1,13 +1,13 @@
 import { ActionIcon, CopyButton, Menu } from '@mantine/core'
 import { Copy } from 'lucide-react'
-import { frameAsCArray, frameAsHex, type Anatomy, type Piece } from '@moth-lamp/core/frames'
-import { hexByte } from '@moth-lamp/core/base'
+import { frameAsCArray, frameAsCString, frameAsHex, type Anatomy, type Piece } from '@moth-lamp/core/frames'
+import { hexByte, toHex } from '@moth-lamp/core/base'
 import { Items } from '../controls/pop.tsx'
 import styles from './frame.module.css'
 
 /** The tint of a piece: flags and constants share one, the control byte is told by its operation. */
 export const tintOf = (kind: Piece['kind']): string =>
-  kind === 'sequence and operation' ? 'operation' : kind === 'flag' || kind === 'start' || kind === 'constant' ? 'start' : kind
+  kind === 'sequence and operation' ? 'operation' : ['flag', 'start', 'end', 'constant'].includes(kind) ? 'start' : kind
 
 const pieceAt = (anatomy: Anatomy | null, at: number): Pick<Piece, 'kind' | 'label'> =>
   anatomy?.pieces.find((p) => at >= p.from && at < p.to) ?? { kind: 'unknown', label: 'unknown' }
@@ -20,6 +20,7 @@ export function Bytes({
   changedFrom,
   wrongCheck,
   wrongAt = null,
+  most = Infinity,
 }: {
   bytes: Uint8Array
   anatomy: Anatomy | null
@@ -27,28 +28,50 @@ export function Bytes({
   changedFrom?: Uint8Array | null
   wrongCheck?: boolean
   wrongAt?: number | null
+  /** Bytes at most; of characters, which are narrower, twice as many. */
+  most?: number
 }) {
+  const isText = anatomy?.isText ?? false
+  const shown = bytes.subarray(0, isText ? 2 * most : most)
+  const wrong = anatomy?.wrong
   const stateOf = (kind: Piece['kind'], i: number, byte: number): string =>
     [
       differsFrom && differsFrom[i] !== byte ? 'differs' : '',
       changedFrom && changedFrom[i] !== byte ? 'changed' : '',
       wrongCheck && kind === 'checksum' && wrongAt === null ? 'off' : '',
-      wrongAt === i ? 'off' : '',
+      wrongAt === i || (wrong && i >= wrong.from && i < wrong.to) ? 'off' : '',
     ]
       .filter(Boolean)
       .join(' ')
   return (
-    <span className={styles.bytes}>
-      {Array.from(bytes, (byte, i) => {
+    <span className={`${styles.bytes} ${isText ? styles.text : ''}`}>
+      {Array.from(shown, (byte, i) => {
         const { kind, label } = pieceAt(anatomy, i)
         return (
-          <span key={i} className={styles.byte} data-tint={tintOf(kind)} data-byte={stateOf(kind, i, byte)} title={label}>
-            {hexByte(byte)}
+          <span
+            key={i}
+            className={styles.byte}
+            data-tint={tintOf(kind)}
+            data-byte={stateOf(kind, i, byte)}
+            title={isText ? `${label} · ${hexByte(byte)}` : label}
+          >
+            {isText ? <Character byte={byte} /> : hexByte(byte)}
           </span>
         )
       })}
+      {shown.length < bytes.length && '…'}
     </span>
   )
+}
+
+/** Names of the control characters that end lines and fields (ISO 646). */
+const controlNames: Readonly<Record<number, string>> = { 0: 'NUL', 2: 'STX', 3: 'ETX', 9: 'TAB', 10: 'LF', 13: 'CR' }
+
+/** A byte of a line as a character; one that cannot be seen as a small mark. */
+export function Character({ byte }: { byte: number }) {
+  if (byte === 0x20) return <>{'\u00a0'}</>
+  if ((byte > 0x20 && byte < 0x7f) || byte > 0xa0) return <>{String.fromCharCode(byte)}</>
+  return <small className={styles.mark}>{controlNames[byte] ?? hexByte(byte)}</small>
 }
 
 /** A frame piece by piece with what each is. */
@@ -65,10 +88,13 @@ export function AnatomyView({
     <div className={styles.anatomy}>
       {anatomy.pieces.map((piece) => (
         <div className={styles.piece} data-piece key={piece.from}>
-          <span className={styles.bytes}>
+          <span
+            className={`${styles.bytes} ${anatomy.isText ? styles.text : ''}`}
+            title={toHex(bytes.slice(piece.from, piece.to))}
+          >
             {Array.from(bytes.slice(piece.from, piece.to), (byte, i) => (
               <span key={i} className={styles.byte} data-tint={tintOf(piece.kind)}>
-                {hexByte(byte)}
+                {anatomy.isText ? <Character byte={byte} /> : hexByte(byte)}
               </span>
             ))}
           </span>
@@ -80,8 +106,9 @@ export function AnatomyView({
 }
 
 /** Copies a frame in the forms firmware wants; what was copied is said. */
-export function CopyFrame({ bytes, call }: { bytes: Uint8Array; call?: string }) {
+export function CopyFrame({ bytes, call, isText = false }: { bytes: Uint8Array; call?: string; isText?: boolean }) {
   const forms = [
+    ...(isText ? [{ name: 'C string', text: frameAsCString(bytes) }] : []),
     { name: 'hex', text: frameAsHex(bytes) },
     { name: 'C array', text: frameAsCArray(bytes) },
     ...(call ? [{ name: 'call', text: call }] : []),

@@ -2,6 +2,7 @@ import { WantedChunks } from '@moth-lamp/core/artwork'
 import type { ExchangeResult } from '@moth-lamp/core/exchanges'
 import { bytesUs } from '@moth-lamp/core/frames'
 import { sayMessage } from '@moth-lamp/core/explain'
+import { emptyBook, needsNames } from '@moth-lamp/core/protocols'
 import type { Entry, Rig } from '@moth-lamp/core/rig'
 import { samplePage, sampleBench, Workbench, type LiveValue } from '@moth-lamp/core/workbench'
 import { ChunkMaker } from './chunk-maker.ts'
@@ -142,11 +143,14 @@ export class BenchHost {
 
   private wireIfChanged(): PanelUpdate['wire'] {
     const { build, runsLastGood } = this.bench
-    const wire = { layout: build.header.layout, memory: build.book.memory, lastGood: runsLastGood }
+    const wire = { layout: build.header.layout, book: build.book, lastGood: runsLastGood }
     const before = this.sent.wire
-    if (before?.layout === wire.layout && before.memory === wire.memory && before.lastGood === wire.lastGood) return null
+    const isSame = before?.layout === wire.layout && before.lastGood === wire.lastGood
+    if (isSame && (before.book === wire.book || !(needsNames(wire.layout) || before.book.memory !== wire.book.memory)))
+      return null
     this.sent.wire = wire
-    return wire
+    // Frames of bytes have no names: the page reads them without.
+    return needsNames(wire.layout) ? wire : { ...wire, book: emptyBook(wire.book.memory) }
   }
 
   private busy(): PanelUpdate['busy'] {

@@ -1,4 +1,4 @@
-import { bookOf } from '@moth-lamp/core/compile'
+import { bookOf } from '@moth-lamp/core/project'
 import { explainLog, type ExplainedLog } from '@moth-lamp/core/explain'
 import type { FromLog, ToLog } from './messages.ts'
 

@@ -1,9 +1,10 @@
 import type { Direction, Layout, Message, Reason } from '@moth-lamp/core/frames'
 import type { Finding } from '@moth-lamp/core/findings'
 import type { Patch, Project, Request } from '@moth-lamp/core/project'
+import type { Book } from '@moth-lamp/core/protocols'
 import type { ArtworkPlan } from '@moth-lamp/core/compile'
 import type { Chunk, ChunkRequest, PictureInfo, TypefaceFacts } from '@moth-lamp/core/artwork'
-import type { Order, Rect, Result } from '@moth-lamp/core/base'
+import type { Rect, Result } from '@moth-lamp/core/base'
 import type { PanelEvent, Entry } from '@moth-lamp/core/rig'
 import type { ExplainedLog, Said } from '@moth-lamp/core/explain'
 import type { Progress, StepResult } from '@moth-lamp/core/exchanges'
@@ -127,8 +128,8 @@ export interface PanelUpdate {
   findings: Finding[] | null
   /** Flash layout of the build. */
   plan: ArtworkPlan | null
-  /** Layout of the running build. `lastGood`: the project's layout cannot be used. */
-  wire: { layout: Layout; memory: Order; lastGood: boolean } | null
+  /** Layout and names of the running build. `lastGood`: the project's layout cannot be used. */
+  wire: { layout: Layout; book: Book; lastGood: boolean } | null
   /** Grows when letters have come that were still being made: whatever was painted without them may be painted again. */
   letters: number
   /** Letters or pictures are being made which the panel goes without meanwhile. */

@@ -88,7 +88,19 @@ export function endedAt(start: readonly number[], end: readonly number[], coding
       return coding ? good(out) : untilEnd(out, end, side)
     },
     unwrap: (wire) => unwrap(wire, start, end, coding),
-    decoder: (side) => new EndedDecoder(side, start, end, coding, onWire(side.longest) - end.length),
+    decoder: (side) =>
+      new EndedDecoder({
+        start,
+        end,
+        most: onWire(side.longest) - end.length,
+        gapUs: side.gapUs,
+        isEnd: (bytes, from, at) => coding !== null || isEnd(side, bytes, from, at),
+        read: (bytes, from, to) => {
+          if (!coding) return parseBody(side, bytes, from, to)
+          const { body, fault } = coding.decode(bytes.subarray(from, to), start.length)
+          return fault ?? parseBody(side, body, 0, body.length)
+        },
+      }),
     strays: (wire, reads) =>
       start.length
         ? [{ code: 'hint.start', facts: { start: toHex(start) } }]
@@ -124,21 +136,35 @@ function unwrap(wire: Uint8Array, start: readonly number[], end: readonly number
   return { body: plain.body, places, from: 0, end: to, fault: hasEnd ? plain.fault : 'unfinished' }
 }
 
-class EndedDecoder extends BufferedDecoder {
+/** Frames that end with end bytes, as a decoder of them must know them. */
+export interface EndedFrames {
+  start: readonly number[]
+  end: readonly number[]
+  /** Bytes at most between the first of the start and the first of the end. */
+  most: number
+  gapUs: number
+  /** Whether end bytes at `at` end the frame that begins at `from`. */
+  isEnd(bytes: Uint8Array, from: number, at: number): boolean
+  /** Reads what stands from the first start byte up to the end. */
+  read(bytes: Uint8Array, from: number, to: number): readonly Message[] | BadCode
+}
+
+/** Finds frames between start bytes, or none, and end bytes; an empty one is idle. */
+export class EndedDecoder extends BufferedDecoder {
   /** The stream up to here has been searched for the end of the candidate at `candidateAt`; both count bytes of the stream. */
   private searched = 0
   private candidateAt = -1
   /** A line without start bytes that was too long: what follows up to its end belongs to it. */
   private isSkipping = false
+  private start: readonly number[]
+  private end: readonly number[]
+  private most: number
 
-  constructor(
-    private codec: DirectionCodec,
-    private start: readonly number[],
-    private end: readonly number[],
-    private coding: Coding | null,
-    private most: number,
-  ) {
-    super(most + end.length, codec.gapUs)
+  constructor(private frames: EndedFrames) {
+    super(frames.most + frames.end.length, frames.gapUs)
+    this.start = frames.start
+    this.end = frames.end
+    this.most = frames.most
   }
 
   protected candidate(): number | BadCode {
@@ -157,7 +183,7 @@ class EndedDecoder extends BufferedDecoder {
     let at = this.searched - this.base
     for (; at <= last; at++) {
       if (buffer[at] !== end[0] || !standsAt(buffer, at, end)) continue
-      if (this.coding || isEnd(this.codec, buffer, next, at)) {
+      if (this.frames.isEnd(buffer, next, at)) {
         this.searched = this.base + at
         return at + end.length - next
       }
@@ -168,10 +194,7 @@ class EndedDecoder extends BufferedDecoder {
 
   protected read(from: number, to: number): readonly Message[] | BadCode {
     const sent = to - this.end.length
-    if (sent === from) return 'idle'
-    if (!this.coding) return parseBody(this.codec, this.buffer, from, sent)
-    const { body, fault } = this.coding.decode(this.buffer.subarray(from, sent), this.start.length)
-    return fault ?? parseBody(this.codec, body, 0, body.length)
+    return sent === from ? 'idle' : this.frames.read(this.buffer, from, sent)
   }
 
   /** Without start bytes a frame begins behind an end only, so that no rest of a line is read as one. */

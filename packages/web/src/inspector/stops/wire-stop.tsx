@@ -38,7 +38,7 @@ const Example = memo(function Example({ frame: f }: { frame: FrameExample }) {
           {f.operation === 'event' ? f.value : ''}
         </span>
         <span className="mono muted">{(f.lineUs / 1000).toFixed(1)} ms</span>
-        <CopyFrame bytes={f.bytes} call={f.call} />
+        <CopyFrame bytes={f.bytes} call={f.call} isText={f.anatomy.isText === true} />
       </Group>
       <Bytes bytes={f.bytes} anatomy={f.anatomy} />
     </div>

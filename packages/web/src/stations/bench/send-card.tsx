@@ -1,7 +1,7 @@
 import { Button, Checkbox, Group, SegmentedControl } from '@mantine/core'
 import { memo, useEffect, useMemo, useRef, useState } from 'react'
 import { fromHex, sameBytes, sameJson, type VariableId } from '@moth-lamp/core/base'
-import { bookOf } from '@moth-lamp/core/compile'
+import { bookOf } from '@moth-lamp/core/project'
 import { explainBytes } from '@moth-lamp/core/explain'
 import type { Direction } from '@moth-lamp/core/frames'
 import type { TextExtent } from '@moth-lamp/core/host'
@@ -134,7 +134,7 @@ function SendValue({ project }: { project: Project }) {
           Send ⏎
         </Button>
       </Group>
-      {bytes && <Bytes bytes={bytes.slice(0, 24)} anatomy={protocol?.dissect('to panel', bytes) ?? null} />}
+      {bytes && <Bytes bytes={bytes} most={24} anatomy={protocol?.dissect('to panel', bytes) ?? null} />}
       <Group gap={8}>
         <Button type="button" onClick={() => session.worker.send({ type: 'host asks', id: chosen.id })}>
           Read
@@ -194,7 +194,7 @@ function SendBytes({ direction }: { direction: Direction }) {
         <div className="small" aria-live="polite">
           {said.parts.slice(0, 4).map((part) => (
             <div key={part.from}>
-              <Bytes bytes={part.bytes.slice(0, 24)} anatomy={part.anatomy} wrongCheck={part.code === 'check'} />{' '}
+              <Bytes bytes={part.bytes} most={24} anatomy={part.anatomy} wrongCheck={part.code === 'check'} />{' '}
               <strong className={part.good ? '' : 'bad'}>{part.says}</strong> {part.hint}
             </div>
           ))}

@@ -1,5 +1,5 @@
 import type { WireEntry } from '../../worker/messages.ts'
-import { badWords } from '@moth-lamp/core/frames'
+import { badSentence } from '@moth-lamp/core/protocols'
 
 export const seconds = (us: number): string => `${(us / 1_000_000).toFixed(3)} s`
 
@@ -7,7 +7,7 @@ export const seconds = (us: number): string => `${(us / 1_000_000).toFixed(3)} s
 export function wordsOf(e: WireEntry): string {
   if (e.kind === 'power') return `power of ${e.note === 'both' ? 'both' : `the ${e.note}`}`
   const { said } = e
-  if (!said) return e.kind === 'lost' ? 'lost on the line' : badWords[e.code!]
+  if (!said) return e.kind === 'lost' ? 'lost on the line' : badSentence(e.code!)
   return (
     (said.what === 'write' || said.what === 'report' ? '' : `${said.what} `) + said.name + (said.value ? ` = ${said.value}` : '')
   )

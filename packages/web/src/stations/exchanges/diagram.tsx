@@ -284,7 +284,7 @@ function FrameTip({ entry, top, onExpect }: { entry: WireEntry; top: number; onE
         {(entry.toUs / 1e6).toFixed(4)} {entry.direction === 'to panel' ? '→' : '←'}{' '}
         {entry.said ? sentenceOf(entry.said) : entry.code}
       </div>
-      <Bytes bytes={entry.bytes.slice(0, 24)} anatomy={protocol?.dissect(entry.direction, entry.bytes) ?? null} />
+      <Bytes bytes={entry.bytes} most={24} anatomy={protocol?.dissect(entry.direction, entry.bytes) ?? null} />
       <div className="row">
         {may && (
           <Button size="compact-xs" onClick={onExpect}>

@@ -121,12 +121,11 @@ function Frames({ frames, picked, none }: { frames: readonly FrameExample[]; pic
       {shown.map((f) => (
         <div key={f.key} className={styles.frame}>
           {picked && <span className="small muted">{operationTexts[f.operation]}</span>}
-          <Bytes bytes={f.bytes.slice(0, 14)} anatomy={f.anatomy} />
-          {f.bytes.length > 14 && <span className="muted">…</span>}
+          <Bytes bytes={f.bytes} most={14} anatomy={f.anatomy} />
           <span className="small cut">{f.value}</span>
           {picked && (
             <span className="end">
-              <CopyFrame bytes={f.bytes} call={f.call} />
+              <CopyFrame bytes={f.bytes} call={f.call} isText={f.anatomy.isText === true} />
             </span>
           )}
         </div>

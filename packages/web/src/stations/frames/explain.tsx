@@ -135,8 +135,7 @@ function Reading({ part }: { part: LogPart }) {
         {part.good ? (toPanel ? '→' : '←') : '✕'}
       </span>
       <span className={styles.said}>
-        <Bytes bytes={part.bytes.slice(0, 40)} anatomy={part.anatomy} wrongCheck={part.code === 'check'} wrongAt={part.wrongAt} />
-        {part.bytes.length > 40 ? ' … ' : ' '}
+        <Bytes bytes={part.bytes} most={40} anatomy={part.anatomy} wrongCheck={part.code === 'check'} wrongAt={part.wrongAt} />{' '}
         <strong className={part.good ? '' : 'bad'}>{part.says}</strong> <span className="small">{part.hint}</span>
       </span>
       <span className="small muted">{part.beside}</span>

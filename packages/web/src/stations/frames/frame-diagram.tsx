@@ -1,33 +1,27 @@
-import { Button, Menu, UnstyledButton } from '@mantine/core'
-import type { DragEvent, KeyboardEvent } from 'react'
 import { hexByte } from '@moth-lamp/core/base'
-import type { FormField, Values } from '@moth-lamp/core/describe'
+import type { FormField } from '@moth-lamp/core/describe'
 import {
   bodyOfPieces,
   countOf,
   framingAt,
+  freshPart,
   isCheck,
   isCount,
   isPayload,
-  directionsOf,
-  freshPart,
+  operationTexts,
   partKind,
   partKinds,
   reachOf,
   standingParts,
+  type BinaryWay,
   type Form,
-  type Way,
   type Message,
   type Operation,
   type Part,
-  type Standing,
-  operationTexts,
 } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
-import { Items, Pop } from '../../controls/pop.tsx'
-import { SettingRow } from '../../inspector/setting-fields.tsx'
-import { tintOf } from '../../parts/frame.tsx'
 import { useProtocol } from '../../parts/protocol.ts'
+import { AddPart, moved, PartBox, replaced } from './part-box.tsx'
 import styles from './frames.module.css'
 
 type Place = 'head' | 'parts' | 'end'
@@ -49,14 +43,14 @@ const example: Record<Operation, Message> = {
 
 interface Props {
   project: Project
+  way: BinaryWay
   form: Form
-  set(values: Partial<Way>): void
+  set(values: Partial<BinaryWay>): void
   setForm(change: Partial<Form>): void
 }
 
 /** A frame to scale: parts as wide as their bytes with an example in them, and below what length and check reach over. */
-export function FrameDiagram({ project, form, set, setForm }: Props) {
-  const way = project.layout.toPanel
+export function FrameDiagram({ project, way, form, set, setForm }: Props) {
   const body = useExample(project, form)
   const { before, start, after, edge } = framingAt(way.framing)
   const all = standingParts(way, form, payloadBytes)
@@ -75,11 +69,7 @@ export function FrameDiagram({ project, form, set, setForm }: Props) {
   const put = (place: Place, parts: Part[]) => (place === 'parts' ? setForm({ parts }) : set({ [place]: parts }))
   const indexIn = (i: number) =>
     i - (placeOf(i) === 'head' ? 0 : way.head.length + (placeOf(i) === 'end' ? form.parts.length : 0))
-  const move = (place: Place, from: number, to: number) => {
-    const next = [...lists[place]]
-    const [moved] = next.splice(from, 1)
-    if (moved && to >= 0 && to <= next.length) put(place, next.toSpliced(to, 0, moved))
-  }
+  const move = (place: Place, from: number, to: number) => put(place, [...moved(lists[place], from, to)])
   return (
     <div className={styles.diagram} role="tabpanel" aria-label={`Fields of ${operationTexts[form.operation]}`}>
       <div className={styles.bytes} style={{ gridTemplateColumns: `repeat(${columns}, minmax(70px, 1fr))` }}>
@@ -97,22 +87,23 @@ export function FrameDiagram({ project, form, set, setForm }: Props) {
           return (
             <PartBox
               key={`${place} ${index} ${standing.part.part}`}
-              standing={standing}
+              part={standing.part}
+              label={partKind(standing.part.part)?.label ?? standing.part.part}
+              made={partKind(standing.part.part)?.made(standing.part as never) ?? ''}
+              tint={standing.part.part}
               columns={`${column(standing.from)} / ${endOf(standing)}`}
-              hex={body ? body.slice(standing.from, standing.to) : null}
-              most={isPayload(standing.part) ? way.mostPayload : null}
-              place={place}
+              fields={(partKind(standing.part.part)?.settings.list ?? []) as readonly FormField[]}
+              list={place}
               index={index}
               count={lists[place].length}
-              operation={form.operation}
-              onChange={(part) =>
-                put(
-                  place,
-                  lists[place].flatMap((p, k) => (k === index ? (part ? [part] : []) : [p])),
-                )
-              }
+              scope={place === 'parts' ? `${operationTexts[form.operation]} only` : 'all frames'}
+              onChange={(part) => put(place, replaced(lists[place], index, part))}
               onMove={(from, to) => move(place, from, to)}
-            />
+            >
+              {body && (
+                <Hex bytes={body.slice(standing.from, standing.to)} most={isPayload(standing.part) ? way.mostPayload : null} />
+              )}
+            </PartBox>
           )
         })}
         {all.map((standing, i) => {
@@ -146,6 +137,7 @@ export function FrameDiagram({ project, form, set, setForm }: Props) {
             where={
               place === 'head' ? 'Header field' : place === 'end' ? 'Trailer field' : `Field in ${operationTexts[form.operation]}`
             }
+            kinds={partKinds()}
             onAdd={(kind) => put(place, [...lists[place], partLike(way, kind)])}
           />
         ))}
@@ -158,7 +150,7 @@ export function FrameDiagram({ project, form, set, setForm }: Props) {
 /** The bytes of an example between its flags, without escapes; null where the layout cannot say it. */
 function useExample(project: Project, form: Form): Uint8Array | null {
   const protocol = useProtocol()
-  const direction = directionsOf[form.operation][0]!
+  const direction = form.directions[0]!
   const message = example[form.operation]
   const turned =
     project.panel.order === 'high' && 'payload' in message ? { ...message, payload: [...message.payload].reverse() } : message
@@ -188,117 +180,9 @@ function Hex({ bytes, most }: { bytes: ArrayLike<number>; most?: number | null }
   )
 }
 
-interface BoxProps {
-  standing: Standing
-  columns: string
-  hex: Uint8Array | null
-  most: number | null
-  place: Place
-  index: number
-  count: number
-  operation: Operation
-  onChange(part: Part | null): void
-  onMove(from: number, to: number): void
-}
-
-/** One part: its bytes, what it is made of behind a click, moved among its neighbours by a drag. */
-function PartBox({ standing: { part }, columns, hex, most, place, index, count, operation, onChange, onMove }: BoxProps) {
-  const kind = partKind(part.part)
-  const type = `text/moth-lamp-part-${place}`
-  const drop = (e: DragEvent) => {
-    const from = e.dataTransfer.getData(type)
-    if (from !== '') onMove(Number(from), index)
-  }
-  const onKey = (e: KeyboardEvent) => {
-    const by = { ArrowLeft: -1, ArrowRight: 1 }[e.key]
-    if (!e.altKey || !by) return
-    e.preventDefault()
-    onMove(index, index + by)
-  }
-  return (
-    <Pop
-      position="bottom"
-      width={280}
-      target={
-        <UnstyledButton
-          className={styles.part}
-          data-tint={tintOf(part.part)}
-          style={{ gridColumn: columns }}
-          title={`Used in: ${place === 'parts' ? `${operationTexts[operation]} only` : 'all frames'}`}
-          draggable
-          onDragStart={(e) => e.dataTransfer.setData(type, String(index))}
-          onDragOver={(e) => e.dataTransfer.types.includes(type) && e.preventDefault()}
-          onDrop={drop}
-          onKeyDown={onKey}
-        >
-          <strong>{kind?.label ?? part.part}</strong>
-          <span className={styles.made}>{kind?.made(part as never)}</span>
-          {hex && <Hex bytes={hex} most={most} />}
-        </UnstyledButton>
-      }
-    >
-      <div className="stack">
-        <PartFields part={part} onChange={onChange} />
-        <span className="row">
-          <Button size="compact-xs" disabled={index === 0} onClick={() => onMove(index, index - 1)}>
-            Move left
-          </Button>
-          <Button size="compact-xs" disabled={index === count - 1} onClick={() => onMove(index, index + 1)}>
-            Move right
-          </Button>
-          <Button size="compact-xs" className="end" onClick={() => onChange(null)}>
-            Remove
-          </Button>
-        </span>
-        <span className="small muted">Used in: {place === 'parts' ? `${operationTexts[operation]} only` : 'all frames'}</span>
-      </div>
-    </Pop>
-  )
-}
-
-function AddPart({ where, onAdd }: { where: string; onAdd(kind: string): void }) {
-  return (
-    <Menu position="bottom-start">
-      <Menu.Target>
-        <Button size="compact-xs" aria-label={`Add ${where}`}>
-          + {where}
-        </Button>
-      </Menu.Target>
-      <Items>
-        {partKinds().map((kind) => (
-          <Menu.Item key={kind.part} onClick={() => onAdd(kind.part)}>
-            {kind.label}
-          </Menu.Item>
-        ))}
-      </Items>
-    </Menu>
-  )
-}
-
 /** A part as it is before anyone has said more, its numbers in the order of the others. */
-function partLike(way: Way, kind: string): Part {
+function partLike(way: BinaryWay, kind: string): Part {
   const part = freshPart(kind)
   const others = [...way.head, ...way.end].flatMap((p) => ('order' in p ? [p.order] : []))
   return 'order' in part && others[0] ? { ...part, order: others[0] } : part
-}
-
-/** Fields of a part, by the description of its kind. */
-function PartFields({ part, onChange }: { part: Part; onChange(part: Part): void }) {
-  const kind = partKind(part.part)
-  return (
-    <div>
-      <strong>{kind?.label ?? part.part}</strong>
-      {kind?.settings.list.map((field) => (
-        <SettingRow
-          key={field.key}
-          setting={field as FormField}
-          value={part[field.key as keyof Part]}
-          mixed={false}
-          nameHint=""
-          siblings={part as unknown as Values}
-          onChange={(value) => onChange({ ...part, [field.key]: value } as Part)}
-        />
-      ))}
-    </div>
-  )
 }

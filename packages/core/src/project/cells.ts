@@ -8,9 +8,15 @@ import {
   type Cell,
   type Holds,
 } from '../variables/index.ts'
-import { orderOf, type PanelProfile, type Project, type Variable } from '../project/index.ts'
+import type { PanelProfile } from './profile.ts'
+import { orderOf, type Project, type Variable } from './types.ts'
 import { withoutItemIds } from '../describe/index.ts'
-import type { BuildCell } from './build.ts'
+
+/** A variable of a build, and the words that it begins with. */
+export interface BuildCell {
+  cell: Cell
+  initial: number[]
+}
 
 const builtHolds = (holds: Holds): Holds =>
   holds.type === 'choice' ? { ...holds, choices: withoutItemIds(holds.choices) } : holds

@@ -1,0 +1,318 @@
+import { describe, expect, test } from 'vitest'
+import fc from 'fast-check'
+import { joinBytes, mustHold } from '../../base/index.ts'
+import { reasons, type Direction, type LinesWay, type Message } from '../../frames/index.ts'
+import type { Cell, Holds } from '../../variables/index.ts'
+import { emptyBook, lampLines, protocolFor, type Book } from '../index.ts'
+
+const cell = (index: number, address: number, words: number, holds: Holds): Cell => ({
+  index,
+  address,
+  words,
+  holds,
+  order: 'low',
+  travels: 'both',
+  stale: null,
+})
+const tenths: Holds = { type: 'u16', factor: 0.1, offset: 0, decimals: 1, unit: '°', min: 0, max: 359.9 }
+const book: Book = {
+  ...emptyBook(),
+  variables: [
+    { name: 'dome_target', cell: cell(1, 0x12, 1, tenths) },
+    {
+      name: 'shutter',
+      cell: cell(2, 0x20, 1, {
+        type: 'choice',
+        choices: [
+          { value: 0, word: 'closed' },
+          { value: 1, word: 'half open' },
+        ],
+      }),
+    },
+    { name: 'weather', cell: cell(3, 0x30, 1, { type: 'flags', names: ['rain', 'strong wind', '', 'dew'] }) },
+    { name: 'note', cell: cell(4, 0x40, 6, { type: 'text', bytes: 12, encoding: 'latin-1' }) },
+    { name: 'opened', cell: cell(5, 0x50, 2, { type: 'time' }) },
+    { name: 'tint', cell: cell(6, 0x60, 1, { type: 'colour' }) },
+    { name: 'ratio', cell: cell(7, 0x70, 2, { ...tenths, type: 'f32', factor: 1, decimals: 3, min: -10, max: 10 }) },
+  ],
+  widgets: [{ name: 'Open_shutter', number: 7 }],
+}
+const lines = mustHold(protocolFor(lampLines, book))
+const bytes = (text: string) => Uint8Array.from(text, (c) => c.charCodeAt(0))
+const text = (all: Uint8Array) => String.fromCharCode(...all)
+const hear = (direction: Direction, ...chunks: string[]) => {
+  const decoder = lines.decoder(direction)
+  return [...chunks.flatMap((chunk) => decoder.feed(bytes(chunk), 0, 0)), ...decoder.expire(1e12)]
+}
+const said = (direction: Direction, message: Message) => text(mustHold(lines.encode(direction, message)))
+
+describe('lamp lines, letter for letter', () => {
+  const at = { sequence: 0 }
+  test.each<[Direction, Message, string]>([
+    ['to panel', { operation: 'write', ...at, address: 0x12, payload: [6, 9] }, 'dome_target = 231.0\n'],
+    ['to host', { operation: 'report', ...at, address: 0x20, payload: [1, 0] }, 'shutter = half_open\n'],
+    ['to panel', { operation: 'write', ...at, address: 0x20, payload: [9, 0] }, 'shutter = 9\n'],
+    ['to panel', { operation: 'write', ...at, address: 0x30, payload: [9, 0] }, 'weather = rain+dew\n'],
+    ['to panel', { operation: 'write', ...at, address: 0x30, payload: [0, 0] }, 'weather = -\n'],
+    ['to panel', { operation: 'write', ...at, address: 0x30, payload: [4, 0] }, 'weather = 4\n'],
+    ['to panel', { operation: 'set bits', ...at, address: 0x30, mask: 3, bits: 2 }, 'bits weather -rain+strong_wind\n'],
+    ['to panel', { operation: 'ask', ...at, address: 0x50, words: 2 }, 'opened?\n'],
+    ['to host', { operation: 'value', ...at, address: 0x50, payload: [0x5a, 0x29, 1, 0] }, 'is opened = 21:08:42\n'],
+    ['to host', { operation: 'report', ...at, address: 0x60, payload: [0x1f, 0xf8] }, 'tint = #FF00FF\n'],
+    ['to host', { operation: 'report', ...at, address: 0x70, payload: [0, 0, 0xc0, 0xbf] }, 'ratio = -1.500\n'],
+    ['to host', { operation: 'event', ...at, address: 7, what: 'pressed' }, 'event Open_shutter pressed\n'],
+    ['to host', { operation: 'message', ...at, address: 3, payload: [10, 255] }, 'note 3 0AFF\n'],
+    ['to host', { operation: 'done', ...at, address: 0x12 }, 'ok dome_target\n'],
+    ['to panel', { operation: 'refused', ...at, address: 0x12, reason: 'not writable' }, 'no dome_target read-only\n'],
+  ])('%s %j is %s', (direction, message, line) => {
+    expect(said(direction, message)).toBe(line)
+    expect(hear(direction, line)).toEqual([{ kind: 'frame', readings: [message], from: 0, to: line.length }])
+  })
+
+  test('a text is quoted; quotes, ends and unseen letters in it are escaped', () => {
+    const payload = [0x61, 0x22, 0x5c, 0x0a, 0x0d, 0xe4, 0x20, 0x7a, 0, 0, 0, 0]
+    const message: Message = { operation: 'write', ...at, address: 0x40, payload }
+    const line = 'note = "a\\"\\\\\\n\\r\xe4 z"\n'
+    expect(said('to panel', message)).toBe(line)
+    expect(hear('to panel', line)).toMatchObject([{ kind: 'frame', readings: [message] }])
+  })
+
+  test('other spellings are heard: a plus, fewer or more decimals, hex pairs, a CR before the end', () => {
+    const payloadOf = (line: string) =>
+      hear('to panel', line).map((o) => o.kind === 'frame' && 'payload' in o.readings[0]! && o.readings[0].payload)
+    expect(payloadOf('dome_target = +231\r\n')).toEqual([[6, 9]])
+    expect(payloadOf('dome_target = 230.95\n')).toEqual([[6, 9]])
+    expect(payloadOf('dome_target = 400\n')).toEqual([[0xa0, 0x0f]])
+    expect(payloadOf('note = "\\x41"\n')).toEqual([[0x41, ...Array<number>(11).fill(0)]])
+  })
+
+  test.each([
+    ['dome_target = 1e3\n', 'value'],
+    ['dome_target = 0x10\n', 'value'],
+    ['dome_target = 23,5\n', 'value'],
+    ['dome_target = 7000\n', 'value'],
+    ['shutter = ajar\n', 'value'],
+    ['weather = hail\n', 'value'],
+    ['dome_targat = 4\n', 'name'],
+    ['dome_target=4\n', 'name'],
+    ['note = "abc\n', 'quoting'],
+    ['note = abc\n', 'quoting'],
+    ['note = "a\\q"\n', 'escape'],
+    ['note = "abc" more\n', 'left-over'],
+    ['note = "more than twelve"\n', 'value'],
+    ['dome_target = 23', 'unfinished'],
+    ['\n', 'idle'],
+    [`${'x'.repeat(600)}\n`, 'long'],
+  ])('%j is none: %s', (line, code) => {
+    const out = hear('to panel', line)
+    expect(out[0]).toMatchObject({ kind: 'bad', code })
+    expect(out.every((o) => o.kind === 'bad')).toBe(true)
+    expect(out.at(-1)!.to).toBe(line.length)
+  })
+
+  test('a bad line costs itself only, and no rest of a line is read as one', () => {
+    const good = 'dome_target = 1.0\n'
+    const kinds = (stream: string) => hear('to panel', stream).map((o) => o.kind)
+    expect(kinds(`${good}oops\n${good}`)).toEqual(['frame', 'bad', 'frame'])
+    // The end of a line that was too long would be a good one by itself.
+    expect(kinds(`${'x'.repeat(700)} ${good}${good}`).filter((kind) => kind === 'frame').length).toBe(1)
+  })
+
+  test('the name most like an unknown one is offered, and the wrong characters are pointed at', () => {
+    const line = bytes('dome_targat = 4\n')
+    expect(lines.hint('to panel', line, 'name')).toMatchObject([
+      { code: 'hint.name', facts: { name: 'dome_targat', like: 'dome_target' } },
+    ])
+    expect(lines.dissect('to panel', line)).toMatchObject({ bad: 'name', wrong: { from: 0, to: 11 }, isText: true })
+    expect(lines.dissect('to panel', bytes('dome_target = 2x\n'))).toMatchObject({ bad: 'value', wrong: { from: 14, to: 16 } })
+  })
+
+  test('anatomy has a piece for each part, with its characters', () => {
+    const { pieces } = lines.dissect('to panel', bytes('dome_target = 231.0\r\n'))
+    expect(pieces.map((p) => [p.kind, text(p.plain), p.from, p.to])).toEqual([
+      ['address', 'dome_target', 0, 11],
+      ['start', ' = ', 11, 14],
+      ['payload', '231.0', 14, 20],
+      ['end', '\n', 20, 21],
+    ])
+  })
+
+  test('what has no name cannot be said', () => {
+    const message: Message = { operation: 'write', ...at, address: 0x999, payload: [1, 2] }
+    expect(lines.encode('to panel', message)).toMatchObject({ problem: { code: 'line.no-name', facts: { address: 0x999 } } })
+    expect(lines.encode('to host', { operation: 'event', ...at, address: 8, what: 'held' })).toMatchObject({
+      problem: { code: 'line.no-widget' },
+    })
+  })
+})
+
+const messages = (direction: Direction): fc.Arbitrary<Message> => {
+  const of = fc.constantFrom(...book.variables.map(({ cell }) => cell))
+  const word = fc.nat(0xffff)
+  const payload = (holds: Holds): fc.Arbitrary<number[]> =>
+    holds.type === 'text'
+      ? fc
+          .array(fc.integer({ min: 1, max: 255 }), { maxLength: 12 })
+          .map((all) => [...all, ...Array<number>(12 - all.length).fill(0)])
+      : holds.type === 'time'
+        ? fc.nat(86_399).map((s) => [s & 255, (s >> 8) & 255, s >> 16, 0])
+        : holds.type === 'f32'
+          ? fc.constantFrom([0, 0, 0, 0], [0, 0, 0xc0, 0xbf])
+          : word.map((w) => [w & 255, w >> 8])
+  return of.chain((cell): fc.Arbitrary<Message> => {
+    const at = { sequence: 0, address: cell.address }
+    const carries = direction === 'to panel' ? (['write'] as const) : (['value', 'report'] as const)
+    return fc.oneof(
+      fc
+        .tuple(fc.constantFrom(...carries), payload(cell.holds))
+        .map(([operation, bytes]): Message => ({ operation, ...at, payload: bytes })),
+      fc.constant<Message>(
+        direction === 'to panel' ? { operation: 'ask', ...at, words: cell.words } : { operation: 'done', ...at },
+      ),
+      fc.constantFrom(...reasons).map((reason): Message => ({ operation: 'refused', ...at, reason })),
+    )
+  })
+}
+const directions = fc.constantFrom<Direction>('to panel', 'to host')
+const streams = directions.chain((direction) => {
+  const line = messages(direction).map((m) => mustHold(lines.encode(direction, m)))
+  const hurt = fc
+    .tuple(line, fc.nat(999), fc.nat(7))
+    .map(([all, at, bit]) => all.map((b, i) => (i === at % all.length ? b ^ (1 << bit) : b)))
+  const junk = fc.array(fc.oneof(fc.nat(255), fc.constantFrom(10, 13, 34, 32)), { maxLength: 20 }).map((b) => Uint8Array.from(b))
+  return fc.tuple(
+    fc.constant(direction),
+    fc.array(fc.oneof({ arbitrary: line, weight: 4 }, hurt, junk), { maxLength: 8 }).map(joinBytes),
+  )
+})
+
+describe('the laws of decoding, for lines', () => {
+  const all = (direction: Direction, chunks: Uint8Array[]) => {
+    const decoder = lines.decoder(direction)
+    return [...chunks.flatMap((chunk) => decoder.feed(chunk, 1000, 1000)), ...decoder.expire(1e12)]
+  }
+  test('every message comes back as it was', () => {
+    fc.assert(
+      fc.property(
+        directions.chain((d) => fc.tuple(fc.constant(d), messages(d))),
+        ([direction, message]) => {
+          const wire = mustHold(lines.encode(direction, message))
+          expect(all(direction, [wire])).toEqual([{ kind: 'frame', readings: [message], from: 0, to: wire.length }])
+        },
+      ),
+    )
+  })
+  test('lines and bad ranges tile the input; a line is spelt again as one that is heard as the same', () => {
+    fc.assert(
+      fc.property(streams, ([direction, stream]) => {
+        let at = 0
+        for (const outcome of all(direction, [stream])) {
+          expect([outcome.from, outcome.to > outcome.from]).toEqual([at, true])
+          at = outcome.to
+          if (outcome.kind !== 'frame') continue
+          const again = mustHold(lines.encode(direction, outcome.readings[0]!))
+          expect(all(direction, [again])).toMatchObject([{ readings: outcome.readings }])
+        }
+        expect(at).toBe(stream.length)
+      }),
+    )
+  })
+  test('the chunking makes no difference', () => {
+    fc.assert(
+      fc.property(streams, fc.array(fc.nat(200), { maxLength: 6 }), ([direction, stream], cuts) => {
+        const whole = all(direction, [stream])
+        expect(
+          all(
+            direction,
+            Array.from(stream, (b) => Uint8Array.of(b)),
+          ),
+        ).toEqual(whole)
+        const ends = [...cuts.map((c) => c % (stream.length + 1)), stream.length].sort((a, b) => a - b)
+        expect(
+          all(
+            direction,
+            ends.map((end, i) => stream.slice(ends[i - 1] ?? 0, end)),
+          ),
+        ).toEqual(whole)
+      }),
+    )
+  })
+  test('anatomy tiles a line, and agrees with the decoder', () => {
+    fc.assert(
+      fc.property(
+        directions.chain((d) => fc.tuple(fc.constant(d), messages(d), fc.nat(400), fc.nat(8))),
+        ([direction, message, at, bit]) => {
+          const wire = mustHold(lines.encode(direction, message))
+          if (bit < 8) wire[at % wire.length]! ^= 1 << bit
+          const { pieces, readings, bad } = lines.dissect(direction, wire)
+          expect(pieces.map((p) => p.from)).toEqual([0, ...pieces.slice(0, -1).map((p) => p.to)])
+          expect(pieces.at(-1)!.to).toBe(wire.length)
+          const outcomes = all(direction, [wire])
+          const isWhole = outcomes.length === 1 && outcomes[0]!.kind === 'frame'
+          expect([readings.length > 0, bad === null]).toEqual([isWhole, isWhole])
+        },
+      ),
+    )
+  })
+})
+
+describe('a way of its own', () => {
+  const way = lampLines.toPanel as LinesWay
+  const of = (change: Partial<LinesWay>) => mustHold(protocolFor({ ...lampLines, toPanel: { ...way, ...change } }, book))
+  test('names by a template, raw numbers, three end bytes, a check', () => {
+    const forms: LinesWay['forms'] = [
+      {
+        operation: 'write',
+        directions: ['to panel'],
+        types: [],
+        parts: [
+          { part: 'name' },
+          { part: 'words', text: '=' },
+          { part: 'value' },
+          { part: 'words', text: '*' },
+          { part: 'check', algorithm: 'xor-8' },
+        ],
+      },
+    ]
+    const own = of({
+      end: [0xff, 0xff, 0xff],
+      ignored: [],
+      names: { template: '{name}.v', letters: 'capitals' },
+      spelling: { ...way.spelling, numbers: 'raw' },
+      forms,
+    })
+    const wire = mustHold(own.encode('to panel', { operation: 'write', sequence: 0, address: 0x12, payload: [6, 9] }))
+    const line = 'DOME_TARGET.V=2310*'
+    const check = [...line]
+      .reduce((all, c) => all ^ c.charCodeAt(0), 0)
+      .toString(16)
+      .toUpperCase()
+      .padStart(2, '0')
+    expect(text(wire)).toBe(`${line}${check}\xff\xff\xff`)
+    const decoder = own.decoder('to panel')
+    expect(decoder.feed(wire, 0, 0)).toMatchObject([{ kind: 'frame' }])
+    wire[3]! ^= 1
+    expect(own.dissect('to panel', wire).bad).not.toBeNull()
+  })
+  test('raw bytes of known length may hold the end', () => {
+    const own = of({
+      end: [0x0a],
+      ignored: [],
+      forms: [
+        {
+          operation: 'write',
+          directions: ['to panel'],
+          types: [],
+          parts: [{ part: 'name' }, { part: 'words', text: ':' }, { part: 'raw bytes', bytes: 2, order: 'turned' }],
+        },
+      ],
+    })
+    const message: Message = { operation: 'write', sequence: 0, address: 0x12, payload: [0x0a, 0x0a] }
+    const wire = mustHold(own.encode('to panel', message))
+    const decoder = own.decoder('to panel')
+    expect([...wire, ...wire].flatMap((byte) => decoder.feed(Uint8Array.of(byte), 0, 0))).toMatchObject([
+      { kind: 'frame', readings: [message], to: 15 },
+      { kind: 'frame', readings: [message], to: 30 },
+    ])
+  })
+})

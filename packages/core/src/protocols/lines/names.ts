@@ -1,0 +1,89 @@
+import type { NameStyle } from '../../frames/index.ts'
+import { systemVariables, wordsOf, type Cell } from '../../variables/index.ts'
+import type { Book } from '../protocol.ts'
+
+/** A name on the wire with what it means: a variable by its cell, a widget by its number. */
+export interface NamedCell {
+  wire: string
+  name: string
+  cell: Cell
+}
+export interface NamedWidget {
+  wire: string
+  name: string
+  number: number
+}
+
+/** The names of a build as a way spells them. */
+export interface WireNames {
+  cells: ReadonlyMap<string, NamedCell>
+  /** By the address of their first word; where several begin there, the longest one comes last. */
+  cellsAt: ReadonlyMap<number, readonly NamedCell[]>
+  widgets: ReadonlyMap<string, NamedWidget>
+  widgetOf: ReadonlyMap<number, NamedWidget>
+  /** Names that more than one variable, or more than one widget, has. */
+  twice: readonly string[]
+}
+
+/** A name as the template makes it: characters that no name has on the wire become `_`. */
+export function wireName({ template, letters }: NameStyle, name: string, page: string): string {
+  const plain = (text: string) => text.replaceAll(/[^\x21-\x7e]|["'\\]/g, '_')
+  const whole = template.replaceAll('{name}', plain(name)).replaceAll('{page}', plain(page))
+  return letters === 'capitals' ? whole.toUpperCase() : letters === 'small' ? whole.toLowerCase() : whole
+}
+
+export function wireNames(style: NameStyle, book: Book): WireNames {
+  const cells = new Map<string, NamedCell>()
+  const cellsAt = new Map<number, NamedCell[]>()
+  const twice: string[] = []
+  const add = (name: string, page: string, cell: Cell) => {
+    const named = { wire: wireName(style, name, page), name, cell }
+    if (cells.has(named.wire)) twice.push(named.wire)
+    else cells.set(named.wire, named)
+    const there = cellsAt.get(cell.address) ?? []
+    there.push(named)
+    there.sort((a, b) => a.cell.words - b.cell.words)
+    cellsAt.set(cell.address, there)
+  }
+  for (const { name, page, cell } of book.variables) add(name, page ?? '', cell)
+  for (const { name, holds, offset } of systemVariables())
+    add(name, 'panel', {
+      index: -1,
+      address: book.ownFrom + offset,
+      words: wordsOf(holds),
+      holds,
+      order: book.memory,
+      travels: 'both',
+      stale: null,
+    })
+  const widgets = new Map<string, NamedWidget>()
+  const widgetOf = new Map<number, NamedWidget>()
+  for (const { name, number, page } of book.widgets) {
+    const named = { wire: wireName(style, name, page ?? ''), name, number }
+    if (!widgets.has(named.wire)) widgets.set(named.wire, named)
+    widgetOf.set(number, named)
+  }
+  return { cells, cellsAt, widgets, widgetOf, twice }
+}
+
+/** The name most like a word: by the fewest letters put in, left out or changed, at most a third of them. Null: none is like it. */
+export function nearest(names: Iterable<string>, word: string): string | null {
+  let best: { name: string; far: number } | null = null
+  for (const name of names) {
+    if (Math.abs(name.length - word.length) > 4) continue
+    const far = distance(name.toLowerCase(), word.toLowerCase())
+    if (far <= Math.max(1, Math.floor(name.length / 3)) && far < (best?.far ?? Infinity)) best = { name, far }
+  }
+  return best?.name ?? null
+}
+
+/** Letters put in, left out or changed between two words (Levenshtein, 1966). */
+function distance(a: string, b: string): number {
+  let row = Array.from({ length: b.length + 1 }, (_, k) => k)
+  for (let i = 0; i < a.length; i++) {
+    const next = [i + 1]
+    for (let k = 0; k < b.length; k++) next.push(Math.min(row[k + 1]! + 1, next[k]! + 1, row[k]! + (a[i] === b[k] ? 0 : 1)))
+    row = next
+  }
+  return row[b.length]!
+}

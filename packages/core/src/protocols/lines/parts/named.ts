@@ -1,0 +1,67 @@
+import { bad, good } from '../../../base/index.ts'
+import { record } from '../../../describe/index.ts'
+import { nearest } from '../names.ts'
+import { faultAt, linePart } from '../part.ts'
+
+/** The name of the variable that a line is about, of an event that of the widget. */
+export const name = linePart({
+  part: 'name',
+  label: 'name',
+  tint: 'address',
+  isOpen: true,
+  settings: record({}),
+  neededBy: ['write', 'set bits', 'ask', 'value', 'report'],
+  onlyIn: ['write', 'set bits', 'ask', 'value', 'report', 'event', 'done', 'refused'],
+  made: () => '',
+  put: (_, message, { names }) => {
+    const { operation, address } = message
+    if (operation === 'event') {
+      const widget = names.widgetOf.get(address)
+      if (widget && names.widgets.get(widget.wire) === widget) return good(widget.wire)
+      return bad('line.no-widget', { number: address })
+    }
+    const there = (names.cellsAt.get(address) ?? []).filter((named) => names.cells.get(named.wire) === named)
+    const bytes = 'payload' in message ? message.payload.length : 'words' in message ? message.words * 2 : null
+    const named =
+      bytes === null
+        ? there.at(-1)
+        : (there.find(({ cell }) => cell.words * 2 === bytes) ?? there.find(({ cell }) => cell.holds.type === 'text'))
+    return named ? good(named.wire) : bad('line.no-name', { address, bytes: bytes ?? 0 })
+  },
+  read: (_, line, at, into, { names, operation, until }) => {
+    const to = until(line, at)
+    const word = line.slice(at, to)
+    if (operation === 'event') {
+      const widget = names.widgets.get(word)
+      if (!widget) return unknownName(names.widgets.keys(), word, at, to)
+      into.number = widget.number
+      return to
+    }
+    into.named = names.cells.get(word) ?? null
+    return into.named ? to : unknownName(names.cells.keys(), word, at, to)
+  },
+})
+
+function unknownName(names: Iterable<string>, word: string, from: number, to: number) {
+  return faultAt('name', from, to, { name: word, like: nearest(names, word) ?? '' })
+}
+
+/** The number of a widget, or of a message, in decimal figures. */
+export const number = linePart({
+  part: 'number',
+  label: 'number',
+  tint: 'address',
+  isOpen: true,
+  settings: record({}),
+  neededBy: ['message'],
+  onlyIn: ['event', 'message'],
+  made: () => 'decimal',
+  put: (_, { address }) => good(String(address)),
+  read: (_, line, at, into, { until }) => {
+    const to = until(line, at)
+    const figures = line.slice(at, to)
+    if (!/^\d{1,5}$/.test(figures)) return faultAt('number', at, to, { value: figures })
+    into.number = Number(figures)
+    return to
+  },
+})
