@@ -1,4 +1,4 @@
-import { sentence } from '../base/index.ts'
+import { sameBytes, sentence } from '../base/index.ts'
 import {
   hintSentences,
   type Anatomy,
@@ -57,8 +57,10 @@ export function explainAs(book: Book, protocol: Protocol, bytes: Uint8Array, dir
     const looked = o.kind === 'frame' ? part : part.subarray(0, mostLooked)
     const anatomy = protocol.dissect(direction, looked)
     const seen = { from: o.from, to: o.to, bytes: part, anatomy }
-    if (o.kind === 'frame')
-      return { ...seen, good: true, code: null, says: readingsWords(book, protocol, o.readings), hint: '', wrongAt: null }
+    if (o.kind === 'frame') {
+      const hint = spelledWords(protocol, direction, o.readings[0]!, part)
+      return { ...seen, good: true, code: null, says: readingsWords(book, protocol, o.readings), hint, wrongAt: null }
+    }
     const hints = protocol.hint(direction, looked, o.code)
     const flipped = hints.find(({ code }) => code === 'hint.flipped')
     return {
@@ -101,6 +103,18 @@ function together(...lists: readonly (readonly Outcome[])[]): Outcome[] {
 
 const wordsOf = (book: Book, protocol: Protocol, message: Message): string =>
   sentenceOf(sayMessage(book, message)) + (protocol.lastSequence ? `, sequence ${message.sequence}` : '')
+
+/** How a line would have been spelled, where it is heard but not sent so. */
+function spelledWords(protocol: Protocol, direction: Direction, message: Message, bytes: Uint8Array): string {
+  if (!protocol.isText[direction]) return ''
+  const own = protocol.encode(direction, message)
+  if (!own.ok || sameBytes(own.value, bytes)) return ''
+  return `Another spelling; sent as ${asCharacters(own.value)}.`
+}
+
+/** The characters of a line, its control characters left out. */
+const asCharacters = (bytes: Uint8Array): string =>
+  String.fromCharCode(...bytes.filter((byte) => byte >= 0x20 && byte < 0xff && byte !== 0x7f))
 
 /** A frame that may mean two things is said both ways. */
 const readingsWords = (book: Book, protocol: Protocol, readings: readonly Message[]): string =>

@@ -35,6 +35,20 @@ function bytesOfToken(token: string): number[] | null {
 
 const isByte = (token: string | undefined): boolean => token !== undefined && bytesOfToken(token)?.length === 1
 
+/** A line of a log of lines: its characters, without the time stamp and the mark before them. */
+export function charactersOfLine(text: string): { text: string; mark: string; timeMs: number | null } {
+  let rest = text
+  let mark = ''
+  for (;;) {
+    const [whole, token] = /^\s*([^\s]+)(?:\s|$)/.exec(rest) ?? ['', '']
+    const bare = token!.replaceAll(/[[\](),]/g, '')
+    if (token && markWords.test(bare) && !mark) mark = bare
+    else if (!token || !/^(\d{1,2}:\d{2}:\d{2}([.,]\d{1,6})?|\d{4}-\d{2}-\d{2}|\d{1,9}[.,]\d{1,9}s?)$/.test(bare)) break
+    rest = rest.slice(whole!.length)
+  }
+  return { text: rest, mark: mark.replace(/[:>]$/, '').toUpperCase(), timeMs: timeOf(text) }
+}
+
 /**
  * Bytes of a line of text: the longest run of two-digit hex numbers, or of numbers written together. A time stamp, a line
  * number, a mark and the text column of a dump stand beside it.

@@ -2,7 +2,8 @@ import { describe, expect, test } from 'vitest'
 import { mustHold, toHex } from '../base/index.ts'
 import { bookOf } from '../project/index.ts'
 import { codecOf, compileLayout, encodeFrame } from '../frames/index.ts'
-import { demo } from '../testing/demo.ts'
+import { lampLines } from '../protocols/index.ts'
+import { demo, edited } from '../testing/demo.ts'
 import { bytesOfLine } from './log-lines.ts'
 import { explainLog, mostLogLines } from './index.ts'
 
@@ -94,4 +95,36 @@ test('bytes without end that are no frame are told together, and every frame amo
   // Counted, not timed: as many stretches as anyone would read.
   expect(explained.parts.length).toBeLessThan(2_200)
   expect(explained.parts.reduce((sum, part) => sum + part.bytes.length, 0)).toBe(60_000 + 9 + 60_000 + 9)
+})
+
+describe('a log of lines', () => {
+  const lined = edited(project, 'set layout', { values: { toPanel: lampLines.toPanel } })
+  const read = (text: string) => explainLog(lined.layout, bookOf(lined), text)!
+  test('is read as characters, each line in its direction, with time stamps and marks left out', () => {
+    const { parts, good, bad } = read(
+      [
+        '21:47:06.500 TX dome_target = 231.0',
+        '21:47:06.512 RX ok dome_target',
+        '[12.5] RX: event Open_shutter pressed',
+        'oops',
+      ].join('\n'),
+    )
+    expect(parts.map((p) => p.says.replace(/, sequence.*/, ''))).toEqual([
+      'write dome_target = 231.0°',
+      'acknowledge dome_target',
+      expect.any(String),
+      expect.any(String),
+    ])
+    expect(parts.map((p) => p.direction).slice(0, 2)).toEqual(['to panel', 'to host'])
+    expect(parts[1]!.beside).toBe('12 ms after line 1')
+    expect([good >= 2, bad >= 1]).toEqual([true, true])
+  })
+  test('another spelling is marked, hex is read too, and the nearest name is offered', () => {
+    expect(read('dome_target = +231').parts[0]).toMatchObject({
+      good: true,
+      hint: 'Another spelling; sent as dome_target = 231.0.',
+    })
+    expect(read(toHex(Uint8Array.from('dome_target?\n', (c) => c.charCodeAt(0)))).parts[0]!.says).toContain('dome_target')
+    expect(read('dome_targt?').parts[0]).toMatchObject({ good: false, code: 'name', hint: 'Did you mean dome_target?' })
+  })
 })

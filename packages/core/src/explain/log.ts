@@ -1,6 +1,6 @@
 import type { Direction, Layout, Message } from '../frames/index.ts'
 import { protocolFor, type Book, type Protocol } from '../protocols/index.ts'
-import { bytesOfLine, type LogLine } from './log-lines.ts'
+import { bytesOfLine, charactersOfLine, type LogLine } from './log-lines.ts'
 import { explainAs, type Explained } from './bytes.ts'
 import { sayMessage } from './message.ts'
 
@@ -45,7 +45,7 @@ export function explainLog(layout: Layout, book: Book, text: string, as?: Direct
   let passedOver = 0
   const wrong: ExplainedLog['wrong'] = []
   all.slice(0, mostLogLines).forEach((source, i) => {
-    const line = bytesOfLine(source)
+    const line = lineOf(made.value, source, as)
     for (const token of line.wrong) wrong.push({ line: i + 1, token })
     if (!line.bytes.length) return void (passedOver += source.trim() ? 1 : 0)
     const stream = streams.get(line.mark) ?? { bytes: [], places: [] }
@@ -76,6 +76,15 @@ export function explainLog(layout: Layout, book: Book, text: string, as?: Direct
     wrong,
     left: Math.max(0, all.length - mostLogLines),
   }
+}
+
+/** The bytes of a line of a log; where frames are lines, its characters, unless it is hex and nothing else. */
+function lineOf(protocol: Protocol, source: string, as: Direction | undefined): LogLine {
+  const inText = as ?? (protocol.isText['to panel'] ? 'to panel' : 'to host')
+  if (!protocol.isText[inText]) return bytesOfLine(source)
+  const { text, mark, timeMs } = charactersOfLine(source)
+  const bytes = text ? protocol.typed(inText, text) : null
+  return bytes?.ok ? { bytes: Array.from(bytes.value), mark, timeMs, wrong: [] } : bytesOfLine(source)
 }
 
 type Stretch = Explained & { direction: Direction }

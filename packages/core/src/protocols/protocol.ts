@@ -57,4 +57,10 @@ export interface Protocol {
   hint(direction: Direction, wire: Uint8Array, code: BadCode): readonly Hint[]
   /** A typed frame with its length and checksum corrected; null where no operation can be made out. */
   mend(direction: Direction, typed: Uint8Array): Uint8Array | null
+  /** Whether its frames are lines of characters. */
+  isText: Readonly<Record<Direction, boolean>>
+  /**
+   * Typed text as bytes: hex, or, where frames are lines, characters, to which start and end are put. Problems as of `fromHex`.
+   */
+  typed(direction: Direction, text: string): Result<Uint8Array>
 }

@@ -1,4 +1,4 @@
-import { good, type Order, type Result } from '../base/index.ts'
+import { fromHex, good, type Order, type Result } from '../base/index.ts'
 import { formsOf, wayOf, type Direction, type Hint, type Layout, type Way } from '../frames/index.ts'
 import { binaryWay } from './binary.ts'
 import { openQuestions } from './dialogue.ts'
@@ -57,10 +57,18 @@ function bothWays(layout: Layout, book: Book): Result<Protocol> {
     dialogue: openQuestions,
     dissect: (direction, wire) => of(direction).dissect(wire),
     mend: (direction, typed) => of(direction).mend(typed),
+    isText: { 'to panel': toPanel.value.typed !== undefined, 'to host': toHost.value.typed !== undefined },
+    typed: (direction, text) => {
+      const { typed } = of(direction)
+      return typed && text.trim() && !isHex(text) ? good(typed(text.replace(/[\r\n]+$/, ''))) : fromHex(text)
+    },
     hint: (direction, wire, code) =>
       code === 'operation' || code === 'word' ? otherWay(other(direction), wire) : of(direction).hint(wire, code),
   })
 }
+
+/** Whether a text is bytes in hex and nothing else: two figures each, with a blank between them or `0x` before. */
+const isHex = (text: string): boolean => /^\s*(0x)?[0-9a-f]{2}([\s,]+(0x)?[0-9a-f]{2})+[\s,]*$/i.test(text)
 
 /** The meaning of a frame that the other end would send. */
 function otherWay(other: WayProtocol, wire: Uint8Array): Hint[] {

@@ -16,6 +16,8 @@ export interface WayProtocol {
   dissect(wire: Uint8Array): Anatomy
   hint(wire: Uint8Array, code: BadCode): readonly Hint[]
   mend(typed: Uint8Array): Uint8Array | null
+  /** Typed characters as a frame, its start and end put to them; none: its frames are bytes. */
+  typed?(text: string): Uint8Array
 }
 
 /** Makes the protocol of the way that a layout has in a direction. `book`: the names of a build; a way of bytes asks for its memory only. */

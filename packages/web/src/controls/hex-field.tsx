@@ -8,12 +8,14 @@ interface Props {
   value: string
   onChange(text: string): void
   placeholder: string
+  /** Why the text cannot be taken, where it need not be hex; null when it can. */
+  wrong?: string | null
 }
 
 /** Bytes as hex, in whatever way people paste them; what is no hex is said below. */
-export function HexField({ label, rows, value, onChange, placeholder }: Props) {
+export function HexField({ label, rows, value, onChange, placeholder, wrong: given }: Props) {
   const read = fromHex(value)
-  const wrong = value !== '' && !read.ok ? valueProblemWords(read.problem) : null
+  const wrong = given !== undefined ? given : value !== '' && !read.ok ? valueProblemWords(read.problem) : null
   return (
     <Textarea
       rows={rows}

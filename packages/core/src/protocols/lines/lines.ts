@@ -1,4 +1,5 @@
-import { bad, good } from '../../base/index.ts'
+import { bad, good, mustHold } from '../../base/index.ts'
+import { textToBytes } from '../../variables/index.ts'
 import { EndedDecoder, wayOf, type Anatomy, type BadCode, type Hint, type LinesWay, type Piece } from '../../frames/index.ts'
 import type { MakeWay } from '../way.ts'
 import { checkLines } from './check.ts'
@@ -30,10 +31,17 @@ export const linesWay: MakeWay = (layout, direction, book) => {
     dissect: (wire) => dissect(codec, wire),
     hint: (wire, code) => hints(codec, wire, code),
     mend: (typed) => mend(codec, typed),
+    typed: (text) => framed(way, asString(latinBytes(text))),
   })
 }
 
 const framed = ({ start, end }: LinesWay, line: string): Uint8Array => Uint8Array.from([...start, ...asBytes(line), ...end])
+
+/** Characters as bytes of Latin-1; those that it does not have in UTF-8. */
+const latinBytes = (text: string): Uint8Array =>
+  Uint8Array.from(
+    [...text].flatMap((c) => (c.charCodeAt(0) < 0x100 ? [c.charCodeAt(0)] : [...mustHold(textToBytes(c, 'utf-8'))])),
+  )
 
 /** Whether a line has its end nowhere else. */
 function isWhole(codec: LineCodec, wire: Uint8Array): boolean {

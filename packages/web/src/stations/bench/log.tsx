@@ -2,9 +2,11 @@ import { reasonTexts } from '@moth-lamp/core/frames'
 import { Box, Button, UnstyledButton } from '@mantine/core'
 import { Bell, CircleDot, CircleSlash, Cpu, FileText, Sun, Repeat2 } from 'lucide-react'
 import { memo, useEffect, useRef, useState, type KeyboardEvent, type MouseEvent, type PointerEvent } from 'react'
-import { hexByte } from '@moth-lamp/core/base'
+import { hexByte, toHex } from '@moth-lamp/core/base'
 import type { PanelEvent } from '@moth-lamp/core/rig'
 import type { WireEntry } from '../../worker/messages.ts'
+import { Character } from '../../parts/frame.tsx'
+import { useRunningProtocol } from '../../parts/protocol.ts'
 import { Along, isAtEnd } from './along.tsx'
 import styles from './bench.module.css'
 import station from '../../parts/station.module.css'
@@ -190,6 +192,7 @@ function FrameRow({ row, entry: e, picked, onPick }: { row: LogRow; entry: WireE
   const { words, wrong } = outcomeOf(e, row.answer)
   const toPanel = e.direction === 'to panel'
   const { previous } = row
+  const isText = useRunningProtocol()?.isText[e.direction] ?? false
   return (
     <UnstyledButton
       className={`${styles.entry} ${toPanel ? '' : styles.toHost} ${wrong ? styles.wrong : ''} ${picked ? styles.picked : ''}`}
@@ -205,12 +208,13 @@ function FrameRow({ row, entry: e, picked, onPick }: { row: LogRow; entry: WireE
       </strong>
       <span className={`small ${wrong ? 'bad' : 'muted'}`}>{words}</span>
       <span className={styles.times}>{gapWords(row.gapUs)}</span>
-      <span className={styles.hex}>
-        {Array.from(e.bytes.slice(0, 64), (b, i) => {
+      <span className={styles.hex} title={isText ? toHex(e.bytes) : undefined}>
+        {isText && Array.from(e.bytes.slice(0, 96), (b, i) => <Character key={i} byte={b} />)}
+        {(isText ? [] : Array.from(e.bytes.slice(0, 64))).map((b, i) => {
           const changed = previous && previous.length === e.bytes.length && previous[i] !== b && i > 1
           return changed && i < e.bytes.length - 3 ? [<mark key={i}>{hexByte(b)}</mark>, ' '] : `${hexByte(b)} `
         })}
-        {e.bytes.length > 64 ? '…' : ''}
+        {e.bytes.length > (isText ? 96 : 64) ? '…' : ''}
       </span>
     </UnstyledButton>
   )

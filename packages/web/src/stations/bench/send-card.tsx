@@ -173,7 +173,8 @@ function SendBytes({ direction }: { direction: Direction }) {
   const project = session.project
   const protocol = useRunningProtocol()
   const [text, setText] = useState('')
-  const read = fromHex(text)
+  const isText = protocol?.isText[direction] ?? false
+  const read = protocol ? protocol.typed(direction, text) : fromHex(text)
   const bytes = read.ok ? read.value : null
   const looked = bytes && bytes.length <= mostLooked ? bytes : null
   const said = looked && explainBytes(project.layout, bookOf(project), looked, direction)
@@ -189,7 +190,14 @@ function SendBytes({ direction }: { direction: Direction }) {
         if (bytes) send(bytes)
       }}
     >
-      <HexField label="Bytes to send" rows={2} placeholder="7E 51 12 00 …" value={text} onChange={setText} />
+      <HexField
+        label={isText ? 'Line to send' : 'Bytes to send'}
+        rows={2}
+        placeholder={isText ? 'a line, or bytes in hex' : '7E 51 12 00 …'}
+        value={text}
+        {...(isText ? { wrong: null } : {})}
+        onChange={setText}
+      />
       {said && (
         <div className="small" aria-live="polite">
           {said.parts.slice(0, 4).map((part) => (

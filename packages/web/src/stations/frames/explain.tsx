@@ -5,6 +5,7 @@ import type { Direction } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
 import { Choice } from '../../controls/choice.tsx'
 import { Bytes } from '../../parts/frame.tsx'
+import { useProtocol } from '../../parts/protocol.ts'
 import { LogReader } from '../../worker/log-reader.ts'
 import type { LogReading } from '../../worker/messages.ts'
 import styles from './frames.module.css'
@@ -20,12 +21,18 @@ export function ExplainCard({ project }: { project: Project }) {
   const [text, setText] = useState('')
   const [as, setAs] = useState<'' | Direction>('')
   const { read, reading, failed, more } = useReading(project, text, as || undefined)
+  const protocol = useProtocol()
+  const isText = protocol !== null && (protocol.isText['to panel'] || protocol.isText['to host'])
   const tooLong = text.length >= mostCharacters
   return (
     <section className={station.card} aria-label="Explain bytes">
       <header>
         <h2>Explain bytes</h2>
-        <span className="muted small">Paste a frame or log. Time stamps, TX/RX, 0x and commas are ignored.</span>
+        <span className="muted small">
+          {isText
+            ? 'Paste lines or a log; hex is read too.'
+            : 'Paste a frame or log. Time stamps, TX/RX, 0x and commas are ignored.'}
+        </span>
         {reading && (
           <span className="small muted" role="status">
             reading …
@@ -54,7 +61,7 @@ export function ExplainCard({ project }: { project: Project }) {
         <Textarea
           rows={text ? 4 : 1}
           aria-label="Bytes to explain"
-          placeholder="21:47:06.512 TX 7E 51 12 00 06 09 97 82 7E"
+          placeholder={isText ? '21:47:06.512 TX dome_target = 231.0' : '21:47:06.512 TX 7E 51 12 00 06 09 97 82 7E'}
           value={text}
           classNames={{ input: 'mono' }}
           spellCheck={false}

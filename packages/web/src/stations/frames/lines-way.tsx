@@ -21,7 +21,7 @@ import { NumberField, TextField } from '../../controls/fields.tsx'
 import { Items } from '../../controls/pop.tsx'
 import { Sentence } from '../../controls/sentence.tsx'
 import { SettingField } from '../../inspector/setting-fields.tsx'
-import { Bytes } from '../../parts/frame.tsx'
+import { Bytes, Character } from '../../parts/frame.tsx'
 import { useProtocol } from '../../parts/protocol.ts'
 import { arrowOf } from './binary-way.tsx'
 import { exampleLine } from './example-line.ts'
@@ -186,6 +186,9 @@ function LineRow({ project, form, onChange }: { project: Project; form: LineForm
   const { parts, operation } = form
   const put = (next: readonly LinePart[]) => onChange({ ...form, parts: next })
   const example = protocol && exampleLine(project, protocol, form)
+  const anatomy = example?.bytes ? protocol!.dissect(form.directions[0]!, example.bytes) : null
+  const inside = anatomy?.pieces.filter(({ label }) => label !== 'start' && label !== 'end')
+
   return (
     <div className={styles.diagram} role="tabpanel" aria-label={`Parts of ${operationTexts[operation]}`}>
       <div className={styles.line}>
@@ -205,13 +208,18 @@ function LineRow({ project, form, onChange }: { project: Project; form: LineForm
               scope={`${operationTexts[operation]} only`}
               onChange={(next) => put(replaced(parts, index, next))}
               onMove={(from, to) => put(moved(parts, from, to))}
-            />
+            >
+              <span className={styles.characters} aria-hidden>
+                {inside?.length === parts.length &&
+                  Array.from(inside[index]!.plain, (byte, k) => <Character key={k} byte={byte} />)}
+              </span>
+            </PartBox>
           )
         })}
       </div>
       <div className={styles.exampleLine} aria-label="Example">
         {example?.bytes ? (
-          <Bytes bytes={example.bytes} anatomy={protocol!.dissect(form.directions[0]!, example.bytes)} />
+          <Bytes bytes={example.bytes} anatomy={anatomy} />
         ) : (
           <span className="muted small">{example?.why ?? 'The example appears when the layout is valid.'}</span>
         )}
