@@ -11,7 +11,8 @@ export interface ChecksumAlgorithm {
   label: string
 }
 
-interface CrcModel {
+/** A CRC by its parameters (R. Williams, A painless guide to CRC error detection algorithms, 1993, chapter 15). */
+export interface CrcModel {
   width: 8 | 16 | 32
   polynomial: number
   start: number
@@ -210,9 +211,21 @@ function straightCrc(model: CrcModel): ChecksumFunction {
   return (bytes, from, to) => ((to - from < shortInput ? byTwos : long)(first, bytes, from, to) >>> lift) ^ finalXor
 }
 
+const owned = new Map<string, ChecksumFunction>()
+
+/** A CRC of one’s own, made once. */
+function ownCrc(model: CrcModel): ChecksumFunction {
+  const { width, polynomial, start, reflected, finalXor } = model
+  const key = [width, polynomial, start, reflected, finalXor].join(' ')
+  let found = owned.get(key)
+  if (!found) owned.set(key, (found = reflected ? reflectedCrc(model) : straightCrc(model)))
+  return found
+}
+
 const made = new Map<ChecksumName, ChecksumFunction>(Object.entries(sums) as [ChecksumName, ChecksumFunction][])
 
-function signedFunction(name: ChecksumName): ChecksumFunction {
+function signedFunction(name: ChecksumName | CrcModel): ChecksumFunction {
+  if (typeof name !== 'string') return ownCrc(name)
   let found = made.get(name)
   if (!found) {
     const model: CrcModel = crcModels[name as keyof typeof crcModels]
@@ -223,15 +236,22 @@ function signedFunction(name: ChecksumName): ChecksumFunction {
 }
 
 /** The function of an algorithm: unsigned checksum of `bytes[from … to)`. */
-export function checksumFunction(name: ChecksumName): ChecksumFunction {
+export function checksumFunction(name: ChecksumName | CrcModel): ChecksumFunction {
   const run = signedFunction(name)
   return (bytes, from, to) => run(bytes, from, to) >>> 0
 }
 
+/** Bytes of a checksum. */
+export const checksumSize = (name: ChecksumName | CrcModel): 1 | 2 | 4 =>
+  typeof name === 'string' ? checksums[name].size : ((name.width / 8) as 1 | 2 | 4)
+
 /** Whether what stands at `at` is the checksum of `bytes[from … at)`, in that order of bytes. */
-export function checksumFits(name: ChecksumName, order: Order): (bytes: Uint8Array, from: number, at: number) => boolean {
+export function checksumFits(
+  name: ChecksumName | CrcModel,
+  order: Order,
+): (bytes: Uint8Array, from: number, at: number) => boolean {
   const run = signedFunction(name)
-  const { size } = checksums[name]
+  const size = checksumSize(name)
   if (size === 1) return (bytes, from, at) => run(bytes, from, at) === bytes[at]
   if (size === 2)
     return order === 'low'

@@ -21,6 +21,8 @@ export {
   checksumNames,
   checksumFunction,
   checksumFits,
+  checksumSize,
+  type CrcModel,
   checksumOf,
 } from './checksums.ts'
 export { tenTo, roundHalfAway, clamp, wrapInto, sine, cosine } from './math.ts'

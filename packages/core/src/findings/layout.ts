@@ -1,5 +1,5 @@
-import { layoutAdvice, layoutProblemLines, layoutSentences, lampBinary } from '../frames/index.ts'
-import { layoutProblems, wayProblemSentences } from '../protocols/index.ts'
+import { layoutProblemLines, lampBinary } from '../frames/index.ts'
+import { layoutHints, layoutProblems, wayProblemSentences } from '../protocols/index.ts'
 import { sentence } from '../base/index.ts'
 import type { Check } from './finding.ts'
 
@@ -18,11 +18,11 @@ export const twoReadings: Check = ({ project }) =>
 
 /** Ambiguities of the layout. */
 export const sharedFrame: Check = ({ project }) =>
-  layoutAdvice(project.layout).map(({ code, facts }) => ({
+  layoutHints(project.layout).map(({ code, facts }) => ({
     code: 'layout-advice',
     severity: 'advice',
     station: 'Frames',
     at: '',
-    facts: { why: sentence(layoutSentences[code] ?? code, facts) },
+    facts: { why: sentence(wayProblemSentences[code] ?? code, facts) },
     fix: null,
   }))

@@ -14,6 +14,10 @@ type FrameFault =
   | 'unfinished'
   | 'what'
   | 'reason'
+  | 'digits'
+  | 'half'
+  | 'sequence'
+  | 'module'
 
 /** Why a frame is bad: a fault of bytes, or one that its way has besides. */
 export type BadCode = FrameFault | (string & {})
@@ -34,4 +38,8 @@ export const badWords: Readonly<Record<FrameFault, string>> = {
   unfinished: 'Incomplete frame.',
   what: 'Unknown event code.',
   reason: 'Unknown reason code.',
+  digits: 'A byte is no digit of this spelling.',
+  half: 'The address is in the middle of a word.',
+  sequence: 'Sequence number beyond the last.',
+  module: 'For another module.',
 }

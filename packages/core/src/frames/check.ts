@@ -1,9 +1,9 @@
 import { sameJson, sentence, type Problem } from '../base/index.ts'
 import { withoutItemIds } from '../describe/index.ts'
 import { wayOf, waysOf, type BinaryWay, type Form, type Layout } from './layout.ts'
-import { operations, type Direction } from './messages.ts'
+import type { Direction } from './messages.ts'
 import { framingKind } from './framings/table.ts'
-import { mostIn } from './part.ts'
+import { mostIn } from './number.ts'
 import { partKind, type Part } from './parts/table.ts'
 import {
   bodySizeOf,
@@ -21,7 +21,7 @@ import {
 /**
  * Why the ways of bytes of a layout cannot be used, in coded reasons; an empty list means that every frame it makes can be said and has one
  * meaning. Codes: layout.bytes, layout.framing, layout.no-end, layout.flag, layout.start, layout.fixed, layout.needs, layout.twice, layout.code,
- * layout.same-code, layout.same-codes, layout.operation-missing, layout.operation-place, layout.length-missing,
+ * layout.same-codes, layout.operation-missing, layout.operation-place, layout.length-missing,
  * layout.length-place, layout.length-range, layout.words-range, layout.stray-part, layout.empty, layout.gap.
  */
 export function checkLayout(layout: Layout): Problem[] {
@@ -84,9 +84,9 @@ function checkForm(way: BinaryWay, form: Form, say: Say, problems: Problem[]): v
     const problem = partKind(part.part)?.wrong?.(part as never)
     if (problem) problems.push(problem)
   }
-  const packed = parts.some((p) => p.part === 'sequence and operation')
-  if (!Number.isInteger(form.code) || form.code < 0 || form.code > (packed ? 15 : 255))
-    say('code', { operation, code: form.code, most: packed ? 15 : 255 })
+  const coded = parts.find(isOperationPart)
+  const most = coded ? partKind(coded.part)!.codes!(coded).most : 0xffff
+  if (!Number.isInteger(form.code) || form.code < 0 || form.code > most) say('code', { operation, code: form.code, most })
   checkSizes(way, form, say)
   for (const [at, part] of parts.entries()) {
     // It ends right before itself: what it is to cover must stand there.
@@ -103,7 +103,7 @@ const neededParts = (form: Form): string[] =>
 
 function checkSizes(way: BinaryWay, form: Form, say: Say): void {
   const { operation } = form
-  const bodySize = bodySizeOf(way)
+  const bodySize = bodySizeOf(way, form)
   const parts = partsOf(way, form)
   const fixed = fixedSizeOf(way, form)
   const payload = carriesPayload(operation) ? way.mostPayload : 0
@@ -116,13 +116,14 @@ function checkSizes(way: BinaryWay, form: Form, say: Say): void {
   const length = parts.find(isCount)
   const shift = lengthShiftOf(way, form)
   if (length && shift !== null) {
-    const { size, adds } = countOf(length)
-    const [least, most] = inFrame.map((size) => size + shift) as [number, number]
-    if (!Number.isInteger(adds) || least < 0 || most > mostIn(size)) say('length-range', { operation, least, most, size })
+    const count = countOf(length)
+    const [least, most] = inFrame.map((size) => Math.floor((size + shift) / count.unit)) as [number, number]
+    if (!Number.isInteger(count.adds) || least < 0 || most > mostIn(count))
+      say('length-range', { operation, least, most, size: count.size })
   }
-  const wordBytes = parts.map((p) => partKind(p.part)?.countsWords?.(p)).find((size) => size !== undefined)
+  const words = parts.map((p) => partKind(p.part)?.countsWords?.(p)).find((number) => number !== undefined)
   const most = (bodySize !== null ? bodySize - fixed : payload) / 2
-  if (wordBytes && payload && most > mostIn(wordBytes)) say('words-range', { operation, most, size: wordBytes })
+  if (words && payload && most > mostIn(words)) say('words-range', { operation, most, size: words.size })
 }
 
 function checkDirection(way: BinaryWay, direction: Direction, say: Say): void {
@@ -132,20 +133,18 @@ function checkDirection(way: BinaryWay, direction: Direction, say: Say): void {
     operation: offsetOf(way, form, isOperationPart),
     length: offsetOf(way, form, isCount),
   }))
-  if (forms.length > 1) {
+  const told = places.filter(({ operation }) => operation !== null)
+  if (told.length && told.length < places.length)
     for (const { form, operation } of places)
       if (operation === null) say('operation-missing', { operation: form.operation, direction })
-    if (new Set(places.map((p) => p.operation)).size > 1) say('operation-place', { direction })
-    if (new Set(forms.map((f) => partsOf(way, f).find(isOperationPart)?.part)).size > 1) say('operation-place', { direction })
-  }
-  for (const op of operations) if (forms.filter((f) => f.operation === op).length > 1) say('twice', { operation: op, part: op })
-  const seen = new Map<number, Form>()
-  for (const form of forms) {
-    const other = seen.get(form.code)
-    if (other && other.operation !== form.operation && !areOneFrame(form, other))
-      say('same-code', { operation: form.operation, other: other.operation, code: form.code, direction })
-    seen.set(form.code, form)
-  }
+  if (new Set(told.map((p) => p.operation)).size > 1) say('operation-place', { direction })
+  if (new Set(forms.map((f) => JSON.stringify(withoutItemIds(partsOf(way, f).filter(isOperationPart))))).size > 1)
+    say('operation-place', { direction })
+  // Where nothing tells the operation first, all frames must end alike.
+  const ends = forms.map((f) => `${lengthShiftOf(way, f)} ${bodySizeOf(way, f)}`)
+  const isLed = framingKind(way.framing.kind)?.isLedByLength || framingKind(way.framing.kind)?.bodySize
+  if (!told.length && forms.length > 1 && isLed && new Set(ends).size > 1)
+    for (const { form } of places) say('operation-missing', { operation: form.operation, direction })
   if (!framingKind(way.framing.kind)?.isLedByLength) return
   for (const { form, length } of places) if (length === null) say('length-missing', { operation: form.operation, direction })
   if (new Set(places.map((p) => p.length)).size > 1) say('length-place', { direction })
@@ -170,7 +169,9 @@ export const layoutSentences: Record<string, string> = {
   'layout.twice': 'Duplicate field “{part}” in “{operation}”.',
   'layout.stray-part': 'Unexpected field “{part}” in “{operation}”.',
   'layout.code': 'The code of “{operation}” must be 0 to {most}, not {code}.',
-  'layout.same-code': '“{operation}” and “{other}” {direction} both have code {code}: ambiguous.',
+  'layout.ambiguous': '“{operation}” and “{other}” {direction} may be the same frame: {bytes}.',
+  'layout.undecided':
+    '“{operation}” and “{other}” {direction} could not be shown to differ. A frame that is both is read as the one with more constant bytes, then as the first.',
   'layout.same-codes': '“{one}” and “{other}” have the same code {code}.',
   'layout.operation-missing':
     '“{operation}” {direction}: operation code is not at a fixed offset. Add an operation field before the data.',
@@ -181,6 +182,9 @@ export const layoutSentences: Record<string, string> = {
   'layout.words-range':
     '“{operation}” may have {most} words, which a count of {size} byte(s) cannot hold. Reduce the maximum payload.',
   'layout.two-readings': '“{operation}” and “{other}” are the same frame: a reply while a read request is open, else a report.',
+  'layout.number-size': 'A number of {size} bytes must be spelled in digits; binary and BCD have at most 4.',
+  'layout.module': 'The module number {number} does not fit: at most {most}.',
+  'layout.crc': 'Polynomial, start and final XOR of the CRC must fit into {width} bits.',
   'layout.empty': 'The layout has no operations.',
 }
 

@@ -1,13 +1,25 @@
-import { bad, checksumFits, checksumFunction, good, putNumber, type Order, type Problem, type Result } from '../base/index.ts'
+import { needsPayload } from './parse.ts'
+import { bad, checksumFits, checksumFunction, good, type Order, type Problem, type Result } from '../base/index.ts'
 import { checkLayout } from './check.ts'
-import type { Check, Codec, CompiledForm, DirectionCodec, PlacedPart, Step } from './compiled.ts'
+import {
+  placeIn,
+  type Check,
+  type Codec,
+  type CompiledForm,
+  type DirectionCodec,
+  type Place,
+  type PlacedPart,
+  type Step,
+} from './compiled.ts'
+import { putWire, takeWire, type WireNumber } from './number.ts'
 import { framingAt, framingKind } from './framings/table.ts'
 import { wayOf, type BinaryWay, type Form, type Layout } from './layout.ts'
 import type { Direction, Message } from './messages.ts'
-import type { Ground } from './part.ts'
+import type { Around, Ground } from './part.ts'
 import { partKind, sizeOfPart, type Part } from './parts/table.ts'
 import {
   aroundOf,
+  bodySizeOf,
   countOf,
   fixedSizeOf,
   isCheck,
@@ -19,6 +31,7 @@ import {
   partsOf,
   standingParts,
   startOf,
+  type Standing,
 } from './place.ts'
 
 /**
@@ -31,12 +44,17 @@ export function compileLayout(layout: Layout, memory: Order = 'low'): Result<Cod
   return toHost.ok ? good({ toPanel: toPanel.value, toHost: toHost.value }) : toHost
 }
 
-/** The way of bytes of one direction. Problems as of `compileLayout`. */
-export function compileWay(layout: Layout, direction: Direction, memory: Order): Result<DirectionCodec> {
+/** The way of bytes of one direction. `typeAt`: the data type of the variable at an address. Problems as of `compileLayout`. */
+export function compileWay(
+  layout: Layout,
+  direction: Direction,
+  memory: Order,
+  typeAt?: DirectionCodec['typeAt'],
+): Result<DirectionCodec> {
   const problem = checkLayout(layout)[0]
   if (problem) return { ok: false, problem }
   const way = wayOf(layout, direction)
-  return way.kind === 'binary' ? good(compileDirection(way, direction, memory)) : bad('layout.no-bytes', { direction })
+  return way.kind === 'binary' ? good(compileDirection(way, direction, memory, typeAt)) : bad('layout.no-bytes', { direction })
 }
 
 /** The most bytes that a frame of a direction has on the wire, whatever is escaped in it. */
@@ -45,38 +63,57 @@ export const longestOnWire = ({ framing, longest }: DirectionCodec): number => f
 export const codecOf = (codec: Codec, direction: Direction): DirectionCodec =>
   direction === 'to panel' ? codec.toPanel : codec.toHost
 
-function compileDirection(way: BinaryWay, direction: Direction, memory: Order): DirectionCodec {
+/** The data type at an address, where nobody has told. */
+const unknownType = (): null => null
+
+function compileDirection(
+  way: BinaryWay,
+  direction: Direction,
+  memory: Order,
+  typeAt: DirectionCodec['typeAt'] = unknownType,
+): DirectionCodec {
   const travelling = way.forms.filter((f) => f.directions.includes(direction))
-  const forms = travelling.map((form) => compileForm(way, form, travelling.length === 1))
+  // Of forms that one frame may be, the one with more bytes that always stand there comes first, then the order of the layout.
+  const forms = travelling
+    .map((form) => ({ form: compileForm(way, form, travelling.length === 1), constants: constantsIn(way, form) }))
+    .sort((a, b) => b.constants - a.constants)
+    .map(({ form }) => form)
   const byCode: CompiledForm[][] = []
   for (const form of forms) (byCode[form.code] ??= []).push(form)
+  const byOperation = new Map<Message['operation'], CompiledForm[]>()
+  for (const form of forms) byOperation.set(form.operation, [...(byOperation.get(form.operation) ?? []), form])
   const first = travelling[0]
   const operationAt = first ? (offsetOf(way, first, isOperationPart) ?? -1) : -1
-  const packed = first ? partsOf(way, first).some((p) => p.part === 'sequence and operation') : false
+  const operationPart = first ? partsOf(way, first).find(isOperationPart) : undefined
   const lengthPart = first && framingKind(way.framing.kind)?.isLedByLength ? partsOf(way, first).find(isCount) : undefined
-  const length = lengthPart
-    ? { at: offsetOf(way, first!, isCount)!, size: countOf(lengthPart).size, order: countOf(lengthPart).order }
-    : null
-  const sizes = forms.map((f) => f.fixedSize)
+  const length = lengthPart ? { at: offsetOf(way, first!, isCount)!, number: countOf(lengthPart) } : null
   const framing = framingAt(way.framing)
-  const fixed = framing.bodySize
+  const sizes = forms.map((f) => f.ownSize ?? framing.bodySize ?? f.fixedSize)
+  const isFixed = framing.bodySize !== null
+  const most = (f: CompiledForm, k: number) => sizes[k]! + (!isFixed && f.hasPayload ? way.mostPayload : 0)
+  const operationSize = operationPart ? sizeOfPart(operationPart) : 0
   return {
     direction,
     framing,
-    byOperation: new Map(forms.map((f) => [f.operation, f])),
+    byOperation,
     byCode,
-    only: forms.length === 1 && operationAt < 0 ? forms : null,
+    only: operationAt < 0 && forms.length ? forms : null,
     operationAt,
-    operationMask: packed ? 15 : 255,
+    operationSize,
+    readCode: operationPart ? partKind(operationPart.part)!.codes!(operationPart).read : () => -1,
     length,
-    headSize: Math.max(length ? length.at + length.size : 0, operationAt + 1, startOf(way).length),
-    shortest: fixed ?? Math.min(...sizes, Infinity),
-    longest: fixed ?? Math.max(...forms.map((f) => f.fixedSize + (f.hasPayload ? way.mostPayload : 0)), 0),
+    headSize: Math.max(length ? length.at + length.number.size : 0, operationAt + operationSize, startOf(way).length),
+    shortest: Math.min(...sizes, Infinity),
+    longest: Math.max(...forms.map(most), 0),
     swaps: way.payload !== 'as memory' && way.payload !== memory,
     mostPayload: way.mostPayload,
+    typeAt,
     gapUs: way.gapUs,
   }
 }
+
+const constantsIn = (way: BinaryWay, form: Form): number =>
+  partsOf(way, form).reduce((sum, part) => sum + (part.part === 'constant' ? sizeOfPart(part) : 0), 0)
 
 /** `isOnly`: no other form travels that way, so that nobody has looked at the operation yet. */
 function compileForm(way: BinaryWay, form: Form, isOnly: boolean): CompiledForm {
@@ -93,7 +130,9 @@ function compileForm(way: BinaryWay, form: Form, isOnly: boolean): CompiledForm 
   })
   const payloadAt = split >= 0 ? placed[split]!.at : fixedSize
   const lengthShift = lengthShiftOf(way, form)
-  const ground: Ground = { code: form.code, lengthShift: lengthShift ?? 0, hasPayload: split >= 0 }
+  const count = parts.find(isCount)
+  const lengthUnit = count ? countOf(count).unit : 1
+  const ground: Ground = { code: form.code, lengthShift: lengthShift ?? 0, lengthUnit, hasPayload: split >= 0 }
   const steps = <F>(of: (part: Part) => F | undefined): Step<F>[] =>
     placed.flatMap(({ part, at: place, fromEnd }) => {
       const run = of(part)
@@ -102,12 +141,15 @@ function compileForm(way: BinaryWay, form: Form, isOnly: boolean): CompiledForm 
   return {
     operation: form.operation,
     code: form.code,
+    types: form.types ?? [],
     placed,
     fixedSize,
+    ownSize: bodySizeOf(way, form),
     payloadAt,
     hasPayload: split >= 0,
-    check: compileCheck(way, form, placed),
+    checks: compileChecks(way, form),
     lengthShift,
+    lengthUnit,
     saysSize: compileSize(placed, fixedSize, lengthShift, split >= 0),
     puts: steps((part) => partKind(part.part)!.put?.(part as never, ground)),
     // Where several forms travel this way, the operation has been looked at to find this one.
@@ -124,55 +166,94 @@ function compileSize(
   lengthShift: number | null,
   hasPayload: boolean,
 ): CompiledForm['saysSize'] {
-  for (const { part, at, size, fromEnd } of placed) {
+  for (const { part, at, fromEnd } of placed) {
     const kind = partKind(part.part)
     if (fromEnd) continue
-    if (kind?.counts && lengthShift !== null) return { at, size, order: countOf(part).order, scale: 1, shift: -lengthShift }
-    if (kind?.countsWords && hasPayload)
-      return { at, size, order: (part as { order?: Order }).order ?? 'low', scale: 2, shift: fixedSize }
+    if (kind?.counts && lengthShift !== null) return { at, number: countOf(part), scale: countOf(part).unit, shift: -lengthShift }
+    if (kind?.countsWords && hasPayload) return { at, number: kind.countsWords(part), scale: 2, shift: fixedSize }
   }
   return null
 }
 
-function compileCheck(way: BinaryWay, form: Form, placed: PlacedPart[]): Check | null {
-  const found = placed.find(({ part }) => isCheck(part))
-  if (!found) return null
-  const { check, from } = partKind(found.part.part)!.covers!
-  const { algorithm, order } = check(found.part)
-  const here = standingParts(way, form, 0).find(({ part }) => part === found.part)!
-  return {
-    algorithm,
-    from: from(found.part, aroundOf(way, form, here, 0)),
-    at: found.fromEnd ? -found.at : found.at,
-    size: found.size,
-    order,
-    fits: checksumFits(algorithm, order),
-  }
+/** The checks of a form; each is asked where it stands with a payload and without, to know which of its places move. */
+function compileChecks(way: BinaryWay, form: Form): Check[] {
+  const [none, some] = [standingParts(way, form, 0), standingParts(way, form, 2)]
+  const checks = none.flatMap((here, k): Check[] => {
+    if (!isCheck(here.part)) return []
+    const { check, from, to } = partKind(here.part.part)!.covers!
+    const { algorithm, number } = check(here.part)
+    const place = (of: (standing: Standing, around: Around) => number): Place => {
+      const [base, other] = [of(here, aroundOf(way, form, here, 0)), of(some[k]!, aroundOf(way, form, some[k]!, 2))]
+      return { base, moves: other > base }
+    }
+    const at = place((standing) => standing.from)
+    const behind = place((standing, around) => to?.(standing.part, around) ?? standing.from)
+    return [
+      {
+        algorithm,
+        number,
+        at,
+        from: place((standing, around) => from(standing.part, around)),
+        to: behind,
+        fits: fitsOf(algorithm, number, at, behind),
+      },
+    ]
+  })
+  const covers = (one: Check, other: Check) => one !== other && one.to.base > other.at.base && one.from.base <= other.at.base
+  return checks.sort((a, b) => (covers(a, b) ? 1 : covers(b, a) ? -1 : 0))
 }
 
-/** The bytes of a check that would be right for a body, and where they stand in it. Null: the form has none. */
-export function rightCheck(compiled: CompiledForm, body: Uint8Array): { at: number; bytes: Uint8Array } | null {
-  if (!compiled.check) return null
-  const { algorithm, from, at, size, order } = compiled.check
-  const place = at < 0 ? body.length + at : at
-  if (place < from || place + size > body.length) return null
-  const bytes = new Uint8Array(size)
-  putNumber(bytes, 0, size, order, checksumFunction(algorithm)(body, from, place))
-  return { at: place, bytes }
+function fitsOf(algorithm: Check['algorithm'], number: WireNumber, at: Place, to: Place): Check['fits'] {
+  if (number.spelling === 'binary' && at.base === to.base && at.moves === to.moves) {
+    const fits = checksumFits(algorithm, number.order)
+    return (bytes, from, _to, place) => fits(bytes, from, place)
+  }
+  const run = checksumFunction(algorithm)
+  return (bytes, from, behind, place) => run(bytes, from, behind) === takeWire(bytes, place, number)
+}
+
+/** The bytes of the checks that would be right for a body, and where they stand in it, in the order in which they are made. */
+export function rightChecks(compiled: CompiledForm, body: Uint8Array): { at: number; bytes: Uint8Array }[] {
+  const payloadSize = body.length - compiled.fixedSize
+  const right = body.slice()
+  return compiled.checks.flatMap(({ algorithm, number, at, from, to }) => {
+    const [place, first, behind] = [at, from, to].map((one) => placeIn(one, payloadSize)) as [number, number, number]
+    if (behind < first || place < 0 || place + number.size > body.length || behind > body.length) return []
+    putWire(right, place, number, checksumFunction(algorithm)(right, first, behind))
+    return [{ at: place, bytes: right.slice(place, place + number.size) }]
+  })
 }
 
 /**
- * A message as the bytes on the wire. Problems: `frame.no-form` (operation, direction), `frame.long` (bytes, most),
- * `frame.address` (address, most), `frame.fixed` (bytes, wants), `frame.end-inside` (end), `frame.whole-words` (bytes: a part counts words, the payload has an odd byte).
+ * A message as the bytes on the wire, by the first form of its operation that can say it. Problems: `frame.no-form` (operation,
+ * direction), `frame.empty`, `frame.long` (bytes, most), `frame.address` (address, most), `frame.fixed` (bytes, wants), `frame.end-inside`
+ * (end), `frame.whole-words` (bytes: a part counts words, the payload has an odd byte).
  */
 export function encodeFrame(side: DirectionCodec, message: Message): Result<Uint8Array> {
-  const compiled = side.byOperation.get(message.operation)
-  if (!compiled) return bad('frame.no-form', { operation: message.operation, direction: side.direction })
-  const payload = 'payload' in message ? message.payload : null
+  let problem: Problem | null = null
+  for (const compiled of side.byOperation.get(message.operation) ?? []) {
+    if (compiled.types.length && !isFor(side, compiled, message)) continue
+    const body = encodeForm(side, compiled, message)
+    const made = body.ok ? side.framing.wrap(body.value, side) : body
+    if (made.ok) return made
+    problem ??= made.problem
+  }
+  return problem ? { ok: false, problem } : bad('frame.no-form', { operation: message.operation, direction: side.direction })
+}
+
+const isFor = (side: DirectionCodec, { types }: CompiledForm, { address }: Message): boolean => {
+  const type = side.typeAt(address)
+  return type !== null && types.includes(type)
+}
+
+/** The body of a message by one form. Problems as of `encodeFrame`. */
+export function encodeForm(side: DirectionCodec, compiled: CompiledForm, message: Message): Result<Uint8Array> {
+  const payload = compiled.hasPayload && 'payload' in message ? (message.payload ?? null) : null
   const payloadSize = payload ? payload.length : 0
+  if (!payloadSize && needsPayload(compiled)) return bad('frame.empty', {})
   if (payloadSize > side.mostPayload) return bad('frame.long', { bytes: payloadSize, most: side.mostPayload })
   const body = new Uint8Array(compiled.fixedSize + payloadSize)
-  const { bodySize } = side.framing
+  const bodySize = compiled.ownSize ?? side.framing.bodySize
   if (bodySize !== null && body.length !== bodySize) return bad('frame.fixed', { bytes: body.length, wants: bodySize })
   body.set(side.framing.start)
   if (payload) putPayload(body, compiled.payloadAt, payload, side.swaps)
@@ -180,9 +261,8 @@ export function encodeFrame(side: DirectionCodec, message: Message): Result<Uint
     const problem: Problem | null = run(body, fromEnd ? body.length - at : at, message)
     if (problem) return { ok: false, problem }
   }
-  const check = rightCheck(compiled, body)
-  if (check) body.set(check.bytes, check.at)
-  return side.framing.wrap(body, side)
+  for (const check of rightChecks(compiled, body)) body.set(check.bytes, check.at)
+  return good(body)
 }
 
 /** A last byte without its other half stays where it is. */

@@ -1,7 +1,8 @@
-import type { ChecksumName, Order, Problem, Result } from '../base/index.ts'
+import type { ChecksumName, CrcModel, Problem, Result } from '../base/index.ts'
 import type { BadCode } from './bad.ts'
 import type { Direction, Message, Operation } from './messages.ts'
 import type { Put, Read } from './part.ts'
+import type { WireNumber } from './number.ts'
 import type { Part } from './parts/table.ts'
 
 /**
@@ -37,15 +38,22 @@ export interface Step<F> {
   run: F
 }
 
-/** Where a check stands and what it covers: both from the start of the body; `at` below 0 counts back from its end. */
+/** A place in a body: from its start, or, where it stands behind the payload, so much further as that is long. */
+export interface Place {
+  base: number
+  moves: boolean
+}
+export const placeIn = ({ base, moves }: Place, payloadSize: number): number => (moves ? base + payloadSize : base)
+
+/** Where a check stands and which bytes it covers. */
 export interface Check {
-  algorithm: ChecksumName
-  from: number
-  at: number
-  size: number
-  order: Order
-  /** Whether the check over bytes[from … at) is what stands at `at`. */
-  fits(bytes: Uint8Array, from: number, at: number): boolean
+  algorithm: ChecksumName | CrcModel
+  number: WireNumber
+  at: Place
+  from: Place
+  to: Place
+  /** Whether the check over bytes[from … to) is what stands at `at`. */
+  fits(bytes: Uint8Array, from: number, to: number, at: number): boolean
 }
 
 /** A form ready for use. The body is the frame as its framing hands it out, start bytes included. */
@@ -57,11 +65,17 @@ export interface CompiledForm {
   fixedSize: number
   payloadAt: number
   hasPayload: boolean
-  check: Check | null
-  /** Length field = body length + this; null where the form has none. */
+  /** In the order in which they are made: one that covers another comes behind it. */
+  checks: readonly Check[]
+  /** The data types that it is for; none: all. */
+  types: readonly string[]
+  /** Length field = (body length + this) / `lengthUnit`; null where the form has none. */
   lengthShift: number | null
+  lengthUnit: number
+  /** Bytes of the body, where the form has its own fixed number; null: those of the framing. */
+  ownSize: number | null
   /** A field before the payload from which the size of the body is known: its number × scale + shift. */
-  saysSize: { at: number; size: number; order: Order; scale: number; shift: number } | null
+  saysSize: { at: number; number: WireNumber; scale: number; shift: number } | null
   puts: Step<Put>[]
   reads: Step<Read>[]
 }
@@ -100,14 +114,17 @@ export interface FramingAt {
 export interface DirectionCodec {
   direction: Direction
   framing: FramingAt
-  byOperation: Map<Message['operation'], CompiledForm>
-  /** By code, when more than one form travels this way; otherwise the one form. More than one: one frame, several readings. */
+  /** The forms of each operation, in the order in which one is looked for that can say a message. */
+  byOperation: ReadonlyMap<Message['operation'], readonly CompiledForm[]>
+  /** By code, when the operation is told by one; more than one: what of them fits a frame, it may be. */
   byCode: (readonly CompiledForm[] | undefined)[]
+  /** All forms, where nothing tells the operation before the parts are read. */
   only: readonly CompiledForm[] | null
   operationAt: number
-  operationMask: number
+  operationSize: number
+  readCode(bytes: Uint8Array, at: number): number
   /** Length-led: where the length stands and what the body length is from it. */
-  length: { at: number; size: number; order: Order } | null
+  length: { at: number; number: WireNumber } | null
   /** Bytes that must be there before the length of the body is known. */
   headSize: number
   shortest: number
@@ -115,6 +132,8 @@ export interface DirectionCodec {
   /** The two bytes of a word change places between memory and wire. */
   swaps: boolean
   mostPayload: number
+  /** The data type of the variable at an address; null where none begins there, or nobody knows. */
+  typeAt(address: number): string | null
   /** Silence inside a frame after which it counts as broken off; where a silence ends each frame, that one. */
   gapUs: number
 }

@@ -1,11 +1,12 @@
-import { putNumber, toHex, type Problem } from '../base/index.ts'
+import { toHex, type Problem } from '../base/index.ts'
 import { openFrame } from './anatomy.ts'
 import type { BadCode } from './bad.ts'
-import { rightCheck } from './codec.ts'
+import { rightChecks } from './codec.ts'
 import type { DirectionCodec } from './compiled.ts'
 import { parseBody } from './parse.ts'
 import { makeDecoder } from './decoder.ts'
 import type { Message } from './messages.ts'
+import { putWire } from './number.ts'
 import { countOf, isCount } from './place.ts'
 
 /** The likely intention behind bytes that are no frame; `reads`: their meaning then. */
@@ -27,12 +28,14 @@ export function hintsFor(side: DirectionCodec, wire: Uint8Array, code: BadCode):
 /** The correct checksum; whether its bytes were swapped; and how the frame reads if the check is taken as right. */
 function checkHints(side: DirectionCodec, wire: Uint8Array): Hint[] {
   const { body, form, places } = openFrame(side, wire)
-  const right = form && rightCheck(form, body)
+  if (!form) return []
+  const all = rightChecks(form, body)
+  const right = all.find(({ at, bytes }) => bytes.some((byte, k) => body[at + k] !== byte))
   if (!right) return []
   const found = body.subarray(right.at, right.at + right.bytes.length)
   const swapped = right.bytes.length === 2 && right.bytes[0] === found[1] && right.bytes[1] === found[0]
   const mended = body.slice()
-  mended.set(right.bytes, right.at)
+  for (const { at, bytes } of all) mended.set(bytes, at)
   const sent = side.framing.wrap(mended, side)
   const decoder = makeDecoder(side)
   const outcome = sent.ok ? [...decoder.feed(sent.value, 0, 0), ...decoder.expire(Infinity)][0] : undefined
@@ -95,11 +98,12 @@ export function mendFrame(side: DirectionCodec, typed: Uint8Array): Uint8Array |
   const { body, form } = openFrame(side, typed)
   if (!form || body.length < form.fixedSize) return null
   const right = body.slice()
-  for (const { part, at, fromEnd, size } of form.placed)
-    if (isCount(part) && form.lengthShift !== null)
-      putNumber(right, fromEnd ? right.length - at : at, size, countOf(part).order, right.length + form.lengthShift)
-  const check = rightCheck(form, right)
-  if (check) right.set(check.bytes, check.at)
+  for (const { part, at, fromEnd } of form.placed)
+    if (isCount(part) && form.lengthShift !== null) {
+      const counted = Math.floor((right.length + form.lengthShift) / form.lengthUnit)
+      putWire(right, fromEnd ? right.length - at : at, countOf(part), counted)
+    }
+  for (const { at, bytes } of rightChecks(form, right)) right.set(bytes, at)
   const sent = side.framing.wrap(right, side)
   return sent.ok ? sent.value : null
 }

@@ -11,6 +11,7 @@ export {
   reasonTexts,
   reasons,
   directionsOf,
+  payloadOf,
 } from './messages.ts'
 export {
   type BinaryLayout,
@@ -32,10 +33,12 @@ export {
   waysOf,
 } from './layout.ts'
 export { type PartKindOf, type PartKindRecord, partOf } from './part.ts'
-export { type Part, type PartKind, partKinds, partKind, registerPart, freshPart, sizeOfPart } from './parts/table.ts'
+export { type NumberSpelling, type WireNumber } from './number.ts'
+export { type Part, type PartKind, part, partKinds, partKind, registerPart, freshPart, sizeOfPart } from './parts/table.ts'
 export { plainEventCodes, plainReasonCodes } from './parts/codes.ts'
 export { lampBinary, lengthLedStart } from './lamp-binary.ts'
 export { type Standing, partsOf, standingParts, reachOf, isPayload, isCount, isCheck, countOf } from './place.ts'
+export { type Ambiguity, ambiguities, ambiguityProblems, undecidedProblems } from './ambiguity.ts'
 export { checkLayout, layoutAdvice, layoutSentences, layoutProblemLines } from './check.ts'
 export { type BadCode, badWords } from './bad.ts'
 export { type EndedFrames, EndedDecoder } from './framings/ended.ts'

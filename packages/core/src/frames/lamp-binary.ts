@@ -1,4 +1,5 @@
 import { directionsOf, operations, type Operation } from './messages.ts'
+import { part } from './parts/table.ts'
 import { freshFraming } from './framings/table.ts'
 import { bothWays, plainParts, type Form, type BinaryLayout } from './layout.ts'
 
@@ -27,9 +28,9 @@ export const lampBinary: BinaryLayout = bothWays('lamp binary', {
   payload: 'low',
   mostPayload: 240,
   gapUs: 50_000,
-  head: [{ part: 'sequence and operation' }, { part: 'address', size: 2, order: 'low' }],
+  head: [part('sequence and operation'), part('address', { size: 2, order: 'low' })],
   forms,
-  end: [{ part: 'checksum', algorithm: 'fcs-16', order: 'low', covers: 'everything before' }],
+  end: [part('checksum', { algorithm: 'fcs-16', order: 'low', covers: 'everything before' })],
 })
 
 /** A length-led layout to start one's own from: one start byte, control byte, length of the whole frame, address, CRC; low byte first. */
@@ -39,10 +40,10 @@ export const lengthLedStart: BinaryLayout = bothWays('length-led', {
   mostPayload: 240,
   gapUs: 50_000,
   head: [
-    { part: 'sequence and operation' },
-    { part: 'length', size: 2, order: 'low', counts: 'whole frame', adds: 0 },
-    { part: 'address', size: 2, order: 'low' },
+    part('sequence and operation'),
+    part('length', { size: 2, order: 'low', counts: 'whole frame', adds: 0 }),
+    part('address', { size: 2, order: 'low' }),
   ],
   forms,
-  end: [{ part: 'checksum', algorithm: 'crc-16-kermit', order: 'low', covers: 'everything before' }],
+  end: [part('checksum', { algorithm: 'crc-16-kermit', order: 'low', covers: 'everything before' })],
 })

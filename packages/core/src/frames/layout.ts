@@ -2,7 +2,7 @@ import { withItemIds, type Item } from '../describe/index.ts'
 import type { Order } from '../base/index.ts'
 import type { Framing } from './framings/table.ts'
 import type { Direction, Operation } from './messages.ts'
-import type { Part } from './parts/table.ts'
+import { part, type Part } from './parts/table.ts'
 import { plainEventCodes, plainReasonCodes } from './parts/codes.ts'
 
 /** How the two bytes of a word of memory stand in a payload, on the wire only. */
@@ -13,7 +13,12 @@ export const payloadOrders: readonly PayloadOrder[] = ['as memory', 'low', 'high
 export interface Form extends Item {
   operation: Operation
   directions: readonly Direction[]
+  /** 0–255, or 0–65 535 where the part of the operation has two bytes. */
   code: number
+  /** The data types of variables that it is for; none: all. */
+  types?: readonly string[]
+  /** Bytes of its body in all, where frames have a fixed length and this one its own. */
+  size?: number
   parts: readonly Part[]
 }
 
@@ -125,7 +130,7 @@ export function plainParts(operation: Operation, order: Order): Part[] {
         { part: 'bits', order },
       ]
     case 'ask':
-      return [{ part: 'words', size: 1, order }]
+      return [part('words', { size: 1, order })]
     case 'event':
       return [{ part: 'what', codes: plainEventCodes }]
     case 'done':

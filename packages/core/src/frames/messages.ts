@@ -70,7 +70,11 @@ interface Said {
   address: number
 }
 
-/** `payload` is bytes of memory as they stand there, in the panel's order: numbers 0–255. */
+/**
+ * The address of a value may be −1: not said, so that a dialogue takes it for the answer to the first open question. The payload of
+ * done is that of the write which it confirms, where a layout sends it back. `payload` is bytes of memory as they stand there, in the
+ * panel's order: numbers 0–255.
+ */
 export type Message =
   | (Said & { operation: 'write'; payload: readonly number[] })
   | (Said & { operation: 'value'; payload: readonly number[] })
@@ -79,5 +83,9 @@ export type Message =
   | (Said & { operation: 'set bits'; mask: number; bits: number })
   | (Said & { operation: 'ask'; words: number })
   | (Said & { operation: 'event'; what: EventKind })
-  | (Said & { operation: 'done' })
+  | (Said & { operation: 'done'; payload?: readonly number[] })
   | (Said & { operation: 'refused'; reason: Reason })
+
+/** The bytes of memory that a message carries; null where it carries none. */
+export const payloadOf = (message: Message): readonly number[] | null =>
+  'payload' in message && message.operation !== 'done' ? message.payload : null

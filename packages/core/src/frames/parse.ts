@@ -1,32 +1,36 @@
-import { takeNumber } from '../base/index.ts'
 import type { BadCode } from './bad.ts'
-import type { CompiledForm, DirectionCodec } from './compiled.ts'
+import { placeIn, type CompiledForm, type DirectionCodec } from './compiled.ts'
 import type { Message } from './messages.ts'
+import { takeWire } from './number.ts'
 import type { Reading } from './part.ts'
 
 /** The forms that the body at `from` may be, by its operation. */
 export const formsAt = (codec: DirectionCodec, bytes: Uint8Array, from: number): readonly CompiledForm[] | undefined =>
-  codec.only ?? codec.byCode[bytes[from + codec.operationAt]! & codec.operationMask]
+  codec.only ?? codec.byCode[codec.readCode(bytes, from + codec.operationAt)]
 
 /** The body length that a length field says, or −1 where the operation is unknown. */
 export function saidLength(codec: DirectionCodec, bytes: Uint8Array, from: number): number {
   const field = codec.length!
   const form = formsAt(codec, bytes, from)?.[0]
   if (!form) return -1
-  return takeNumber(bytes, from + field.at, field.size, field.order) - form.lengthShift!
+  return takeWire(bytes, from + field.at, field.number) * form.lengthUnit - form.lengthShift!
+}
+
+/** The body length of a form of its own fixed length, or −1 where the operation is unknown. */
+export function ownLength(codec: DirectionCodec, bytes: Uint8Array, from: number): number {
+  const form = formsAt(codec, bytes, from)?.[0]
+  return form ? (form.ownSize ?? codec.framing.bodySize!) : -1
 }
 
 /** The fewest bytes of the body at `from`, as far as the bytes before `at` tell: no end of it can stand before that. */
 export function leastBody(codec: DirectionCodec, bytes: Uint8Array, from: number, at: number): number {
-  if (at - from <= codec.operationAt) return codec.shortest
+  if (at - from < codec.operationAt + codec.operationSize) return codec.shortest
   const forms = formsAt(codec, bytes, from)
   if (!forms) return 0
   let least = Infinity
   for (const { fixedSize, saysSize } of forms) {
-    const isSaid = saysSize && from + saysSize.at + saysSize.size <= at
-    const said = isSaid
-      ? takeNumber(bytes, from + saysSize.at, saysSize.size, saysSize.order) * saysSize.scale + saysSize.shift
-      : 0
+    const isSaid = saysSize && from + saysSize.at + saysSize.number.size <= at
+    const said = isSaid ? takeWire(bytes, from + saysSize.at, saysSize.number) * saysSize.scale + saysSize.shift : 0
     least = Math.min(least, said >= fixedSize && said <= codec.longest ? said : fixedSize)
   }
   return least
@@ -35,19 +39,33 @@ export function leastBody(codec: DirectionCodec, bytes: Uint8Array, from: number
 /** The messages that the body `bytes[from … to)` may be, or why it is none. */
 export function parseBody(codec: DirectionCodec, bytes: Uint8Array, from: number, to: number): readonly Message[] | BadCode {
   const size = to - from
-  if (size <= codec.operationAt || size < codec.shortest) return 'short'
+  if (size < codec.operationAt + codec.operationSize || size < codec.shortest) return 'short'
   const forms = formsAt(codec, bytes, from)
   if (!forms) return 'operation'
   const first = parseForm(codec, forms[0]!, bytes, from, to)
-  if (typeof first === 'string') return first
-  if (forms.length === 1) return [first]
-  // The forms of one code are the same part for part: what one of them is, the others are.
-  return forms.map((form, k) => (k ? (parseForm(codec, form, bytes, from, to) as Message) : first))
+  if (forms.length === 1) return typeof first === 'string' ? first : [first]
+  let readings: Message[] | null = typeof first === 'string' ? null : [first]
+  let fault = typeof first === 'string' ? first : null
+  for (let k = 1; k < forms.length; k++) {
+    const next = parseForm(codec, forms[k]!, bytes, from, to)
+    if (typeof next !== 'string') (readings ??= []).push(next)
+    // What no form can be is told by the one that fits best: a check that is wrong says more than a length.
+    else if (fault === null || next === 'check' || fault === 'operation') fault = next
+  }
+  return readings ?? fault!
 }
+
+/** The address of an answer that does not say whose value it is: a dialogue knows. */
+export const notSaid = -1
 
 const reading: Reading = { sequence: 0, address: 0, mask: 0, bits: 0, words: 0, what: null, reason: null }
 
-function parseForm(
+/** Whether a message of a form says nothing without a payload. */
+export const needsPayload = ({ hasPayload, operation }: Pick<CompiledForm, 'hasPayload' | 'operation'>): boolean =>
+  hasPayload && (operation === 'write' || operation === 'value' || operation === 'report')
+
+/** The message that a body is as one form, or why it is none. */
+export function parseForm(
   codec: DirectionCodec,
   compiled: CompiledForm,
   bytes: Uint8Array,
@@ -59,16 +77,25 @@ function parseForm(
   if (payloadSize < 0) return 'short'
   if (payloadSize > 0 && !compiled.hasPayload) return 'length'
   if (payloadSize > codec.mostPayload) return 'long'
-  const { check, reads } = compiled
-  if (check && !check.fits(bytes, from + check.from, check.at < 0 ? to + check.at : from + check.at)) return 'check'
+  if (payloadSize === 0 && needsPayload(compiled)) return 'short'
+  const { checks, reads } = compiled
+  for (let i = 0; i < checks.length; i++) {
+    const check = checks[i]!
+    const [first, behind] = [from + placeIn(check.from, payloadSize), from + placeIn(check.to, payloadSize)]
+    if (!check.fits(bytes, first, behind, from + placeIn(check.at, payloadSize))) return 'check'
+  }
   reading.sequence = 0
-  reading.address = 0
+  reading.address = compiled.operation === 'value' ? notSaid : 0
   for (let i = 0; i < reads.length; i++) {
     const { at, fromEnd, run } = reads[i]!
     const fault = run(bytes, fromEnd ? to - at : from + at, size, payloadSize, reading)
     if (fault) return fault
   }
   const { sequence, address } = reading
+  if (compiled.types.length) {
+    const type = codec.typeAt(address)
+    if (type !== null && !compiled.types.includes(type)) return 'operation'
+  }
   const operation = compiled.operation
   switch (operation) {
     case 'set bits':
@@ -78,7 +105,8 @@ function parseForm(
     case 'event':
       return { operation, sequence, address, what: reading.what! }
     case 'done':
-      return { operation, sequence, address }
+      if (!compiled.hasPayload) return { operation, sequence, address }
+      return { operation, sequence, address, payload: takePayload(bytes, from + compiled.payloadAt, payloadSize, codec.swaps) }
     case 'refused':
       return { operation, sequence, address, reason: reading.reason! }
     default:

@@ -1,7 +1,7 @@
-import Joi from 'joi'
-import type { ChecksumName, Order, Problem } from '../base/index.ts'
-import { oneOf, record, plain, type Described, type Fields, type FollowContext, type RawOf } from '../describe/index.ts'
+import type { CrcModel, ChecksumName, Order, Problem } from '../base/index.ts'
+import { oneOf, record, type Described, type Fields, type FollowContext, type RawOf } from '../describe/index.ts'
 import type { BadCode } from './bad.ts'
+import type { WireNumber } from './number.ts'
 import type { EventKind, Message, Operation, Reason } from './messages.ts'
 
 /** Content of a frame while its fields are read one after another. */
@@ -19,8 +19,9 @@ export interface Reading {
 export interface Ground {
   /** The code of the operation. */
   code: number
-  /** A length field is the length of the body plus this. */
+  /** A length field is the length of the body plus this, over `lengthUnit` bytes. */
   lengthShift: number
+  lengthUnit: number
   hasPayload: boolean
 }
 
@@ -59,6 +60,8 @@ export interface PartKindOf<F extends Settings> {
   size(part: RawOf<F>): number
   put?(part: RawOf<F>, ground: Ground): Put
   read?(part: RawOf<F>, ground: Ground): Read
+  /** The settings that mean nothing as it is set now, by key. */
+  idle?(part: RawOf<F>): readonly string[]
   /** How it is made, in a few words: `2 bytes, little-endian`. */
   made(part: RawOf<F>): string
   /** Its text in a decoded frame; '' where its bytes say it. */
@@ -67,6 +70,8 @@ export interface PartKindOf<F extends Settings> {
   many?: true
   /** Its meaning: a frame may have each meaning once only. Without this, itself. */
   tells?: 'operation' | 'sequence'
+  /** It tells the operation: the largest code, and how one is read. */
+  codes?(part: RawOf<F>): { most: number; read(bytes: Uint8Array, at: number): number }
   /** The operations that nobody could act on without it. */
   neededBy?: readonly Operation[]
   /** The operations it has a use in; without this, all. */
@@ -75,22 +80,25 @@ export interface PartKindOf<F extends Settings> {
   spans?: 'payload'
   /** It counts bytes of its frame. */
   counts?: {
-    number(part: RawOf<F>): { size: NumberSize; order: Order; adds: number }
+    number(part: RawOf<F>): WireNumber & { adds: number; unit: number }
     /** The bytes counted, before what it adds. */
     reach(part: RawOf<F>, around: Around): Span
     /** How many bytes of a body without payload are not counted. */
     leaves(part: RawOf<F>, around: Around): number
   }
-  /** It checks the bytes right before it. The codec makes it when all else of the frame stands. */
+  /** It checks bytes of its frame. The codec makes it when all else of the frame stands. */
   covers?: {
-    check(part: RawOf<F>): { algorithm: ChecksumName; order: Order }
-    /** The first byte covered. */
+    check(part: RawOf<F>): { algorithm: ChecksumName | CrcModel; number: WireNumber }
+    /** The bytes covered: up to right before itself where `to` is missing. */
     from(part: RawOf<F>, around: Around): number
+    to?(part: RawOf<F>, around: Around): number
     /** The part that must stand before it, since it covers from there: payload or count. */
     begins(part: RawOf<F>): 'payload' | 'length' | null
   }
   /** It counts the words of the payload, in so many bytes. */
-  countsWords?(part: RawOf<F>): NumberSize
+  countsWords?(part: RawOf<F>): WireNumber
+  /** It numbers the frames: from 0 to this. */
+  sequences?(part: RawOf<F>): number
   /** Why it cannot be used as it is set, or null. */
   wrong?(part: RawOf<F>): Problem | null
 }
@@ -111,13 +119,3 @@ export const orderField = {
   default: 'high' as Order,
   group,
 }
-const oneOrTwo = plain<1 | 2>('whole', Joi.number().integer().valid(1, 2))
-export const sizeField = (bytes: 1 | 2) => ({ label: 'Bytes', type: oneOrTwo, default: bytes, min: 1, max: 2, group })
-/** A number of 1 to 4 bytes. */
-export type NumberSize = 1 | 2 | 3 | 4
-const oneToFour = plain<NumberSize>('whole', Joi.number().integer().valid(1, 2, 3, 4))
-export const wideSizeField = (bytes: NumberSize) => ({ label: 'Bytes', type: oneToFour, default: bytes, min: 1, max: 4, group })
-/** The largest unsigned number of so many bytes. */
-export const mostIn = (size: NumberSize): number => [0, 0xff, 0xffff, 0xffffff, 0xffffffff][size]!
-export const bytesWords = ({ size, order }: { size: number; order: Order }): string =>
-  size === 1 ? '1 byte' : `${size} bytes, ${order === 'low' ? 'little' : 'big'}-endian`

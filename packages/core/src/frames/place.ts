@@ -1,7 +1,7 @@
 import type { BinaryWay, Form } from './layout.ts'
 import type { Operation } from './messages.ts'
-import type { Order } from '../base/index.ts'
-import type { Around, NumberSize, Span } from './part.ts'
+import type { WireNumber } from './number.ts'
+import type { Around, Span } from './part.ts'
 import { framingKind } from './framings/table.ts'
 import { partKind, sizeOfPart, type Part } from './parts/table.ts'
 
@@ -10,8 +10,11 @@ export const partsOf = (way: BinaryWay, form: Form): Part[] => [...way.head, ...
 /** Bytes before the parts of every body. */
 export const startOf = ({ framing }: BinaryWay): readonly number[] => ('start' in framing ? framing.start : [])
 
-/** Bytes of every body, where its framing gives all the same number; null where it does not. */
-export const bodySizeOf = ({ framing }: BinaryWay): number | null => framingKind(framing.kind)?.bodySize?.(framing) ?? null
+/** Bytes of the body of a form, where frames have a fixed length; null where they do not. */
+export function bodySizeOf({ framing }: BinaryWay, form?: Form): number | null {
+  const all = framingKind(framing.kind)?.bodySize?.(framing) ?? null
+  return all === null ? null : form?.size || all
+}
 
 /** Bytes of a form without payload, start bytes included, flags not. */
 export const fixedSizeOf = (way: BinaryWay, form: Form): number =>
@@ -39,7 +42,7 @@ export const isCount = (part: Part): boolean => partKind(part.part)?.counts !== 
 export const isCheck = (part: Part): boolean => partKind(part.part)?.covers !== undefined
 
 /** The number of a part that counts bytes. */
-export const countOf = (part: Part): { size: NumberSize; order: Order; adds: number } => partKind(part.part)!.counts!.number(part)
+export const countOf = (part: Part): WireNumber & { adds: number; unit: number } => partKind(part.part)!.counts!.number(part)
 
 /** A part where it stands in a body with so many bytes of payload: bytes `from` to `to` (excluded), start bytes counted. */
 export interface Standing extends Span {
@@ -65,7 +68,7 @@ export function aroundOf(way: BinaryWay, form: Form, here: Span, payloadBytes: n
   return { start, here, end, payload: found(isPayload) ?? { from: end, to: end }, count: found(isCount), check: found(isCheck) }
 }
 
-/** The length field of a form less the length of its body: the same whatever the payload. Null: it has no length. */
+/** The bytes counted by the length field of a form less those of its body: the same whatever the payload. Null: it has no length. */
 export function lengthShiftOf(way: BinaryWay, form: Form): number | null {
   const part = partsOf(way, form).find(isCount)
   if (!part) return null
@@ -82,5 +85,6 @@ export function reachOf(way: BinaryWay, form: Form, part: Part, payloadBytes: nu
   const around = aroundOf(way, form, here, payloadBytes)
   if (kind.counts) return kind.counts.reach(part, around)
   const from = kind.covers?.from(part, around)
-  return from !== undefined && from < here.from ? { from, to: here.from } : null
+  const to = kind.covers?.to?.(part, around) ?? here.from
+  return from !== undefined && from < to ? { from, to } : null
 }

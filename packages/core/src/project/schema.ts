@@ -86,10 +86,14 @@ const binaryWay = Joi.object({
   forms: itemList('form', {
     operation: Joi.valid(...operations).required(),
     directions: Joi.array().items(Joi.valid('to panel', 'to host')).unique().min(1).required(),
-    code: byte.required(),
+    code: ownNumber.required(),
+    types: Joi.array()
+      .items(Joi.valid(...holdsTypes))
+      .unique(),
+    size: Joi.number().integer().min(0).max(1100),
     parts,
   })
-    .max(18)
+    .max(64)
     .required(),
   end: parts,
 })

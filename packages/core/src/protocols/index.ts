@@ -1,6 +1,6 @@
 export { type Protocol, type Book, type Entry, type Dialogue, emptyBook, nextSequence } from './protocol.ts'
 export { needsNames, protocolFor } from './table.ts'
-export { badSentence, layoutProblems, wayProblemSentences } from './check.ts'
+export { badSentence, layoutHints, layoutProblems, wayProblemSentences } from './check.ts'
 export { type End, type Wire, type Verdict, type Happening, type Uncounted } from './end.ts'
 export { type Heard, Receiver } from './receiver.ts'
 export { lampLines } from './lines/lamp-lines.ts'

@@ -1,6 +1,6 @@
 import { fromHex, good, type Order, type Result } from '../base/index.ts'
 import { formsOf, wayOf, type Direction, type Hint, type Layout, type Way } from '../frames/index.ts'
-import { binaryWay } from './binary.ts'
+import { asksForTypes, binaryWay } from './binary.ts'
 import { openQuestions } from './dialogue.ts'
 import { linesWay } from './lines/lines.ts'
 import type { Book, Protocol } from './protocol.ts'
@@ -14,7 +14,10 @@ const named: ReadonlySet<Way['kind']> = new Set(['lines'])
 
 /** Whether the bytes of a layout depend on names. */
 export const needsNames = (layout: Layout): boolean =>
-  (['to panel', 'to host'] as const).some((direction) => named.has(wayOf(layout, direction).kind))
+  (['to panel', 'to host'] as const).some((direction) => {
+    const way = wayOf(layout, direction)
+    return named.has(way.kind) || asksForTypes(way)
+  })
 
 const byMemory = new WeakMap<Layout, Partial<Record<Order, Result<Protocol>>>>()
 const byBook = new WeakMap<Layout, WeakMap<Book, Result<Protocol>>>()

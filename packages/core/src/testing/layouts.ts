@@ -5,6 +5,7 @@ import {
   lengthLedStart,
   directionsOf,
   freshFraming,
+  part,
   plainParts,
   type BinaryLayout,
   type BinaryWay,
@@ -25,9 +26,9 @@ export const bigEndianPlain: BinaryLayout = bothWays('start, length, big-endian'
   mostPayload: 120,
   gapUs: 50_000,
   head: [
-    { part: 'length', size: 1, order: 'high', counts: 'after the length', adds: 0 },
-    { part: 'operation' },
-    { part: 'address', size: 2, order: 'high' },
+    part('length', { size: 1, order: 'high', counts: 'after the length', adds: 0 }),
+    part('operation'),
+    part('address', { size: 2, order: 'high' }),
   ],
   forms: operations.map((operation) => ({
     operation,
@@ -43,13 +44,13 @@ const fixedEight: BinaryLayout = bothWays('eight bytes', {
   payload: 'low',
   mostPayload: 2,
   gapUs: 20_000,
-  head: [{ part: 'sequence' }, { part: 'operation' }, { part: 'address', size: 2, order: 'low' }],
+  head: [part('sequence'), part('operation'), part('address', { size: 2, order: 'low' })],
   forms: [
     { operation: 'write', directions: ['to panel'], code: 0x10, parts: [{ part: 'payload' }] },
     { operation: 'report', directions: ['to host'], code: 0x20, parts: [{ part: 'payload' }] },
     { operation: 'done', directions: ['to panel', 'to host'], code: 0x30, parts: [{ part: 'constant', bytes: [0, 0] }] },
   ],
-  end: [{ part: 'checksum', algorithm: 'xor-8', order: 'low', covers: 'after the start' }],
+  end: [part('checksum', { algorithm: 'xor-8', order: 'low', covers: 'after the start' })],
 })
 
 const countedWords: BinaryLayout = bothWays('counted words, length of the whole, no sequence', {
@@ -57,69 +58,66 @@ const countedWords: BinaryLayout = bothWays('counted words, length of the whole,
   framing: { kind: 'length-led', start: [0x68] },
   mostPayload: 120,
   head: [
-    { part: 'operation' },
-    { part: 'length', size: 2, order: 'low', counts: 'whole frame', adds: 1 },
-    { part: 'address', size: 1, order: 'low' },
+    part('operation'),
+    part('length', { size: 2, order: 'low', counts: 'whole frame', adds: 1 }),
+    part('address', { size: 1, order: 'low' }),
   ],
   forms: lengthLedStart.toPanel.forms.map((f) =>
-    f.parts[0]?.part === 'payload' ? { ...f, parts: [{ part: 'words', size: 1, order: 'low' }, { part: 'payload' }] } : f,
+    f.parts[0]?.part === 'payload' ? { ...f, parts: [part('words', { size: 1, order: 'low' }), { part: 'payload' }] } : f,
   ),
-  end: [
-    { part: 'checksum', algorithm: 'crc-32', order: 'low', covers: 'after the length' },
-    { part: 'constant', bytes: [0x16] },
-  ],
+  end: [part('checksum', { algorithm: 'crc-32', order: 'low', covers: 'after the length' }), { part: 'constant', bytes: [0x16] }],
 })
 
 const noStart: BinaryLayout = bothWays('no start bytes, payload counted, sum', {
   ...bigEndianPlain.toPanel,
   framing: { kind: 'length-led', start: [] },
   head: [
-    { part: 'operation' },
-    { part: 'length', size: 1, order: 'high', counts: 'payload', adds: 0 },
-    { part: 'address', size: 2, order: 'high' },
+    part('operation'),
+    part('length', { size: 1, order: 'high', counts: 'payload', adds: 0 }),
+    part('address', { size: 2, order: 'high' }),
   ],
-  end: [{ part: 'checksum', algorithm: 'sum-8', order: 'high', covers: 'everything before' }],
+  end: [part('checksum', { algorithm: 'sum-8', order: 'high', covers: 'everything before' })],
 })
 
 const wideNumbers: BinaryLayout = bothWays('three-byte length, four-byte address, Fletcher', {
   ...lengthLedStart.toPanel,
   framing: { kind: 'length-led', start: [0x3c] },
   head: [
-    { part: 'length', size: 3, order: 'high', counts: 'after the length, without the check', adds: 0 },
-    { part: 'operation' },
-    { part: 'address', size: 4, order: 'low' },
+    part('length', { size: 3, order: 'high', counts: 'after the length, without the check', adds: 0 }),
+    part('operation'),
+    part('address', { size: 4, order: 'low' }),
   ],
-  end: [{ part: 'checksum', algorithm: 'fletcher-16', order: 'high', covers: 'after the start' }],
+  end: [part('checksum', { algorithm: 'fletcher-16', order: 'high', covers: 'after the start' })],
 })
 
 const longLength: BinaryLayout = bothWays('four-byte length, three-byte address, negated sum', {
   ...bigEndianPlain.toPanel,
   head: [
-    { part: 'length', size: 4, order: 'low', counts: 'payload', adds: 0 },
-    { part: 'operation' },
-    { part: 'address', size: 3, order: 'high' },
+    part('length', { size: 4, order: 'low', counts: 'payload', adds: 0 }),
+    part('operation'),
+    part('address', { size: 3, order: 'high' }),
   ],
-  end: [{ part: 'checksum', algorithm: 'negated-sum-8', order: 'low', covers: 'everything before' }],
+  end: [part('checksum', { algorithm: 'negated-sum-8', order: 'low', covers: 'everything before' })],
 })
 
 const lineEnded: BinaryLayout = bothWays('ended by CR LF, nothing else', {
   ...bigEndianPlain.toPanel,
   framing: freshFraming('ended'),
-  head: [{ part: 'operation' }, { part: 'address', size: 2, order: 'high' }],
+  head: [part('operation'), part('address', { size: 2, order: 'high' })],
 })
 
 const endedCounted: BinaryLayout = bothWays('begun and ended by two bytes, payload counted', {
   ...lengthLedStart.toPanel,
   framing: freshFraming('ended', { start: [0x3a], end: [0xfe, 0xfe] }),
-  head: [{ part: 'sequence' }, { part: 'operation' }, { part: 'address', size: 2, order: 'low' }],
+  head: [part('sequence'), part('operation'), part('address', { size: 2, order: 'low' })],
   forms: countedWords.toPanel.forms,
-  end: [{ part: 'checksum', algorithm: 'crc-8', order: 'low', covers: 'everything before' }],
+  end: [part('checksum', { algorithm: 'crc-8', order: 'low', covers: 'everything before' })],
 })
 
 const endedEscaped: BinaryLayout = bothWays('two delimiters, escaped', {
   ...lengthLedStart.toPanel,
   framing: freshFraming('ended', { start: [0x02], end: [0x03], escape: [0x10], xor: 0x40 }),
-  head: [{ part: 'sequence and operation' }, { part: 'address', size: 2, order: 'low' }],
+  head: [part('sequence and operation'), part('address', { size: 2, order: 'low' })],
 })
 
 const slipLike: BinaryLayout = bothWays('ended by C0, table of codes', {
@@ -137,6 +135,58 @@ const startedCobs: BinaryLayout = bothWays('start byte, COBS', {
   ...endedEscaped.toPanel,
   framing: freshFraming('cobs', { start: [0x55] }),
 })
+const figures: BinaryLayout = bothWays('figures of ASCII, a code of two bytes, own CRC in hex', {
+  ...bigEndianPlain.toPanel,
+  framing: freshFraming('length-led', { start: [0x7b] }),
+  head: [
+    part('length', { size: 3, spelling: 'decimal' }),
+    part('operation', { size: 2, order: 'low' }),
+    part('sequence', { size: 3, spelling: 'hex' }),
+    part('module', { number: 250, size: 3, spelling: 'decimal' }),
+    part('address', { size: 4, spelling: 'hex' }),
+  ],
+  forms: bigEndianPlain.toPanel.forms.map((form) => ({ ...form, code: 0x3130 + form.code })),
+  end: [
+    part('checksum', {
+      algorithm: 'own crc',
+      spelling: 'hex',
+      covers: 'after the start',
+      width: 16,
+      polynomial: 0x8bb7,
+      initial: 0x1234,
+      finalXor: 0x00ff,
+    }),
+  ],
+})
+
+const twoChecks: BinaryLayout = bothWays('a check of the head, one of all, addresses in bytes, length in words', {
+  ...lengthLedStart.toPanel,
+  framing: freshFraming('length-led', { start: [0x99] }),
+  head: [
+    part('operation'),
+    part('length', { size: 2, order: 'low', counts: 'payload', unit: 'words', adds: 2 }),
+    part('address', { size: 4, order: 'low', unit: 'bytes' }),
+    part('checksum', { algorithm: 'xor-8', covers: 'from byte', first: 1 }),
+  ],
+  forms: lengthLedStart.toPanel.forms.map((form) => ({
+    ...form,
+    parts: ['ask', 'event', 'refused'].includes(form.operation)
+      ? [...form.parts, { part: 'constant' as const, bytes: [0] }]
+      : form.parts,
+  })),
+  end: [part('checksum', { algorithm: 'crc-16-modbus', order: 'low', leaves: 2 }), part('constant', { bytes: [0x0d, 0x0a] })],
+})
+
+const checkInFront: BinaryLayout = bothWays('a check in front of what it covers', {
+  ...bigEndianPlain.toPanel,
+  head: [
+    part('length', { size: 1, counts: 'whole frame' }),
+    part('checksum', { algorithm: 'sum-16', covers: 'everything behind' }),
+    part('operation'),
+    part('address', { size: 2 }),
+  ],
+})
+
 const silentEnded: BinaryLayout = bothWays('ended by silence', {
   ...endedEscaped.toPanel,
   framing: freshFraming('silent'),
@@ -153,6 +203,9 @@ export const layoutsForLaws: BinaryLayout[] = [
   noStart,
   wideNumbers,
   longLength,
+  figures,
+  twoChecks,
+  checkInFront,
   lineEnded,
   endedCounted,
   endedEscaped,

@@ -166,13 +166,14 @@ describe('a change while the panel is held', () => {
   })
 })
 
-test.each([lampLines, ...layoutsForLaws.slice(9)].map((layout) => [layout.name, layout] as const))(
-  'the frames of another framing pass the same exchanges: %s',
-  (_, { toPanel }) => {
-    const bench = new Workbench(edited(project, 'set layout', { values: { toPanel } }), assets)
-    expect(project.exchangeOrder.filter((id) => !bench.runExchange(id)!.passed)).toEqual([])
-  },
-)
+test.each(
+  [lampLines, ...layoutsForLaws.slice(8).filter(({ name }) => !name.startsWith('ended by CR LF'))].map(
+    (layout) => [layout.name, layout] as const,
+  ),
+)('the frames of another framing pass the same exchanges: %s', (_, { toPanel }) => {
+  const bench = new Workbench(edited(project, 'set layout', { values: { toPanel } }), assets)
+  expect(project.exchangeOrder.filter((id) => !bench.runExchange(id)!.passed)).toEqual([])
+})
 
 test('a second layout, without a checksum and big-endian, passes the same exchanges', () => {
   const bench = new Workbench(edited(project, 'set layout', { values: { toPanel: bigEndianPlain.toPanel } }), assets)

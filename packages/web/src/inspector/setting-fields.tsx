@@ -89,6 +89,20 @@ function BytesField({ setting, value, onChange }: FieldProps) {
   )
 }
 
+/** A number of up to four bytes, in hex. */
+function HexNumberField({ setting, value, onChange }: FieldProps) {
+  const read = (text: string): number | null => (/^(0x)?[0-9a-f]{1,8}$/i.test(text.trim()) ? parseInt(text.trim(), 16) : null)
+  return (
+    <TextField
+      mono
+      label={setting.label}
+      value={Number(value).toString(16).toUpperCase().padStart(4, '0')}
+      check={(t) => (read(t) === null ? 'Enter up to eight hex digits.' : null)}
+      onCommit={(t) => onChange(read(t))}
+    />
+  )
+}
+
 /** One byte, in hex. */
 function ByteField({ setting, value, onChange }: FieldProps) {
   const read = (text: string): number | null => {
@@ -242,6 +256,7 @@ const fields: Record<string, { field: Field; tall?: boolean }> = {
       return <WidgetPicker project={useProject()} label={setting.label} value={String(value)} onChange={onChange} />
     },
   },
+  hex: { field: (props) => <HexNumberField {...props} /> },
   byte: { field: (props) => <ByteField {...props} /> },
   bytes: { field: (props) => <BytesField {...props} /> },
   codes: { field: (props) => <CodesField {...props} />, tall: true },

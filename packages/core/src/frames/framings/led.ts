@@ -1,19 +1,19 @@
 import type { BadCode } from '../bad.ts'
 import type { DirectionCodec, FramingAt } from '../compiled.ts'
 import type { Message } from '../messages.ts'
-import { parseBody, saidLength } from '../parse.ts'
+import { ownLength, parseBody, saidLength } from '../parse.ts'
 import { good, toHex } from '../../base/index.ts'
 import { BufferedDecoder } from './buffered.ts'
 
 /** Start bytes and a length, or a fixed length. */
 class LedDecoder extends BufferedDecoder {
   private start: readonly number[]
-  private fixed: number | null
+  private isFixed: boolean
 
   constructor(private codec: DirectionCodec) {
     super(codec.longest, codec.gapUs)
     this.start = codec.framing.start
-    this.fixed = codec.framing.bodySize
+    this.isFixed = codec.framing.bodySize !== null
   }
 
   protected candidate(): number | BadCode {
@@ -23,7 +23,7 @@ class LedDecoder extends BufferedDecoder {
       if (buffer[next + k] !== start[k]) return 'stray'
     }
     if (have - next < this.codec.headSize) return 0
-    const size = this.fixed ?? saidLength(this.codec, buffer, next)
+    const size = this.isFixed ? ownLength(this.codec, buffer, next) : saidLength(this.codec, buffer, next)
     if (size < 0) return 'operation'
     if (size < this.codec.shortest || size > this.codec.longest) return 'length'
     return have - next < size ? 0 : size

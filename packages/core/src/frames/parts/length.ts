@@ -1,6 +1,6 @@
-import { putNumber, takeNumber } from '../../base/index.ts'
 import { choiceText, record, oneOf, whole } from '../../describe/index.ts'
-import { bytesWords, orderField, partOf, wideSizeField } from '../part.ts'
+import { numberFields, numberWords, numberWrong, putWire, takeWire } from '../number.ts'
+import { partOf } from '../part.ts'
 
 /** Range that a length counts; start bytes and flags are part of the whole frame. */
 const counts = oneOf({
@@ -14,16 +14,25 @@ export const length = partOf({
   part: 'length',
   label: 'length',
   settings: record({
-    size: wideSizeField(1),
-    order: orderField,
+    ...numberFields(1),
     counts: { label: 'Length covers', type: counts, default: 'after the length', group: 'Part' },
     adds: { label: 'plus', type: whole, default: 0, min: -255, max: 255, group: 'Part' },
+    unit: { label: 'Counted in', type: oneOf({ bytes: 'bytes', words: 'words of two bytes' }), default: 'bytes', group: 'Part' },
   }),
   size: (part) => part.size,
-  made: (part) =>
-    `${bytesWords(part)}: ${choiceText(counts, part.counts)}${part.adds ? ` ${part.adds > 0 ? '+' : '−'} ${Math.abs(part.adds)}` : ''}`,
+  made: (part) => {
+    const plus = part.adds ? ` ${part.adds > 0 ? '+' : '−'} ${Math.abs(part.adds)}` : ''
+    return `${numberWords(part)}: ${choiceText(counts, part.counts)}${plus}${part.unit === 'words' ? ', in words' : ''}`
+  },
+  wrong: numberWrong,
   counts: {
-    number: ({ size, order, adds }) => ({ size, order, adds }),
+    number: (part) => ({
+      size: part.size,
+      order: part.order,
+      spelling: part.spelling,
+      adds: part.adds,
+      unit: part.unit === 'words' ? 2 : 1,
+    }),
     reach: (part, { here, end, payload, check }) =>
       ({
         payload,
@@ -40,13 +49,16 @@ export const length = partOf({
       })[part.counts],
   },
   put:
-    ({ size, order }, { lengthShift }) =>
-    (body, at) => {
-      putNumber(body, at, size, order, body.length + lengthShift)
+    (part, { lengthShift, lengthUnit }) =>
+    (body, at, message) => {
+      const counted = body.length + lengthShift
+      if (counted % lengthUnit)
+        return { code: 'frame.whole-words', facts: { bytes: 'payload' in message ? (message.payload?.length ?? 0) : counted } }
+      putWire(body, at, part, counted / lengthUnit)
       return null
     },
-  read:
-    ({ size, order }, { lengthShift }) =>
-    (bytes, at, bodySize) =>
-      takeNumber(bytes, at, size, order) === bodySize + lengthShift ? null : 'length',
+  read: (part, { lengthShift, lengthUnit }) =>
+    lengthUnit === 1
+      ? (bytes, at, bodySize) => (takeWire(bytes, at, part) === bodySize + lengthShift ? null : 'length')
+      : (bytes, at, bodySize) => (takeWire(bytes, at, part) * lengthUnit === bodySize + lengthShift ? null : 'length'),
 })

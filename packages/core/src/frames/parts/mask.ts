@@ -1,6 +1,6 @@
 import { record } from '../../describe/index.ts'
 import { putNumber, takeNumber } from '../../base/index.ts'
-import { bytesWords, orderField, partOf, type PartKindOf } from '../part.ts'
+import { orderField, partOf, type PartKindOf } from '../part.ts'
 
 const fields = { order: orderField }
 
@@ -13,7 +13,7 @@ const wordOf = (part: 'mask' | 'bits'): PartKindOf<typeof fields> =>
     neededBy: ['set bits'],
     onlyIn: ['set bits'],
     size: () => 2,
-    made: ({ order }) => bytesWords({ size: 2, order }),
+    made: ({ order }) => `2 bytes, ${order === 'low' ? 'little' : 'big'}-endian`,
     put:
       ({ order }) =>
       (body, at, message) => {

@@ -7,7 +7,7 @@ export const payload = partOf({
   label: 'data',
   settings: record({}),
   neededBy: ['write', 'value', 'report', 'message'],
-  onlyIn: ['write', 'value', 'report', 'message'],
+  onlyIn: ['write', 'value', 'report', 'message', 'done'],
   spans: 'payload',
   size: () => 0,
   made: () => 'n words',

@@ -6,6 +6,7 @@ import { reason, what } from './codes.ts'
 import { constant } from './constant.ts'
 import { length } from './length.ts'
 import { bits, mask } from './mask.ts'
+import { moduleNumber } from './module.ts'
 import { operation, sequenceAndOperation } from './operation.ts'
 import { payload } from './payload.ts'
 import { sequence } from './sequence.ts'
@@ -17,6 +18,7 @@ const shipped = {
   operation,
   'sequence and operation': sequenceAndOperation,
   sequence,
+  module: moduleNumber,
   address,
   words,
   payload,
@@ -51,6 +53,10 @@ export function registerPart(kind: PartKindRecord): () => void {
 
 /** A part as it is before anyone has said more. */
 export const freshPart = (kind: string): Part => ({ part: kind, ...partKind(kind)!.settings.defaults }) as Part
+
+/** A part of a kind, with some of its settings; the others are as they are at first. */
+export const part = <K extends PartKind>(kind: K, given: Partial<Extract<PartFields, { part: K }>> = {}): Part =>
+  ({ ...freshPart(kind), ...given }) as Part
 
 /** The bytes a part takes on the wire before escaping; a payload counts 0. */
 export const sizeOfPart = (part: Part): number => partKind(part.part)?.size(part) ?? 0

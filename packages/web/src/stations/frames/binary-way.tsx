@@ -1,6 +1,6 @@
 import { Button, UnstyledButton } from '@mantine/core'
 import { useState } from 'react'
-import { hexByte } from '@moth-lamp/core/base'
+import { hexByte, hexWord } from '@moth-lamp/core/base'
 import {
   byteEndUs,
   directionsOf,
@@ -15,6 +15,7 @@ import {
   type Operation,
 } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
+import { holdsTypes } from '@moth-lamp/core/variables'
 import { Choice } from '../../controls/choice.tsx'
 import { NumberField, TextField } from '../../controls/fields.tsx'
 import { Sentence } from '../../controls/sentence.tsx'
@@ -34,31 +35,43 @@ interface Props {
   set(values: Partial<BinaryWay>): void
 }
 
+/** A form among the tabs, or an operation that has none yet. */
+interface Tab {
+  operation: Operation
+  /** Its place among the forms of the way; −1: there is none. */
+  index: number
+}
+
 /** A way of bytes: how a frame is found, and of each operation its parts as wide as their bytes. */
 export function BinaryWayEditor({ project, way, serves, set }: Props) {
-  const [picked, setPicked] = useState<Operation>(serves.includes('to panel') ? 'write' : 'report')
+  const [at, setAt] = useState(0)
+  const { forms } = way
   const offered = operations.filter((operation) => directionsOf[operation].some((direction) => serves.includes(direction)))
-  const operation = offered.includes(picked) ? picked : offered[0]!
+  const tabs: Tab[] = offered.flatMap((operation) => {
+    const own = forms.flatMap((form, index) => (form.operation === operation ? [{ operation, index }] : []))
+    return own.length ? own : [{ operation, index: -1 }]
+  })
+  const { operation, index } = tabs[Math.min(at, tabs.length - 1)]!
   const directions = directionsOf[operation].filter((direction) => serves.includes(direction))
-  const form = way.forms.find((f) => f.operation === operation)
-  const setForm = (change: Partial<Form>) =>
-    set({ forms: way.forms.map((f) => (f.operation === operation ? { ...f, ...change } : f)) })
+  const form = forms[index]
+  const setForm = (change: Partial<Form>) => set({ forms: forms.map((f, k) => (k === index ? { ...f, ...change } : f)) })
+  const add = (parts: Form['parts']) => set({ forms: [...forms, { operation, directions, code: freeCode(forms), parts }] })
   return (
     <>
       <FramingSentence way={way} set={set} />
       <div className={styles.tabs} role="tablist" aria-label="Operation">
-        {offered.map((op) => {
-          const code = way.forms.find((f) => f.operation === op)?.code
+        {tabs.map((tab, k) => {
+          const shown = forms[tab.index]
           return (
             <UnstyledButton
-              key={op}
+              key={k}
               role="tab"
-              aria-selected={op === operation}
-              className={code === undefined ? styles.missing : ''}
-              onClick={() => setPicked(op)}
+              aria-selected={k === Math.min(at, tabs.length - 1)}
+              className={shown ? '' : styles.missing}
+              onClick={() => setAt(k)}
             >
-              <span aria-hidden>{arrowOf(directionsOf[op])}</span> {operationTexts[op]}{' '}
-              {code !== undefined && <span className="mono small muted">{hexByte(code)}</span>}
+              <span aria-hidden>{arrowOf(directionsOf[tab.operation])}</span> {operationTexts[tab.operation]}{' '}
+              {shown && <span className="mono small muted">{hexCode(shown.code)}</span>}
             </UnstyledButton>
           )
         })}
@@ -68,18 +81,34 @@ export function BinaryWayEditor({ project, way, serves, set }: Props) {
       ) : (
         <p className="muted">
           No “{operationTexts[operation]}” frame defined.{' '}
-          <Button
-            size="compact-xs"
-            onClick={() => set({ forms: [...way.forms, { operation, directions, code: way.forms.length + 1, parts: [] }] })}
-          >
+          <Button size="compact-xs" onClick={() => add([])}>
             Add
           </Button>
         </p>
       )}
-      <Limits project={project} way={way} form={form ?? null} set={set} setForm={setForm} />
+      <Limits
+        project={project}
+        way={way}
+        form={form ?? null}
+        set={set}
+        setForm={setForm}
+        onAnother={() => {
+          add(form?.parts ?? [])
+          setAt(at + 1)
+        }}
+      />
     </>
   )
 }
+
+/** The lowest code from 1 on that no form has. */
+const freeCode = (forms: readonly Form[]): number => {
+  let code = 1
+  while (forms.some((form) => form.code === code)) code++
+  return code
+}
+
+const hexCode = (code: number): string => (code > 255 ? hexWord(code) : hexByte(code))
 
 interface LimitsProps {
   project: Project
@@ -87,10 +116,12 @@ interface LimitsProps {
   form: Form | null
   set(values: Partial<BinaryWay>): void
   setForm(change: Partial<Form>): void
+  /** Adds another form of the same operation. */
+  onAnother(): void
 }
 
 /** Limits of all frames: the longest and its time, the buffer a host needs, the order of bytes. */
-function Limits({ project, way, form, set, setForm }: LimitsProps) {
+function Limits({ project, way, form, set, setForm, onAnother }: LimitsProps) {
   const { link } = project
   const longest = longestFrame(way)
   const ms = byteEndUs(link, 0, longest) / 1000
@@ -102,8 +133,8 @@ function Limits({ project, way, form, set, setForm }: LimitsProps) {
           <TextField
             mono
             label={`Code of ${operationTexts[form.operation]}`}
-            value={hexByte(form.code)}
-            check={(t) => (codeOf(t) === null ? 'Enter one byte in hex.' : null)}
+            value={hexCode(form.code)}
+            check={(t) => (codeOf(t) === null ? 'Enter one or two bytes in hex.' : null)}
             onCommit={(t) => setForm({ code: codeOf(t)! })}
           />{' '}
           <Button
@@ -114,6 +145,38 @@ function Limits({ project, way, form, set, setForm }: LimitsProps) {
           >
             Remove “{operationTexts[form.operation]}”
           </Button>
+          <Button
+            size="compact-xs"
+            variant="subtle"
+            title={`another form of “${operationTexts[form.operation]}”: for one data type, or of another length`}
+            onClick={onAnother}
+          >
+            Add another
+          </Button>
+        </span>
+      )}
+      {form && (
+        <span>
+          for
+          <Choice
+            label="Data type of this form"
+            value={form.types?.[0] ?? ''}
+            options={[{ value: '', label: 'all data types' }, ...holdsTypes.map((type) => ({ value: type, label: type }))]}
+            onChange={(type) => setForm({ types: type ? [type] : [] })}
+          />
+        </span>
+      )}
+      {form && framingAt(way.framing).bodySize !== null && (
+        <span title="0: that of the framing">
+          its length
+          <NumberField
+            label="Length of this form"
+            value={form.size ?? 0}
+            min={0}
+            max={1100}
+            whole
+            onCommit={(size) => setForm({ size })}
+          />
         </span>
       )}
       <span title="without byte stuffing">
@@ -149,7 +212,7 @@ function Limits({ project, way, form, set, setForm }: LimitsProps) {
   )
 }
 
-const codeOf = (text: string): number | null => (/^[0-9a-f]{1,2}$/i.test(text.trim()) ? parseInt(text, 16) : null)
+const codeOf = (text: string): number | null => (/^[0-9a-f]{1,4}$/i.test(text.trim()) ? parseInt(text, 16) : null)
 
 /** Bytes of the longest frame, flags and end bytes counted, without escapes. */
 function longestFrame(way: BinaryWay): number {

@@ -92,7 +92,7 @@ export function FrameDiagram({ project, way, form, set, setForm }: Props) {
               made={partKind(standing.part.part)?.made(standing.part as never) ?? ''}
               tint={standing.part.part}
               columns={`${column(standing.from)} / ${endOf(standing)}`}
-              fields={(partKind(standing.part.part)?.settings.list ?? []) as readonly FormField[]}
+              fields={fieldsOf(standing.part)}
               list={place}
               index={index}
               count={lists[place].length}
@@ -153,7 +153,9 @@ function useExample(project: Project, form: Form): Uint8Array | null {
   const direction = form.directions[0]!
   const message = example[form.operation]
   const turned =
-    project.panel.order === 'high' && 'payload' in message ? { ...message, payload: [...message.payload].reverse() } : message
+    project.panel.order === 'high' && 'payload' in message && message.payload
+      ? { ...message, payload: [...message.payload].reverse() }
+      : message
   const made = protocol?.can(direction, form.operation) ? protocol.encode(direction, turned) : null
   if (!protocol || !made?.ok) return null
   return bodyOfPieces(protocol.dissect(direction, made.value).pieces)
@@ -178,6 +180,13 @@ function Hex({ bytes, most }: { bytes: ArrayLike<number>; most?: number | null }
       {most != null && <span className={styles.more}>… {most}</span>}
     </span>
   )
+}
+
+/** The settings of a part that mean something as it is set now. */
+function fieldsOf(part: Part): readonly FormField[] {
+  const kind = partKind(part.part)
+  const idle = kind?.idle?.(part) ?? []
+  return ((kind?.settings.list ?? []) as readonly FormField[]).filter(({ key }) => !idle.includes(key))
 }
 
 /** A part as it is before anyone has said more, its numbers in the order of the others. */

@@ -1,5 +1,6 @@
 import { bad, good } from '../../../base/index.ts'
 import { record } from '../../../describe/index.ts'
+import { payloadOf } from '../../../frames/index.ts'
 import { nearest } from '../names.ts'
 import { faultAt, linePart } from '../part.ts'
 
@@ -21,7 +22,7 @@ export const name = linePart({
       return bad('line.no-widget', { number: address })
     }
     const there = (names.cellsAt.get(address) ?? []).filter((named) => names.cells.get(named.wire) === named)
-    const bytes = 'payload' in message ? message.payload.length : 'words' in message ? message.words * 2 : null
+    const bytes = payloadOf(message)?.length ?? ('words' in message ? message.words * 2 : null)
     const named =
       bytes === null
         ? there.at(-1)

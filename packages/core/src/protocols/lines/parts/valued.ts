@@ -1,6 +1,6 @@
 import { bad, good, hexByte } from '../../../base/index.ts'
 import { oneOf, record, whole } from '../../../describe/index.ts'
-import type { Message } from '../../../frames/index.ts'
+import { payloadOf, type Message } from '../../../frames/index.ts'
 import type { NamedCell } from '../names.ts'
 import { faultAt, linePart, type Ground, type LineFault } from '../part.ts'
 import { asString, quote, spell, spellBits, understand, understandBits, unquote } from '../spelling.ts'
@@ -10,7 +10,7 @@ const carrying = ['write', 'set bits', 'value', 'report'] as const
 /** The variable that a message is about, as its name would be put. */
 function cellOf(message: Message, { names }: Ground): NamedCell | null {
   const there = names.cellsAt.get(message.address) ?? []
-  const bytes = 'payload' in message ? message.payload.length : null
+  const bytes = payloadOf(message)?.length ?? null
   return (
     (bytes === null ? there.at(-1) : there.find(({ cell }) => cell.words * 2 === bytes)) ??
     there.find(({ cell }) => cell.holds.type === 'text') ??
@@ -29,10 +29,11 @@ export const value = linePart({
   made: () => '',
   put: (_, message, ground) => {
     const named = cellOf(message, ground)
-    if (!named) return bad('line.no-name', { address: message.address, bytes: 'payload' in message ? message.payload.length : 0 })
+    const payload = payloadOf(message)
+    if (!named) return bad('line.no-name', { address: message.address, bytes: payload?.length ?? 0 })
     if (message.operation === 'set bits') return spellBits(named.cell, message.mask, message.bits)
-    if (!('payload' in message)) return good('')
-    const spelt = spell(ground.spelling, named.cell, message.payload, ground.memory)
+    if (!payload) return good('')
+    const spelt = spell(ground.spelling, named.cell, payload, ground.memory)
     if (!spelt.ok || named.cell.holds.type !== 'text') return spelt
     if (ground.spelling.text === 'quoted') return good(quote(spelt.value, ground.ends))
     for (const c of spelt.value) if (ground.stops(c.charCodeAt(0))) return bad('line.stop-inside', { character: c })
@@ -82,7 +83,7 @@ export const hexData = linePart({
   settings: record({}),
   onlyIn: ['write', 'value', 'report', 'message'],
   made: () => 'two figures a byte',
-  put: (_, message) => good('payload' in message ? message.payload.map(hexByte).join('') : ''),
+  put: (_, message) => good((payloadOf(message) ?? []).map(hexByte).join('')),
   read: (_, line, at, into, { until }) => {
     const to = until(line, at)
     const figures = line.slice(at, to)
@@ -110,9 +111,9 @@ export const raw = linePart({
   made: ({ bytes }) => `${bytes} bytes`,
   size: ({ bytes }) => bytes,
   put: ({ bytes, order }, message) => {
-    if (!('payload' in message) || message.payload.length !== bytes)
-      return bad('line.size', { bytes: 'payload' in message ? message.payload.length : 0, wants: bytes })
-    return good(asString(order === 'turned' ? turned(message.payload) : message.payload))
+    const payload = payloadOf(message) ?? []
+    if (payload.length !== bytes) return bad('line.size', { bytes: payload.length, wants: bytes })
+    return good(asString(order === 'turned' ? turned(payload) : payload))
   },
   read: ({ bytes, order }, line, at, into) => {
     if (at + bytes > line.length) return faultAt('short', at, line.length, { wants: bytes })
