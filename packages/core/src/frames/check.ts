@@ -162,7 +162,7 @@ export const layoutSentences: Record<string, string> = {
   'layout.framing': 'Unknown framing “{kind}”.',
   'layout.no-end': 'Frames that end with end bytes need at least one.',
   'layout.flag': 'Flag and escape must differ, and neither may appear when escaped. Choose another flag, escape or XOR.',
-  'layout.start': 'Invalid start bytes; a fixed length needs at least one.',
+  'layout.start': 'The start bytes may not contain a zero, which ends each frame.',
   'layout.fixed': '“{operation}” has {has} bytes without data; the fixed length is {wants}.',
   'layout.needs': '“{operation}” needs a {part} field.',
   'layout.check-early': 'The checksum of {operation} is before the {covers} that it covers. Move it behind.',

@@ -1,4 +1,3 @@
-import { needsPayload } from './parse.ts'
 import { bad, checksumFits, checksumFunction, good, type Order, type Problem, type Result } from '../base/index.ts'
 import { checkLayout } from './check.ts'
 import {
@@ -226,7 +225,7 @@ export function rightChecks(compiled: CompiledForm, body: Uint8Array): { at: num
 
 /**
  * A message as the bytes on the wire, by the first form of its operation that can say it. Problems: `frame.no-form` (operation,
- * direction), `frame.empty`, `frame.long` (bytes, most), `frame.address` (address, most), `frame.fixed` (bytes, wants), `frame.end-inside`
+ * direction), `frame.long` (bytes, most), `frame.address` (address, most), `frame.fixed` (bytes, wants), `frame.end-inside`
  * (end), `frame.whole-words` (bytes: a part counts words, the payload has an odd byte).
  */
 export function encodeFrame(side: DirectionCodec, message: Message): Result<Uint8Array> {
@@ -250,7 +249,6 @@ const isFor = (side: DirectionCodec, { types }: CompiledForm, { address }: Messa
 export function encodeForm(side: DirectionCodec, compiled: CompiledForm, message: Message): Result<Uint8Array> {
   const payload = compiled.hasPayload && 'payload' in message ? (message.payload ?? null) : null
   const payloadSize = payload ? payload.length : 0
-  if (!payloadSize && needsPayload(compiled)) return bad('frame.empty', {})
   if (payloadSize > side.mostPayload) return bad('frame.long', { bytes: payloadSize, most: side.mostPayload })
   const body = new Uint8Array(compiled.fixedSize + payloadSize)
   const bodySize = compiled.ownSize ?? side.framing.bodySize

@@ -46,6 +46,7 @@ export { type FramingKindOf, type FramingKindRecord, framingOf } from './framing
 export { type Framing, framingAt, framingKind, framingKinds, freshFraming, registerFraming } from './framings/table.ts'
 export { type Codec, type Decoder, type DirectionCodec, type FramingAt, type Outcome } from './compiled.ts'
 export { codecOf, compileLayout, compileWay, encodeFrame, longestOnWire } from './codec.ts'
+export { notSaid } from './parse.ts'
 export { makeDecoder } from './decoder.ts'
 export { type Anatomy, type Piece, bodyOfPieces, dissect, frameAsHex, frameAsCArray, frameAsCString } from './anatomy.ts'
 export { type Hint, hintsFor, hintSentences, mendFrame } from './hint.ts'

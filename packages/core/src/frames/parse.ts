@@ -52,13 +52,19 @@ export function parseBody(codec: DirectionCodec, bytes: Uint8Array, from: number
     // What no form can be is told by the one that fits best: a check that is wrong says more than a length.
     else if (fault === null || next === 'check' || fault === 'operation') fault = next
   }
-  return readings ?? fault!
+  // A write of nothing, which is refused anyway, gives way to what says something.
+  return readings ? (readings.length > 1 ? withoutEmpty(readings) : readings) : fault!
 }
 
 /** The address of an answer that does not say whose value it is: a dialogue knows. */
 export const notSaid = -1
 
 const reading: Reading = { sequence: 0, address: 0, mask: 0, bits: 0, words: 0, what: null, reason: null }
+
+const withoutEmpty = (readings: readonly Message[]): readonly Message[] => {
+  const full = readings.filter((message) => !('payload' in message) || message.operation === 'message' || message.payload?.length)
+  return full.length ? full : readings
+}
 
 /** Whether a message of a form says nothing without a payload. */
 export const needsPayload = ({ hasPayload, operation }: Pick<CompiledForm, 'hasPayload' | 'operation'>): boolean =>
@@ -77,7 +83,6 @@ export function parseForm(
   if (payloadSize < 0) return 'short'
   if (payloadSize > 0 && !compiled.hasPayload) return 'length'
   if (payloadSize > codec.mostPayload) return 'long'
-  if (payloadSize === 0 && needsPayload(compiled)) return 'short'
   const { checks, reads } = compiled
   for (let i = 0; i < checks.length; i++) {
     const check = checks[i]!

@@ -1,5 +1,5 @@
 import type { TimedEvent, Timers } from '../base/index.ts'
-import type { EventKind, LinkSettings, Message, Reason } from '../frames/index.ts'
+import { payloadOf, type EventKind, type LinkSettings, type Message, type Reason } from '../frames/index.ts'
 import { nextSequence, type Protocol } from '../protocols/index.ts'
 import { spansOverlap, type Span } from '../variables/index.ts'
 
@@ -76,7 +76,9 @@ export class Talk {
   }
 
   done(to: Message): void {
-    if (this.link.answers === 'always') this.answer({ operation: 'done', sequence: to.sequence, address: to.address })
+    if (this.link.answers !== 'always') return
+    const payload = payloadOf(to)
+    this.answer({ operation: 'done', sequence: to.sequence, address: to.address, ...(payload ? { payload } : {}) })
   }
 
   refuse(to: Message, reason: Reason): void {

@@ -1,4 +1,4 @@
-import type { Message } from '../frames/index.ts'
+import { notSaid, type Message } from '../frames/index.ts'
 import type { Dialogue } from './protocol.ts'
 
 interface Question {
@@ -7,12 +7,17 @@ interface Question {
   untilUs: number
 }
 
-/** Remembers the questions that are open, each for as long as an answer is waited for. */
+/** Remembers the questions that are open, each for as long as an answer is waited for; one that does not say whose it is answers the first. */
 export function openQuestions(timeoutUs: number): Dialogue {
   let open: Question[] = []
   const answers = (message: Message, atUs: number): Question | undefined =>
     message.operation === 'value'
-      ? open.find((q) => q.address === message.address && q.bytes === message.payload.length && q.untilUs >= atUs)
+      ? open.find(
+          (q) =>
+            (q.address === message.address || message.address === notSaid) &&
+            q.bytes === message.payload.length &&
+            q.untilUs >= atUs,
+        )
       : undefined
   return {
     said(_direction, message, endUs) {
@@ -25,7 +30,7 @@ export function openQuestions(timeoutUs: number): Dialogue {
         const question = answers(message, endUs)
         if (!question) continue
         open = open.filter((q) => q !== question)
-        return message
+        return message.address === notSaid ? { ...message, address: question.address } : message
       }
       return readings.find((message) => message.operation !== 'value') ?? readings[0]!
     },

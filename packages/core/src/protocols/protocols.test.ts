@@ -92,6 +92,17 @@ describe('a dialogue', () => {
     dialogue.said('to panel', ask, 400)
     expect(heard(both(7, 1, 2), 1401)).toBe('report')
   })
+  test('takes an answer that does not say whose it is for that to the first open question of its length', () => {
+    const dialogue = lamp.dialogue(1000)
+    const answer: Message = { operation: 'value', sequence: 0, address: -1, payload: [1, 2] }
+    for (const [address, words] of [
+      [9, 2],
+      [7, 1],
+      [8, 1],
+    ] as const)
+      dialogue.said('to panel', { ...ask, address, words }, 100)
+    expect([200, 300, 400].map((at) => dialogue.heard('to host', [answer], at).address)).toEqual([7, 8, -1])
+  })
   test('is one object for one layout and memory', () => {
     expect(protocolFor(lampBinary, emptyBook())).toBe(protocolFor(lampBinary, emptyBook()))
     expect(protocolFor(lampBinary, emptyBook('high'))).not.toBe(protocolFor(lampBinary, emptyBook()))

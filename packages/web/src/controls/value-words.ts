@@ -13,7 +13,6 @@ const sentences: Record<string, string> = {
   'value.whole': 'Enter 0 to {most}.',
   'frame.no-form': 'This layout has no “{operation}” frame {direction}.',
   'frame.end-inside': 'The data contains the end bytes {end}.',
-  'frame.empty': 'A frame without data says nothing.',
   'frame.long': '{bytes} bytes of data; maximum {most}.',
   'line.no-name': 'No variable with a name of its own begins at {address} and has {bytes} bytes.',
   'line.no-widget': 'Widget {number} has no name of its own.',

@@ -18,10 +18,10 @@ import station from '../../parts/station.module.css'
 const ofWay = (at: 'toPanel' | 'toHost', values: Partial<Way>) =>
   Object.fromEntries(Object.entries(values).map(([key, value]) => [`${at}/${key}`, value]))
 
-const templates: readonly { layout: Layout; detail: string }[] = [
-  { layout: lampBinary, detail: 'byte-stuffed, FCS-16' },
-  { layout: lengthLedStart, detail: 'start byte, length, CRC-16' },
-  { layout: lampLines, detail: 'lines of text to read and to type' },
+const templates: readonly { layout: Layout; label: string }[] = [
+  { layout: lampBinary, label: 'lamp binary: byte-stuffed, FCS-16' },
+  { layout: lengthLedStart, label: 'length-prefixed: start byte, CRC-16' },
+  { layout: lampLines, label: 'lamp lines: lines of text to read and to type' },
 ]
 
 /** The layout: how the frames of each direction are made. */
@@ -56,9 +56,9 @@ export function LayoutCard({ project }: { project: Project }) {
             <Button size="compact-xs">Template ▾</Button>
           </Menu.Target>
           <Items>
-            {templates.map(({ layout: template, detail }) => (
+            {templates.map(({ layout: template, label }) => (
               <Menu.Item key={template.name} onClick={() => setLayout({ ...template })}>
-                {template.name}: {detail}
+                {label}
               </Menu.Item>
             ))}
           </Items>
