@@ -10,6 +10,7 @@ import {
   type BadCode,
   type Layout,
 } from '../frames/index.ts'
+import { ambiguousLines } from './lines/ambiguity.ts'
 import { checkLines } from './lines/check.ts'
 import { lineFaults, lineSentences } from './lines/words.ts'
 
@@ -19,12 +20,15 @@ export function layoutProblems(layout: Layout): Problem[] {
   if (!found) {
     found = [...checkLayout(layout), ...waysOf(layout).flatMap(({ way }) => (way.kind === 'lines' ? checkLines(way) : []))]
     // What cannot be said at all need not be looked at for two readings.
-    if (!found.length) found = ambiguityProblems(layout)
+    if (!found.length) found = [...ambiguityProblems(layout), ...waysOf(layout).flatMap(linesTwice)]
     known.set(layout, found)
   }
   return found
 }
 const known = new WeakMap<Layout, Problem[]>()
+
+const linesTwice = ({ way, directions }: ReturnType<typeof waysOf>[number]): Problem[] =>
+  way.kind === 'lines' ? ambiguousLines(way, directions) : []
 
 /** Peculiarities of a usable layout: frames of two readings that a dialogue tells apart, and forms that may not be told apart. */
 export const layoutHints = (layout: Layout): Problem[] =>

@@ -180,6 +180,13 @@ export function readLine(codec: LineCodec, line: string): readonly Message[] | L
   return readings ?? fault ?? faultAt('word', 0, line.length)
 }
 
+/** Every form as which a line can be read, with its message. */
+export const allReadings = ({ forms }: LineCodec, line: string): { form: LineForm; message: Message }[] =>
+  forms.flatMap((compiled) => {
+    const { message } = attempt(compiled, line)
+    return message ? [{ form: compiled.form, message }] : []
+  })
+
 /** The fault further in the line; of two at one place that which says more than that no word fits. */
 const further = (one: LineFault | null, other: LineFault): LineFault =>
   !one || other.from > one.from || (other.from === one.from && one.code === 'word') ? other : one

@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { joinBytes, mustHold } from '../../base/index.ts'
 import { reasons, type Direction, type LinesWay, type Message } from '../../frames/index.ts'
 import type { Cell, Holds } from '../../variables/index.ts'
-import { emptyBook, lampLines, protocolFor, type Book } from '../index.ts'
+import { emptyBook, lampLines, layoutProblems, protocolFor, type Book } from '../index.ts'
 
 const cell = (index: number, address: number, words: number, holds: Holds): Cell => ({
   index,
@@ -253,6 +253,38 @@ describe('the laws of decoding, for lines', () => {
         },
       ),
     )
+  })
+})
+
+describe('lines that may be two things', () => {
+  const way = lampLines.toPanel as LinesWay
+  const found = (forms: LinesWay['forms']) => layoutProblems({ ...lampLines, toPanel: { ...way, forms } })
+  const name = { part: 'name' }
+  const blank = { part: 'gap', text: ' ', any: false }
+  test('lamp lines has none', () => expect(layoutProblems(lampLines)).toEqual([]))
+  test('a question that may be a confirmation is refused, with the line', () => {
+    const problems = found([
+      { operation: 'ask', directions: ['to panel'], types: [], parts: [{ part: 'words', text: 'tell' }, blank, name] },
+      { operation: 'done', directions: ['to panel'], types: [], parts: [{ part: 'words', text: 'tell' }, blank, name] },
+    ])
+    expect(problems).toMatchObject([{ code: 'layout.ambiguous', facts: { bytes: '“tell x”', direction: 'to panel' } }])
+  })
+  test('a bare value that may be the word of another form', () => {
+    const parts = [name, blank, { part: 'value' }]
+    const problems = found([
+      { operation: 'write', directions: ['to panel'], types: [], parts },
+      { operation: 'ask', directions: ['to panel'], types: [], parts: [name, blank, { part: 'words', text: '7' }] },
+    ])
+    expect(problems).toMatchObject([{ code: 'layout.ambiguous', facts: { bytes: '“x 7”' } }])
+  })
+  test('the same words the other way are no ambiguity, nor are forms for other data types', () => {
+    const parts = [name, blank, { part: 'value' }]
+    expect(
+      found([
+        { operation: 'write', directions: ['to panel'], types: [], parts },
+        { operation: 'report', directions: ['to host'], types: [], parts },
+      ]),
+    ).toEqual([])
   })
 })
 
