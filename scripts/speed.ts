@@ -5,6 +5,8 @@ import { checksumFunction, joinBytes, mustHold, seededRandom, type ChecksumName 
 import { MadeChunks } from '@moth-lamp/core/artwork'
 import { Compiler, compileHost } from '@moth-lamp/core/compile'
 import { checkProject, Viewer } from '@moth-lamp/core/findings'
+import { layoutsForLaws } from '../packages/core/src/testing/layouts.ts'
+import { emptyBook, lampLines, protocolFor } from '@moth-lamp/core/protocols'
 import { codecOf, compileLayout, encodeFrame, lampBinary, lengthLedStart, makeDecoder, type Layout } from '@moth-lamp/core/frames'
 import { applyPatches, passGate, unpackProject, type Project } from '@moth-lamp/core/project'
 import { Surface } from '@moth-lamp/core/raster'
@@ -86,6 +88,53 @@ row(
   `${(perByte(lengthLedStart, worst(4_000_000)) / worstByte).toFixed(2)} ×`,
   '1 × (linear)',
 )
+
+// --- every framing, and lines: clean, damaged and worst, in times a 4 Mbaud line
+const times = (secondsPerByte: number): string => `${(1 / secondsPerByte / line).toFixed(0)} ×`
+const hurt = (bytes: Uint8Array): Uint8Array => bytes.map((byte) => (random.below(100) ? byte : byte ^ (1 << random.below(8))))
+for (const layout of layoutsForLaws.filter(({ toPanel }) => toPanel.mostPayload > 2)) {
+  const side = codecOf(mustHold(compileLayout(layout)), 'to panel')
+  const sent = Array.from({ length: 4000 }, (_, i) =>
+    encodeFrame(side, { operation: 'write', sequence: i & 15, address: random.below(250), payload: [random.below(256), 9] }),
+  ).flatMap((made) => (made.ok ? [made.value] : []))
+  const stream = joinBytes(sent)
+  const { before, start: first, after } = side.framing
+  const marks = [...before, ...first, ...after, 1]
+  const bad = Uint8Array.from({ length: stream.length }, (_, i) => marks[i % marks.length]!)
+  const each = [stream, hurt(stream), bad].map((bytes) => perByte(layout, bytes, 4))
+  const ten = perByte(layout, joinBytes(Array.from({ length: 10 }, () => bad)), 1) / each[2]!
+  row(
+    `  ${layout.name}: clean, damaged, marks alone; ten times as long`,
+    `${each.map(times).join(', ')}; ${ten.toFixed(1)} ×`,
+    '20 ×; 1 ×',
+  )
+}
+{
+  const holds = { type: 'u16', factor: 0.1, offset: 0, decimals: 1, unit: '', min: 0, max: 6000 } as const
+  const variables = Array.from({ length: 300 }, (_, index) => ({
+    name: `variable_${index}`,
+    cell: { index, address: 16 + index, words: 1, holds, order: 'low' as const, travels: 'both' as const, stale: null },
+  }))
+  const lines = mustHold(protocolFor(lampLines, { ...emptyBook(), variables }))
+  const said = Array.from({ length: 4000 }, () =>
+    mustHold(
+      lines.encode('to panel', {
+        operation: 'write',
+        sequence: 0,
+        address: 16 + random.below(300),
+        payload: [random.below(256), 9],
+      }),
+    ),
+  )
+  const through = (bytes: Uint8Array): number =>
+    seconds(() => {
+      const decoder = lines.decoder('to panel')
+      for (let at = 0; at < bytes.length; at += 4096) decoder.feed(bytes.subarray(at, at + 4096), 0, 0)
+    }, 4) / bytes.length
+  const stream = joinBytes(said)
+  const each = [stream, hurt(stream), stream.map(() => 10), stream.map((_, i) => (i % 500 ? 0x22 : 10))].map(through)
+  row('  lamp lines, 300 names: clean, damaged, ends alone, quotes alone', each.map(times).join(', '), '20 ×')
+}
 
 // --- checksums
 const short = frames.slice(0, 2000).map((f) => Buffer.from(f.slice(1, -1)))

@@ -99,6 +99,7 @@ function compileDirection(
     only: operationAt < 0 && forms.length ? forms : null,
     operationAt,
     operationSize,
+    operationMask: operationPart ? partKind(operationPart.part)!.codes!(operationPart).mask : 0,
     readCode: operationPart ? partKind(operationPart.part)!.codes!(operationPart).read : () => -1,
     length,
     headSize: Math.max(length ? length.at + length.number.size : 0, operationAt + operationSize, startOf(way).length),

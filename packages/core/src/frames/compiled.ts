@@ -123,6 +123,8 @@ export interface DirectionCodec {
   operationAt: number
   operationSize: number
   readCode(bytes: Uint8Array, at: number): number
+  /** What of one byte is the code, where it is read so; 0: `readCode` knows. */
+  operationMask: number
   /** Length-led: where the length stands and what the body length is from it. */
   length: { at: number; number: WireNumber } | null
   /** Bytes that must be there before the length of the body is known. */

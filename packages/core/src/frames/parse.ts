@@ -6,7 +6,10 @@ import type { Reading } from './part.ts'
 
 /** The forms that the body at `from` may be, by its operation. */
 export const formsAt = (codec: DirectionCodec, bytes: Uint8Array, from: number): readonly CompiledForm[] | undefined =>
-  codec.only ?? codec.byCode[codec.readCode(bytes, from + codec.operationAt)]
+  codec.only ??
+  codec.byCode[
+    codec.operationMask ? bytes[from + codec.operationAt]! & codec.operationMask : codec.readCode(bytes, from + codec.operationAt)
+  ]
 
 /** The body length that a length field says, or −1 where the operation is unknown. */
 export function saidLength(codec: DirectionCodec, bytes: Uint8Array, from: number): number {
@@ -86,7 +89,8 @@ export function parseForm(
   const { checks, reads } = compiled
   for (let i = 0; i < checks.length; i++) {
     const check = checks[i]!
-    const [first, behind] = [from + placeIn(check.from, payloadSize), from + placeIn(check.to, payloadSize)]
+    const first = from + placeIn(check.from, payloadSize)
+    const behind = from + placeIn(check.to, payloadSize)
     if (!check.fits(bytes, first, behind, from + placeIn(check.at, payloadSize))) return 'check'
   }
   reading.sequence = 0

@@ -70,8 +70,8 @@ export interface PartKindOf<F extends Settings> {
   many?: true
   /** Its meaning: a frame may have each meaning once only. Without this, itself. */
   tells?: 'operation' | 'sequence'
-  /** It tells the operation: the largest code, and how one is read. */
-  codes?(part: RawOf<F>): { most: number; read(bytes: Uint8Array, at: number): number }
+  /** It tells the operation: the largest code, how one is read, and what of one byte is the code where that is all (else 0). */
+  codes?(part: RawOf<F>): { most: number; mask: number; read(bytes: Uint8Array, at: number): number }
   /** The operations that nobody could act on without it. */
   neededBy?: readonly Operation[]
   /** The operations it has a use in; without this, all. */

@@ -30,6 +30,20 @@ const coding: Coding = {
     }
     return Uint8Array.from(out)
   },
+  read: (wire, from, to, start, into) => {
+    let size = 0
+    for (let i = from; i < from + start; i++) into[size++] = wire[i]!
+    if (to === from + start) return 'short'
+    for (let at = from + start; at < to;) {
+      const code = wire[at]!
+      const end = at + code
+      if (code === 0 || end > to) return 'escape'
+      for (let i = at + 1; i < end; i++) into[size++] = wire[i]!
+      if (end < to && code !== fullBlock) into[size++] = 0
+      at = end
+    }
+    return size
+  },
   decode: (wire, start) => {
     const body: number[] = Array.from(wire.subarray(0, start))
     const places = body.map((_, i) => i)

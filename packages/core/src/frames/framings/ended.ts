@@ -14,6 +14,8 @@ export interface Coding {
   most(body: number): number
   /** The body behind its start bytes as it is sent; the start bytes stand before it as they are. */
   encode(body: Uint8Array, start: number): Uint8Array
+  /** Writes the body of `wire[from … to)` into `into`, start bytes included: its bytes, or why nobody would have sent them so. */
+  read(wire: Uint8Array, from: number, to: number, start: number, into: Uint8Array): number | BadCode
   /** Bytes of the wire, start bytes included, as the body; `fault` where nobody would have sent them so. */
   decode(wire: Uint8Array, start: number): { body: Uint8Array; places: number[]; fault: BadCode | null }
 }
@@ -61,6 +63,21 @@ const escapeCoding = (escaping: Escaping): Coding => ({
     putEscaped(escaping, body, start, body.length, out, start)
     return out
   },
+  read: (wire, from, to, start, into) => {
+    const { escape, byteOf } = escaping
+    let size = 0
+    for (let i = from; i < to; i++) {
+      const byte = wire[i]!
+      if (byte !== escape || i < from + start) into[size++] = byte
+      else {
+        if (++i >= to) return 'aborted'
+        const plain = byteOf[wire[i]!]!
+        if (plain < 0) return 'escape'
+        into[size++] = plain
+      }
+    }
+    return size
+  },
   decode: (wire, start) => {
     const { body, places, fault } = withoutEscapes(escaping, wire, start, wire.length)
     const whole = new Uint8Array(start + body.length)
@@ -88,8 +105,9 @@ export function endedAt(start: readonly number[], end: readonly number[], coding
       return coding ? good(out) : untilEnd(out, end, side)
     },
     unwrap: (wire) => unwrap(wire, start, end, coding),
-    decoder: (side) =>
-      new EndedDecoder({
+    decoder: (side) => {
+      const scratch = new Uint8Array(onWire(side.longest))
+      return new EndedDecoder({
         start,
         end,
         most: onWire(side.longest) - end.length,
@@ -97,10 +115,11 @@ export function endedAt(start: readonly number[], end: readonly number[], coding
         isEnd: (bytes, from, at) => coding !== null || isEnd(side, bytes, from, at),
         read: (bytes, from, to) => {
           if (!coding) return parseBody(side, bytes, from, to)
-          const { body, fault } = coding.decode(bytes.subarray(from, to), start.length)
-          return fault ?? parseBody(side, body, 0, body.length)
+          const size = coding.read(bytes, from, to, start.length, scratch)
+          return typeof size === 'string' ? size : parseBody(side, scratch, 0, size)
         },
-      }),
+      })
+    },
     strays: (wire, reads) =>
       start.length
         ? [{ code: 'hint.start', facts: { start: toHex(start) } }]

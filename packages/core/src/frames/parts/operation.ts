@@ -13,7 +13,7 @@ export const operation = partOf({
   settings: record({ size: { label: 'Bytes', type: oneOrTwo, default: 1, min: 1, max: 2, group: 'Part' }, order: orderField }),
   size: (part) => part.size,
   made: ({ size, order }) => (size === 1 ? '1 byte' : `2 bytes, ${order === 'low' ? 'little' : 'big'}-endian`),
-  codes: ({ size, order }) => ({ most: size === 1 ? 255 : 0xffff, read: codeReader(size, order) }),
+  codes: ({ size, order }) => ({ most: size === 1 ? 255 : 0xffff, mask: size === 1 ? 255 : 0, read: codeReader(size, order) }),
   put:
     ({ size, order }, { code }) =>
     (body, at) => {
@@ -47,6 +47,7 @@ export const sequenceAndOperation = partOf({
   made: ({ high }) => (high === 'sequence' ? '1 byte' : '1 byte, operation high'),
   codes: ({ high }) => ({
     most: 15,
+    mask: high === 'sequence' ? 15 : 0,
     read: high === 'sequence' ? (bytes, at) => bytes[at]! & 15 : (bytes, at) => bytes[at]! >> 4,
   }),
   sequences: () => 15,

@@ -4,6 +4,7 @@ import { EndedDecoder, wayOf, type Anatomy, type BadCode, type Hint, type LinesW
 import type { MakeWay } from '../way.ts'
 import { checkLines } from './check.ts'
 import { compileLines, dissectLine, encodeLine, isLineEnd, readLine, withoutIgnored, type LineCodec } from './codec.ts'
+import { nearest } from './names.ts'
 import { isFault } from './part.ts'
 import { asBytes, asString } from './spelling.ts'
 
@@ -108,7 +109,11 @@ function hints(codec: LineCodec, wire: Uint8Array, code: BadCode): Hint[] {
   if (code === 'unfinished' || code === 'stray')
     return isFault(read) ? [] : [{ code: 'hint.end-missing', facts: { end: hexOf(way.end) }, reads: read[0]! }]
   if (!isFault(read)) return []
-  if (read.code === 'name' && read.facts['like']) return [{ code: 'hint.name', facts: read.facts }]
+  if (read.code === 'name') {
+    const { cells, widgets } = codec.names
+    const like = nearest([...cells.keys(), ...widgets.keys()], String(read.facts['name']))
+    return like === null ? [] : [{ code: 'hint.name', facts: { ...read.facts, like } }]
+  }
   if (read.code === 'check') return [{ code: 'hint.check', facts: read.facts }]
   return read.code === 'word' || read.code === 'gap' ? [{ code: 'hint.wanted', facts: read.facts }] : []
 }

@@ -33,6 +33,7 @@ export type Spelling = RawOf<typeof spellingSettings.fields>
 
 /** Characters of a line are bytes: those of a string stand for 0–255. */
 export const asString = (bytes: ArrayLike<number>): string => {
+  if (bytes.length <= 2048) return String.fromCharCode.apply(null, bytes as number[])
   let out = ''
   for (let i = 0; i < bytes.length; i++) out += String.fromCharCode(bytes[i]!)
   return out

@@ -1,7 +1,6 @@
 import { bad, good } from '../../../base/index.ts'
 import { record } from '../../../describe/index.ts'
 import { payloadOf } from '../../../frames/index.ts'
-import { nearest } from '../names.ts'
 import { faultAt, linePart } from '../part.ts'
 
 /** The name of the variable that a line is about, of an event that of the widget. */
@@ -34,18 +33,14 @@ export const name = linePart({
     const word = line.slice(at, to)
     if (operation === 'event') {
       const widget = names.widgets.get(word)
-      if (!widget) return unknownName(names.widgets.keys(), word, at, to)
+      if (!widget) return faultAt('name', at, to, { name: word })
       into.number = widget.number
       return to
     }
     into.named = names.cells.get(word) ?? null
-    return into.named ? to : unknownName(names.cells.keys(), word, at, to)
+    return into.named ? to : faultAt('name', at, to, { name: word })
   },
 })
-
-function unknownName(names: Iterable<string>, word: string, from: number, to: number) {
-  return faultAt('name', from, to, { name: word, like: nearest(names, word) ?? '' })
-}
 
 /** The number of a widget, or of a message, in decimal figures. */
 export const number = linePart({
