@@ -147,7 +147,7 @@ function wayTold(way: Way): unknown {
 
 /** The names of a build, for a layout that puts them on the wire. */
 const namesTold = ({ variables, widgets }: Book): unknown => [
-  variables.map(({ name, page, cell }) => [name, page ?? '', cell.address]),
+  variables.map(({ name, page, wire, cell }) => [wire ?? [name, page ?? ''], cell.address]),
   widgets.map(({ name, page, number }) => [name, page ?? '', number]),
 ]
 

@@ -8,7 +8,8 @@ import {
   wordsOf,
   type NumberHolds,
 } from '../variables/index.ts'
-import { memoryPlanOf, retiredAddresses, usersOf, type Project, type Variable } from '../project/index.ts'
+import { needsNames, namesTwice } from '../protocols/index.ts'
+import { bookOf, memoryPlanOf, retiredAddresses, usersOf, type Project, type Variable } from '../project/index.ts'
 import type { Check, Finding } from './finding.ts'
 
 const atVariable = (
@@ -83,6 +84,20 @@ export const unused: Check = ({ project }) =>
       ? []
       : [atVariable(v, 'unused', 'advice', {}, { label: 'Delete', edit: 'delete variable', args: { id: v.id } })],
   )
+
+/** Two variables with one name in lines of text: the second could not be said. */
+export const sameWireName: Check = ({ project }) => {
+  if (!needsNames(project.layout)) return []
+  const byName = new Map(project.variableOrder.map((id) => [project.variables[id]!.name, project.variables[id]!]))
+  const told = new Set<Variable>()
+  return namesTwice(project.layout, bookOf(project)).flatMap(({ wire, name, other }) => {
+    // One of them may be a system variable, which keeps its name.
+    const variable = byName.get(name) ?? byName.get(other)
+    if (!variable || told.has(variable)) return []
+    told.add(variable)
+    return [atVariable(variable, 'same-wire-name', 'error', { wire }, null)]
+  })
+}
 
 export const sameName: Check = ({ project }) => {
   const seen = new Map<string, Variable>()

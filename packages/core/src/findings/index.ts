@@ -1,6 +1,6 @@
 import { artworkFull, cannotBeWritten, pictureFindings, pictureOffGlass, typefaceFindings } from './artwork.ts'
 import { crossedPairs, oddKnobs, opaqueMargins, statesOfPictures } from './families.ts'
-import { beyondType, inOwnWords, overlapping, sameName, unused } from './addresses.ts'
+import { beyondType, inOwnWords, overlapping, sameName, sameWireName, unused } from './addresses.ts'
 import { mistypedAction } from './actions.ts'
 import type { Check, Finding, View } from './finding.ts'
 import {
@@ -31,6 +31,7 @@ const checks: Check[] = [
   overlapping,
   inOwnWords,
   sameName,
+  sameWireName,
   beyondType,
   outsideGlass,
   cannotBeWritten,

@@ -11,6 +11,7 @@ export const findingSentences: Record<string, string> = {
   unused: '{name} is unused.',
   unfit: '“{name}” cannot use {variable}: its data type is {type}.',
   'quantity-twice': 'Two signals of the simulated host drive {name}; each overwrites the other.',
+  'same-wire-name': '{name} has the name {wire} on the wire, which another variable has too.',
   'same-name': 'Two variables are called {name}.',
   outside: '“{name}” lies partly outside the glass.',
   'touch-overlap': '“{name}” covers “{other}” and takes its touches.',

@@ -25,11 +25,12 @@ function freshBook(project: Project, cells: CellTable): Book {
     get variables() {
       return (lists.variables ??= project.variableOrder.flatMap((id) => {
         const cell = cells.of(project, id)
-        const { name } = project.variables[id]!
+        const { name, wireName } = project.variables[id]!
         return cell
           ? [
               {
                 name,
+                ...(wireName ? { wire: wireName } : {}),
                 cell,
                 get page() {
                   return (pages ??= pagesOfVariables(project)).get(id) ?? ''

@@ -205,6 +205,10 @@ const variable = keyed({
     .allow(null)
     .default(null),
   order: Joi.valid('as panel', 'low', 'high').default('as panel'),
+  wireName: Joi.string()
+    .allow('')
+    .max(64)
+    .pattern(/^[\x21\x23-\x26\x28-\x5b\x5d-\x7e]+$/, 'characters without blanks, quotes and backslash'),
 })
 
 const page = keyed({

@@ -217,6 +217,8 @@ export interface Variable {
   stale: Staleness | null
   /** Which word of a longer value, and which letter of a text, comes first. */
   order: 'as panel' | Order
+  /** Its name in lines of text; missing or '': as the layout makes it. */
+  wireName?: string
 }
 
 export interface TypefaceRecord {

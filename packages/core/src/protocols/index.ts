@@ -8,3 +8,4 @@ export { type LinePartKind, type LinePartKindOf, linePart } from './lines/part.t
 export { freshLinePart, linePartKind, linePartKinds, registerLinePart } from './lines/parts/table.ts'
 export { type Spelling, spellingSettings } from './lines/spelling.ts'
 export { wireName } from './lines/names.ts'
+export { namesTwice } from './lines/twice.ts'

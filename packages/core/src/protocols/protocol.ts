@@ -12,7 +12,8 @@ export interface Entry {
 
 /** Facts of a build that a protocol needs for its messages: names, and the order of bytes in memory. */
 export interface Book {
-  variables: readonly { name: string; page?: string; cell: Cell }[]
+  /** `wire`: its own name in lines, where it has one; `page`: the first on which it is used. */
+  variables: readonly { name: string; page?: string; wire?: string; cell: Cell }[]
   widgets: readonly Entry[]
   pages: readonly Entry[]
   memory: Order

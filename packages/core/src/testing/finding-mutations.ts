@@ -1,6 +1,7 @@
 import { sha256Hex } from '../base/index.ts'
 import { noFace } from '../faces/index.ts'
 import { pictureSettings, usersOf } from '../project/index.ts'
+import { lampLines } from '../protocols/index.ts'
 import { does } from './actions.ts'
 import { demo, dome, widgetNamed } from './demo.ts'
 import { pictureSet } from './pictures.ts'
@@ -99,6 +100,14 @@ export const mutations: Record<string, { edits: [string, unknown][]; at: string;
     fixed: true,
   },
   unused: { edits: [['add variable', { id: 'variable:spare', name: 'spare' }]], at: 'variable:spare', fixed: true },
+  'same-wire-name': {
+    edits: [
+      ['set layout', { values: { toPanel: lampLines.toPanel } }],
+      ['set variable', { id: 'variable:humidity', values: { wireName: 'wind_speed' } }],
+    ],
+    at: 'variable:humidity',
+    fixed: false,
+  },
   'same-name': {
     edits: [['set variable', { id: 'variable:humidity', values: { name: 'wind_speed' } }]],
     at: 'variable:humidity',

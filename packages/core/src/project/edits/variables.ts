@@ -143,7 +143,7 @@ const setVariable = setsValues<{ id: VariableId; values: Values }>({
   name: 'set variable',
   args: Joi.object({
     id: idSchema('variable').required(),
-    values: valuesFor('name', 'meaning', 'holds', 'travels', 'initial', 'stale', 'address', 'order'),
+    values: valuesFor('name', 'meaning', 'holds', 'travels', 'initial', 'stale', 'address', 'order', 'wireName'),
   }),
   targets: (project, { id }) => [mustFind(project.variables, id)],
   last(draft, { id, values }, before) {

@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { joinBytes, mustHold } from '../../base/index.ts'
 import { reasons, type Direction, type LinesWay, type Message } from '../../frames/index.ts'
 import type { Cell, Holds } from '../../variables/index.ts'
-import { emptyBook, lampLines, layoutProblems, protocolFor, type Book } from '../index.ts'
+import { emptyBook, lampLines, layoutProblems, namesTwice, protocolFor, type Book } from '../index.ts'
 
 const cell = (index: number, address: number, words: number, holds: Holds): Cell => ({
   index,
@@ -325,6 +325,27 @@ describe('a way of its own', () => {
     expect(decoder.feed(wire, 0, 0)).toMatchObject([{ kind: 'frame' }])
     wire[3]! ^= 1
     expect(own.dissect('to panel', wire).bad).not.toBeNull()
+  })
+  test('a variable may have a name of its own, and one page before all names', () => {
+    const named: Book = {
+      ...book,
+      variables: book.variables.map((v) => (v.name === 'shutter' ? { ...v, wire: 'SH:1' } : { ...v, page: 'Dome' })),
+    }
+    const own = mustHold(
+      protocolFor({ ...lampLines, toPanel: { ...way, names: { template: '{page}.{name}', letters: 'as they are' } } }, named),
+    )
+    const said = (address: number, words: number) =>
+      text(mustHold(own.encode('to panel', { operation: 'ask', sequence: 0, address, words })))
+    expect([said(0x20, 1), said(0x12, 1)]).toEqual(['SH:1?\n', 'Dome.dome_target?\n'])
+    expect(own.decoder('to panel').feed(bytes('SH:1?\n'), 0, 0)).toMatchObject([
+      { readings: [{ operation: 'ask', address: 0x20 }] },
+    ])
+    const twice = { ...named, variables: named.variables.map((v) => ({ ...v, wire: 'same' })) }
+    expect(namesTwice(lampLines, twice).map(({ wire, name, other }) => [wire, name, other])[0]).toEqual([
+      'same',
+      'shutter',
+      'dome_target',
+    ])
   })
   test('raw bytes of known length may hold the end', () => {
     const own = of({

@@ -14,6 +14,12 @@ export interface NamedWidget {
   number: number
 }
 
+export interface NamedTwice {
+  wire: string
+  name: string
+  other: string
+}
+
 /** The names of a build as a way spells them. */
 export interface WireNames {
   cells: ReadonlyMap<string, NamedCell>
@@ -21,8 +27,8 @@ export interface WireNames {
   cellsAt: ReadonlyMap<number, readonly NamedCell[]>
   widgets: ReadonlyMap<string, NamedWidget>
   widgetOf: ReadonlyMap<number, NamedWidget>
-  /** Names that more than one variable, or more than one widget, has. */
-  twice: readonly string[]
+  /** Names that a variable has which another had before: the name on the wire, and both names in the project. */
+  twice: readonly NamedTwice[]
 }
 
 /** A name as the template makes it: characters that no name has on the wire become `_`. */
@@ -35,17 +41,19 @@ export function wireName({ template, letters }: NameStyle, name: string, page: s
 export function wireNames(style: NameStyle, book: Book): WireNames {
   const cells = new Map<string, NamedCell>()
   const cellsAt = new Map<number, NamedCell[]>()
-  const twice: string[] = []
-  const add = (name: string, page: string, cell: Cell) => {
-    const named = { wire: wireName(style, name, page), name, cell }
-    if (cells.has(named.wire)) twice.push(named.wire)
+  const twice: NamedTwice[] = []
+  const add = (name: string, page: string, cell: Cell, wire = wireName(style, name, page)) => {
+    const named = { wire, name, cell }
+    const other = cells.get(named.wire)
+    if (other) twice.push({ wire, name, other: other.name })
     else cells.set(named.wire, named)
     const there = cellsAt.get(cell.address) ?? []
     there.push(named)
     there.sort((a, b) => a.cell.words - b.cell.words)
     cellsAt.set(cell.address, there)
   }
-  for (const { name, page, cell } of book.variables) add(name, page ?? '', cell)
+  const usesPage = style.template.includes('{page}')
+  for (const entry of book.variables) add(entry.name, (usesPage && entry.page) || '', entry.cell, entry.wire)
   for (const { name, holds, offset } of systemVariables())
     add(name, 'panel', {
       index: -1,

@@ -1,19 +1,38 @@
 import { Button, Group } from '@mantine/core'
+import { waysOf } from '@moth-lamp/core/frames'
 import type { Variable } from '@moth-lamp/core/project'
+import { wireName } from '@moth-lamp/core/protocols'
 import { Choice } from '../../controls/choice.tsx'
 import { NumberField, TextField, YesNo } from '../../controls/fields.tsx'
+import { useStore } from '../../session/store.ts'
 import { useSession } from '../../session/context.tsx'
 import { Line } from './stop.tsx'
 
 /** Rarely used settings of a variable: description, timeout, new address, deletion. */
 export function MoreOfVariable({ variable: v }: { variable: Variable }) {
   const session = useSession()
+  const layout = useStore(session.document, (d) => d.project.layout)
+  const lines = waysOf(layout)
+    .map(({ way }) => way)
+    .find((way) => way.kind === 'lines')
   const set = (values: Partial<Variable>) => session.edit('set variable', { id: v.id, values })
   return (
     <>
       <Line name="Description">
         <TextField label="Description" value={v.meaning} placeholder="Description" onCommit={(meaning) => set({ meaning })} />
       </Line>
+      {lines && (
+        <Line name="Wire name">
+          <TextField
+            mono
+            label="Name on the wire"
+            value={v.wireName ?? ''}
+            placeholder={wireName(lines.names, v.name, '')}
+            check={(t) => (/^[^\s"'\\]*$/.test(t) ? null : 'No blanks, quotes or backslash.')}
+            onCommit={(next) => set({ wireName: next })}
+          />
+        </Line>
+      )}
       <Line name="Timeout">
         <Group gap={5} wrap="nowrap">
           <YesNo
