@@ -28,6 +28,8 @@ export {
   identified,
   formsOf,
   payloadOrders,
+  type TextTravel,
+  textTravels,
   plainParts,
   wayOf,
   waysOf,

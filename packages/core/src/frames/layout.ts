@@ -22,11 +22,18 @@ export interface Form extends Item {
   parts: readonly Part[]
 }
 
+/** How a text travels: its whole place, its bytes alone, with an end byte behind them, or its place filled with a byte. */
+export type TextTravel = 'whole' | 'used' | 'ended' | 'padded'
+export const textTravels: readonly TextTravel[] = ['whole', 'used', 'ended', 'padded']
+
 /** The recipe of all frames that travel one way, in bytes. A frame is head, the parts of its form, end. */
 export interface BinaryWay {
   kind: 'binary'
   framing: Framing
   payload: PayloadOrder
+  /** How texts travel; missing: whole, as they stand in memory. `textByte` ends or pads them. */
+  texts?: TextTravel
+  textByte?: number
   /** Payload bytes at most. */
   mostPayload: number
   /** Silence inside a frame after which it counts as broken off. */

@@ -18,10 +18,12 @@ import {
 } from '../frames/index.ts'
 import { systemVariables } from '../variables/index.ts'
 import type { Book } from './protocol.ts'
-import type { MakeWay } from './way.ts'
+import { turnsTexts, withTexts } from './texts.ts'
+import type { MakeWay, WayProtocol } from './way.ts'
 
 /** Whether a way asks for the data type of what it speaks of. */
-export const asksForTypes = (way: Way): boolean => way.kind === 'binary' && way.forms.some((form) => form.types?.length)
+export const asksForTypes = (way: Way): boolean =>
+  way.kind === 'binary' && (turnsTexts(way) || way.forms.some((form) => form.types?.length))
 
 /** The data type of the variable at an address; undefined where no form asks for it. */
 function typesOf(layout: Layout, direction: Direction, book: Book): ((address: number) => string | null) | undefined {
@@ -39,7 +41,7 @@ export const binaryWay: MakeWay = (layout, direction, book) => {
   const way = wayOf(layout, direction) as BinaryWay
   const parts = way.forms.flatMap((form) => partsOf(way, form))
   const sequences = parts.flatMap((part) => partKind(part.part)?.sequences?.(part as never) ?? [])
-  return good({
+  const protocol: WayProtocol = {
     lastSequence: sequences.length ? Math.min(...sequences) : 0,
     limits: { payload: way.mostPayload, frame: longestOnWire(side) },
     silenceUs: framingKind(way.framing.kind)?.endsBySilence ? way.gapUs : 0,
@@ -48,5 +50,6 @@ export const binaryWay: MakeWay = (layout, direction, book) => {
     dissect: (wire) => dissect(side, wire),
     mend: (typed) => mendFrame(side, typed),
     hint: (wire, code) => hintsFor(side, wire, code),
-  })
+  }
+  return good(withTexts(protocol, way, book))
 }

@@ -76,6 +76,46 @@ describe('a receiver', () => {
   })
 })
 
+describe('texts on the wire', () => {
+  const book = {
+    ...emptyBook(),
+    variables: [
+      {
+        name: 'title',
+        cell: {
+          index: 1,
+          address: 0x20,
+          words: 4,
+          holds: { type: 'text', bytes: 8, encoding: 'ascii' } as const,
+          order: 'low' as const,
+          travels: 'both' as const,
+          stale: null,
+        },
+      },
+    ],
+  }
+  const weir = [0x57, 0x65, 0x69, 0x72, 0, 0, 0, 0]
+  test.each([
+    ['whole', 0, weir, weir],
+    ['used', 0, weir.slice(0, 4), weir.slice(0, 4)],
+    ['ended', 0, [...weir.slice(0, 4), 0], weir.slice(0, 4)],
+    ['ended', 0x0d, [...weir.slice(0, 4), 0x0d], weir.slice(0, 4)],
+    ['padded', 0x20, [...weir.slice(0, 4), 0x20, 0x20, 0x20, 0x20], weir],
+  ] as const)('%s, with %i: and back', (texts, textByte, wire, heard) => {
+    const protocol = mustHold(protocolFor(changedWay(bigEndianPlain, { texts, textByte }), book))
+    const say = (address: number, payload: readonly number[]) =>
+      mustHold(protocol.encode('to panel', { operation: 'write', sequence: 0, address, payload }))
+    const bytes = say(0x20, weir)
+    expect(Array.from(bytes.slice(6))).toEqual([...wire])
+    const [outcome] = protocol.decoder('to panel').feed(bytes, 0, 0)
+    expect(outcome).toMatchObject({ kind: 'frame', readings: [{ payload: [...heard] }] })
+    expect(protocol.dissect('to panel', bytes).readings).toMatchObject([{ payload: [...heard] }])
+    // Said again it is the same frame; what is no text stays as it is.
+    expect(say(0x20, heard)).toEqual(bytes)
+    expect(Array.from(say(0x30, [7, 0]).slice(6))).toEqual([7, 0])
+  })
+})
+
 describe('a dialogue', () => {
   const ask: Message = { operation: 'ask', sequence: 1, address: 7, words: 1 }
   const both = (address: number, ...payload: number[]): Message[] =>

@@ -9,10 +9,12 @@ import {
   operationTexts,
   payloadOrders,
   standingParts,
+  textTravels,
   type BinaryWay,
   type Direction,
   type Form,
   type Operation,
+  type TextTravel,
 } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
 import { holdsTypes } from '@moth-lamp/core/variables'
@@ -120,6 +122,13 @@ interface LimitsProps {
   onAnother(): void
 }
 
+const travelTexts: Readonly<Record<TextTravel, string>> = {
+  whole: 'whole',
+  used: 'as long as they are',
+  ended: 'with an end byte',
+  padded: 'filled with',
+}
+
 /** Limits of all frames: the longest and its time, the buffer a host needs, the order of bytes. */
 function Limits({ project, way, form, set, setForm, onAnother }: LimitsProps) {
   const { link } = project
@@ -195,6 +204,24 @@ function Limits({ project, way, form, set, setForm, onAnother }: LimitsProps) {
       </span>
       <span title="one frame arrives while the previous one is processed">
         Host receive buffer ≥ <strong>{2 * longest} bytes</strong> (two frames)
+      </span>
+      <span>
+        Texts
+        <Choice
+          label="How texts travel"
+          value={way.texts ?? 'whole'}
+          options={textTravels.map((value) => ({ value, label: travelTexts[value] }))}
+          onChange={(texts) => set({ texts: texts as TextTravel })}
+        />
+        {(way.texts === 'ended' || way.texts === 'padded') && (
+          <TextField
+            mono
+            label={way.texts === 'ended' ? 'End byte of texts' : 'Fill byte of texts'}
+            value={hexByte(way.textByte ?? 0)}
+            check={(t) => (/^[0-9a-f]{1,2}$/i.test(t.trim()) ? null : 'Enter one byte in hex.')}
+            onCommit={(t) => set({ textByte: parseInt(t, 16) })}
+          />
+        )}
       </span>
       <span>
         Payload byte order
