@@ -148,6 +148,8 @@ const layoutKeys = keyed({
     .required(),
 })
 const layout = asKeyed(layoutKeys.required(), layoutKeys)
+/** A layout by itself. */
+export const layoutSchema = layout
 
 const number = Joi.number()
 const holds = Joi.alternatives().conditional('.type', {

@@ -159,7 +159,7 @@ const figures: BinaryLayout = bothWays('figures of ASCII, a code of two bytes, o
   ],
 })
 
-const twoChecks: BinaryLayout = bothWays('a check of the head, one of all, addresses in bytes, length in words', {
+const twoChecks: BinaryLayout = bothWays('two checks, addresses in bytes, length in words', {
   ...lengthLedStart.toPanel,
   framing: freshFraming('length-led', { start: [0x99] }),
   head: [

@@ -1,26 +1,9 @@
 import { zipSync } from 'fflate'
 import type { PageId } from '@moth-lamp/core/base'
 import type { Project } from '@moth-lamp/core/project'
+import { fileName, saveFile } from '../session/save-file.ts'
 import type { Session } from '../session/session.ts'
 import { putPainted } from './glass.tsx'
-
-/** A name that any file system takes. */
-const fileName = (words: string): string =>
-  words
-    .trim()
-    .toLowerCase()
-    .replaceAll(/[^\p{L}\p{N}]+/gu, '-')
-    .replaceAll(/^-+|-+$/g, '') || 'page'
-
-/** Gives a file to whoever looks at the screen. */
-function save(name: string, content: Blob): void {
-  const url = URL.createObjectURL(content)
-  const link = document.createElement('a')
-  link.href = url
-  link.download = name
-  link.click()
-  window.setTimeout(() => URL.revokeObjectURL(url), 10_000)
-}
 
 const pngOf = (canvas: HTMLCanvasElement): Promise<Blob> =>
   new Promise((resolve, reject) => {
@@ -38,12 +21,12 @@ async function pageCanvas(session: Session, page: PageId): Promise<HTMLCanvasEle
   return canvas
 }
 
-const nameOfPage = ({ pages }: Project, id: PageId): string => `${pages[id]!.number}-${fileName(pages[id]!.name)}.png`
+const nameOfPage = ({ pages }: Project, id: PageId): string => `${pages[id]!.number}-${fileName(pages[id]!.name, 'page')}.png`
 
 /** Picture of the glass at this moment, with its values and states. */
 export async function saveGlass(session: Session, page: PageId): Promise<void> {
   const canvas = document.querySelector<HTMLCanvasElement>('[data-bezel] canvas')
-  if (canvas) save(nameOfPage(session.project, page), await pngOf(canvas))
+  if (canvas) saveFile(nameOfPage(session.project, page), await pngOf(canvas))
 }
 
 /** Every page as it starts, in a ZIP. */
@@ -55,7 +38,7 @@ export async function savePages(session: Session): Promise<void> {
       new Uint8Array(await (await pngOf(await pageCanvas(session, id))).arrayBuffer()),
       { level: 0 },
     ]
-  save(`${fileName(project.name)}-pages.zip`, new Blob([zipSync(files) as BlobPart], { type: 'application/zip' }))
+  saveFile(`${fileName(project.name, 'page')}-pages.zip`, new Blob([zipSync(files) as BlobPart], { type: 'application/zip' }))
 }
 
 /** Pixels around the pages of a sheet, and above each for its name. */
@@ -97,5 +80,5 @@ export async function sheetOfPages(session: Session): Promise<HTMLCanvasElement>
 }
 
 export async function saveSheet(session: Session): Promise<void> {
-  save(`${fileName(session.project.name)}-sheet.png`, await pngOf(await sheetOfPages(session)))
+  saveFile(`${fileName(session.project.name, 'page')}-sheet.png`, await pngOf(await sheetOfPages(session)))
 }

@@ -1,7 +1,8 @@
 import { Box, Button, Menu, SegmentedControl } from '@mantine/core'
-import { useState } from 'react'
+import { useRef, useState } from 'react'
+import { sentence } from '@moth-lamp/core/base'
 import { lampBinary, lengthLedStart, wayOf, type Direction, type Layout, type Way } from '@moth-lamp/core/frames'
-import type { Project } from '@moth-lamp/core/project'
+import { layoutFile, layoutFileSentences, readLayoutFile, type Project } from '@moth-lamp/core/project'
 import { lampLines } from '@moth-lamp/core/protocols'
 import { Choice } from '../../controls/choice.tsx'
 import { TextField } from '../../controls/fields.tsx'
@@ -9,6 +10,7 @@ import { Items } from '../../controls/pop.tsx'
 import { Sentence } from '../../controls/sentence.tsx'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../session/context.tsx'
+import { fileName, saveFile } from '../../session/save-file.ts'
 import { BinaryWayEditor } from './binary-way.tsx'
 import { LinesWayEditor } from './lines-way.tsx'
 import styles from './frames.module.css'
@@ -51,18 +53,7 @@ export function LayoutCard({ project }: { project: Project }) {
             onCommit={(name) => setLayout({ name })}
           />
         </Box>
-        <Menu position="bottom-start">
-          <Menu.Target>
-            <Button size="compact-xs">Template ▾</Button>
-          </Menu.Target>
-          <Items>
-            {templates.map(({ layout: template, label }) => (
-              <Menu.Item key={template.name} onClick={() => setLayout({ ...template })}>
-                {label}
-              </Menu.Item>
-            ))}
-          </Items>
-        </Menu>
+        <Templates layout={layout} onSet={setLayout} />
         <Ways layout={layout} shown={shown} onShow={setShown} onSet={setLayout} />
         {!lines.length && (
           <span className="end ok" role="status" title="every frame decodes unambiguously">
@@ -83,6 +74,54 @@ export function LayoutCard({ project }: { project: Project }) {
         )}
       </div>
     </section>
+  )
+}
+
+/** Layouts to begin with; this one as a file, or one from a file. */
+function Templates({ layout, onSet }: { layout: Layout; onSet(values: Partial<Layout>): void }) {
+  const session = useSession()
+  const picker = useRef<HTMLInputElement>(null)
+  const open = async (file: File) => {
+    const read = readLayoutFile(await file.text())
+    if (read.ok) onSet({ ...read.value })
+    else session.say(`${file.name}: ${sentence(layoutFileSentences[read.problem.code] ?? read.problem.code, read.problem.facts)}`)
+  }
+  return (
+    <>
+      <Menu position="bottom-start">
+        <Menu.Target>
+          <Button size="compact-xs">Template ▾</Button>
+        </Menu.Target>
+        <Items>
+          {templates.map(({ layout: template, label }) => (
+            <Menu.Item key={template.name} onClick={() => onSet({ ...template })}>
+              {label}
+            </Menu.Item>
+          ))}
+          <Menu.Divider />
+          <Menu.Item onClick={() => picker.current?.click()}>Open a layout from a file …</Menu.Item>
+          <Menu.Item
+            onClick={() =>
+              saveFile(`${fileName(layout.name, 'layout')}.json`, new Blob([layoutFile(layout)], { type: 'application/json' }))
+            }
+          >
+            Save this layout to a file
+          </Menu.Item>
+        </Items>
+      </Menu>
+      <input
+        ref={picker}
+        hidden
+        type="file"
+        accept=".json,application/json"
+        aria-label="Layout file"
+        onChange={(e) => {
+          const file = e.currentTarget.files?.[0]
+          e.currentTarget.value = ''
+          if (file) void open(file)
+        }}
+      />
+    </>
   )
 }
 
