@@ -1,9 +1,9 @@
 import { Button, Group } from '@mantine/core'
 import { waysOf } from '@moth-lamp/core/frames'
 import type { Variable } from '@moth-lamp/core/project'
-import { wireName } from '@moth-lamp/core/protocols'
 import { Choice } from '../../controls/choice.tsx'
 import { NumberField, TextField, YesNo } from '../../controls/fields.tsx'
+import { wireNameOf } from '../../parts/wire-name.ts'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../session/context.tsx'
 import { Line } from './stop.tsx'
@@ -27,7 +27,7 @@ export function MoreOfVariable({ variable: v }: { variable: Variable }) {
             mono
             label="Name on the wire"
             value={v.wireName ?? ''}
-            placeholder={wireName(lines.names, v.name, '')}
+            placeholder={wireNameOf(session.project, lines.names, v)}
             check={(t) => (/^[^\s"'\\]*$/.test(t) ? null : 'No blanks, quotes or backslash.')}
             onCommit={(next) => set({ wireName: next })}
           />
