@@ -27,6 +27,12 @@ const all =
   async (hand: Hand) => {
     for (const act of acts) await act(hand)
   }
+const lines = async (hand: Hand) => {
+  await hand.clickOn('button', 'Template')
+  await hand.clickOn('[role="menuitem"]', 'lamp lines')
+  await hand.sees('inter-byte timeout')
+  await hand.page.waitForFunction(() => document.body.innerText.includes('lines of text'))
+}
 const ran = async (hand: Hand) => {
   await hand.click('Run all', 'button')
   await hand.page.waitForFunction(() => document.querySelectorAll('[aria-label="passed"], [aria-label="failed"]').length > 5, {
@@ -170,6 +176,14 @@ const everyState: State[] = [
   { name: 'frames', of: 'demo', station: 'frames', sees: 'dome_azimuth' },
   { name: 'frames, empty', of: 'empty', station: 'frames', sees: 'No frames yet' },
   { name: 'frames, unusable', of: 'wrong', station: 'frames', sees: 'Invalid layout' },
+  { name: 'frames, lines of text', of: 'linked', station: 'frames', sees: 'Layout valid', act: lines },
+  {
+    name: 'frames, a part of a line',
+    of: 'linked',
+    station: 'frames',
+    sees: 'Layout valid',
+    act: all(lines, (hand) => hand.clickOn('[role="tabpanel"] button', 'gap')),
+  },
   { name: 'frames, a part', of: 'demo', station: 'frames', act: text('2 bytes, little-endian') },
   { name: 'frames, a part to add', of: 'demo', station: 'frames', act: button('Add Field in write') },
   {

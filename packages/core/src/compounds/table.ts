@@ -13,7 +13,7 @@ const offOn: Holds = {
   ],
 }
 const fourFlags: Holds = { type: 'flags', names: ['pump', 'heater', 'fan', 'valve'] }
-const numbers = ['u16', 'i16', 'u32', 'i32', 'f32'] as const
+const numbers = ['u8', 'i8', 'u16', 'i16', 'u32', 'i32', 'f32'] as const
 const flat = (height: number, width: number) => () => ({ width, height })
 
 /** Steps one would count in: 1, 2, 5, 10 … of every power of ten. */

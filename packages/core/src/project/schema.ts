@@ -181,7 +181,7 @@ const holds = Joi.alternatives().conditional('.type', {
     { is: Joi.valid('colour', 'time'), then: Joi.object({ type: Joi.string() }) },
   ],
   otherwise: Joi.object({
-    type: Joi.valid('u16', 'i16', 'u32', 'i32', 'f32').required(),
+    type: Joi.valid('u8', 'i8', 'u16', 'i16', 'u32', 'i32', 'f32').required(),
     factor: number.invalid(0).required(),
     offset: number.required(),
     decimals: number.integer().min(0).max(9).required(),

@@ -1,8 +1,8 @@
 import type { Item } from '../describe/index.ts'
 
-/** A number with a scale: shown value = raw × factor + offset. `min` and `max` are shown values, both allowed. */
+/** A number with a scale: shown value = raw × factor + offset. One of eight bits stands in the low byte of its word. `min` and `max` are shown values, both allowed. */
 export interface NumberHolds {
-  type: 'u16' | 'i16' | 'u32' | 'i32' | 'f32'
+  type: 'u8' | 'i8' | 'u16' | 'i16' | 'u32' | 'i32' | 'f32'
   factor: number
   offset: number
   /** Digits after the point when shown, 0–9. */
@@ -57,12 +57,27 @@ export type HoldsType = Holds['type']
 /** A number in shown units (choice: its raw value, flags: the word, time: seconds), or a text. */
 export type Value = number | string
 
-export const holdsTypes: readonly HoldsType[] = ['u16', 'i16', 'u32', 'i32', 'f32', 'choice', 'flags', 'text', 'colour', 'time']
+export const holdsTypes: readonly HoldsType[] = [
+  'u8',
+  'i8',
+  'u16',
+  'i16',
+  'u32',
+  'i32',
+  'f32',
+  'choice',
+  'flags',
+  'text',
+  'colour',
+  'time',
+]
 
 export const isNumber = (holds: Holds): holds is NumberHolds => 'factor' in holds
 
 /** Range of a raw number of a data type. For f32 the largest finite value of IEEE 754 binary32. */
 export const rawLimits: Record<NumberHolds['type'], { min: number; max: number }> = {
+  u8: { min: 0, max: 255 },
+  i8: { min: -128, max: 127 },
   u16: { min: 0, max: 65535 },
   i16: { min: -32768, max: 32767 },
   u32: { min: 0, max: 4294967295 },

@@ -39,6 +39,7 @@ function encodeNumber(holds: NumberHolds, value: number, order: Order): Result<U
     const ends = [min, max].map((r) => shownOf(holds, r)).sort((a, b) => a - b)
     return bad('value.type', { value, type: holds.type, low: ends[0]!, high: ends[1]! })
   }
+  if (holds.type === 'u8' || holds.type === 'i8') return good(Uint16Array.of(raw & 0xff))
   return good(holds.type === 'u16' || holds.type === 'i16' ? Uint16Array.of(raw & 0xffff) : pair(raw, order))
 }
 
@@ -102,6 +103,8 @@ export const noneValue = (holds: NumberHolds): number | null =>
 
 /** The raw whole number (or binary32 value) that words hold. */
 export function rawOf(holds: NumberHolds, words: ArrayLike<number>, order: Order): number {
+  if (holds.type === 'u8') return words[0]! & 0xff
+  if (holds.type === 'i8') return (words[0]! << 24) >> 24
   if (holds.type === 'u16') return words[0]!
   if (holds.type === 'i16') return (words[0]! << 16) >> 16
   const low = words[order === 'low' ? 0 : 1]!

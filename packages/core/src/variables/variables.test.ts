@@ -36,7 +36,7 @@ describe('values and words', () => {
   test('every raw number of every whole type comes back, in every order', () => {
     fc.assert(
       fc.property(
-        fc.constantFrom('u16', 'i16', 'u32', 'i32'),
+        fc.constantFrom('u8', 'i8', 'u16', 'i16', 'u32', 'i32'),
         fc.double({ min: 0, max: 1, noNaN: true }),
         fc.constantFrom(1, 0.1, 0.01, 2.5),
         orders,
@@ -139,6 +139,8 @@ describe('values and words people read', () => {
   test('a raw number that means no value is its word, read and typed, and never out of range', () => {
     const kinds = [
       ['u16', 65535],
+      ['i8', -128],
+      ['u8', 255],
       ['i16', -32768],
       ['u32', 4294967295],
       ['i32', -2147483648],

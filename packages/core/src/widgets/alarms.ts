@@ -22,7 +22,7 @@ const alarm = described({
     type: t.variable,
     default: '',
     group: 'Alarm',
-    accepts: ['flags', 'choice', 'u16', 'i16', 'u32', 'i32'],
+    accepts: ['flags', 'choice', 'u8', 'i8', 'u16', 'i16', 'u32', 'i32'],
   },
   bit: {
     label: 'Bit',

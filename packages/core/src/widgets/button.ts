@@ -167,7 +167,7 @@ export const button = kindOf({
       type: t.touched,
       default: '',
       group: 'When touched',
-      accepts: ['u16', 'i16', 'u32', 'i32', 'choice', 'flags'],
+      accepts: ['u8', 'i8', 'u16', 'i16', 'u32', 'i32', 'choice', 'flags'],
     },
     bit: {
       label: 'Bit',
@@ -191,7 +191,7 @@ export const button = kindOf({
       default: '',
       group: 'Shows',
       hint: 'if the result is in another variable',
-      accepts: ['u16', 'i16', 'u32', 'i32', 'choice', 'flags'],
+      accepts: ['u8', 'i8', 'u16', 'i16', 'u32', 'i32', 'choice', 'flags'],
     },
     reaches: {
       label: 'Expected feedback',

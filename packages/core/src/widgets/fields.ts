@@ -6,7 +6,7 @@ import { faceType } from './setting-types.ts'
 /** Settings that several kinds of widget have, told once. */
 
 /** Types of data that are numbers without words. */
-export const numberTypes = ['u16', 'i16', 'u32', 'i32', 'f32'] as const
+export const numberTypes = ['u8', 'i8', 'u16', 'i16', 'u32', 'i32', 'f32'] as const
 
 /** The variable that a widget shows, of one of these types. */
 export const shownVariable = (...accepts: readonly string[]) => ({

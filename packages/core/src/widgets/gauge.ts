@@ -91,7 +91,7 @@ export const gauge = kindOf({
       default: '',
       group: 'Shows',
       hint: 'for example the setpoint',
-      accepts: ['u16', 'i16', 'u32', 'i32', 'f32'],
+      accepts: ['u8', 'i8', 'u16', 'i16', 'u32', 'i32', 'f32'],
     },
     pointer: {
       label: 'Pointer',

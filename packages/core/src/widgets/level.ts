@@ -51,7 +51,7 @@ export const level = kindOf({
   size: { width: 96, height: 44 },
   touchable: false,
   settings: described({
-    variable: shownVariable('u16', 'i16', 'u32', 'i32', 'choice', 'flags'),
+    variable: shownVariable('u8', 'i8', 'u16', 'i16', 'u32', 'i32', 'choice', 'flags'),
     levels: {
       label: 'States',
       type: statesType,

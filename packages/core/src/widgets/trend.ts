@@ -19,7 +19,7 @@ const trace = described({
     type: t.variable,
     default: '',
     group: 'Trace',
-    accepts: ['u16', 'i16', 'u32', 'i32', 'f32'],
+    accepts: ['u8', 'i8', 'u16', 'i16', 'u32', 'i32', 'f32'],
   },
   colour: { label: 'Colour', type: t.colour, default: 'colour:accent', group: 'Trace' },
   line: { label: 'Line', type: oneOf(lineTexts), default: 'solid', group: 'Trace' },
