@@ -1,4 +1,4 @@
-import { Button, Menu, UnstyledButton } from '@mantine/core'
+import { Button, Group, Menu, UnstyledButton } from '@mantine/core'
 import { useState } from 'react'
 import { fromHex, toHex } from '@moth-lamp/core/base'
 import type { FormField, Values } from '@moth-lamp/core/describe'
@@ -52,13 +52,15 @@ export function LinesWayEditor({ project, way, serves, set }: Props) {
     <>
       <LineEnds way={way} set={set} />
       <Spelling way={way} project={project} set={set} />
-      <div className={styles.tabs} role="tablist" aria-label="Operation">
-        {forms.map(({ operation, directions, types }, k) => (
-          <UnstyledButton key={k} role="tab" aria-selected={k === index} onClick={() => setAt(k)}>
-            <span aria-hidden>{arrowOf(directions)}</span> {operationTexts[operation]}
-            {types.length > 0 && <span className="small muted"> {types.join(', ')}</span>}
-          </UnstyledButton>
-        ))}
+      <Group gap={8} align="center">
+        <div className={styles.tabs} role="tablist" aria-label="Operation">
+          {forms.map(({ operation, directions, types }, k) => (
+            <UnstyledButton key={k} role="tab" aria-selected={k === index} onClick={() => setAt(k)}>
+              <span aria-hidden>{arrowOf(directions)}</span> {operationTexts[operation]}
+              {types.length > 0 && <span className="small muted"> {types.join(', ')}</span>}
+            </UnstyledButton>
+          ))}
+        </div>
         <Menu position="bottom-start">
           <Menu.Target>
             <Button size="compact-xs">+ Line</Button>
@@ -73,7 +75,7 @@ export function LinesWayEditor({ project, way, serves, set }: Props) {
               ))}
           </Items>
         </Menu>
-      </div>
+      </Group>
       {form ? (
         <LineRow key={index} project={project} form={form} onChange={(next) => set({ forms: replaced(forms, index, next) })} />
       ) : (
