@@ -70,7 +70,7 @@ const controlNames: Readonly<Record<number, string>> = { 0: 'NUL', 2: 'STX', 3: 
 /** A byte of a line as a character; one that cannot be seen as a small mark. */
 export function Character({ byte }: { byte: number }) {
   if (byte === 0x20) return <>{'\u00a0'}</>
-  // FE and FF stand in no UTF-8 and end many lines.
+  // FE and FF stand in no UTF-8.
   if ((byte > 0x20 && byte < 0x7f) || (byte > 0xa0 && byte < 0xfe)) return <>{String.fromCharCode(byte)}</>
   return <small className={styles.mark}>{controlNames[byte] ?? hexByte(byte)}</small>
 }

@@ -307,7 +307,7 @@ describe('a way of its own', () => {
       },
     ]
     const own = of({
-      end: [0xff, 0xff, 0xff],
+      end: [0x1e, 0x1e, 0x1e],
       ignored: [],
       names: { template: '{name}.v', letters: 'capitals' },
       spelling: { ...way.spelling, numbers: 'raw' },
@@ -320,7 +320,7 @@ describe('a way of its own', () => {
       .toString(16)
       .toUpperCase()
       .padStart(2, '0')
-    expect(text(wire)).toBe(`${line}${check}\xff\xff\xff`)
+    expect(text(wire)).toBe(`${line}${check}\x1e\x1e\x1e`)
     const decoder = own.decoder('to panel')
     expect(decoder.feed(wire, 0, 0)).toMatchObject([{ kind: 'frame' }])
     wire[3]! ^= 1

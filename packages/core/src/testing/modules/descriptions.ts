@@ -103,15 +103,15 @@ first), value (low byte first), XOR of these. A change by touch begins with 9D, 
   },
   {
     name: 'Dunlin F',
-    page: `Three bytes FF end each telegram. main.level.v=2000 stores the raw number; texts are written main.title.v="Weir". A name is
+    page: `Three bytes 1E end each telegram. main.level.v=2000 stores the raw number; texts are written main.title.v="Weir". A name is
 followed by a question mark to read it; the answer begins with a colon. The display reports with an exclamation mark.`,
     examples: [
-      toPanel('write', 'level', { value: 200 }, '"main.level.v=2000{FF}{FF}{FF}'),
-      toPanel('write', 'title', { value: 'Weir' }, '"main.title.v="Weir"{FF}{FF}{FF}'),
-      toPanel('ask', 'level', {}, '"main.level.v?{FF}{FF}{FF}'),
-      toHost('value', 'level', { value: 200 }, '":main.level.v=2000{FF}{FF}{FF}'),
-      toHost('report', 'mode', { value: 2 }, '"!main.mode.v=2{FF}{FF}{FF}'),
-      toPanel('write', 'mode', { value: 1 }, '"main.mode.v=1{FF}{FF}{FF}'),
+      toPanel('write', 'level', { value: 200 }, '"main.level.v=2000{1E}{1E}{1E}'),
+      toPanel('write', 'title', { value: 'Weir' }, '"main.title.v="Weir"{1E}{1E}{1E}'),
+      toPanel('ask', 'level', {}, '"main.level.v?{1E}{1E}{1E}'),
+      toHost('value', 'level', { value: 200 }, '":main.level.v=2000{1E}{1E}{1E}'),
+      toHost('report', 'mode', { value: 2 }, '"!main.mode.v=2{1E}{1E}{1E}'),
+      toPanel('write', 'mode', { value: 1 }, '"main.mode.v=1{1E}{1E}{1E}'),
     ],
   },
   {

@@ -140,7 +140,7 @@ export const moduleLayouts: Readonly<Record<string, { layout: Layout; memory: Or
       name: 'Dunlin F',
       toPanel: lines(
         {
-          end: [0xff, 0xff, 0xff],
+          end: [0x1e, 0x1e, 0x1e],
           names: { template: '{page}.{name}.v', letters: 'as they are' },
           forms: [
             line('write', panel, 'name', gap('='), 'value'),
