@@ -1,5 +1,5 @@
 import { bytesToWords, type Order } from '../base/index.ts'
-import { eventTexts, operationTexts, reasonTexts, type Message } from '../frames/index.ts'
+import { eventTexts, notSaid, operationTexts, reasonTexts, type Message } from '../frames/index.ts'
 import type { Book } from '../protocols/index.ts'
 import {
   CellIndex,
@@ -58,6 +58,13 @@ export function sayMessage(book: Book, message: Message): Said {
   }
   if (operation === 'message')
     return { what: operation, name: `message ${address}`, value: `${message.payload.length} bytes`, inRange: true }
+  if (operation === 'value' && address === notSaid)
+    return {
+      what: operationTexts[operation],
+      name: 'of the open request',
+      value: wordsInHex(book, message.payload),
+      inRange: true,
+    }
   const place = variableAt(book, address)
   const name = place ? place.name + (place.offset ? ` + ${place.offset}` : '') : formatAddress(address)
   const said = { what: operationTexts[operation] as string, name, inRange: true }
@@ -113,6 +120,13 @@ function valuesOf(book: Book, address: number, payload: readonly number[]): Omit
   }
 }
 
+/** Words of memory in hex, and what is left of an odd byte. */
+function wordsInHex(book: Book, bytes: readonly number[]): string {
+  const words = Array.from(bytesToWords(bytes, book.memory), hex4)
+  if (bytes.length % 2) words.push(`half a word 0x${bytes.at(-1)!.toString(16).toUpperCase().padStart(2, '0')}`)
+  return words.join(' ')
+}
+
 /** A text may be shorter than its variable, by an odd byte too; of anything else a part says no value: its words stand there. */
 function valueOf(book: Book, { place, bytes }: Stretch): { value: string; inRange: boolean } {
   const isWhole = place?.offset === 0 && bytes.length === place.words * 2
@@ -121,9 +135,7 @@ function valueOf(book: Book, { place, bytes }: Stretch): { value: string; inRang
     const value = decodeValue(place.holds, bytesToWords(padded, book.memory), place.order)
     return { value: formatValue(place.holds, value), inRange: isInRange(place.holds, value) }
   }
-  const words = Array.from(bytesToWords(bytes, book.memory), hex4)
-  if (bytes.length % 2) words.push(`half a word 0x${bytes.at(-1)!.toString(16).toUpperCase().padStart(2, '0')}`)
-  return { value: words.join(' ') + (place?.offset === 0 ? ' (not all of it)' : ''), inRange: true }
+  return { value: wordsInHex(book, bytes) + (place?.offset === 0 ? ' (not all of it)' : ''), inRange: true }
 }
 
 /** `write dome_target = 231.0°` */

@@ -22,8 +22,16 @@ export interface Ambiguity {
   readings: readonly Message[]
 }
 
-/** All pairs of forms of the ways of bytes that are not shown to differ. The work is bounded; the same layout gives the same. */
+const known = new WeakMap<Layout, Ambiguity[]>()
+
+/** All pairs of forms of the ways of bytes that are not shown to differ. The work is bounded, and done once for a layout. */
 export function ambiguities(layout: Layout): Ambiguity[] {
+  let found = known.get(layout)
+  if (!found) known.set(layout, (found = lookThrough(layout)))
+  return found
+}
+
+function lookThrough(layout: Layout): Ambiguity[] {
   return (['to panel', 'to host'] as const).flatMap((direction) => {
     const compiled = compileWay(layout, direction, 'low')
     if (!compiled.ok) return []

@@ -123,7 +123,7 @@ export interface DirectionCodec {
   operationAt: number
   operationSize: number
   readCode(bytes: Uint8Array, at: number): number
-  /** What of one byte is the code, where it is read so; 0: `readCode` knows. */
+  /** Bits of one byte that are the code, where it is read so; 0: `readCode` knows. */
   operationMask: number
   /** Length-led: where the length stands and what the body length is from it. */
   length: { at: number; number: WireNumber } | null

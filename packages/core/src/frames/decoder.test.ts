@@ -160,7 +160,7 @@ const messageFor = (way: BinaryWay, direction: Direction): fc.Arbitrary<Message>
       return { operation, ...said, payload: rest.payload }
     })
 }
-/** What has no end bytes where the end would be taken to be. */
+/** Messages without end bytes where the end would be taken to be. */
 const sayable = (codec: Codec, way: BinaryWay, direction: Direction): fc.Arbitrary<Message> =>
   messageFor(way, direction).filter((message) => {
     const made = encodeFrame(codecOf(codec, direction), message)

@@ -52,7 +52,7 @@ export function parseBody(codec: DirectionCodec, bytes: Uint8Array, from: number
   for (let k = 1; k < forms.length; k++) {
     const next = parseForm(codec, forms[k]!, bytes, from, to)
     if (typeof next !== 'string') (readings ??= []).push(next)
-    // What no form can be is told by the one that fits best: a check that is wrong says more than a length.
+    // The fault of the form that fits best is told: a check that is wrong says more than a length.
     else if (fault === null || next === 'check' || fault === 'operation') fault = next
   }
   // A write of nothing, which is refused anyway, gives way to what says something.

@@ -70,7 +70,7 @@ export interface PartKindOf<F extends Settings> {
   many?: true
   /** Its meaning: a frame may have each meaning once only. Without this, itself. */
   tells?: 'operation' | 'sequence'
-  /** It tells the operation: the largest code, how one is read, and what of one byte is the code where that is all (else 0). */
+  /** It tells the operation: the largest code, how one is read, and the bits of one byte that are the code (0: more than one byte). */
   codes?(part: RawOf<F>): { most: number; mask: number; read(bytes: Uint8Array, at: number): number }
   /** The operations that nobody could act on without it. */
   neededBy?: readonly Operation[]

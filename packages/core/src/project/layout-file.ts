@@ -43,7 +43,7 @@ export function readLayoutFile(text: string): Result<Layout> {
   return error ? bad('layout-file.wrong', { why: error.message.slice(0, 300) }) : good(value as Layout)
 }
 
-/** What looks like a layout with the ids that its items have in a project; anything else as it is. */
+/** A value that looks like a layout, with the ids that its items have in a project; any other as it is. */
 function withIds(layout: unknown): unknown {
   const isWay = (way: unknown): way is BinaryWay | LinesWay =>
     typeof way === 'object' &&

@@ -19,7 +19,7 @@ export function layoutProblems(layout: Layout): Problem[] {
   let found = known.get(layout)
   if (!found) {
     found = [...checkLayout(layout), ...waysOf(layout).flatMap(({ way }) => (way.kind === 'lines' ? checkLines(way) : []))]
-    // What cannot be said at all need not be looked at for two readings.
+    // A layout that cannot be said at all need not be looked at for two readings.
     if (!found.length) found = [...ambiguityProblems(layout), ...waysOf(layout).flatMap(linesTwice)]
     known.set(layout, found)
   }

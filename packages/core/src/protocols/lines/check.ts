@@ -5,7 +5,7 @@ import { spellingSettings } from './spelling.ts'
 
 /**
  * Why a way of lines cannot be used, in coded reasons. Codes: layout.no-end, layout.longest, layout.gap, layout.empty,
- * layout.name-template, layout.end-inside, layout.needs, layout.stray-part, layout.twice, layout.open-part, layout.last-part,
+ * layout.name-template, layout.spelling, layout.end-inside, layout.needs, layout.stray-part, layout.twice, layout.open-part,
  * layout.quote-gap.
  */
 export function checkLines(way: LinesWay): Problem[] {
@@ -41,12 +41,14 @@ function checkForm(way: LinesWay, { operation, parts }: LineForm, say: Say): voi
   parts.forEach((part, k) => {
     const kind = linePartKind(part.part)
     const behind = parts.slice(k + 1)
+    const isQuoted = part.part === 'value' && way.spelling['text'] === 'quoted'
+    if (isQuoted && [constantOf(parts[k - 1]).at(-1), constantOf(behind[0])[0]].includes('"')) say('quote-gap', { operation })
     if (!kind?.isOpen || !behind.length || constantOf(behind[0])) return
     if (!behind.every((next) => linePartKind(next.part)?.size)) say('open-part', { operation, part: kind.label })
   })
 }
 
-/** What nobody could act on a line without. */
+/** Parts that a line lacks, without which nobody could act on it. */
 function needed(operation: LineForm['operation'], has: (part: string) => boolean): string[] {
   const lacks: string[] = []
   const addressed = ['write', 'set bits', 'ask', 'value', 'report'].includes(operation)

@@ -1,7 +1,7 @@
-import { bad, good, type Result } from '../../base/index.ts'
+import { bad, good, type Problem, type Result } from '../../base/index.ts'
 import type { Direction, LineForm, LinesWay, Message, Piece } from '../../frames/index.ts'
 import type { Book } from '../protocol.ts'
-import { wireNames, type WireNames } from './names.ts'
+import { namedFor, wireNames, type WireNames } from './names.ts'
 import { faultAt, isFault, type Ground, type LineFault, type LinePartKind, type LineReading } from './part.ts'
 import { linePartKind } from './parts/table.ts'
 import { understood } from './parts/valued.ts'
@@ -80,24 +80,34 @@ function compileForm(way: LinesWay, form: LineForm, names: WireNames, book: Book
 /** Whether a form is for the variable that a message is about, by its data type. */
 function isFor({ form }: CompiledLine, names: WireNames, message: Message): boolean {
   if (!form.types.length || message.operation === 'event' || message.operation === 'message') return true
-  return (names.cellsAt.get(message.address) ?? []).some(({ cell }) => form.types.includes(cell.holds.type))
+  const named = namedFor(names, message)
+  return named !== null && form.types.includes(named.cell.holds.type)
 }
 
 /**
- * A message as a line, without its start and end. Problems: `frame.no-form` (operation, direction), `line.no-name` (address,
- * bytes), `line.no-widget` (number), `line.value`, `line.size`, `line.stop-inside` (character), `line.long` (bytes, most).
+ * A message as a line, without its start and end, by the first form of its operation that can say it. Problems: `frame.no-form`
+ * (operation, direction), `line.no-name` (address, bytes), `line.no-widget` (number), `line.value`, `line.size`,
+ * `line.stop-inside` (character), `line.long` (bytes, most).
  */
 export function encodeLine({ way, direction, names, forms }: LineCodec, message: Message): Result<string> {
-  const fitting = forms.filter((one) => one.form.operation === message.operation)
-  const compiled = fitting.find((one) => isFor(one, names, message))
-  if (!compiled) return bad('frame.no-form', { operation: message.operation, direction })
+  let problem: Problem | null = null
+  for (const compiled of forms) {
+    if (compiled.form.operation !== message.operation || !isFor(compiled, names, message)) continue
+    const made = encodeForm(compiled, message, way.longest)
+    if (made.ok) return made
+    problem ??= made.problem
+  }
+  return problem ? { ok: false, problem } : bad('frame.no-form', { operation: message.operation, direction })
+}
+
+function encodeForm({ steps }: CompiledLine, message: Message, longest: number): Result<string> {
   let line = ''
-  for (const { kind, settings, ground } of compiled.steps) {
+  for (const { kind, settings, ground } of steps) {
     const put = kind.put(settings, message, ground, line)
     if (!put.ok) return put
     line += put.value
   }
-  return line.length > way.longest ? bad('line.long', { bytes: line.length, most: way.longest }) : good(line)
+  return line.length > longest ? bad('line.long', { bytes: line.length, most: longest }) : good(line)
 }
 
 /** A line read as one of the forms: its message, or why it is none; and where each part of it stands. */
@@ -166,7 +176,7 @@ export function readLine(codec: LineCodec, line: string): readonly Message[] | L
   let fault: LineFault | null = null
   for (const compiled of codec.forms) {
     const { begins } = compiled
-    if (first ? !isAnswer(first, compiled) : false) continue
+    if (first && !isAnswer(first, compiled)) continue
     if (begins && !line.startsWith(begins)) {
       fault = further(fault, faultAt('word', 0, Math.min(line.length, begins.length), { text: begins }))
       continue
@@ -195,7 +205,7 @@ const further = (one: LineFault | null, other: LineFault): LineFault =>
 const isAnswer = ({ operation }: Message, { form }: CompiledLine): boolean =>
   (operation === 'value' && form.operation === 'report') || (operation === 'report' && form.operation === 'value')
 
-/** The pieces of a line from `offset` on, by the form that goes furthest, and its fault. */
+/** The pieces of a line, by the form that goes furthest, and its fault. */
 export function dissectLine(
   codec: LineCodec,
   line: string,

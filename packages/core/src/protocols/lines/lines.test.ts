@@ -58,6 +58,8 @@ describe('lamp lines, letter for letter', () => {
     ['to panel', { operation: 'set bits', ...at, address: 0x30, mask: 3, bits: 2 }, 'bits weather -rain+strong_wind\n'],
     ['to panel', { operation: 'ask', ...at, address: 0x50, words: 2 }, 'opened?\n'],
     ['to host', { operation: 'value', ...at, address: 0x50, payload: [0x5a, 0x29, 1, 0] }, 'is opened = 21:08:42\n'],
+    ['to host', { operation: 'value', ...at, address: 0x50, payload: [255, 255, 255, 255] }, 'is opened = --:--:--\n'],
+    ['to host', { operation: 'value', ...at, address: 0x50, payload: [0, 0, 2, 0] }, 'is opened = 131072\n'],
     ['to host', { operation: 'report', ...at, address: 0x60, payload: [0x1f, 0xf8] }, 'tint = #FF00FF\n'],
     ['to host', { operation: 'report', ...at, address: 0x70, payload: [0, 0, 0xc0, 0xbf] }, 'ratio = -1.500\n'],
     ['to host', { operation: 'event', ...at, address: 7, what: 'pressed' }, 'event Open_shutter pressed\n'],
@@ -75,6 +77,22 @@ describe('lamp lines, letter for letter', () => {
     const line = 'note = "a\\"\\\\\\n\\r\xe4 z"\n'
     expect(said('to panel', message)).toBe(line)
     expect(hear('to panel', line)).toMatchObject([{ kind: 'frame', readings: [message] }])
+  })
+
+  test('two bits of one word in a line have their numbers instead, so that neither is lost', () => {
+    const named: Book = {
+      ...book,
+      variables: [{ name: 'w', cell: cell(1, 0x30, 1, { type: 'flags', names: ['dry!', 'dry?', 'bit0', 'dew'] }) }],
+    }
+    const own = mustHold(protocolFor({ ...lampLines }, named))
+    for (const word of [1, 2, 4, 15]) {
+      const message: Message = { operation: 'write', ...at, address: 0x30, payload: [word, 0] }
+      const wire = mustHold(own.encode('to panel', message))
+      expect(own.decoder('to panel').feed(wire, 0, 0)).toMatchObject([{ readings: [message] }])
+    }
+    expect(text(mustHold(own.encode('to panel', { operation: 'set bits', ...at, address: 0x30, mask: 3, bits: 1 })))).toBe(
+      'bits w +bit0-bit1\n',
+    )
   })
 
   test('other spellings are heard: a plus, fewer or more decimals, hex pairs, a CR before the end', () => {
@@ -155,7 +173,7 @@ const messages = (direction: Direction): fc.Arbitrary<Message> => {
           .array(fc.integer({ min: 1, max: 255 }), { maxLength: 12 })
           .map((all) => [...all, ...Array<number>(12 - all.length).fill(0)])
       : holds.type === 'time'
-        ? fc.nat(86_399).map((s) => [s & 255, (s >> 8) & 255, s >> 16, 0])
+        ? fc.nat(0x7fffffff).map((s) => [s & 255, (s >> 8) & 255, (s >> 16) & 255, s >> 24])
         : holds.type === 'f32'
           ? fc.constantFrom([0, 0, 0, 0], [0, 0, 0xc0, 0xbf])
           : word.map((w) => [w & 255, w >> 8])
@@ -261,6 +279,17 @@ describe('lines that may be two things', () => {
   const found = (forms: LinesWay['forms']) => layoutProblems({ ...lampLines, toPanel: { ...way, forms } })
   const name = { part: 'name' }
   const blank = { part: 'gap', text: ' ', any: false }
+  test('a quote beside a value that has its own is refused', () => {
+    const problems = found([
+      {
+        operation: 'write',
+        directions: ['to panel'],
+        types: [],
+        parts: [name, { part: 'gap', text: '="', any: false }, { part: 'value' }],
+      },
+    ])
+    expect(problems.map(({ code }) => code)).toEqual(['layout.quote-gap'])
+  })
   test('lamp lines has none', () => expect(layoutProblems(lampLines)).toEqual([]))
   test('a question that may be a confirmation is refused, with the line', () => {
     const problems = found([

@@ -1,4 +1,4 @@
-import { bad, good, mustHold } from '../../base/index.ts'
+import { bad, good, mustHold, toHex } from '../../base/index.ts'
 import { textToBytes } from '../../variables/index.ts'
 import { EndedDecoder, wayOf, type Anatomy, type BadCode, type Hint, type LinesWay, type Piece } from '../../frames/index.ts'
 import type { MakeWay } from '../way.ts'
@@ -26,7 +26,7 @@ export const linesWay: MakeWay = (layout, direction, book) => {
       const line = encodeLine(codec, message)
       if (!line.ok) return line
       const wire = framed(way, line.value)
-      return isWhole(codec, wire) ? good(wire) : bad('frame.end-inside', { end: asString(way.end) })
+      return isWhole(codec, wire) ? good(wire) : bad('frame.end-inside', { end: toHex(way.end) })
     },
     decoder: () => decoderOf(codec),
     dissect: (wire) => dissect(codec, wire),
@@ -98,8 +98,8 @@ function dissect(codec: LineCodec, wire: Uint8Array): Anatomy {
 }
 
 /**
- * Codes: `hint.name` (name, like), `hint.check` (right), `hint.end` (end: with it the bytes are a line), `hint.part` (what was
- * wanted).
+ * Codes: `hint.name` (name, like), `hint.check` (right), `hint.end-missing` (end; reads: with it), `hint.wanted` (text: the characters
+ * that were expected).
  */
 function hints(codec: LineCodec, wire: Uint8Array, code: BadCode): Hint[] {
   const { way } = codec
@@ -107,7 +107,7 @@ function hints(codec: LineCodec, wire: Uint8Array, code: BadCode): Hint[] {
   const { line } = withoutIgnored(way, wire, from, to)
   const read = readLine(codec, line)
   if (code === 'unfinished' || code === 'stray')
-    return isFault(read) ? [] : [{ code: 'hint.end-missing', facts: { end: hexOf(way.end) }, reads: read[0]! }]
+    return isFault(read) ? [] : [{ code: 'hint.end-missing', facts: { end: toHex(way.end) }, reads: read[0]! }]
   if (!isFault(read)) return []
   if (read.code === 'name') {
     const { cells, widgets } = codec.names
@@ -117,8 +117,6 @@ function hints(codec: LineCodec, wire: Uint8Array, code: BadCode): Hint[] {
   if (read.code === 'check') return [{ code: 'hint.check', facts: read.facts }]
   return read.code === 'word' || read.code === 'gap' ? [{ code: 'hint.wanted', facts: read.facts }] : []
 }
-
-const hexOf = (bytes: readonly number[]): string => bytes.map((b) => b.toString(16).toUpperCase().padStart(2, '0')).join(' ')
 
 /** A typed line with its end, and the check that it should have; null where it is none even so. */
 function mend(codec: LineCodec, typed: Uint8Array): Uint8Array | null {

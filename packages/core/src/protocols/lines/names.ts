@@ -1,4 +1,5 @@
-import type { NameStyle } from '../../frames/index.ts'
+import { bad } from '../../base/index.ts'
+import { payloadOf, type Message, type NameStyle } from '../../frames/index.ts'
 import { systemVariables, wordsOf, type Cell } from '../../variables/index.ts'
 import type { Book } from '../protocol.ts'
 
@@ -73,6 +74,19 @@ export function wireNames(style: NameStyle, book: Book): WireNames {
   }
   return { cells, cellsAt, widgets, widgetOf, twice }
 }
+
+/** The variable that a message is about, by its address and the bytes it carries; null where it has no name of its own. */
+export function namedFor(names: WireNames, message: Message): NamedCell | null {
+  const there = (names.cellsAt.get(message.address) ?? []).filter((named) => names.cells.get(named.wire) === named)
+  const bytes = payloadOf(message)?.length ?? ('words' in message ? message.words * 2 : null)
+  if (bytes === null) return there.at(-1) ?? null
+  // A text may be shorter than its place.
+  return there.find(({ cell }) => cell.words * 2 === bytes) ?? there.find(({ cell }) => cell.holds.type === 'text') ?? null
+}
+
+/** The problem of a message whose variable has no name of its own. */
+export const noName = (message: Message): ReturnType<typeof bad> =>
+  bad('line.no-name', { address: message.address, bytes: payloadOf(message)?.length ?? 0 })
 
 /** The name most like a word: by the fewest letters put in, left out or changed, at most a third of them. Null: none is like it. */
 export function nearest(names: Iterable<string>, word: string): string | null {

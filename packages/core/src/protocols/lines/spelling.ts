@@ -6,6 +6,7 @@ import {
   encodeValue,
   formatDecimals,
   formatTime,
+  freshHolds,
   isNumber,
   rawOf,
   textToBytes,
@@ -46,7 +47,12 @@ export const lineWord = (word: string): string => {
   return /^[A-Za-z_]/.test(plain) ? plain : `_${plain}`
 }
 
-const bitWord = (holds: FlagsHolds, bit: number): string => (holds.names[bit] ? lineWord(holds.names[bit]) : `bit${bit}`)
+/** The word of a bit: its name, where no other bit has the same in a line; else its number. */
+function bitWord({ names }: FlagsHolds, bit: number): string {
+  const word = names[bit] ? lineWord(names[bit]) : ''
+  const isOwn = word !== '' && !/^bit\d+$/.test(word) && names.every((name, k) => k === bit || !name || lineWord(name) !== word)
+  return isOwn ? word : `bit${bit}`
+}
 
 /**
  * The value of a cell in a line, without quotes. `payload`: bytes of memory of that order. Problems: `line.value` (what no
@@ -85,7 +91,7 @@ const choiceText = (spelling: Spelling, { choices }: ChoiceHolds, value: number)
 function flagsText(spelling: Spelling, holds: FlagsHolds, word: number): string {
   const set = Array.from({ length: 16 }, (_, bit) => bit).filter((bit) => word & (1 << bit))
   if (spelling.flags === 'number' || set.some((bit) => !holds.names[bit])) return String(word)
-  return set.map((bit) => lineWord(holds.names[bit]!)).join('+') || '-'
+  return set.map((bit) => bitWord(holds, bit)).join('+') || '-'
 }
 
 /** `#RRGGBB` of RGB565, each part spread over eight bits. */
@@ -105,12 +111,15 @@ export function understand(spelling: Spelling, cell: Cell, spelt: string, memory
   if (holds.type === 'text') return understandText(holds, cell.words, spelt)
   const value = isNumber(holds) ? numberOf(spelling, holds, spelt) : plainValue(holds, spelt)
   if (!value.ok) return value
-  const words = encodeValue(holds, value.value, order)
+  // A clock may hold what is no time of day: all bits while nobody has set it.
+  const words = encodeValue(holds.type === 'time' ? plainSeconds : holds, value.value, order)
   if (!words.ok) return bad('line.beyond', { value: spelt })
   return good(wordsToPayload(words.value, memory))
 }
 
-/** Where the value in a spelling differs from the one that would be sent: more decimals than it has. */
+const plainSeconds = freshHolds('u32')
+
+/** The value of a spelt number, in shown units; more decimals than the variable has are rounded when it is stored. */
 function numberOf(spelling: Spelling, holds: NumberHolds, spelt: string): Result<number> {
   if (!/^[+-]?(\d+(\.\d{0,9})?|\.\d{1,9})$/.test(spelt)) return bad('line.number', { value: spelt })
   const value = Number(spelt)

@@ -27,7 +27,7 @@ export const words = linePart({
   read: ({ text }, line, at) => (line.startsWith(text, at) ? at + text.length : faultAt('word', at, at + text.length, { text })),
 })
 
-/** What separates two parts. */
+/** Characters that separate two parts. */
 export const gap = linePart({
   part: 'gap',
   label: 'gap',

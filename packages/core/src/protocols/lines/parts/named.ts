@@ -1,6 +1,6 @@
 import { bad, good } from '../../../base/index.ts'
 import { record } from '../../../describe/index.ts'
-import { payloadOf } from '../../../frames/index.ts'
+import { namedFor, noName } from '../names.ts'
 import { faultAt, linePart } from '../part.ts'
 
 /** The name of the variable that a line is about, of an event that of the widget. */
@@ -14,19 +14,13 @@ export const name = linePart({
   onlyIn: ['write', 'set bits', 'ask', 'value', 'report', 'event', 'done', 'refused'],
   made: () => '',
   put: (_, message, { names }) => {
-    const { operation, address } = message
-    if (operation === 'event') {
-      const widget = names.widgetOf.get(address)
+    if (message.operation === 'event') {
+      const widget = names.widgetOf.get(message.address)
       if (widget && names.widgets.get(widget.wire) === widget) return good(widget.wire)
-      return bad('line.no-widget', { number: address })
+      return bad('line.no-widget', { number: message.address })
     }
-    const there = (names.cellsAt.get(address) ?? []).filter((named) => names.cells.get(named.wire) === named)
-    const bytes = payloadOf(message)?.length ?? ('words' in message ? message.words * 2 : null)
-    const named =
-      bytes === null
-        ? there.at(-1)
-        : (there.find(({ cell }) => cell.words * 2 === bytes) ?? there.find(({ cell }) => cell.holds.type === 'text'))
-    return named ? good(named.wire) : bad('line.no-name', { address, bytes: bytes ?? 0 })
+    const named = namedFor(names, message)
+    return named ? good(named.wire) : noName(message)
   },
   read: (_, line, at, into, { names, operation, until }) => {
     const to = until(line, at)

@@ -1,22 +1,11 @@
 import { bad, good, hexByte } from '../../../base/index.ts'
 import { oneOf, record, whole } from '../../../describe/index.ts'
 import { payloadOf, type Message } from '../../../frames/index.ts'
-import type { NamedCell } from '../names.ts'
+import { namedFor, noName, type NamedCell } from '../names.ts'
 import { faultAt, linePart, type Ground, type LineFault } from '../part.ts'
 import { asString, quote, spell, spellBits, understand, understandBits, unquote } from '../spelling.ts'
 
 const carrying = ['write', 'set bits', 'value', 'report'] as const
-
-/** The variable that a message is about, as its name would be put. */
-function cellOf(message: Message, { names }: Ground): NamedCell | null {
-  const there = names.cellsAt.get(message.address) ?? []
-  const bytes = payloadOf(message)?.length ?? null
-  return (
-    (bytes === null ? there.at(-1) : there.find(({ cell }) => cell.words * 2 === bytes)) ??
-    there.find(({ cell }) => cell.holds.type === 'text') ??
-    null
-  )
-}
 
 /** The value, spelt by the type of its variable: a text in quotes where the way says so. */
 export const value = linePart({
@@ -28,9 +17,9 @@ export const value = linePart({
   onlyIn: carrying,
   made: () => '',
   put: (_, message, ground) => {
-    const named = cellOf(message, ground)
+    const named = namedFor(ground.names, message)
     const payload = payloadOf(message)
-    if (!named) return bad('line.no-name', { address: message.address, bytes: payload?.length ?? 0 })
+    if (!named) return noName(message)
     if (message.operation === 'set bits') return spellBits(named.cell, message.mask, message.bits)
     if (!payload) return good('')
     const spelt = spell(ground.spelling, named.cell, payload, ground.memory)
