@@ -28,6 +28,10 @@ describe('bytes in the words of the project', () => {
     expect(said(15, 0, 7, 0, 1, 0)).toBe('write angle … total = 1.5°, 7, 0x0001 (not all of it)')
     expect(said(15, 0, 7)).toBe('write angle … level = 1.5°, half a word 0x07 (not all of it)')
   })
+  test('an answer that does not say whose it is, in words that name nothing', () => {
+    const said = sayMessage(bookOf(project), { operation: 'value', sequence: 0, address: -1, payload: [7, 0, 9] })
+    expect(sentenceOf(said)).toBe('read response of the open request = 0x0007 half a word 0x09')
+  })
   test('a text that is shorter than its variable, and of odd length, is read as text', () => {
     const job = new Job()
       .variable('name', { type: 'text', bytes: 10, encoding: 'utf-8', letters: '' }, { address: 0x20 })

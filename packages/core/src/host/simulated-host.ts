@@ -182,6 +182,7 @@ export class SimulatedHost implements Host {
     if (this.silent || !this.protocol.can('to panel', message.operation)) return
     const bytes = this.protocol.encode('to panel', message)
     if (bytes.ok) this.dialogue.said('to panel', message, this.wire.send(bytes.value, message, 0))
+    else this.wire.beside({ what: 'not sent', message, problem: bytes.problem })
   }
 
   private sendWrite(cell: Cell, value: Value, extent: TextExtent = 'whole'): void {

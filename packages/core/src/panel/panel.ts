@@ -218,7 +218,10 @@ export class Panel implements End<Build, Carried> {
       this.protocol,
       (message, attempt) => {
         const bytes = this.protocol.encode('to host', message)
-        return bytes.ok && this.on ? this.wire.send(bytes.value, message, attempt) : null
+        if (!this.on) return null
+        if (bytes.ok) return this.wire.send(bytes.value, message, attempt)
+        this.wire.beside({ what: 'not sent', message, problem: bytes.problem })
+        return null
       },
       (what, widget, ending) => {
         if (what.operation === 'report') this.reports.ended(what.address, this.memory.wordsIn(what.payload), widget, ending)

@@ -3,18 +3,7 @@ import { embeddings, pictureFormats } from '../artwork/index.ts'
 import { idPattern, type IdKind } from '../base/index.ts'
 import { faceSchema } from '../faces/index.ts'
 import { asKeyed, itemId, itemList, keyed, keysIn } from '../describe/index.ts'
-import {
-  framingKind,
-  linkSettings,
-  plainLink,
-  operations,
-  partKind,
-  payloadOrders,
-  textTravels,
-  type Framing,
-  type LinePart,
-  type Part,
-} from '../frames/index.ts'
+import { framingKind, linkSettings, plainLink, operations, partKind, payloadOrders, textTravels } from '../frames/index.ts'
 import {
   emptyHostScript,
   outputSettings,
@@ -54,28 +43,26 @@ const ownNumber = Joi.number().integer().min(0).max(0xffff)
 const insideNumber = Joi.number().integer().min(1).max(0x7fffffff)
 const byte = Joi.number().integer().min(0).max(255)
 
-/** A part has its kind, and what the description of the kind says beside it. */
-const part = Joi.object({ part: Joi.string().max(40).required() })
-  .unknown()
-  .custom((given: Part, helpers) => {
-    const kind = partKind(given.part)
-    if (!kind) return helpers.message({ custom: `{{#label}} is no part of a frame: ${given.part}` })
-    const { error, value } = kind.settings.schema
-      .keys({ ...itemId('part'), part: Joi.string() })
-      .validate(given, { convert: false })
-    return error ? helpers.message({ custom: error.message.slice(0, 300) }) : (value as Part)
-  })
+/** A record that names its kind under `key`, with the settings of the kind beside it, as its description says them. */
+const ofKind = (
+  key: 'part' | 'kind',
+  kindOf: (name: string) => { settings: { schema: Joi.ObjectSchema } } | undefined,
+  noun: string,
+  ids: Joi.SchemaMap = {},
+) =>
+  Joi.object({ [key]: Joi.string().max(40).required() })
+    .unknown()
+    .custom((given: Record<string, unknown>, helpers) => {
+      const kind = kindOf(String(given[key]))
+      if (!kind) return helpers.message({ custom: `{{#label}} is no ${noun}: ${String(given[key])}` })
+      const schema = kind.settings.schema.keys({ ...ids, [key]: Joi.string() })
+      const { error, value } = schema.validate(given, { convert: false })
+      return error ? helpers.message({ custom: error.message.slice(0, 300) }) : (value as Record<string, unknown>)
+    })
+const part = ofKind('part', partKind, 'part of a frame', itemId('part'))
+const framing = ofKind('kind', framingKind, 'framing')
+const linePart = ofKind('part', linePartKind, 'part of a line', itemId('part'))
 const parts = itemList('part', part).max(24).required()
-
-/** A framing has its kind, and what the description of the kind says beside it. */
-const framing = Joi.object({ kind: Joi.string().max(40).required() })
-  .unknown()
-  .custom((given: Framing, helpers) => {
-    const kind = framingKind(given.kind)
-    if (!kind) return helpers.message({ custom: `{{#label}} is no framing: ${given.kind}` })
-    const { error, value } = kind.settings.schema.keys({ kind: Joi.string() }).validate(given, { convert: false })
-    return error ? helpers.message({ custom: error.message.slice(0, 300) }) : (value as Framing)
-  })
 
 const binaryWay = Joi.object({
   kind: Joi.valid('binary').required(),
@@ -100,17 +87,6 @@ const binaryWay = Joi.object({
     .required(),
   end: parts,
 })
-/** A part of a line has its kind, and what the description of the kind says beside it. */
-const linePart = Joi.object({ part: Joi.string().max(40).required() })
-  .unknown()
-  .custom((given: LinePart, helpers) => {
-    const kind = linePartKind(given.part)
-    if (!kind) return helpers.message({ custom: `{{#label}} is no part of a line: ${given.part}` })
-    const { error, value } = kind.settings.schema
-      .keys({ ...itemId('part'), part: Joi.string() })
-      .validate(given, { convert: false })
-    return error ? helpers.message({ custom: error.message.slice(0, 300) }) : (value as LinePart)
-  })
 const fewBytes = Joi.array().items(byte).max(4).required()
 const linesWay = Joi.object({
   kind: Joi.valid('lines').required(),

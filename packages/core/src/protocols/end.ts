@@ -1,3 +1,4 @@
+import type { Problem } from '../base/index.ts'
 import type { Message, Reason } from '../frames/index.ts'
 import type { Heard } from './receiver.ts'
 
@@ -15,6 +16,8 @@ export type Happening =
   | { what: 'beep'; ms: number }
   | { what: 'backlight'; percent: number }
   | { what: 'pin'; name: string; on: boolean; level: 'high' | 'low' }
+  /** A message that the layout has no frame for as it is: nothing went over the line. */
+  | { what: 'not sent'; message: Message; problem: Problem }
 
 /** The line as one end has it. */
 export interface Wire {

@@ -1,6 +1,7 @@
 export { type Protocol, type Book, type Entry, type Dialogue, emptyBook, nextSequence } from './protocol.ts'
 export { needsNames, protocolFor } from './table.ts'
 export { badSentence, layoutHints, layoutProblems, wayProblemSentences } from './check.ts'
+export { unsaidSentences, unsaidWords } from './unsaid.ts'
 export { type End, type Wire, type Verdict, type Happening, type Uncounted } from './end.ts'
 export { type Heard, Receiver } from './receiver.ts'
 export { lampLines } from './lines/lamp-lines.ts'

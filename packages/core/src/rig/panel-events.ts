@@ -1,5 +1,5 @@
-import type { Direction } from '../frames/index.ts'
-import type { Book, Happening, Uncounted } from '../protocols/index.ts'
+import { operationTexts, type Direction } from '../frames/index.ts'
+import { unsaidWords, type Book, type Happening, type Uncounted } from '../protocols/index.ts'
 
 /** Something that is no frame, at its time, in words. */
 export interface PanelEvent {
@@ -44,7 +44,7 @@ const uncounted: Record<Uncounted, string> = {
   disabled: 'ignored: widget disabled',
 }
 
-function wordsOf(happening: Happening, { widgets, pages }: Book): string {
+function wordsOf(happening: Happening, { variables, widgets, pages }: Book): string {
   const named = (list: Book['widgets'], number: number) => list.find((e) => e.number === number)?.name ?? String(number)
   switch (happening.what) {
     case 'touched': {
@@ -65,6 +65,12 @@ function wordsOf(happening: Happening, { widgets, pages }: Book): string {
       return `beeps ${happening.ms} ms`
     case 'backlight':
       return `backlight ${happening.percent} %`
+    case 'not sent': {
+      const { message, problem } = happening
+      const variable = variables.find(({ cell }) => cell.address === message.address)
+      const name = message.operation === 'event' ? named(widgets, message.address) : (variable?.name ?? '')
+      return `not sent: ${operationTexts[message.operation]} ${name}. ${unsaidWords(problem)}`
+    }
     case 'pin':
       return `pin ${happening.name} goes ${happening.level}: ${happening.on ? 'on' : 'off'}`
   }

@@ -2,6 +2,7 @@ import { describe, expect, test } from 'vitest'
 import { hashOfWords, seededRandom } from '../base/index.ts'
 import { Compiler, compileHost } from '../compile/index.ts'
 import { demo, edited } from '../testing/demo.ts'
+import { layoutsForLaws } from '../testing/layouts.ts'
 import { systemVariableNamed } from '../variables/index.ts'
 import { Rig } from './index.ts'
 import { MadeChunks } from '../artwork/index.ts'
@@ -164,6 +165,20 @@ test('host and panel of different builds: the wrong baud rate, layout or address
       .filter((e) => e.kind === 'bad' || e.verdict === 'refused' || e.verdict === 'out of range')
     expect(wrong.length).toBeGreaterThan(0)
   }
+})
+
+test('a value that the layout has no frame for is not lost in silence: an event says so, and why', () => {
+  const ended = layoutsForLaws.find(({ name }) => name.startsWith('ended by CR LF'))!
+  const other = edited(project, 'set layout', { values: { toPanel: ended.toPanel } })
+  const made = new Compiler(new MadeChunks(assets))
+  const rig = new Rig(made.compile(other), compileHost(other, made.cells), 7)
+  rig.advance(1_000_000)
+  const before = rig.events.lastId
+  const target = rig.host.values().find(({ cell }) => cell.address === 0x12)!.cell
+  // 0x0A0D, low byte first: CR LF.
+  rig.host.write(target, 0x0a0d / 10)
+  const [event] = rig.events.since(before)
+  expect([event!.what, event!.words]).toEqual(['not sent', 'not sent: write dome_target. The data contains the end bytes 0D 0A.'])
 })
 
 test('a host of another make has the line, its controls and power as the simulated one has', () => {

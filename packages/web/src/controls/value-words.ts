@@ -1,4 +1,5 @@
 import { sentence, type Problem } from '@moth-lamp/core/base'
+import { unsaidSentences } from '@moth-lamp/core/protocols'
 import { parseValue, type Holds } from '@moth-lamp/core/variables'
 
 const sentences: Record<string, string> = {
@@ -11,16 +12,7 @@ const sentences: Record<string, string> = {
   'value.encoding': '“{character}” is not available in {encoding}.',
   'value.type': 'The data type allows {low} to {high}.',
   'value.whole': 'Enter 0 to {most}.',
-  'frame.no-form': 'This layout has no “{operation}” frame {direction}.',
-  'frame.end-inside': 'The data contains the end bytes {end}.',
-  'frame.long': '{bytes} bytes of data; maximum {most}.',
-  'line.no-name': 'No variable with a name of its own begins at {address} and has {bytes} bytes.',
-  'line.no-widget': 'Widget {number} has no name of its own.',
-  'line.value': 'This value cannot be spelled.',
-  'line.size': '{bytes} bytes; {wants} expected.',
-  'line.flags': 'Only a variable with flags has bits.',
-  'line.stop-inside': 'The text contains “{character}”, which ends it.',
-  'line.long': '{bytes} characters; a line has at most {most}.',
+  ...unsaidSentences,
   'bytes.digit': '“{character}” (position {at}) is not a hex digit.',
   'bytes.odd': 'Odd number of hex digits in “{digits}”.',
   'bytes.empty': 'Enter bytes as hex: 7E 51 12 …',

@@ -3,6 +3,7 @@ import fc from 'fast-check'
 import { joinBytes, mustHold } from '../../base/index.ts'
 import { reasons, type Direction, type LinesWay, type Message } from '../../frames/index.ts'
 import type { Cell, Holds } from '../../variables/index.ts'
+import { decoded, expectAnatomy, expectAnyChunking } from '../../testing/decoding.ts'
 import { emptyBook, lampLines, layoutProblems, namesTwice, protocolFor, type Book } from '../index.ts'
 
 const cell = (index: number, address: number, words: number, holds: Holds): Cell => ({
@@ -205,10 +206,7 @@ const streams = directions.chain((direction) => {
 })
 
 describe('the laws of decoding, for lines', () => {
-  const all = (direction: Direction, chunks: Uint8Array[]) => {
-    const decoder = lines.decoder(direction)
-    return [...chunks.flatMap((chunk) => decoder.feed(chunk, 1000, 1000)), ...decoder.expire(1e12)]
-  }
+  const all = (direction: Direction, chunks: Uint8Array[]) => decoded(lines.decoder(direction), chunks)
   test('every message comes back as it was', () => {
     fc.assert(
       fc.property(
@@ -237,22 +235,9 @@ describe('the laws of decoding, for lines', () => {
   })
   test('the chunking makes no difference', () => {
     fc.assert(
-      fc.property(streams, fc.array(fc.nat(200), { maxLength: 6 }), ([direction, stream], cuts) => {
-        const whole = all(direction, [stream])
-        expect(
-          all(
-            direction,
-            Array.from(stream, (b) => Uint8Array.of(b)),
-          ),
-        ).toEqual(whole)
-        const ends = [...cuts.map((c) => c % (stream.length + 1)), stream.length].sort((a, b) => a - b)
-        expect(
-          all(
-            direction,
-            ends.map((end, i) => stream.slice(ends[i - 1] ?? 0, end)),
-          ),
-        ).toEqual(whole)
-      }),
+      fc.property(streams, fc.array(fc.nat(200), { maxLength: 6 }), ([direction, stream], cuts) =>
+        expectAnyChunking(() => lines.decoder(direction), stream, cuts),
+      ),
     )
   })
   test('anatomy tiles a line, and agrees with the decoder', () => {
@@ -262,12 +247,7 @@ describe('the laws of decoding, for lines', () => {
         ([direction, message, at, bit]) => {
           const wire = mustHold(lines.encode(direction, message))
           if (bit < 8) wire[at % wire.length]! ^= 1 << bit
-          const { pieces, readings, bad } = lines.dissect(direction, wire)
-          expect(pieces.map((p) => p.from)).toEqual([0, ...pieces.slice(0, -1).map((p) => p.to)])
-          expect(pieces.at(-1)!.to).toBe(wire.length)
-          const outcomes = all(direction, [wire])
-          const isWhole = outcomes.length === 1 && outcomes[0]!.kind === 'frame'
-          expect([readings.length > 0, bad === null]).toEqual([isWhole, isWhole])
+          expectAnatomy(lines.dissect(direction, wire), () => lines.decoder(direction), wire)
         },
       ),
     )

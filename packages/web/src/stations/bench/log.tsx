@@ -1,6 +1,6 @@
 import { reasonTexts } from '@moth-lamp/core/frames'
 import { Box, Button, UnstyledButton } from '@mantine/core'
-import { Bell, CircleDot, CircleSlash, Cpu, FileText, Sun, Repeat2 } from 'lucide-react'
+import { Bell, TriangleAlert, CircleDot, CircleSlash, Cpu, FileText, Sun, Repeat2 } from 'lucide-react'
 import { memo, useEffect, useRef, useState, type KeyboardEvent, type MouseEvent, type PointerEvent } from 'react'
 import { hexByte, toHex } from '@moth-lamp/core/base'
 import type { PanelEvent } from '@moth-lamp/core/rig'
@@ -181,6 +181,7 @@ const icons = {
   beep: Bell,
   backlight: Sun,
   pin: Cpu,
+  'not sent': TriangleAlert,
 }
 
 export function BesideIcon({ what }: { what: PanelEvent['what'] }) {

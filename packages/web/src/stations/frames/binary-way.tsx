@@ -96,7 +96,7 @@ export function BinaryWayEditor({ project, way, serves, set }: Props) {
         setForm={setForm}
         onAnother={() => {
           add(form?.parts ?? [])
-          setAt(at + 1)
+          setAt(tabs.findLastIndex((tab) => tab.operation === operation) + 1)
         }}
       />
     </>

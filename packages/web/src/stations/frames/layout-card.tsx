@@ -1,4 +1,4 @@
-import { Box, Button, Menu, SegmentedControl } from '@mantine/core'
+import { Box, Button, FileButton, Menu, SegmentedControl } from '@mantine/core'
 import { useRef, useState } from 'react'
 import { sentence } from '@moth-lamp/core/base'
 import { lampBinary, lengthLedStart, wayOf, type Direction, type Layout, type Way } from '@moth-lamp/core/frames'
@@ -80,48 +80,42 @@ export function LayoutCard({ project }: { project: Project }) {
 /** Layouts to begin with; this one as a file, or one from a file. */
 function Templates({ layout, onSet }: { layout: Layout; onSet(values: Partial<Layout>): void }) {
   const session = useSession()
-  const picker = useRef<HTMLInputElement>(null)
-  const open = async (file: File) => {
+  const again = useRef<() => void>(null)
+  const open = async (file: File | null) => {
+    // The same file may be opened again.
+    again.current?.()
+    if (!file) return
     const read = readLayoutFile(await file.text())
     if (read.ok) onSet({ ...read.value })
     else session.say(`${file.name}: ${sentence(layoutFileSentences[read.problem.code] ?? read.problem.code, read.problem.facts)}`)
   }
+  const save = () =>
+    saveFile(`${fileName(layout.name, 'layout')}.json`, new Blob([layoutFile(layout)], { type: 'application/json' }))
   return (
-    <>
-      <Menu position="bottom-start">
-        <Menu.Target>
-          <Button size="compact-xs">Template ▾</Button>
-        </Menu.Target>
-        <Items>
-          {templates.map(({ layout: template, label }) => (
-            <Menu.Item key={template.name} onClick={() => onSet({ ...template })}>
-              {label}
-            </Menu.Item>
-          ))}
-          <Menu.Divider />
-          <Menu.Item onClick={() => picker.current?.click()}>Open a layout from a file …</Menu.Item>
-          <Menu.Item
-            onClick={() =>
-              saveFile(`${fileName(layout.name, 'layout')}.json`, new Blob([layoutFile(layout)], { type: 'application/json' }))
-            }
-          >
-            Save this layout to a file
-          </Menu.Item>
-        </Items>
-      </Menu>
-      <input
-        ref={picker}
-        hidden
-        type="file"
-        accept=".json,application/json"
-        aria-label="Layout file"
-        onChange={(e) => {
-          const file = e.currentTarget.files?.[0]
-          e.currentTarget.value = ''
-          if (file) void open(file)
-        }}
-      />
-    </>
+    <FileButton
+      resetRef={again}
+      accept=".json,application/json"
+      inputProps={{ 'aria-label': 'Layout file' }}
+      onChange={(file) => void open(file)}
+    >
+      {({ onClick }) => (
+        <Menu position="bottom-start">
+          <Menu.Target>
+            <Button size="compact-xs">Template ▾</Button>
+          </Menu.Target>
+          <Items>
+            {templates.map(({ layout: template, label }) => (
+              <Menu.Item key={template.name} onClick={() => onSet({ ...template })}>
+                {label}
+              </Menu.Item>
+            ))}
+            <Menu.Divider />
+            <Menu.Item onClick={onClick}>Open a layout from a file …</Menu.Item>
+            <Menu.Item onClick={save}>Save this layout to a file</Menu.Item>
+          </Items>
+        </Menu>
+      )}
+    </FileButton>
   )
 }
 
