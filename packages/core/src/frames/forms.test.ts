@@ -7,6 +7,7 @@ import {
   codecOf,
   compileLayout,
   compileWay,
+  dissect,
   encodeFrame,
   makeDecoder,
   part,
@@ -15,7 +16,8 @@ import {
   type Message,
   type Part,
 } from './index.ts'
-import { bigEndianPlain, changedWay } from '../testing/layouts.ts'
+import { expectAnatomy } from '../testing/decoding.ts'
+import { bigEndianPlain, changedWay, layoutsForLaws } from '../testing/layouts.ts'
 
 const hex = (text: string) => mustHold(fromHex(text))
 
@@ -97,6 +99,28 @@ describe('forms that are told apart without a code of their own', () => {
     expect(makeDecoder(side).feed(mustHold(encodeFrame(side, done)), 0, 0)).toMatchObject([{ readings: [done] }])
   })
 })
+
+test.each(layoutsForLaws.filter(({ toPanel }) => toPanel.mostPayload > 2).map((layout) => [layout.name, layout] as const))(
+  'a frame of more than 256 bytes is taken apart to its end: %s',
+  (_, layout) => {
+    const count = (p: Part): Part =>
+      p.part === 'length' || p.part === 'words' ? { ...p, size: p.spelling === 'decimal' ? 3 : 2 } : p
+    const way = layout.toPanel
+    const long = changedWay(layout, {
+      mostPayload: 400,
+      head: way.head.map(count),
+      forms: way.forms.map((f) => ({ ...f, parts: f.parts.map(count) })),
+    })
+    const side = codecOf(mustHold(compileLayout(long)), 'to panel')
+    const payload = Array.from({ length: 400 }, (_x, k) => (k * 7) % 250)
+    const wire = mustHold(encodeFrame(side, { operation: 'write', sequence: 1, address: 2, payload }))
+    const anatomy = dissect(side, wire)
+    expect(wire.length).toBeGreaterThan(400)
+    expectAnatomy(anatomy, () => makeDecoder(side), wire)
+    const data = anatomy.pieces.find(({ kind }) => kind === 'payload')!
+    expect([data.plain.length, data.to - data.from >= 400]).toEqual([400, true])
+  },
+)
 
 describe('numbers in other spellings', () => {
   test.each([

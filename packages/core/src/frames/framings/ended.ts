@@ -150,9 +150,9 @@ function unwrap(wire: Uint8Array, start: readonly number[], end: readonly number
   const hasEnd = wire.length >= end.length && standsAt(wire, wire.length - end.length, end)
   const to = hasEnd ? wire.length - end.length : wire.length
   const sent = wire.subarray(0, to)
-  const plain = coding ? coding.decode(sent, Math.min(start.length, to)) : { body: sent, places: sent.map(() => 0), fault: null }
-  const places = coding ? plain.places : Array.from({ length: to }, (_, i) => i)
-  return { body: plain.body, places, from: 0, end: to, fault: hasEnd ? plain.fault : 'unfinished' }
+  const asSent = { body: sent, places: Array.from(sent, (_, i) => i), fault: null }
+  const { body, places, fault } = coding ? coding.decode(sent, Math.min(start.length, to)) : asSent
+  return { body, places, from: 0, end: to, fault: hasEnd ? fault : 'unfinished' }
 }
 
 /** Frames that end with end bytes, as a decoder of them must know them. */

@@ -47,7 +47,7 @@ export const ledAt = (start: readonly number[], bodySize: number | null): Framin
   bodySize,
   onWire: (body) => body,
   wrap: (body) => good(body),
-  unwrap: (wire) => ({ body: wire, places: wire.map((_, i) => i), from: 0, end: wire.length, fault: null }),
+  unwrap: (wire) => ({ body: wire, places: Array.from(wire, (_, i) => i), from: 0, end: wire.length, fault: null }),
   decoder: (side) => new LedDecoder(side),
   strays: (wire) => {
     const turned = [...start].reverse()
