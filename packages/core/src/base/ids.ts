@@ -16,6 +16,8 @@ export type IdKind =
   | 'quantity'
   | 'reaction'
   | 'output'
+  | 'sending'
+  | 'command'
   | 'change'
   // Items of a list inside a record: once in their list.
   | 'rule'
@@ -29,6 +31,7 @@ export type IdKind =
   | 'form'
   | 'part'
   | 'pin'
+  | 'field'
 export type Id<K extends IdKind = IdKind> = `${K}:${string}`
 
 export type ProjectId = Id<'project'>
@@ -39,6 +42,7 @@ export type TypefaceId = Id<'typeface'>
 export type PictureId = Id<'picture'>
 export type FaceId = Id<'face'>
 export type ExchangeId = Id<'exchange'>
+export type CommandId = Id<'command'>
 export type StepId = Id<'step'>
 export type ChangeId = Id<'change'>
 

@@ -39,6 +39,7 @@ export {
   type PictureId,
   type TypefaceId,
   type ExchangeId,
+  type CommandId,
   type StepId,
   type ChangeId,
   newId,

@@ -34,7 +34,20 @@ import { typedLetters } from './typing.ts'
 
 /** A question of what is compiled, and what the project answered. */
 interface Asked {
-  kind: 'cell' | 'page' | 'widget' | 'sheet' | 'colour' | 'looks' | 'units' | 'picture' | 'more' | 'start' | 'face' | 'typing'
+  kind:
+    | 'cell'
+    | 'page'
+    | 'widget'
+    | 'command'
+    | 'sheet'
+    | 'colour'
+    | 'looks'
+    | 'units'
+    | 'picture'
+    | 'more'
+    | 'start'
+    | 'face'
+    | 'typing'
   id: string
   /** A font of its own, where that is what was asked for. */
   font?: FontSetting
@@ -53,7 +66,7 @@ interface CompiledWidget {
 }
 
 /** Records besides widgets that widgets ask about: while they are the same, so are the answers. */
-const askedOf = ({ variables, panel, pages, typefaces, pictures, faces, colours, styles, looks, conduct }: Project) => [
+const askedOf = ({ variables, panel, pages, typefaces, pictures, faces, colours, styles, looks, conduct, commands }: Project) => [
   variables,
   panel,
   pages,
@@ -64,6 +77,7 @@ const askedOf = ({ variables, panel, pages, typefaces, pictures, faces, colours,
   styles,
   looks,
   conduct.units,
+  commands,
 ]
 
 type Unstamped = Omit<BuildHeader, 'version' | 'contract' | 'content'>
@@ -176,6 +190,7 @@ export class Compiler {
       cell: (id) => note<Cell | null>('cell', id),
       pageNumber: (id) => note<number | null>('page', id),
       widgetNumber: (id) => note<number | null>('widget', id),
+      commandNumber: (id) => note<number | null>('command', id),
       sheet: (font) => {
         const spec = this.letterSpec(project, font)
         const needed = spec ? letters() : ''
@@ -212,6 +227,7 @@ export class Compiler {
     if (kind === 'cell') return this.cells.of(project, id)
     if (kind === 'page') return project.pages[id as keyof typeof project.pages]?.number ?? null
     if (kind === 'widget') return project.widgets[id as keyof typeof project.widgets]?.number ?? null
+    if (kind === 'command') return project.commands[id as keyof typeof project.commands]?.number ?? null
     if (kind === 'face') return project.faces[id as keyof typeof project.faces]
     if (kind === 'start') {
       const variable = project.variables[id as keyof typeof project.variables]

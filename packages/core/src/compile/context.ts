@@ -6,6 +6,7 @@ export const contextOf = (project: Project, cells: CellTable): CompileContext =>
   cell: (id) => cells.of(project, id),
   pageNumber: (id) => project.pages[id as keyof typeof project.pages]?.number ?? null,
   widgetNumber: (id) => project.widgets[id as keyof typeof project.widgets]?.number ?? null,
+  commandNumber: (id) => project.commands[id as keyof typeof project.commands]?.number ?? null,
   sheet: () => null,
   colour: (colour) => colourOf(project, colour),
   picture: () => null,

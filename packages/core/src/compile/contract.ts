@@ -2,7 +2,7 @@ import { canonicalJson, checksumOf, sameJson } from '../base/index.ts'
 import { isCompiledFollow, type Values } from '../describe/index.ts'
 import { framingKind, linkSettings, partKind, waysOf, type Part, type Way } from '../frames/index.ts'
 import { conductSettings, pageSettings, type BuildCell } from '../project/index.ts'
-import type { Book } from '../protocols/index.ts'
+import type { Book, BuildCommand } from '../protocols/index.ts'
 import type { CompiledRule } from '../rules/index.ts'
 import type { Cell, Holds, NumberHolds } from '../variables/index.ts'
 import { widgetKind } from '../widgets/index.ts'
@@ -110,6 +110,7 @@ export class ContractStamp {
       pages.map((page) => this.once(page, () => this.pageTold(page))),
       this.once(cells, () => cells.map(cellTold)),
       ...(waysOf(layout).some(({ way }) => way.kind === 'lines') ? [this.once(book, () => namesTold(book))] : []),
+      ...(book.commands.length ? [this.once(book.commands, () => book.commands.map(commandTold))] : []),
     ])
   }
 
@@ -150,6 +151,13 @@ const namesTold = ({ variables, widgets }: Book): unknown => [
   variables.map(({ name, page, wire, cell }) => [wire ?? [name, page ?? ''], cell.address]),
   widgets.map(({ name, page, number }) => [name, page ?? '', number]),
 ]
+
+/** A command as the other end can tell it: without its name and those of its fields. */
+const commandTold = ({ name: _, fields, ...command }: BuildCommand): unknown =>
+  placesOf({
+    ...command,
+    fields: fields.map((one) => ({ field: one.field, ...one.with, label: '' })),
+  })
 
 const widgetTold = ({ number, kind, settings }: BuildWidget): unknown => [
   number,

@@ -6,7 +6,9 @@ import {
   reactionSettings,
   type CompiledOutput,
   type CompiledQuantity,
+  sendingSettings,
   type CompiledReaction,
+  type CompiledSending,
 } from '../scripts/index.ts'
 import type { Book } from '../protocols/index.ts'
 import { systemVariableNamed, type Cell } from '../variables/index.ts'
@@ -25,6 +27,7 @@ export interface HostBuild {
   quantities: (CompiledQuantity & { cell: Cell })[]
   reactions: CompiledReaction[]
   outputs: CompiledOutput[]
+  sendings: CompiledSending[]
 }
 
 /** The simulated host of a project, ready to run. Quantities without a variable are left out. */
@@ -51,5 +54,6 @@ export function compileHost(project: Project, cells: CellTable = new CellTable()
     quantities,
     reactions: host.reactionOrder.map((id) => reactionSettings.compile(host.reactions[id]!.settings, context)),
     outputs: host.outputOrder.map((id) => outputSettings.compile(host.outputs[id]!.settings, context)),
+    sendings: host.sendingOrder.map((id) => sendingSettings.compile(host.sendings[id]!.settings, context)),
   }
 }

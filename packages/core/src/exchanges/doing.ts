@@ -1,4 +1,5 @@
 import { fromHex } from '../base/index.ts'
+import { parseValues } from '../protocols/index.ts'
 import type { CompiledStepOf, StepKind } from '../scripts/index.ts'
 import { fail, withValue, type Outcome, type Slices, type Watch } from './watch.ts'
 
@@ -11,6 +12,15 @@ function sendBytes(w: Watch, text: string): Outcome {
   if (!bytes.ok) return { problem: bytes.problem }
   w.rig.sendRaw('to panel', bytes.value)
   return null
+}
+
+function sendCommand(w: Watch, s: Of<'host sends command'>): Outcome {
+  const command = w.command(s.command!)
+  if (!command) return fail('command.gone', {})
+  const values = parseValues(command, s.values)
+  if (!values.ok) return fail('value', { value: s.values, why: values.problem.code })
+  const problem = w.rig.host.command(command.number, values.value)
+  return problem ? { problem } : null
 }
 
 function trouble(w: Watch, s: Of<'trouble'>): Outcome {
@@ -76,6 +86,7 @@ export const doing = {
   'host writes': (w: Watch, s: Of<'host writes'>) => withValue(s, (cell, value) => at(() => w.rig.host.write(cell, value))),
   'host asks': (w: Watch, { variable }: Of<'host asks'>) => at(() => w.rig.host.ask(variable!)),
   'host sends bytes': (w: Watch, { bytes }: Of<'host sends bytes'>) => at(() => sendBytes(w, bytes)),
+  'host sends command': (w: Watch, s: Of<'host sends command'>) => at(() => sendCommand(w, s)),
   *wait(w: Watch, { ms }: Of<'wait'>): Slices<Outcome> {
     yield* w.pass(ms * 1000)
     return null

@@ -1,5 +1,6 @@
 import type { Direction } from '../frames/index.ts'
 import type { Entry } from '../rig/index.ts'
+import { encodeContent, parseValues, readContent, valuesInWords } from '../protocols/index.ts'
 import type { CompiledStepOf, StepKind } from '../scripts/index.ts'
 import { bytesOfCell, encodeValue, formatValue, type Cell, type Value } from '../variables/index.ts'
 import { fail, withValue, type Outcome, type Slices, type Watch } from './watch.ts'
@@ -47,6 +48,58 @@ function* expectEvent(w: Watch, s: Of<'expect event'>): Slices<Outcome> {
     entry: found.entry.id,
   }
   return found.fits ? seen : { ...fail('something-else', {}), ...seen }
+}
+
+function* expectCommand(w: Watch, s: Of<'expect command'>): Slices<Outcome> {
+  const command = w.command(s.command!)
+  if (!command) return fail('command.gone', {})
+  const wanted = parseValues(command, s.values)
+  if (!wanted.ok) return fail('value', { value: s.values, why: wanted.problem.code })
+  const direction: Direction = s.from === 'host' ? 'to panel' : 'to host'
+  const isCommand = ({ message }: Entry) => message?.operation === 'message' && message.address === command.number
+  const valuesIn = ({ message }: Entry) =>
+    message?.operation === 'message' && message.address === command.number ? readContent(command, message.payload) : null
+  const isIt = (entry: Entry) =>
+    isCommand(entry) && wanted.value.every((value, k) => value === null || close(valuesIn(entry)?.[k] ?? null, value, 0))
+  const found = s.from === 'panel' ? yield* w.nextSpoken(s.withinMs, isIt) : yield* nextFromHost(w, s.withinMs, isIt, isCommand)
+  const expected = command.name + (s.values ? ` (${s.values})` : '')
+  const content = encodeContent(command, wanted.value)
+  const frame = (sequence: number) =>
+    content.ok ? w.frame(direction, { operation: 'message', sequence, address: command.number, payload: content.value }) : null
+  if (!found) return { ...fail('nothing-came', { ms: s.withinMs }), expected, expectedBytes: frame(1), direction }
+  const { entry, fits } = found
+  const values = valuesIn(entry)
+  const seen = {
+    expected,
+    came: values ? valuesInWords(command, values) : '',
+    expectedBytes: frame(entry.message!.sequence),
+    cameBytes: entry.bytes,
+    entry: entry.id,
+    direction,
+  }
+  return fits ? seen : { ...fail(isCommand(entry) ? 'other-value' : 'something-else', {}), ...seen }
+}
+
+/** The first command of the host that fits; else the last of that name, with other values. */
+function* nextFromHost(
+  w: Watch,
+  withinMs: number,
+  isIt: (entry: Entry) => boolean,
+  isCommand: (entry: Entry) => boolean,
+): Slices<{ entry: Entry; fits: boolean } | null> {
+  let other: Entry | null = null
+  const isFrame = (e: Entry) => e.direction === 'to panel' && e.kind === 'frame' && isCommand(e)
+  const next = w.after(w.commandCursor, isFrame)
+  const found = yield* w.await(withinMs, () => {
+    for (let entry = next(); entry; entry = next()) {
+      if (isIt(entry)) return entry
+      other = entry
+    }
+    return null
+  })
+  const entry = found ?? (other as Entry | null)
+  if (entry) w.commandCursor = entry.id
+  return entry && { entry, fits: found !== null }
 }
 
 function* expectAnswer(w: Watch, s: Of<'expect answer'>): Slices<Outcome> {
@@ -129,6 +182,7 @@ function* expectNothing(w: Watch, ms: number): Slices<Outcome> {
 export const expecting = {
   'expect report': (w: Watch, s: Of<'expect report'>) => withValue(s, (cell, value) => expectReport(w, s, cell, value)),
   'expect event': expectEvent,
+  'expect command': expectCommand,
   'expect answer': expectAnswer,
   'expect shown': expectShown,
   'expect page': expectPage,

@@ -1,6 +1,6 @@
 import { bytesToWords, mustHold, type Problem } from '../base/index.ts'
 import type { Direction, Message } from '../frames/index.ts'
-import { protocolFor, type Protocol } from '../protocols/index.ts'
+import { protocolFor, type BuildCommand, type Protocol } from '../protocols/index.ts'
 import type { Entry, Rig } from '../rig/index.ts'
 import { decodeValue, isInOwnWords, parseValue, type Cell, type Value } from '../variables/index.ts'
 
@@ -41,6 +41,8 @@ export class Watch {
   /** Entries up to this one have been dealt with by expectations, and answers in each direction. */
   cursor: number
   answerCursor: Record<Direction, number>
+  /** Commands of the host up to this entry have been dealt with. */
+  commandCursor: number
   /** A report of several variables, and the indexes of those that steps have asked for. */
   private several: { entry: Entry; asked: Set<number> } | null = null
   /** Where the finger is that a step has put down. */
@@ -54,7 +56,13 @@ export class Watch {
     this.protocol = mustHold(protocolFor(build.header.layout, build.book))
     // The talk of panel and host before it is no step's business.
     this.cursor = rig.conversation.lastId
+    this.commandCursor = this.cursor
     this.answerCursor = { 'to host': this.cursor, 'to panel': this.cursor }
+  }
+
+  /** The command of a number, where the build has it. */
+  command(number: number): BuildCommand | undefined {
+    return this.rig.panel.build.book.commands.find((command) => command.number === number)
   }
 
   /** The number of a page by its name, for people. */
@@ -89,7 +97,7 @@ export class Watch {
   /** A report or event that a step has to deal with: not a repeat of what had arrived, and not of start-up. */
   private isSpoken({ direction, kind, verdict, message }: Entry): boolean {
     if (direction !== 'to host' || kind !== 'frame' || verdict === 'repeated') return false
-    if (message!.operation === 'event') return true
+    if (message!.operation === 'event' || message!.operation === 'message') return true
     // Reports of a panel about itself are no step's business.
     const { memory } = this.rig.panel.build.header
     return message!.operation === 'report' && !isInOwnWords(memory, { address: message!.address, words: 1 })

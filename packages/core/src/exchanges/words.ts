@@ -11,6 +11,8 @@ const sentences: Record<string, string> = {
   'exchange.touch.covered': 'Another widget covers it and takes the touch.',
   'exchange.touch.no-finger': 'No press to release.',
   'exchange.nothing-came': 'No frame within {ms} ms.',
+  'exchange.command.gone': 'No such command in this build.',
+  'exchange.command.other-way': 'The host does not send this command.',
   'exchange.no-answer': 'No reply within {ms} ms.',
   'exchange.other-value': 'The variable was reported with another value.',
   'exchange.other-try': 'Correct value, but on another attempt.',

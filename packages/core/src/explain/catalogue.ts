@@ -1,8 +1,16 @@
-import { wordsToPayload } from '../base/index.ts'
+import { wordsToPayload, type CommandId } from '../base/index.ts'
 import { byteEndUs, type Anatomy, type Direction, type Message } from '../frames/index.ts'
 import { bookOf, orderOf, type Project, type Variable, type Widget } from '../project/index.ts'
-import { protocolFor, type Protocol } from '../protocols/index.ts'
-import { emptyWords, encodeValue, formatValue, isNumber, wordsOf, type Holds, type Value } from '../variables/index.ts'
+import {
+  contentOf,
+  encodeContent,
+  goes,
+  protocolFor,
+  valuesInWords,
+  type BuildCommand,
+  type Protocol,
+} from '../protocols/index.ts'
+import { emptyWords, encodeValue, extremeOf, formatValue, isNumber, wordsOf, type Holds, type Value } from '../variables/index.ts'
 import { factsOf, isEvent } from '../rules/index.ts'
 import { rawOf } from '../widgets/index.ts'
 
@@ -11,7 +19,7 @@ export interface FrameExample {
   key: string
   direction: Direction
   operation: Message['operation']
-  /** Id of the variable or widget. */
+  /** Id of the variable, widget or command. */
   id: string
   name: string
   value: string
@@ -99,16 +107,59 @@ export function framesOfWidget(project: Project, widget: Widget): FrameExample[]
     )
 }
 
-/** Every frame of the project: variables in their order, then the events of widgets. */
+/** The most examples of one command. */
+const mostExamples = 24
+
+/** Values that are examples of a command: as its fields have them, the least, the most, and each label of a choice. */
+function valuesOf(command: BuildCommand): Value[][] {
+  const { carried } = contentOf(command)
+  const usual = carried.map(({ value }) => value)
+  const all = carried.length ? [usual] : [[]]
+  const bounded = carried.some(({ cell }) => cell)
+  if (bounded)
+    for (const which of ['least', 'most'] as const)
+      all.push(carried.map(({ cell, value }) => (cell ? extremeOf(cell.holds, which) : value)))
+  carried.forEach(({ holds }, k) => {
+    if (holds.type === 'choice') for (const { value } of holds.choices) all.push(usual.map((one, i) => (i === k ? value : one)))
+  })
+  return all
+}
+
+/** Frames of a command in its directions: with the values of its fields, the least, the most, and each label. */
+export function framesOfCommand(project: Project, id: CommandId): FrameExample[] {
+  const book = bookOf(project)
+  const protocol = protocolFor(project.layout, book)
+  const record = project.commands[id]
+  const command = book.commands.find(({ number }) => number === record?.number)
+  if (!protocol.ok || !command) return []
+  const directions = (['to panel', 'to host'] as const).filter((direction) => goes(command, direction))
+  const out: FrameExample[] = []
+  const seen = new Set<string>()
+  for (const direction of directions)
+    for (const values of valuesOf(command)) {
+      const content = encodeContent(command, values)
+      const key = `${direction} ${content.ok ? content.value.join() : ''}`
+      if (!content.ok || seen.has(key) || out.length >= mostExamples) continue
+      seen.add(key)
+      const sequence = exampleSequence[direction]
+      const message: Message = { operation: 'message', sequence, address: command.number, payload: content.value }
+      out.push(...example(project, protocol.value, direction, message, id, command.name, valuesInWords(command, values)))
+    }
+  return out
+}
+
+/** Every frame of the project: variables in their order, then the events of widgets, then the commands. */
 export function catalogue(project: Project): FrameExample[] {
   return [
     ...project.variableOrder.flatMap((id) => framesOfVariable(project, project.variables[id]!)),
     ...project.pageOrder.flatMap((page) =>
       project.pages[page]!.widgets.flatMap((id) => framesOfWidget(project, project.widgets[id]!)),
     ),
+    ...project.commandOrder.flatMap((id) => framesOfCommand(project, id)),
   ]
 }
 
+const lower = (name: string): string => name.toLowerCase().replaceAll(/[^a-z0-9]+/g, '_')
 const upper = (name: string): string => name.toUpperCase().replaceAll(/[^A-Z0-9]+/g, '_')
 
 /** A value as the argument of a call in C: `DOME_TARGET(231.0)` is raw by the variable's scale, `SHUTTER_STATE_OPEN` a name. */
@@ -134,6 +185,8 @@ function callOf(message: Message, name: string, argument: string): string {
       return `panel_ask_${name}()`
     case 'event':
       return `on_event(${upper(name)}, what)`
+    case 'message':
+      return `panel_send_${lower(name)}()`
     default:
       return `panel_set_bits_${name}(mask, bits)`
   }

@@ -1,5 +1,5 @@
 export { sayMessage, sentenceOf, type Said } from './message.ts'
 export { explainBytes, type Explained, type Explanation } from './bytes.ts'
-export { catalogue, framesOfVariable, framesOfWidget, type FrameExample } from './catalogue.ts'
+export { catalogue, framesOfVariable, framesOfCommand, framesOfWidget, type FrameExample } from './catalogue.ts'
 export { explainLog, mostLogLines, type ExplainedLog, type LogPart } from './log.ts'
 export { loadOf, shareAt, type Load } from './load.ts'

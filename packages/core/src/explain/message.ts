@@ -1,6 +1,6 @@
 import { bytesToWords, type Order } from '../base/index.ts'
 import { eventTexts, notSaid, operationTexts, reasonTexts, type Message } from '../frames/index.ts'
-import type { Book } from '../protocols/index.ts'
+import { contentOf, readContent, valuesInWords, type Book } from '../protocols/index.ts'
 import {
   CellIndex,
   decodeValue,
@@ -56,8 +56,7 @@ export function sayMessage(book: Book, message: Message): Said {
     const name = book.widgets.find((w) => w.number === address)?.name ?? `widget ${address}`
     return { what: operationTexts[operation], name, value: eventTexts[message.what], inRange: true }
   }
-  if (operation === 'message')
-    return { what: operation, name: `message ${address}`, value: `${message.payload.length} bytes`, inRange: true }
+  if (operation === 'message') return sayCommand(book, message)
   if (operation === 'value' && address === notSaid)
     return {
       what: operationTexts[operation],
@@ -65,6 +64,16 @@ export function sayMessage(book: Book, message: Message): Said {
       value: wordsInHex(book, message.payload),
       inRange: true,
     }
+  if ('to' in message && message.to) {
+    const all = message.to === 'event' ? book.widgets : book.commands
+    const value = operation === 'refused' ? reasonTexts[message.reason] : ''
+    return {
+      what: operationTexts[operation],
+      name: all.find(({ number }) => number === address)?.name ?? String(address),
+      value,
+      inRange: true,
+    }
+  }
   const place = variableAt(book, address)
   const name = place ? place.name + (place.offset ? ` + ${place.offset}` : '') : formatAddress(address)
   const said = { what: operationTexts[operation] as string, name, inRange: true }
@@ -80,6 +89,19 @@ export function sayMessage(book: Book, message: Message): Said {
     default:
       return { ...said, ...valuesOf(book, address, message.payload) }
   }
+}
+
+/** A command by its name, with the values that travel in it. */
+function sayCommand({ commands }: Book, { address, payload }: Message & { operation: 'message' }): Said {
+  const what = operationTexts.message
+  const command = commands.find(({ number }) => number === address)
+  const size = `${payload.length} ${payload.length === 1 ? 'byte' : 'bytes'}`
+  if (!command) return { what, name: `number ${address}`, value: size, inRange: true }
+  const values = readContent(command, payload)
+  if (!values) return { what, name: command.name, value: `${size} that are no content of it`, inRange: false }
+  const { carried } = contentOf(command)
+  const inRange = carried.every(({ cell }, k) => !cell || isInRange(cell.holds, values[k]!))
+  return { what, name: command.name, value: valuesInWords(command, values), inRange }
 }
 
 /** The stretch of a payload that one variable takes, or words that belong to none. */

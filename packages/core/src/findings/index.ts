@@ -13,6 +13,7 @@ import {
   touchesOverlap,
   withoutVariable,
 } from './glass.ts'
+import { commandAnswers, commandFindings, commandOtherWay } from './commands.ts'
 import { keypadLacks } from './keypads.ts'
 import { sharedFrame, twoReadings } from './layout.ts'
 import { targetTooSmall, textTooSmall, textTooTall, tooLittleContrast } from './legible.ts'
@@ -67,6 +68,9 @@ const checks: Check[] = [
   pictureFindings,
   typefaceFindings,
   sharedFrame,
+  commandFindings,
+  commandAnswers,
+  commandOtherWay,
 ]
 
 /** Adds a check with the sentences of its codes; a test takes it out again with the function it gets back. */

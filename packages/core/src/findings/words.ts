@@ -52,6 +52,11 @@ export const findingSentences: Record<string, string> = {
   'picture-blends': 'This panel has no alpha blending; “{name}” needs it.',
   layout: '{why}',
   'layout-advice': '{why}',
+  'command-unsaid': 'Command “{name}” cannot be sent. {why}',
+  'command-misread': 'The bytes of command “{name}” are read as: {other}.',
+  'command-takes': 'Command “{name}” has the bytes of: {other}.',
+  'command-answer': 'Command “{name}” gets no reply. {why}',
+  'command-other-way': '“{name}” sends the command “{command}”, but its sender is the host.',
   absent: 'This panel has no {what}, which {name} needs.',
   dark: '“{name}” dims to {to} %, below the readable minimum {darkest} %.',
 }

@@ -1,7 +1,7 @@
 import { toHex } from '../base/index.ts'
 import type { BadCode } from './bad.ts'
 import type { CompiledForm, DirectionCodec, Unwrapped } from './compiled.ts'
-import { formsAt, parseBody } from './parse.ts'
+import { formsAt, parseBody, parseForm } from './parse.ts'
 import { isPayload } from './place.ts'
 import { partKind } from './parts/table.ts'
 import type { Message } from './messages.ts'
@@ -45,7 +45,9 @@ export function openFrame(side: DirectionCodec, wire: Uint8Array): Opened {
   const parsed = starts ? parseBody(side, body, 0, body.length) : 'stray'
   // Without its opening flag it may still be a frame that shares the flag of the one before.
   const fault = open.fault === 'stray' && open.end < wire.length && typeof parsed !== 'string' ? null : open.fault
-  const form = starts && body.length > side.operationAt ? (formsAt(side, body, 0)?.[0] ?? null) : null
+  const forms = starts && body.length > side.operationAt ? formsAt(side, body, 0) : undefined
+  const fits = (one: CompiledForm) => typeof parseForm(side, one, body, 0, body.length) !== 'string'
+  const form = (forms && forms.length > 1 ? forms.find(fits) : undefined) ?? forms?.[0] ?? null
   return { ...open, fault, form, read: fault ?? parsed }
 }
 
@@ -73,20 +75,34 @@ export function dissect(side: DirectionCodec, wire: Uint8Array): Anatomy {
   const add = (kind: string, begin: number, stop: number) => {
     if (stop > begin) piece(kind, placeOf(begin), placeOf(stop), body.slice(begin, stop))
   }
-  if (form) addForm(form, body.length, framing.start.length, add)
+  const addContent = (begin: number, stop: number) => {
+    for (const one of form!.assigned!.pieces(body.slice(begin, stop))) {
+      const [first, last] = [begin + one.from, begin + one.to]
+      if (last <= first) continue
+      pieces.push({ ...one, from: placeOf(first), to: placeOf(last), plain: body.slice(first, last) })
+    }
+  }
+  if (form) addForm(form, body.length, framing.start.length, add, form.assigned ? addContent : null)
   else add('unknown', 0, body.length)
   if (end < wire.length) piece(framing.edge, end, wire.length, wire.slice(end))
   return { pieces, readings, bad: typeof read === 'string' ? read : null }
 }
 
-/** The parts of a form over a body of any length; what is missing is left out, what is too much is `unknown`. */
-function addForm(form: CompiledForm, length: number, start: number, add: (kind: string, from: number, to: number) => void): void {
+/** `addContent`: for the payload of a frame that the project assigns. The parts of a form over a body of any length; what is missing is left out, what is too much is `unknown`. */
+function addForm(
+  form: CompiledForm,
+  length: number,
+  start: number,
+  add: (kind: string, from: number, to: number) => void,
+  addContent: ((from: number, to: number) => void) | null,
+): void {
   add('start', 0, start)
   let at = start
   const payload = Math.max(0, length - form.fixedSize)
   for (const { part, size } of form.placed) {
     const end = Math.min(length, at + (isPayload(part) ? payload : size))
-    add(part.part, at, end)
+    if (addContent && isPayload(part)) addContent(at, end)
+    else add(part.part, at, end)
     at = end
   }
   add('unknown', at, length)

@@ -2,6 +2,7 @@ import { bad, checksumFits, checksumFunction, good, type Order, type Problem, ty
 import { checkLayout } from './check.ts'
 import {
   placeIn,
+  type AssignedFrame,
   type Check,
   type Codec,
   type CompiledForm,
@@ -43,17 +44,23 @@ export function compileLayout(layout: Layout, memory: Order = 'low'): Result<Cod
   return toHost.ok ? good({ toPanel: toPanel.value, toHost: toHost.value }) : toHost
 }
 
-/** The way of bytes of one direction. `typeAt`: the data type of the variable at an address. Problems as of `compileLayout`. */
+/**
+ * The way of bytes of one direction. `typeAt`: the data type of the variable at an address; `assigned`: the frames of a project
+ * besides the forms of the layout, in the order in which they are tried. Problems as of `compileLayout`.
+ */
 export function compileWay(
   layout: Layout,
   direction: Direction,
   memory: Order,
   typeAt?: DirectionCodec['typeAt'],
+  assigned: readonly AssignedFrame[] = [],
 ): Result<DirectionCodec> {
   const problem = checkLayout(layout)[0]
   if (problem) return { ok: false, problem }
   const way = wayOf(layout, direction)
-  return way.kind === 'binary' ? good(compileDirection(way, direction, memory, typeAt)) : bad('layout.no-bytes', { direction })
+  return way.kind === 'binary'
+    ? good(compileDirection(way, direction, memory, assigned, typeAt))
+    : bad('layout.no-bytes', { direction })
 }
 
 /** The most bytes that a frame of a direction has on the wire, whatever is escaped in it. */
@@ -69,42 +76,55 @@ function compileDirection(
   way: BinaryWay,
   direction: Direction,
   memory: Order,
+  assigned: readonly AssignedFrame[],
   typeAt: DirectionCodec['typeAt'] = unknownType,
 ): DirectionCodec {
   const travelling = way.forms.filter((f) => f.directions.includes(direction))
   // Of forms that one frame may be, the one with more bytes that always stand there comes first, then the order of the layout.
   const forms = travelling
-    .map((form) => ({ form: compileForm(way, form, travelling.length === 1), constants: constantsIn(way, form) }))
+    .map((form) => ({
+      form: compileForm(way, form, travelling.length + assigned.length === 1),
+      constants: constantsIn(way, form),
+    }))
     .sort((a, b) => b.constants - a.constants)
     .map(({ form }) => form)
-  const byCode: CompiledForm[][] = []
-  for (const form of forms) (byCode[form.code] ??= []).push(form)
   const byOperation = new Map<Message['operation'], CompiledForm[]>()
   for (const form of forms) byOperation.set(form.operation, [...(byOperation.get(form.operation) ?? []), form])
   const first = travelling[0]
   const operationAt = first ? (offsetOf(way, first, isOperationPart) ?? -1) : -1
   const operationPart = first ? partsOf(way, first).find(isOperationPart) : undefined
   const lengthPart = first && framingKind(way.framing.kind)?.isLedByLength ? partsOf(way, first).find(isCount) : undefined
+  const code = operationPart ? partKind(operationPart.part)!.codes!(operationPart) : null
+  const isNew = travelling.length === 0 && assigned.length === 1
+  const said = new Map(
+    assigned.map((frame) => [frame.number, compileAssigned(way, frame, operationAt, operationPart, isNew)] as const),
+  )
+  const own = [...said.values()].filter((one): one is CompiledForm => 'placed' in one)
+  const byCode: CompiledForm[][] = []
+  for (const form of [...own, ...forms]) (byCode[form.code] ??= []).push(form)
   const length = lengthPart ? { at: offsetOf(way, first!, isCount)!, number: countOf(lengthPart) } : null
   const framing = framingAt(way.framing)
-  const sizes = forms.map((f) => f.ownSize ?? framing.bodySize ?? f.fixedSize)
   const isFixed = framing.bodySize !== null
-  const most = (f: CompiledForm, k: number) => sizes[k]! + (!isFixed && f.hasPayload ? way.mostPayload : 0)
+  const all = [...own, ...forms]
+  const least = (f: CompiledForm) => f.ownSize ?? framing.bodySize ?? f.fixedSize + (f.assigned?.least ?? 0)
+  const most = (f: CompiledForm) =>
+    isFixed || !f.hasPayload ? least(f) : f.fixedSize + Math.min(f.assigned?.most ?? Infinity, way.mostPayload)
   const operationSize = operationPart ? sizeOfPart(operationPart) : 0
   return {
     direction,
     framing,
     byOperation,
     byCode,
-    only: operationAt < 0 && forms.length ? forms : null,
+    assigned: said,
+    only: operationAt < 0 && all.length ? all : null,
     operationAt,
     operationSize,
-    operationMask: operationPart ? partKind(operationPart.part)!.codes!(operationPart).mask : 0,
-    readCode: operationPart ? partKind(operationPart.part)!.codes!(operationPart).read : () => -1,
+    operationMask: code?.mask ?? 0,
+    readCode: code?.read ?? (() => -1),
     length,
     headSize: Math.max(length ? length.at + length.number.size : 0, operationAt + operationSize, startOf(way).length),
-    shortest: Math.min(...sizes, Infinity),
-    longest: Math.max(...forms.map(most), 0),
+    shortest: Math.min(...all.map(least), Infinity),
+    longest: Math.max(...all.map(most), 0),
     swaps: way.payload !== 'as memory' && way.payload !== memory,
     mostPayload: way.mostPayload,
     typeAt,
@@ -114,6 +134,34 @@ function compileDirection(
 
 const constantsIn = (way: BinaryWay, form: Form): number =>
   partsOf(way, form).reduce((sum, part) => sum + (part.part === 'constant' ? sizeOfPart(part) : 0), 0)
+
+/**
+ * The form of a frame that a project assigns. Problems, where nothing tells it from the forms of the way: `frame.untold`,
+ * `frame.code` (code, most), `frame.led` (its length is to be said).
+ */
+function compileAssigned(
+  way: BinaryWay,
+  assigned: AssignedFrame,
+  operationAt: number,
+  operationPart: Part | undefined,
+  isOnly: boolean,
+): CompiledForm | Problem {
+  const form = (code: number): Form => ({ operation: 'message', directions: [], code, parts: [{ part: 'payload' }] })
+  const codes = operationPart && partKind(operationPart.part)!.codes!(operationPart)
+  if (assigned.code !== null) {
+    const most = codes?.mask || 256 ** (operationPart ? sizeOfPart(operationPart) : 2) - 1
+    if (assigned.code > most) return { code: 'frame.code', facts: { code: assigned.code, most } }
+    return { ...compileForm(way, form(assigned.code), isOnly), assigned }
+  }
+  if (framingKind(way.framing.kind)?.isLedByLength) return { code: 'frame.led', facts: {} }
+  const bare = { ...way, head: [], end: [] }
+  if (!operationPart || !codes) return { ...compileForm(bare, form(0), true), assigned }
+  const at = operationAt - startOf(way).length
+  const bytes = assigned.begins.slice(at, at + sizeOfPart(operationPart))
+  if (bytes.length < sizeOfPart(operationPart) || bytes.includes(null)) return { code: 'frame.untold', facts: {} }
+  const code = codes.mask ? bytes[0]! & codes.mask : codes.read(Uint8Array.from(bytes as number[]), 0)
+  return { ...compileForm(bare, form(code), true), assigned }
+}
 
 /** `isOnly`: no other form travels that way, so that nobody has looked at the operation yet. */
 function compileForm(way: BinaryWay, form: Form, isOnly: boolean): CompiledForm {
@@ -151,6 +199,7 @@ function compileForm(way: BinaryWay, form: Form, isOnly: boolean): CompiledForm 
     lengthShift,
     lengthUnit,
     saysSize: compileSize(placed, fixedSize, lengthShift, split >= 0),
+    assigned: null,
     puts: steps((part) => partKind(part.part)!.put?.(part as never, ground)),
     // Where several forms travel this way, the operation has been looked at to find this one.
     reads: steps((part) =>
@@ -231,7 +280,9 @@ export function rightChecks(compiled: CompiledForm, body: Uint8Array): { at: num
  */
 export function encodeFrame(side: DirectionCodec, message: Message): Result<Uint8Array> {
   let problem: Problem | null = null
-  for (const compiled of side.byOperation.get(message.operation) ?? []) {
+  const own = message.operation === 'message' ? side.assigned.get(message.address) : undefined
+  if (own && !('placed' in own)) return { ok: false, problem: own }
+  for (const compiled of own ? [own] : (side.byOperation.get(message.operation) ?? [])) {
     if (compiled.types.length && !isFor(side, compiled, message)) continue
     const body = encodeForm(side, compiled, message)
     const made = body.ok ? side.framing.wrap(body.value, side) : body
@@ -255,7 +306,7 @@ export function encodeForm(side: DirectionCodec, compiled: CompiledForm, message
   const bodySize = compiled.ownSize ?? side.framing.bodySize
   if (bodySize !== null && body.length !== bodySize) return bad('frame.fixed', { bytes: body.length, wants: bodySize })
   body.set(side.framing.start)
-  if (payload) putPayload(body, compiled.payloadAt, payload, side.swaps)
+  if (payload) putPayload(body, compiled.payloadAt, payload, side.swaps && !compiled.assigned)
   for (const { at, fromEnd, run } of compiled.puts) {
     const problem: Problem | null = run(body, fromEnd ? body.length - at : at, message)
     if (problem) return { ok: false, problem }

@@ -78,6 +78,8 @@ export interface CompiledForm {
   saysSize: { at: number; number: WireNumber; scale: number; shift: number } | null
   puts: Step<Put>[]
   reads: Step<Read>[]
+  /** The frame that it is, where the project assigns it. */
+  assigned: AssignedFrame | null
 }
 
 /** One frame of the wire without what its framing puts around and into it. */
@@ -111,6 +113,27 @@ export interface FramingAt {
   strays(wire: Uint8Array, reads: (wire: Uint8Array) => boolean): Problem[]
 }
 
+/**
+ * A frame that a project assigns besides the forms of a layout. It is the message of its number, and its content is the payload of
+ * that message.
+ */
+export interface AssignedFrame {
+  /** −1: of whatever number. */
+  number: number
+  /** Its operation code, with header and trailer of the way around it; null: its content is the whole body. */
+  code: number | null
+  /** Bytes of its content that always stand there. */
+  constants: number
+  /** The bytes that its content begins with; null for one that may be any. */
+  begins: readonly (number | null)[]
+  /** Bytes of its content. */
+  least: number
+  most: number
+  /** Whether some bytes are its content. */
+  fits(content: Uint8Array): boolean
+  pieces(content: Uint8Array): readonly { kind: string; label: string; from: number; to: number; says: string }[]
+}
+
 export interface DirectionCodec {
   direction: Direction
   framing: FramingAt
@@ -118,6 +141,8 @@ export interface DirectionCodec {
   byOperation: ReadonlyMap<Message['operation'], readonly CompiledForm[]>
   /** By code, when the operation is told by one; more than one: what of them fits a frame, it may be. */
   byCode: (readonly CompiledForm[] | undefined)[]
+  /** Of the frames that the project assigns, by their numbers; a problem where nothing would tell one from others. */
+  assigned: ReadonlyMap<number, CompiledForm | Problem>
   /** All forms, where nothing tells the operation before the parts are read. */
   only: readonly CompiledForm[] | null
   operationAt: number

@@ -4,6 +4,7 @@ export {
   type EventKind,
   type Reason,
   type Message,
+  type Numbered,
   operations,
   eventKinds,
   eventTexts,
@@ -12,6 +13,7 @@ export {
   reasons,
   directionsOf,
   payloadOf,
+  answering,
 } from './messages.ts'
 export {
   type BinaryLayout,
@@ -35,7 +37,7 @@ export {
   waysOf,
 } from './layout.ts'
 export { type PartKindOf, type PartKindRecord, partOf } from './part.ts'
-export { type NumberSpelling, type WireNumber } from './number.ts'
+export { type NumberSpelling, type WireNumber, mostIn, putWire, takeWire } from './number.ts'
 export { type Part, type PartKind, part, partKinds, partKind, registerPart, freshPart, sizeOfPart } from './parts/table.ts'
 export { plainEventCodes, plainReasonCodes } from './parts/codes.ts'
 export { lampBinary, lengthLedStart } from './lamp-binary.ts'
@@ -46,7 +48,7 @@ export { type BadCode, badWords } from './bad.ts'
 export { type EndedFrames, EndedDecoder } from './framings/ended.ts'
 export { type FramingKindOf, type FramingKindRecord, framingOf } from './framing.ts'
 export { type Framing, framingAt, framingKind, framingKinds, freshFraming, registerFraming } from './framings/table.ts'
-export { type Codec, type Decoder, type DirectionCodec, type FramingAt, type Outcome } from './compiled.ts'
+export { type Codec, type Decoder, type DirectionCodec, type AssignedFrame, type FramingAt, type Outcome } from './compiled.ts'
 export { codecOf, compileLayout, compileWay, encodeFrame, longestOnWire } from './codec.ts'
 export { notSaid } from './parse.ts'
 export { makeDecoder } from './decoder.ts'

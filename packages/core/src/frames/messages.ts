@@ -27,7 +27,7 @@ export const operationTexts = {
   value: 'read response',
   report: 'report',
   event: 'event',
-  message: 'message',
+  message: 'command',
   done: 'acknowledge',
   refused: 'reject',
 } as const satisfies Record<Operation, string>
@@ -63,6 +63,9 @@ export const directionsOf: Record<Operation, readonly Direction[]> = {
   refused: ['to panel', 'to host'],
 }
 
+/** Kinds that done and refused may answer whose address is a number. */
+export type Numbered = 'event' | 'command'
+
 interface Said {
   /** The reference of an answer; 0 where the layout has no place for it. */
   sequence: number
@@ -72,7 +75,8 @@ interface Said {
 
 /**
  * The address of a value may be −1: not said, so that a dialogue takes it for the answer to the first open question. The payload of
- * done is that of the write which it confirms, where a layout sends it back. `payload` is bytes of memory as they stand there, in the
+ * done is that of the write which it confirms, where a layout sends it back; `to`: what is answered, where its address is a number and
+ * no place of memory, so that a line can name it. `payload` is bytes of memory as they stand there, in the
  * panel's order: numbers 0–255.
  */
 export type Message =
@@ -83,8 +87,15 @@ export type Message =
   | (Said & { operation: 'set bits'; mask: number; bits: number })
   | (Said & { operation: 'ask'; words: number })
   | (Said & { operation: 'event'; what: EventKind })
-  | (Said & { operation: 'done'; payload?: readonly number[] })
-  | (Said & { operation: 'refused'; reason: Reason })
+  | (Said & { operation: 'done'; payload?: readonly number[]; to?: Numbered })
+  | (Said & { operation: 'refused'; reason: Reason; to?: Numbered })
+
+/** What an answer says of the message that it answers. */
+export const answering = ({ operation, sequence, address }: Message): { sequence: number; address: number; to?: Numbered } => ({
+  sequence,
+  address,
+  ...(operation === 'event' ? { to: 'event' as const } : operation === 'message' ? { to: 'command' as const } : {}),
+})
 
 /** The bytes of memory that a message carries; null where it carries none. */
 export const payloadOf = (message: Message): readonly number[] | null =>

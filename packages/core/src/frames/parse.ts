@@ -94,13 +94,19 @@ export function parseForm(
     if (!check.fits(bytes, first, behind, from + placeIn(check.at, payloadSize))) return 'check'
   }
   reading.sequence = 0
-  reading.address = compiled.operation === 'value' ? notSaid : 0
+  const { assigned } = compiled
+  reading.address = compiled.operation === 'value' ? notSaid : (assigned?.number ?? 0)
   for (let i = 0; i < reads.length; i++) {
     const { at, fromEnd, run } = reads[i]!
     const fault = run(bytes, fromEnd ? to - at : from + at, size, payloadSize, reading)
     if (fault) return fault
   }
   const { sequence, address } = reading
+  if (assigned) {
+    if (assigned.number >= 0 && address !== assigned.number) return 'operation'
+    const content = bytes.slice(from + compiled.payloadAt, from + compiled.payloadAt + payloadSize)
+    return assigned.fits(content) ? { operation: 'message', sequence, address, payload: [...content] } : 'constant'
+  }
   if (compiled.types.length) {
     const type = codec.typeAt(address)
     if (type !== null && !compiled.types.includes(type)) return 'operation'

@@ -1,3 +1,4 @@
+import type { Problem } from '../base/index.ts'
 import type { HostBuild } from '../compile/index.ts'
 import type { End } from '../protocols/index.ts'
 import type { Cell, Value } from '../variables/index.ts'
@@ -27,8 +28,12 @@ export interface HostControls {
   /** Sets a value of the host and writes it to the panel. */
   write(cell: Cell, value: Value, extent?: TextExtent): void
   ask(cell: Cell): void
+  /** Sends a command; null or no value: as the host knows it, or as the field has it. Why it cannot be said, or null. */
+  command(number: number, values?: readonly (Value | null)[]): Problem | null
   /** The bytes of the next write of a value, without sending it; null where the value does not fit. */
   preview(cell: Cell, value: Value, extent?: TextExtent): Uint8Array | null
+  /** The bytes of the next send of a command, without sending it; null where it cannot be said. */
+  previewCommand(number: number, values?: readonly (Value | null)[]): Uint8Array | null
   /** Bytes that somebody says in its place. */
   says(bytes: Uint8Array): void
   /** The values the host keeps or has heard, in the order of the variables. */

@@ -1,16 +1,34 @@
 import {
   bytesToWords,
   mustHold,
+  sameJson,
   seededRandom,
   wordsToPayload,
+  type Problem,
   type Random,
   type TimedEvent,
   Timers,
   type VirtualClock,
 } from '../base/index.ts'
 import type { HostBuild } from '../compile/index.ts'
-import { bytesUs, type Message } from '../frames/index.ts'
-import { nextSequence, protocolFor, Receiver, type Dialogue, type Heard, type Protocol, type Wire } from '../protocols/index.ts'
+import { answering, bytesUs, type Message } from '../frames/index.ts'
+import {
+  contentOf,
+  encodeContent,
+  goes,
+  nextSequence,
+  parseValues,
+  protocolFor,
+  readContent,
+  Receiver,
+  sameWire,
+  wordsSetBy,
+  type BuildCommand,
+  type Dialogue,
+  type Heard,
+  type Protocol,
+  type Wire,
+} from '../protocols/index.ts'
 import { reactionSettings, type CompiledCondition, type CompiledEffect, type CompiledReaction } from '../scripts/index.ts'
 import { CellIndex, bytesAfterWrite, bytesOfCell, decodeValue, encodeValue, type Cell, type Value } from '../variables/index.ts'
 import type { Host, HostValue, OutputState, TextExtent } from './controls.ts'
@@ -27,11 +45,18 @@ const syncGapUs = 400_000
 /** The host answers after so long where no reaction says otherwise. */
 const usualAnswerMs = reactionSettings.defaults.answerAfterMs
 
+/** A message that the panel sends of its own accord. */
+type Spontaneous = Extract<Message, { operation: 'report' | 'event' | 'message' }>
+
 /** The doings of a quantity as a text, variables by their indexes: the same text, the same doings. */
 const specText = ({ kind, settings }: HostBuild['quantities'][number]): string =>
   JSON.stringify([kind, settings], (_key, value: unknown) =>
     typeof value === 'object' && value !== null && 'holds' in value ? (value as Cell).index : value,
   )
+
+/** What a host sends of its own accord, variables by their indexes. */
+const sendingText = ({ sendings }: HostBuild) =>
+  sendings.map(({ variable, ...rest }) => ({ ...rest, index: variable?.index ?? null }))
 
 /** A microcontroller that does what its script says, from its start until it is dropped. */
 export class SimulatedHost implements Host {
@@ -73,7 +98,7 @@ export class SimulatedHost implements Host {
   become(build: HostBuild): void {
     const old = this.build
     const sameWait = old.link.confirmTimeoutMs === build.link.confirmTimeoutMs
-    if (old.layout !== build.layout || old.book.memory !== build.book.memory || !sameWait) {
+    if (!sameWire(old, build) || !sameWait) {
       this.protocol = mustHold(protocolFor(build.layout, build.book))
       this.dialogue = this.protocol.dialogue(build.link.confirmTimeoutMs * 1000)
       this.receiver = new Receiver(this.protocol, 'to host', this.dialogue)
@@ -87,6 +112,7 @@ export class SimulatedHost implements Host {
       if (value !== undefined && (typeof value === 'string') === (cell.holds.type === 'text')) this.known.set(cell.index, value)
     }
     this.followQuantities(build)
+    if (this.hasStarted && !sameJson(sendingText(old), sendingText(build))) this.startSendings()
     this.index()
   }
 
@@ -135,6 +161,28 @@ export class SimulatedHost implements Host {
     this.hasStarted = true
     if (this.build.synchronises) this.ask(this.build.version)
     for (const moving of this.moving) this.tick(moving)
+    this.startSendings()
+  }
+
+  /** Those that wait, or come again. */
+  private sendings: TimedEvent[] = []
+
+  private startSendings(): void {
+    for (const event of this.sendings) this.timers.cancel(event)
+    this.sendings = this.build.sendings.map((sending) => this.after(sending.ms * 1000, () => this.sendOwn(sending)))
+  }
+
+  private sendOwn(sending: HostBuild['sendings'][number]): void {
+    const { what, command: number, variable, when, ms, values } = sending
+    if (what === 'ask' && variable) this.ask(variable)
+    if (what === 'command' && number !== null) {
+      const command = this.commandOf(number)
+      const typed = command && parseValues(command, values)
+      this.command(number, typed?.ok ? typed.value : [])
+    }
+    // At most once a millisecond, so that time goes on.
+    if (when === 'every') this.sendings.push(this.after(Math.max(1, ms) * 1000, () => this.sendOwn(sending)))
+    this.sendings = this.sendings.filter(this.timers.isPending)
   }
 
   private tick(moving: Moving): void {
@@ -218,6 +266,46 @@ export class SimulatedHost implements Host {
     this.send({ operation: 'ask', sequence: this.nextSequence(), address: cell.address, words: cell.words })
   }
 
+  private commandOf(number: number): BuildCommand | undefined {
+    return this.build.book.commands.find((command) => command.number === number)
+  }
+
+  private contentNow(command: BuildCommand, values: readonly (Value | null)[] = []) {
+    const now = contentOf(command).carried.map(({ cell }, k) => values[k] ?? (cell ? this.valueOf(cell) : null))
+    return encodeContent(command, now)
+  }
+
+  previewCommand(number: number, values: readonly (Value | null)[] = []): Uint8Array | null {
+    const command = this.commandOf(number)
+    const content = command && goes(command, 'to panel') ? this.contentNow(command, values) : null
+    if (!content?.ok) return null
+    const sequence = nextSequence(this.protocol, this.sequence)
+    const message: Message = { operation: 'message', sequence, address: number, payload: content.value }
+    const bytes = this.protocol.encode('to panel', message)
+    return bytes.ok ? bytes.value : null
+  }
+
+  command(number: number, values: readonly (Value | null)[] = []): Problem | null {
+    const command = this.commandOf(number)
+    if (!command || !goes(command, 'to panel')) return { code: 'exchange.command.other-way', facts: { number } }
+    const content = this.contentNow(command, values)
+    if (!content.ok) {
+      const message: Message = { operation: 'message', sequence: 0, address: number, payload: [] }
+      this.wire.beside({ what: 'not sent', message, problem: content.problem })
+      return content.problem
+    }
+    this.learnFrom(command, content.value)
+    this.send({ operation: 'message', sequence: this.nextSequence(), address: number, payload: content.value })
+    return null
+  }
+
+  /** Values that travel in a command, either way: the host knows them from then on. */
+  private learnFrom(command: BuildCommand, payload: readonly number[]): void {
+    const values = readContent(command, payload)
+    for (const { cell, words } of (values && wordsSetBy(command, values)) ?? [])
+      if (this.byIndex.has(cell.index)) this.learn(cell, decodeValue(cell.holds, words, cell.order))
+  }
+
   /** The bytes of the next write of a value, without sending it. */
   preview(cell: Cell, value: Value, extent: TextExtent = 'whole'): Uint8Array | null {
     const payload = this.payloadOf(cell, value, extent)
@@ -258,6 +346,7 @@ export class SimulatedHost implements Host {
     switch (message.operation) {
       case 'report':
       case 'event':
+      case 'message':
         return this.takeReport(heard, message)
       case 'value':
         this.remember(message.address, message.payload)
@@ -314,7 +403,7 @@ export class SimulatedHost implements Host {
     return words?.ok ? wordsToPayload(words.value, this.build.book.memory) : null
   }
 
-  private takeReport(heard: Heard, message: Message & { operation: 'report' | 'event' }): void {
+  private takeReport(heard: Heard, message: Spontaneous): void {
     const key = `${message.operation} ${message.sequence} ${message.address} ${heard.bytes.join(' ')}`
     const nowUs = this.timers.nowUs
     if (this.protocol.lastSequence && this.lastHeard?.key === key && nowUs - this.lastHeard.atUs <= this.repeatsWithinUs) {
@@ -322,11 +411,15 @@ export class SimulatedHost implements Host {
       if (this.lastHeard.answer) this.answerAfter(this.lastHeard.answer, usualAnswerMs)
       return this.wire.heard(heard, 'repeated', null)
     }
+    const command = message.operation === 'message' ? this.commandOf(message.address) : undefined
+    if (message.operation === 'message' && (!command || !goes(command, 'to host')))
+      return this.wire.heard(heard, 'unexpected', null)
     const reaction = this.build.reactions.find((r) => this.fits(r, message))
     const answer = this.answerFor(reaction, message)
     this.lastHeard = { key, answer, atUs: nowUs }
     const refused = answer?.operation === 'refused'
     if (message.operation === 'report' && !refused) this.remember(message.address, message.payload)
+    if (command && message.operation === 'message' && !refused) this.learnFrom(command, message.payload)
     this.wire.heard(heard, refused ? 'refused' : 'ok', answer?.operation === 'refused' ? answer.reason : null)
     if (answer) this.answerAfter(answer, reaction ? reaction.answerAfterMs : usualAnswerMs)
     for (const effect of reaction?.effects ?? []) this.startEffect(effect)
@@ -340,20 +433,33 @@ export class SimulatedHost implements Host {
     return link.tries * ((link.confirmTimeoutMs + link.latencyMs) * 1000 + frameUs)
   }
 
-  private answerFor(reaction: CompiledReaction | undefined, { sequence, address }: Message): Message | null {
+  private answerFor(reaction: CompiledReaction | undefined, message: Message): Message | null {
     if (reaction?.answer === 'nothing') return null
-    if (reaction?.answer === 'refused') return { operation: 'refused', sequence, address, reason: reaction.reason }
-    return { operation: 'done', sequence, address }
+    const command = message.operation === 'message' ? this.commandOf(message.address) : undefined
+    if (command && reaction?.answer !== 'refused') return this.answerTo(command, message)
+    if (reaction?.answer === 'refused') return { operation: 'refused', ...answering(message), reason: reaction.reason }
+    return { operation: 'done', ...answering(message) }
+  }
+
+  /** The answer that a command of the panel is to have. */
+  private answerTo({ answer, answerBy }: BuildCommand, message: Message): Message | null {
+    if (answer === 'none') return null
+    if (answer === 'done') return { operation: 'done', ...answering(message) }
+    const by = answerBy === null ? undefined : this.commandOf(answerBy)
+    const content = by && this.contentNow(by)
+    return content?.ok ? { operation: 'message', sequence: message.sequence, address: by!.number, payload: content.value } : null
   }
 
   private answerAfter(answer: Message, ms: number): void {
     this.after(ms * 1000, () => this.send(answer))
   }
 
-  private fits(reaction: CompiledReaction, message: Message & { operation: 'report' | 'event' }): boolean {
-    if (reaction.on !== message.operation || !this.whenHolds(reaction)) return false
+  private fits(reaction: CompiledReaction, message: Spontaneous): boolean {
+    const on = message.operation === 'message' ? 'command' : message.operation
+    if (reaction.on !== on || !this.whenHolds(reaction)) return false
     if (message.operation === 'event')
       return reaction.widget === message.address && (reaction.what === 'any' || reaction.what === message.what)
+    if (message.operation === 'message') return reaction.command === message.address
     const cell = reaction.variable
     const bytes = cell && bytesOfCell(cell, message.address, message.payload)
     if (!bytes) return false
@@ -367,7 +473,8 @@ export class SimulatedHost implements Host {
   }
 
   /** A new effect on a value cancels those still waiting for it from earlier reactions, unless of the same instant. */
-  private startEffect({ afterMs, variable: cell, value }: CompiledEffect): void {
+  private startEffect({ afterMs, variable: cell, value, command }: CompiledEffect): void {
+    if (command !== null) this.after(afterMs * 1000, () => this.command(command))
     if (!cell) return
     const { index } = cell
     const waiting = this.pendingEffects.get(index) ?? []

@@ -44,6 +44,7 @@ export interface DoerView {
   /** Tells the host of a cell; `last` is false while a finger goes on changing it. */
   report(cell: Cell, origin: Origin, last: boolean, everyMs: number | undefined): void
   event(origin: Origin, what: EventKind): void
+  command(origin: Origin, number: number): void
   page(number: number): void
   popUp(number: number | null, origin: Origin, closesAfterMs: number): void
   key(key: string): void
@@ -154,6 +155,8 @@ export class Doer {
         return this.view.key(effect.key)
       case 'event':
         return this.view.event(origin, effect.what)
+      case 'command':
+        return this.view.command(origin, effect.number)
       default:
         return this.view.other(effect)
     }

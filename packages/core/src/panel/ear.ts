@@ -2,7 +2,16 @@ import { spansOverlap } from '../variables/index.ts'
 import type { TimedEvent, Timers } from '../base/index.ts'
 import type { BuildHeader } from '../compile/index.ts'
 import type { Message, Reason } from '../frames/index.ts'
-import { Receiver, type Heard, type Protocol, type Wire } from '../protocols/index.ts'
+import {
+  goes,
+  readContent,
+  Receiver,
+  wordsSetBy,
+  type BuildCommand,
+  type Heard,
+  type Protocol,
+  type Wire,
+} from '../protocols/index.ts'
 import type { Memory } from './memory.ts'
 import type { Talk } from './talk.ts'
 
@@ -12,6 +21,10 @@ export interface EarView {
   header(): BuildHeader
   protocol(): Protocol
   talk(): Talk
+  /** The command of a number, where the build has it. */
+  command(number: number): BuildCommand | undefined
+  /** Answers with the command of a number. */
+  reply(command: number): void
   /** The host has written some words. */
   wrote(address: number, words: number): void
 }
@@ -96,9 +109,28 @@ export class Ear {
         this.view.talk().answer({ operation: 'value', sequence, address, payload: memory.bytesOf(address, words) })
         return null
       }
+      case 'message':
+        return this.obeyCommand(message)
       default:
         return 'operation'
     }
+  }
+
+  /** Sets what a command sets, all of it or nothing, and answers as it is answered. */
+  private obeyCommand(message: Message & { operation: 'message' }): Reason | null {
+    const command = this.view.command(message.address)
+    if (!command || !goes(command, 'to panel')) return 'operation'
+    const values = readContent(command, message.payload)
+    if (!values) return 'length'
+    const set = wordsSetBy(command, values)
+    if (!set) return 'value'
+    this.view.talk().heardCommand(command.number)
+    const reason = this.view.memory.hostWriteAll(set.map(({ cell, words }) => ({ address: cell.address, words })))
+    if (reason) return reason
+    for (const { cell } of set) this.view.wrote(cell.address, cell.words)
+    if (command.answer === 'done') this.view.talk().done(message, true)
+    if (command.answer === 'command' && command.answerBy !== null) this.view.reply(command.answerBy)
+    return null
   }
 
   private wrote(message: Message, words: number): void {

@@ -21,6 +21,8 @@ export interface ForeseeView {
   memory: Memory
   protocol: Protocol
   nowUs: number
+  /** A command as the message that it is now, without telling anybody where it cannot be said. */
+  command(number: number): { operation: 'message'; address: number; payload: readonly number[] } | null
   /** The sequence of the last frame that was sent. */
   sequence: number
 }
@@ -39,8 +41,9 @@ export function framesOf(view: ForeseeView, widget: BuildWidget, moment: EventKi
   const events = others.flatMap((effect) =>
     effect.do === 'event' ? [{ operation: 'event' as const, address: widget.number, what: effect.what }] : [],
   )
+  const commands = others.flatMap((effect) => (effect.do === 'command' ? (view.command(effect.number) ?? []) : []))
   let { sequence } = view
-  return [...reports, ...events].flatMap((said) => {
+  return [...reports, ...events, ...commands].flatMap((said) => {
     sequence = nextSequence(view.protocol, sequence)
     const message: Message = { ...said, sequence }
     const bytes = view.protocol.encode('to host', message)

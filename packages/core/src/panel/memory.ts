@@ -294,6 +294,16 @@ export class Memory {
     return bytesToWords(whole, this.header.memory.order)
   }
 
+  /** Writes several values of a host, all or none. */
+  hostWriteAll(writes: readonly { address: number; words: Uint16Array }[]): Reason | null {
+    for (const { address, words } of writes) {
+      const reason = this.mayWrite(address, words)
+      if (reason) return reason
+    }
+    for (const { address, words } of writes) this.take(address, words)
+    return null
+  }
+
   hostSetBits(address: number, mask: number, bits: number): Reason | null {
     const words = Uint16Array.of((this.words[address]! & ~mask) | (bits & mask))
     return this.take(address, words)

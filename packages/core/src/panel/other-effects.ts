@@ -21,7 +21,7 @@ export interface EffectRooms {
 }
 
 /** Effects that `Doer` does itself, or has a word of its own for. */
-type Elsewhere = 'write' | 'bits' | 'page' | 'pop-up' | 'key' | 'event'
+type Elsewhere = 'write' | 'bits' | 'page' | 'pop-up' | 'key' | 'event' | 'command'
 type Other = Exclude<Effect, { do: Elsewhere }>
 type Does = { [D in Other['do']]: (rooms: EffectRooms, effect: Extract<Other, { do: D }>) => void }
 

@@ -1,7 +1,17 @@
 import { mustHold, Timers, type Rect, type VirtualClock } from '../base/index.ts'
 import type { Build, BuildWidget } from '../compile/index.ts'
 import type { EventKind } from '../frames/index.ts'
-import { protocolFor, type End, type Protocol, type Wire } from '../protocols/index.ts'
+import {
+  encodeContent,
+  contentOf,
+  goes,
+  protocolFor,
+  sameWire,
+  type BuildCommand,
+  type End,
+  type Protocol,
+  type Wire,
+} from '../protocols/index.ts'
 import { perform, type CompiledRule, type Effect, type Moment, type World } from '../rules/index.ts'
 import { widgetKind, type Gesture } from '../widgets/index.ts'
 import { systemVariableNamed, travelsToHost, type Cell } from '../variables/index.ts'
@@ -237,6 +247,8 @@ export class Panel implements End<Build, Carried> {
       header: () => this.build.header,
       protocol: () => this.protocol,
       talk: () => this.talk,
+      command: (number) => this.command(number),
+      reply: (command) => this.replyWith(command),
       wrote: (address, words) => {
         for (const cell of this.memory.cellsIn(address, words)) this.staleness.wrote(cell)
         this.states.wrote(address, words)
@@ -266,6 +278,7 @@ export class Panel implements End<Build, Carried> {
         else this.reports.say(cell, widget, last, everyMs)
       },
       event: ({ widget }, what) => this.talk.say({ operation: 'event', address: widget, what }, widget),
+      command: ({ widget }, number) => this.sendCommand(number, widget),
       page: (number) => this.pages.goTo(number),
       popUp: (number, origin, closesAfterMs) => this.popUps.show(number, origin.widget, closesAfterMs),
       key: (key) => this.type(key),
@@ -312,6 +325,41 @@ export class Panel implements End<Build, Carried> {
     this.byItself(by, moment, (world) => rule.lines.forEach((line) => perform(line, world)))
   }
 
+  // --- commands
+
+  private command(number: number): BuildCommand | undefined {
+    return this.build.book.commands.find((command) => command.number === number)
+  }
+
+  private contentNow(command: BuildCommand) {
+    const values = contentOf(command).carried.map(({ cell }) => (cell ? this.memory.read(cell).value : null))
+    return encodeContent(command, values)
+  }
+
+  /** A command as the message that it is now, with the values of its variables. Why it cannot be said is told beside the line. */
+  private saidNow(command: BuildCommand) {
+    const content = this.contentNow(command)
+    const message = { operation: 'message' as const, address: command.number, payload: content.ok ? content.value : [] }
+    if (content.ok) return message
+    this.wire.beside({ what: 'not sent', message: { ...message, sequence: 0 }, problem: content.problem })
+    return null
+  }
+
+  private sendCommand(number: number, widget: number): void {
+    const command = this.command(number)
+    const message = command && goes(command, 'to host') ? this.saidNow(command) : null
+    if (!command || !message) return
+    const { answer, answerBy, waitMs } = command
+    const ms = waitMs || this.build.header.link.confirmTimeoutMs
+    this.talk.say(message, widget, answer === 'none' ? null : { ms, command: answer === 'command' ? answerBy : null })
+  }
+
+  private replyWith(number: number): void {
+    const command = this.command(number)
+    const message = command && goes(command, 'to host') ? this.saidNow(command) : null
+    if (message) this.talk.answer({ ...message, sequence: 0 })
+  }
+
   /** Tells the host which build runs, as a panel does when it has started. */
   announce(): void {
     const address = this.build.header.memory.ownFrom + systemVariableNamed('version').offset
@@ -333,10 +381,10 @@ export class Panel implements End<Build, Carried> {
   become(build: Build): Carried {
     const old = this.build
     const following = new Following(old, build)
-    const sameWire = old.header.layout === build.header.layout && old.book.memory === build.book.memory
+    const same = sameWire({ layout: old.header.layout, book: old.book }, { layout: build.header.layout, book: build.book })
     this.build = build
     this.widgets.become(build.header.pages)
-    if (!sameWire) {
+    if (!same) {
       this.protocol = mustHold(protocolFor(build.header.layout, build.book))
       this.ear.begin()
     }
@@ -437,7 +485,12 @@ export class Panel implements End<Build, Carried> {
   framesOf(number: number, moment: EventKind): Foreseen[] {
     const widget = this.widgets.of(number)
     const { doer, widgets, memory, protocol, timers, talk } = this
-    const view = { doer, widgets, memory, protocol, nowUs: timers.nowUs, sequence: talk.sequence }
+    const command = (command: number) => {
+      const found = this.command(command)
+      const content = found && goes(found, 'to host') ? this.contentNow(found) : null
+      return content?.ok ? { operation: 'message' as const, address: command, payload: content.value } : null
+    }
+    const view = { doer, widgets, memory, protocol, command, nowUs: timers.nowUs, sequence: talk.sequence }
     return widget ? framesOf(view, widget, moment) : []
   }
 

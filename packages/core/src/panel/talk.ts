@@ -1,10 +1,18 @@
 import type { TimedEvent, Timers } from '../base/index.ts'
-import { payloadOf, type EventKind, type LinkSettings, type Message, type Reason } from '../frames/index.ts'
+import { answering, payloadOf, type EventKind, type LinkSettings, type Message, type Reason } from '../frames/index.ts'
 import { nextSequence, type Protocol } from '../protocols/index.ts'
 import { spansOverlap, type Span } from '../variables/index.ts'
 
+/** The answer to a command: another command, or done and refused; and how long it is waited for. */
+export interface Awaited {
+  ms: number
+  command: number | null
+}
+
 type NotYetNumbered =
-  { operation: 'report'; address: number; payload: readonly number[] } | { operation: 'event'; address: number; what: EventKind }
+  | { operation: 'report'; address: number; payload: readonly number[] }
+  | { operation: 'message'; address: number; payload: readonly number[] }
+  | { operation: 'event'; address: number; what: EventKind }
 
 type Report = Extract<NotYetNumbered, { operation: 'report' }>
 const spanOf = ({ address, payload }: Report): Span => ({ address, words: Math.ceil(payload.length / 2) })
@@ -18,6 +26,8 @@ const covers = (one: Report, other: Report): boolean => {
 interface Waiting {
   what: NotYetNumbered
   widget: number
+  /** Null: no answer; undefined: as the link says. */
+  awaits: Awaited | null | undefined
   giveUp: TimedEvent
 }
 
@@ -25,6 +35,7 @@ interface Waiting {
 interface Outgoing {
   what: NotYetNumbered
   widget: number
+  awaits: Awaited | null
   message: Message
   attempt: number
 }
@@ -59,8 +70,10 @@ export class Talk {
     private ended: (what: NotYetNumbered, widget: number, ending: Ending) => void,
   ) {}
 
-  private get confirms(): boolean {
-    return this.link.confirm && this.protocol.can('to panel', 'done')
+  /** The answer to what is said, where nothing else is said of it. */
+  private get usual(): Awaited | null {
+    const { confirm, confirmTimeoutMs: ms } = this.link
+    return confirm && this.protocol.can('to panel', 'done') ? { ms, command: null } : null
   }
 
   /** Other settings, other frames: what waits is said by them, what is on its way goes on. */
@@ -75,17 +88,18 @@ export class Talk {
       this.timers.after(this.link.latencyMs * 1000, () => void this.send(message, 1))
   }
 
-  done(to: Message): void {
-    if (this.link.answers !== 'always') return
-    const payload = payloadOf(to)
-    this.answer({ operation: 'done', sequence: to.sequence, address: to.address, ...(payload ? { payload } : {}) })
+  /** `always`: whatever the link says. */
+  done(to: Message, always = false): void {
+    if (this.link.answers !== 'always' && !always) return
+    const payload = to.operation === 'message' ? null : payloadOf(to)
+    this.answer({ operation: 'done', ...answering(to), ...(payload ? { payload } : {}) })
   }
 
   refuse(to: Message, reason: Reason): void {
-    if (this.link.answers !== 'never') this.answer({ operation: 'refused', sequence: to.sequence, address: to.address, reason })
+    if (this.link.answers !== 'never') this.answer({ operation: 'refused', ...answering(to), reason })
   }
 
-  say(what: NotYetNumbered, widget = 0): void {
+  say(what: NotYetNumbered, widget = 0, awaits?: Awaited | null): void {
     if (!this.protocol.can('to host', what.operation)) return
     if (what.operation === 'report') this.drop((w) => w.operation === 'report' && covers(what, w))
     const giveUp = this.timers.after(waitsAtMostUs, () => {
@@ -93,7 +107,7 @@ export class Talk {
       this.lost++
       this.ended(what, widget, 'lost')
     })
-    this.waiting.push({ what, widget, giveUp })
+    this.waiting.push({ what, widget, awaits, giveUp })
     this.next()
   }
 
@@ -117,8 +131,8 @@ export class Talk {
     if (!first) return
     this.timers.cancel(first.giveUp)
     this.sequence = nextSequence(this.protocol, this.sequence)
-    const { what, widget } = first
-    this.current = { what, widget, message: { ...what, sequence: this.sequence }, attempt: 0 }
+    const { what, widget, awaits = this.usual } = first
+    this.current = { what, widget, awaits, message: { ...what, sequence: this.sequence }, attempt: 0 }
     this.transmit()
   }
 
@@ -128,8 +142,8 @@ export class Talk {
     current.attempt++
     const endUs = this.send(current.message, current.attempt)
     if (endUs === null) return this.finish('lost')
-    if (!this.confirms) return this.finish('done')
-    this.timer = this.timers.at(endUs + this.link.confirmTimeoutMs * 1000, () => {
+    if (!current.awaits) return this.finish('done')
+    this.timer = this.timers.at(endUs + current.awaits.ms * 1000, () => {
       if (current.attempt < this.link.tries) return this.transmit()
       this.lost++
       this.finish('lost')
@@ -148,11 +162,19 @@ export class Talk {
   /** The host has answered. Only an answer to what is on its way counts; whether it did. */
   heardAnswer(message: Message): boolean {
     const { current } = this
-    if (!current || (message.operation !== 'done' && message.operation !== 'refused')) return false
+    if (!current?.awaits || (message.operation !== 'done' && message.operation !== 'refused')) return false
+    if (message.operation === 'done' && current.awaits.command !== null) return false
     // By its number where frames are numbered, and by its address where the answer has one.
     if (this.protocol.lastSequence > 0 && message.sequence !== current.message.sequence) return false
     if (message.address !== 0 && message.address !== current.message.address) return false
     this.finish(message.operation === 'done' ? 'done' : 'refused')
+    return true
+  }
+
+  /** The host has sent a command; whether it is the answer to what is on its way. */
+  heardCommand(number: number): boolean {
+    if (this.current?.awaits?.command !== number) return false
+    this.finish('done')
     return true
   }
 

@@ -1,10 +1,11 @@
-import type { Book } from '../protocols/index.ts'
+import type { CommandId } from '../base/index.ts'
+import { commandSettings, type Book, type BuildCommand } from '../protocols/index.ts'
 import { CellTable } from './cells.ts'
 import type { Project } from './types.ts'
-import { refsOfWidget } from './record-refs.ts'
+import { refsOfWidget, settingsOfCommand } from './record-refs.ts'
 
-type Named = Pick<Project, 'variables' | 'widgets' | 'pages' | 'panel'>
-const parts = ['variables', 'widgets', 'pages', 'panel'] as const
+type Named = Pick<Project, 'variables' | 'widgets' | 'pages' | 'panel' | 'commands'>
+const parts = ['variables', 'widgets', 'pages', 'panel', 'commands'] as const
 const made = new WeakMap<Project['variables'], { of: Named; book: Book }>()
 const shared = new CellTable()
 
@@ -19,7 +20,7 @@ export function bookOf(project: Project, cells: CellTable = shared): Book {
 
 /** Lists are made when someone reads them. */
 function freshBook(project: Project, cells: CellTable): Book {
-  const lists: Partial<Pick<Book, 'variables' | 'widgets' | 'pages'>> = {}
+  const lists: Partial<Pick<Book, 'variables' | 'widgets' | 'pages' | 'commands'>> = {}
   let pages: Map<string, string> | null = null
   return {
     get variables() {
@@ -50,9 +51,32 @@ function freshBook(project: Project, cells: CellTable): Book {
     get pages() {
       return (lists.pages ??= Object.values(project.pages).map(({ name, number }) => ({ name, number })))
     },
+    get commands() {
+      return (lists.commands ??= commandsOf(project, cells))
+    },
     memory: project.panel.order,
     ownFrom: project.panel.ownFrom,
   }
+}
+
+/** The commands of a project as its builds have them, in their order. */
+function commandsOf(project: Project, cells: CellTable): BuildCommand[] {
+  const none = () => null
+  const context = {
+    cell: (id: string) => cells.of(project, id),
+    commandNumber: (id: string) => project.commands[id as CommandId]?.number ?? null,
+    pageNumber: none,
+    widgetNumber: none,
+    sheet: none,
+    face: none,
+    picture: none,
+    colour: (colour: string) => colour,
+  }
+  return project.commandOrder.map((id) => {
+    const command = project.commands[id]!
+    const settings = commandSettings.compile(settingsOfCommand(command), context)
+    return { ...settings, number: command.number, name: command.name } as BuildCommand
+  })
 }
 
 /** The first page whose widgets use each variable. */

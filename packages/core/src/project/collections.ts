@@ -6,12 +6,15 @@ import {
   outputSettings,
   quantityKinds,
   reactionSettings,
+  sendingSettings,
   stepKind,
   type Exchange,
   type HostOutput,
   type Quantity,
   type Reaction,
+  type Sending,
 } from '../scripts/index.ts'
+import { commandSettings } from '../protocols/index.ts'
 import { systemVariablesById } from '../variables/index.ts'
 import { widgetKind } from '../widgets/index.ts'
 import type { Values } from '../describe/index.ts'
@@ -19,6 +22,7 @@ import { pictureSettings, type PictureRecord } from './picture.ts'
 import { cleanWidget, pastMemory, stepsAgree } from './record-checks.ts'
 import {
   collect,
+  refsOfCommand,
   refsOfExchange,
   refsOfFace,
   refsOfPage,
@@ -27,6 +31,7 @@ import {
   refsOfTypeface,
   refsOfWidget,
   remembered,
+  settingsOfCommand,
   settingsOfPage,
   settingsOfPicture,
   type Describes,
@@ -35,6 +40,7 @@ import {
 import { recordSchemas } from './schema.ts'
 import {
   pageSettings,
+  type Command,
   type FaceRecord,
   type Page,
   type Project,
@@ -160,6 +166,19 @@ const pictures: CollectionOf<PictureRecord> = {
     void Object.assign(picture, pictureSettings.without(settingsOfPicture(picture), id, instead)),
 }
 
+const commands: CollectionOf<Command> = {
+  path: ['commands'],
+  kind: 'command',
+  one: 'command',
+  schema: recordSchemas.command,
+  order: 'commandOrder',
+  most: 500,
+  numbers: 'by hand too',
+  refs: refsOfCommand,
+  without: (command, id, instead) =>
+    void Object.assign(command, commandSettings.without(settingsOfCommand(command), id, instead)),
+}
+
 const faces: CollectionOf<FaceRecord> = {
   path: ['faces'],
   kind: 'face',
@@ -237,9 +256,11 @@ const table: Collection[] = [
   colours,
   styles,
   exchanges,
+  commands,
   partOfHost<Quantity>('quantities', 'quantity', ({ kind }) => quantityKinds[kind].settings),
   partOfHost<Reaction>('reactions', 'reaction', () => reactionSettings),
   partOfHost<HostOutput>('outputs', 'output', () => outputSettings),
+  partOfHost<Sending>('sendings', 'sending', () => sendingSettings),
 ]
 
 /** Indexes that every step of an edit asks: made anew when there is one more collection. */

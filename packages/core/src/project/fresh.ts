@@ -77,6 +77,8 @@ export function freshProject(
     host: emptyHostScript,
     exchanges: {},
     exchangeOrder: [],
+    commands: {},
+    commandOrder: [],
     spent: { lastNumbers: { pages: 1, styles: styles.length }, numbers: {}, addresses: {} },
   })
 }

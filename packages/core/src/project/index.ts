@@ -8,6 +8,7 @@ export {
   type Project,
   type Page,
   type Widget,
+  type Command,
   type Variable,
   type FaceRecord,
   type TypefaceRecord,

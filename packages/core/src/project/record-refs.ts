@@ -1,10 +1,11 @@
 import { faceRefs } from '../faces/index.ts'
 import { stepKind, type Exchange } from '../scripts/index.ts'
 import type { NamedField, Ref, Values } from '../describe/index.ts'
+import { commandSettings } from '../protocols/index.ts'
 import type { TypeStyle } from '../palette/index.ts'
 import { widgetKind } from '../widgets/index.ts'
 import { pictureSettings, type PictureRecord } from './picture.ts'
-import { pageSettings, type FaceRecord, type Page, type TypefaceRecord, type Widget } from './types.ts'
+import { pageSettings, type Command, type FaceRecord, type Page, type TypefaceRecord, type Widget } from './types.ts'
 
 /** Where a reference stands: the record that holds it and the setting that makes it. */
 export interface Reference {
@@ -59,6 +60,12 @@ export const refsOfFace = (record: FaceRecord): Reference[] =>
 
 export const refsOfPicture = (picture: PictureRecord): Reference[] =>
   remembered(picture, () => collect(picture.id, pictureSettings, settingsOfPicture(picture)))
+
+export const refsOfCommand = (command: Command): Reference[] =>
+  remembered(command, () => collect(command.id, commandSettings, settingsOfCommand(command)))
+
+export const settingsOfCommand = (command: Command): Values =>
+  Object.fromEntries(commandSettings.list.map(({ key }) => [key, command[key as keyof Command]]))
 
 export const settingsOfPicture = (picture: PictureRecord): Values =>
   Object.fromEntries(pictureSettings.list.map(({ key }) => [key, picture[key as keyof PictureRecord]]))

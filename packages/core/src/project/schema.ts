@@ -9,13 +9,14 @@ import {
   outputSettings,
   quantityKinds,
   reactionSettings,
+  sendingSettings,
   isStepKind,
   stepKind,
   type QuantityKind,
 } from '../scripts/index.ts'
 import { lookChoices } from '../palette/index.ts'
 import { smoothings } from '../raster/index.ts'
-import { linePartKind, spellingSettings } from '../protocols/index.ts'
+import { commandSettings, linePartKind, spellingSettings } from '../protocols/index.ts'
 import { holdsTypes, travelKinds } from '../variables/index.ts'
 import { panelSchema, plainPanel } from './profile.ts'
 import { pictureSettings } from './picture.ts'
@@ -270,6 +271,14 @@ const style = keyed({
   more: Joi.string().allow('').max(2000).default(''),
 })
 
+const command = keyed({
+  id: idSchema('command').required(),
+  number: ownNumber,
+  name: name.required(),
+  meaning: Joi.string().allow('').max(200).default(''),
+  ...keysIn(commandSettings.schema),
+})
+
 const step = keyed({
   id: idSchema('step').required(),
   kind: Joi.string().max(40).required(),
@@ -312,6 +321,8 @@ const hostKeys = keyed({
   reactionOrder: order('reaction').default([]),
   outputs: withSettings('output', outputSettings),
   outputOrder: order('output').default([]),
+  sendings: withSettings('sending', sendingSettings),
+  sendingOrder: order('sending').default([]),
 })
 const host = asKeyed(hostKeys.default(), hostKeys)
 
@@ -335,7 +346,7 @@ const spent = keyed({
 })
 
 /** The schema of one record of each collection. */
-export const recordSchemas = { page, widget, variable, typeface, picture, face, colour, style, exchange }
+export const recordSchemas = { page, widget, variable, typeface, picture, face, colour, style, exchange, command }
 
 /** The schema of each part of the document that is no collection and no list of one. */
 export const singleSchemas: Record<string, Joi.Schema> = {

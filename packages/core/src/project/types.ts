@@ -1,6 +1,17 @@
 import type { Embedding } from '../artwork/index.ts'
 import type { PictureRecord } from './picture.ts'
-import type { ExchangeId, FaceId, Order, PageId, Rect, PictureId, TypefaceId, VariableId, WidgetId } from '../base/index.ts'
+import type {
+  CommandId,
+  ExchangeId,
+  FaceId,
+  Order,
+  PageId,
+  Rect,
+  PictureId,
+  TypefaceId,
+  VariableId,
+  WidgetId,
+} from '../base/index.ts'
 import { listOf, oneOf, type RawOf, type Values } from '../describe/index.ts'
 import { noFace, type Face } from '../faces/index.ts'
 import type { ColourId, Looks, NamedColour, StyleId, TypeStyle } from '../palette/index.ts'
@@ -9,6 +20,7 @@ import { pageRulesType, panelRulesType } from '../rules/index.ts'
 import { faceType } from '../widgets/index.ts'
 import type { Layout, LinkSettings } from '../frames/index.ts'
 import type { Exchange, HostScript } from '../scripts/index.ts'
+import type { commandSettings } from '../protocols/index.ts'
 import type { PanelProfile } from './profile.ts'
 import type { Holds, Staleness, Travels, Value } from '../variables/index.ts'
 
@@ -221,6 +233,14 @@ export interface Variable {
   wireName?: string
 }
 
+/** A frame that the project assigns: `number` tells it from all others, on the wire too where the layout has messages by number. */
+export interface Command extends RawOf<typeof commandSettings.fields> {
+  id: CommandId
+  number: number
+  name: string
+  meaning: string
+}
+
 export interface TypefaceRecord {
   id: TypefaceId
   name: string
@@ -282,6 +302,8 @@ export interface Project {
   host: HostScript
   exchanges: Record<ExchangeId, Exchange>
   exchangeOrder: readonly ExchangeId[]
+  commands: Record<CommandId, Command>
+  commandOrder: readonly CommandId[]
   spent: Spent
 }
 

@@ -17,6 +17,7 @@ import {
   type Way,
 } from '../frames/index.ts'
 import { systemVariables } from '../variables/index.ts'
+import { assignedFrames } from './commands/assigned.ts'
 import type { Book } from './protocol.ts'
 import { turnsTexts, withTexts } from './texts.ts'
 import type { MakeWay, WayProtocol } from './way.ts'
@@ -35,7 +36,7 @@ function typesOf(layout: Layout, direction: Direction, book: Book): ((address: n
 
 /** Frames of bytes as a layout describes them, between memory of the book's order and the wire. */
 export const binaryWay: MakeWay = (layout, direction, book) => {
-  const compiled = compileWay(layout, direction, book.memory, typesOf(layout, direction, book))
+  const compiled = compileWay(layout, direction, book.memory, typesOf(layout, direction, book), assignedFrames(book, direction))
   if (!compiled.ok) return compiled
   const side = compiled.value
   const way = wayOf(layout, direction) as BinaryWay

@@ -1,6 +1,7 @@
 import type { Order, Result } from '../base/index.ts'
 import type { Anatomy, BadCode, Decoder, Direction, Hint, Message } from '../frames/index.ts'
 import type { Cell } from '../variables/index.ts'
+import type { BuildCommand } from './commands/command.ts'
 
 /** Meaning of a name on the wire. */
 export interface Entry {
@@ -16,6 +17,8 @@ export interface Book {
   variables: readonly { name: string; page?: string; wire?: string; cell: Cell }[]
   widgets: readonly Entry[]
   pages: readonly Entry[]
+  /** Frames that the project assigns. */
+  commands: readonly BuildCommand[]
   memory: Order
   /** Address of the first of the panel's own words. */
   ownFrom: number
@@ -26,7 +29,14 @@ export const nextSequence = ({ lastSequence }: Pick<Protocol, 'lastSequence'>, s
   lastSequence ? (sequence + 1) % (lastSequence + 1) : 0
 
 /** A book without names, for where there is no build. */
-export const emptyBook = (memory: Order = 'low'): Book => ({ variables: [], widgets: [], pages: [], memory, ownFrom: 0xff00 })
+export const emptyBook = (memory: Order = 'low'): Book => ({
+  variables: [],
+  widgets: [],
+  pages: [],
+  commands: [],
+  memory,
+  ownFrom: 0xff00,
+})
 
 /**
  * State that the two ears of a line share, since a frame may mean several things: an answer and a report may be the very same.

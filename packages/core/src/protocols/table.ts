@@ -1,6 +1,7 @@
-import { fromHex, good, type Order, type Result } from '../base/index.ts'
-import { formsOf, wayOf, type Direction, type Hint, type Layout, type Way } from '../frames/index.ts'
+import { fromHex, good, sameJson, type Order, type Result } from '../base/index.ts'
+import { formsOf, wayOf, waysOf, type Direction, type Hint, type Layout, type Way } from '../frames/index.ts'
 import { asksForTypes, binaryWay } from './binary.ts'
+import { assignedFrames } from './commands/assigned.ts'
 import { openQuestions } from './dialogue.ts'
 import { linesWay } from './lines/lines.ts'
 import type { Book, Protocol } from './protocol.ts'
@@ -19,6 +20,9 @@ export const needsNames = (layout: Layout): boolean =>
     return named.has(way.kind) || asksForTypes(way)
   })
 
+/** Whether frames depend on the names of a build or on its commands. */
+export const asksBook = ({ layout, book }: WireOf): boolean => needsNames(layout) || book.commands.length > 0
+
 const byMemory = new WeakMap<Layout, Partial<Record<Order, Result<Protocol>>>>()
 const byBook = new WeakMap<Layout, WeakMap<Book, Result<Protocol>>>()
 
@@ -27,7 +31,7 @@ const byBook = new WeakMap<Layout, WeakMap<Book, Result<Protocol>>>()
  * `layoutProblems`.
  */
 export function protocolFor(layout: Layout, book: Book): Result<Protocol> {
-  if (needsNames(layout)) {
+  if (asksBook({ layout, book })) {
     let made = byBook.get(layout)
     if (!made) byBook.set(layout, (made = new WeakMap()))
     let protocol = made.get(book)
@@ -37,6 +41,39 @@ export function protocolFor(layout: Layout, book: Book): Result<Protocol> {
   let made = byMemory.get(layout)
   if (!made) byMemory.set(layout, (made = {}))
   return (made[book.memory] ??= bothWays(layout, book))
+}
+
+/** Layout and names of a build: all that its bytes depend on. */
+export interface WireOf {
+  layout: Layout
+  book: Book
+}
+
+/** Whether the frames of two builds are the same, so that one that has begun to come goes on. */
+export function sameWire(one: WireOf, other: WireOf): boolean {
+  if (one.layout !== other.layout || one.book.memory !== other.book.memory) return false
+  if (one.book === other.book) return true
+  if (!asksBook(one) && !asksBook(other)) return true
+  if (!sameJson(one.book.commands, other.book.commands)) return false
+  return !needsNames(one.layout) || sameNames(one, other)
+}
+
+function sameNames({ layout, book: one }: WireOf, { book: other }: WireOf): boolean {
+  const asksPages = waysOf(layout).some(({ way }) => way.kind === 'lines' && way.names.template.includes('{page}'))
+  const samePage = (a: { page?: string }, b: { page?: string }) => !asksPages || a.page === b.page
+  return (
+    one.ownFrom === other.ownFrom &&
+    one.variables.length === other.variables.length &&
+    one.widgets.length === other.widgets.length &&
+    one.variables.every((a, k) => {
+      const b = other.variables[k]!
+      return a.cell === b.cell && a.name === b.name && a.wire === b.wire && samePage(a, b)
+    }) &&
+    one.widgets.every((a, k) => {
+      const b = other.widgets[k]!
+      return a.number === b.number && a.name === b.name && samePage(a, b)
+    })
+  )
 }
 
 function bothWays(layout: Layout, book: Book): Result<Protocol> {
@@ -54,7 +91,9 @@ function bothWays(layout: Layout, book: Book): Result<Protocol> {
       frame: Math.max(...both.map(({ limits }) => limits.frame)),
     },
     silenceUs: { 'to panel': toPanel.value.silenceUs, 'to host': toHost.value.silenceUs },
-    can: (direction, operation) => formsOf(layout, direction).some((form) => form.operation === operation),
+    can: (direction, operation) =>
+      formsOf(layout, direction).some((form) => form.operation === operation) ||
+      (operation === 'message' && assignedFrames(book, direction).length > 0),
     encode: (direction, message) => of(direction).encode(message),
     decoder: (direction) => of(direction).decoder(),
     dialogue: openQuestions,

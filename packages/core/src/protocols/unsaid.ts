@@ -14,6 +14,11 @@ export const unsaidSentences: Readonly<Record<string, string>> = {
   'line.long': '{bytes} characters; a line has at most {most}.',
   'frame.address': 'The address {address} does not fit into its field; at most {most}.',
   'frame.fixed': 'The frame has {bytes} bytes; the layout has {wants}.',
+  'frame.untold': 'Nothing in its bytes tells this frame from others: begin it with a constant.',
+  'frame.code': 'The operation code {code} does not fit its field; at most {most}.',
+  'frame.led': 'The framing needs a length: put it in the header and trailer of the layout.',
+  'command.value': 'The value {value} of “{name}” does not fit its field.',
+  'command.marker': 'The text of “{name}” contains the bytes that end it.',
   'frame.whole-words': 'The data of {bytes} bytes is no whole number of words.',
 }
 

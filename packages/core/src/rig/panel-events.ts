@@ -44,7 +44,7 @@ const uncounted: Record<Uncounted, string> = {
   disabled: 'ignored: widget disabled',
 }
 
-function wordsOf(happening: Happening, { variables, widgets, pages }: Book): string {
+function wordsOf(happening: Happening, { variables, widgets, pages, commands }: Book): string {
   const named = (list: Book['widgets'], number: number) => list.find((e) => e.number === number)?.name ?? String(number)
   switch (happening.what) {
     case 'touched': {
@@ -68,7 +68,12 @@ function wordsOf(happening: Happening, { variables, widgets, pages }: Book): str
     case 'not sent': {
       const { message, problem } = happening
       const variable = variables.find(({ cell }) => cell.address === message.address)
-      const name = message.operation === 'event' ? named(widgets, message.address) : (variable?.name ?? '')
+      const name =
+        message.operation === 'event'
+          ? named(widgets, message.address)
+          : message.operation === 'message'
+            ? named(commands, message.address)
+            : (variable?.name ?? '')
       return `not sent: ${operationTexts[message.operation]} ${name}. ${unsaidWords(problem)}`
     }
     case 'pin':

@@ -193,6 +193,8 @@ test('a host of another make has the line, its controls and power as the simulat
       stop: () => void did.push('stop'),
       write: () => undefined,
       ask: () => undefined,
+      command: () => null,
+      previewCommand: () => null,
       preview: () => null,
       says: (bytes) => void wire.send(bytes, null, 0),
       values: () => [],

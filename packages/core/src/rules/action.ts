@@ -32,6 +32,8 @@ export type Effect =
   /** Input of a keypad, for the widget that opened it: a character, or `delete`, `clear`, `sign`, `accept`. */
   | { do: 'key'; key: string }
   | { do: 'event'; what: EventKind }
+  /** A command of the project goes to the host. */
+  | { do: 'command'; number: number }
 
 /** Of a page or the panel: it is opened, it is left, time has gone on, the panel has started. */
 export const pageMoments = ['opened', 'left', 'time'] as const
@@ -74,6 +76,8 @@ export interface ActionFacts {
   sets?: { variable: string; to: unknown }
   /** A variable of which it may leave nothing: bits are cleared, or it is 0 in turn. */
   clears?: string
+  /** The command that it sends. */
+  orders?: string
   /** It sends an event. */
   says?: true
 }

@@ -186,6 +186,7 @@ const some: Record<string, Record<string, unknown>> = {
   beep: { ms: 300 },
   'lock touch': { seconds: 30 },
   clear: { widget: 'widget:a' },
+  'send command': { command: 'command:a' },
 }
 /** Those that name nothing. */
 const bare = ['send event', 'close pop-up', 'type', 'go back', 'send values', 'open start page', 'beep', 'lock touch']
@@ -199,6 +200,7 @@ const refsOf = (one: Rule) => rulesType.refs!([one]).filter((ref) => ref.to !== 
 const context = (there: boolean): CompileContext => ({
   cell: () => (there ? numberCell(0, 9) : null),
   pageNumber: () => (there ? 2 : null),
+  commandNumber: () => (there ? 4 : null),
   widgetNumber: () => (there ? 3 : null),
   sheet: () => null,
   picture: () => null,

@@ -1,5 +1,6 @@
 import type { ActionKind } from './action.ts'
 import { clearBits, setBits, toggleBits } from './actions/bits.ts'
+import { sendCommand } from './actions/command.ts'
 import { sendEvent } from './actions/event.ts'
 import { typeKey } from './actions/key.ts'
 import { closePopUp, openPopUp } from './actions/pop-up.ts'
@@ -26,6 +27,7 @@ const table = new Map<string, ActionKind>(
     openPopUp,
     closePopUp,
     sendEvent,
+    sendCommand,
     typeKey,
     sendValues,
     beep,

@@ -113,6 +113,7 @@ const effect = described({
   afterMs: { label: 'Delay', type: t.whole, default: 0, group: 'Effect', unit: 'ms', min: 0, max: 3_600_000 },
   variable: { label: 'Variable', type: t.written, default: '', group: 'Effect' },
   value: { label: 'New value', type: t.number, default: 0, group: 'Effect', of },
+  command: { label: 'Command to send', type: t.command, default: '', group: 'Effect' },
 })
 export type Effect = { id?: string } & RawOf<typeof effect.fields>
 export type CompiledEffect = CompiledOf<typeof effect.fields>
@@ -120,9 +121,16 @@ export const freshEffect: Effect = effect.defaults
 
 /** Reaction of the simulated host to a message: the first reaction that fits is the one that counts. */
 export const reactionSettings = described({
-  on: { label: 'Trigger', type: oneOf({ report: 'report', event: 'event' }), default: 'report', group: 'When', essential: true },
+  on: {
+    label: 'Trigger',
+    type: oneOf({ report: 'report', event: 'event', command: 'command' }),
+    default: 'report',
+    group: 'When',
+    essential: true,
+  },
   variable: { label: 'Variable', type: t.variable, default: '', group: 'When', essential: true },
   widget: { label: 'Widget', type: t.widget, default: '', group: 'When' },
+  command: { label: 'Command', type: t.command, default: '', group: 'When' },
   what: { label: 'Event', type: oneOf({ any: 'any', ...eventTexts }), default: 'any', group: 'When' },
   compare: { label: 'Condition', type: oneOf({ any: 'any', ...compareTexts }), default: 'any', group: 'When', essential: true },
   value: {
@@ -171,6 +179,48 @@ export type CompiledOutput = CompiledOf<typeof outputSettings.fields>
 /** A condition as a build holds it. */
 export type CompiledCondition = Pick<CompiledOutput, 'whenVariable' | 'whenCompare' | 'whenValue'>
 
+/** A frame that the host sends of its own accord: a command, or a read request. */
+export const sendingSettings = described({
+  what: {
+    label: 'Frame',
+    type: oneOf({ command: 'command', ask: 'read request' }),
+    default: 'command',
+    group: 'Sending',
+    essential: true,
+  },
+  command: { label: 'Command', type: t.command, default: '', group: 'Sending', essential: true },
+  variable: { label: 'Variable', type: t.variable, default: '', group: 'Sending', essential: true },
+  when: {
+    label: 'When',
+    type: oneOf({ start: 'at power-on', every: 'periodically' }),
+    default: 'start',
+    group: 'Sending',
+    essential: true,
+  },
+  ms: {
+    label: 'Delay or period',
+    type: t.whole,
+    default: 0,
+    unit: 'ms',
+    min: 0,
+    max: 3_600_000,
+    group: 'Sending',
+    essential: true,
+  },
+  values: {
+    label: 'Values',
+    type: t.text,
+    default: '',
+    group: 'Sending',
+    hint: 'of the command, separated by commas; empty: as the host knows them',
+  },
+})
+export interface Sending {
+  id: string
+  settings: RawOf<typeof sendingSettings.fields>
+}
+export type CompiledSending = CompiledOf<typeof sendingSettings.fields>
+
 /** A simulated host in data: records by id, order as lists of ids. */
 export interface HostScript {
   name: string
@@ -182,6 +232,8 @@ export interface HostScript {
   reactionOrder: readonly string[]
   outputs: Record<string, HostOutput>
   outputOrder: readonly string[]
+  sendings: Record<string, Sending>
+  sendingOrder: readonly string[]
 }
 
 export const emptyHostScript: HostScript = {
@@ -193,4 +245,6 @@ export const emptyHostScript: HostScript = {
   reactionOrder: [],
   outputs: {},
   outputOrder: [],
+  sendings: {},
+  sendingOrder: [],
 }

@@ -16,6 +16,9 @@ export {
   quantityKinds,
   reactionSettings,
   outputSettings,
+  sendingSettings,
+  type Sending,
+  type CompiledSending,
 } from './host-script.ts'
 export {
   type Step,
@@ -31,4 +34,4 @@ export {
   registerStepKind,
   stepWords,
 } from './steps.ts'
-export { type Speech, quantityWords, reactionWords, outputWords } from './words.ts'
+export { type Speech, quantityWords, reactionWords, outputWords, sendingWords } from './words.ts'

@@ -14,6 +14,15 @@ const value = {
   hint: 'as it is shown: 231.0, open, rain wind',
   of: { variable: 'variable', as: 'words' as const },
 }
+const command = { label: 'Command', type: t.command, default: '', group, essential: true }
+const values = {
+  label: 'Values',
+  type: t.text,
+  default: '',
+  group,
+  essential: true,
+  hint: 'separated by commas; empty: as the host knows them',
+}
 const withinMs = {
   label: 'Within',
   type: t.whole,
@@ -93,6 +102,13 @@ const shipped = {
     settings: described({ bytes: { label: 'Bytes', type: t.text, default: '', group, essential: true, hint: 'hex' } }),
     words: (s) => `The host sends ${s.bytes}`,
   }),
+  'host sends command': stepOf({
+    label: 'host sends command',
+    phrase: 'The host sends the command {command} {values}',
+    expects: false,
+    settings: described({ command, values }),
+    words: (s, name) => `The host sends the command ${name(s.command)}${s.values ? ` (${s.values})` : ''}`,
+  }),
   wait: stepOf({
     label: 'wait',
     phrase: 'Wait {ms} ms',
@@ -166,6 +182,19 @@ const shipped = {
       withinMs,
     }),
     words: (s, name) => `“${name(s.widget)}” sends ${eventTexts[s.what]} within ${s.withinMs} ms`,
+  }),
+  'expect command': stepOf({
+    label: 'expect command',
+    phrase: 'The {from} sends the command {command} {values} within {withinMs} ms',
+    expects: true,
+    settings: described({
+      from: { label: 'From', type: oneOf({ panel: 'panel', host: 'host' }), default: 'panel', group, essential: true },
+      command,
+      values: { ...values, hint: 'separated by commas; empty: any' },
+      withinMs,
+    }),
+    words: (s, name) =>
+      `The ${s.from} sends the command ${name(s.command)}${s.values ? ` (${s.values})` : ''} within ${s.withinMs} ms`,
   }),
   'expect answer': stepOf({
     label: 'expect reply',

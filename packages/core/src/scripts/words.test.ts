@@ -28,7 +28,7 @@ test('a reaction with a condition, a refusal and effects', () => {
     whenCompare: 'has bit' as const,
     whenValue: 3,
     answer: 'refused' as const,
-    effects: [{ afterMs: 4000, variable: 'state', value: 2 }],
+    effects: [{ afterMs: 4000, variable: 'state', value: 2, command: '' }],
   }
   expect(reactionWords({ id: 'reaction:a', settings }, speech)).toBe(
     'on report order = 1 V while flags has bit 3: reject (busy) after 5 ms; after 4 s set state = 2 V',

@@ -1,5 +1,5 @@
 import { eventTexts, reasonTexts } from '../frames/index.ts'
-import type { HostOutput, Quantity, Reaction, Compare } from './host-script.ts'
+import type { Effect, HostOutput, Quantity, Reaction, Compare, Sending } from './host-script.ts'
 
 /** How names and values are said: of an id its name, of a number the value of a variable in its own words. */
 export interface Speech {
@@ -54,18 +54,31 @@ const whileWords = ({ whenVariable, whenCompare, whenValue }: Condition, speech:
 
 /** Doings of the host when it hears something: `on report shutter_order = open while weather_flags has rain: reject (busy)`. */
 export function reactionWords({ settings: s }: Reaction, speech: Speech): string {
-  const { name, value } = speech
+  const { name } = speech
   const heard =
-    s.on === 'event'
-      ? `on event ${name(s.widget)}${s.what === 'any' ? '' : ` ${eventTexts[s.what]}`}`
-      : `on report ${s.compare === 'any' ? name(s.variable) : compared(speech, s.variable, s.compare, s.value)}`
+    s.on === 'command'
+      ? `on command ${name(s.command)}`
+      : s.on === 'event'
+        ? `on event ${name(s.widget)}${s.what === 'any' ? '' : ` ${eventTexts[s.what]}`}`
+        : `on report ${s.compare === 'any' ? name(s.variable) : compared(speech, s.variable, s.compare, s.value)}`
   const after = s.answerAfterMs ? ` after ${time(s.answerAfterMs)}` : ''
   const answer =
     s.answer === 'nothing' ? 'no ACK' : s.answer === 'done' ? `ACK${after}` : `reject (${reasonTexts[s.reason]})${after}`
-  const effects = s.effects.map(
-    (e) => `${e.afterMs ? `after ${time(e.afterMs)} ` : ''}set ${name(e.variable)} = ${value(e.variable, e.value)}`,
-  )
+  const effects = s.effects.map((e) => `${e.afterMs ? `after ${time(e.afterMs)} ` : ''}${effectWords(e, speech)}`)
   return `${heard}${whileWords(s, speech)}: ${[answer, ...effects].join('; ')}`
+}
+
+/** An effect: a value that is set, a command that is sent, or both. */
+const effectWords = ({ variable, value, command }: Effect, speech: Speech): string =>
+  [
+    ...(variable || !command ? [`set ${speech.name(variable)} = ${speech.value(variable, value)}`] : []),
+    ...(command ? [`send ${speech.name(command)}`] : []),
+  ].join(', ')
+
+/** A frame that the host sends of its own accord: `command start at power-on`, `read pressure every 0.5 s`. */
+export function sendingWords({ settings: s }: Sending, { name }: Speech): string {
+  const what = s.what === 'ask' ? `read ${name(s.variable)}` : `command ${name(s.command)}${s.values ? ` (${s.values})` : ''}`
+  return `${what} ${s.when === 'every' ? `every ${time(s.ms)}` : `at power-on${s.ms ? ` after ${time(s.ms)}` : ''}`}`
 }
 
 /** When a pin of the host stands which way: `high while shutter_state = moving`. */

@@ -20,6 +20,7 @@ export interface CompileContext {
   cell(variable: string): Cell | null
   pageNumber(page: string): number | null
   widgetNumber(widget: string): number | null
+  commandNumber(command: string): number | null
   /** The key of a sheet of letters. */
   sheet(font: FontSetting): string | null
   /** `#rrggbb` of a stored colour, in the look that is compiled. */

@@ -19,6 +19,7 @@ const cell: Cell = { index: 1, address: 5, words: 1, holds: { type: 'colour' }, 
 const context: CompileContext = {
   cell: (id) => (id === 'variable:a' ? cell : null),
   pageNumber: (id) => (id === 'page:a' ? 4 : null),
+  commandNumber: () => null,
   widgetNumber: () => null,
   sheet: (font) => (typeof font === 'string' ? font : font.typeface ? `${font.typeface}/${font.size}` : null),
   picture: () => null,

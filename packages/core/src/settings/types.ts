@@ -69,6 +69,7 @@ export const settingTypes = {
     ],
   },
   page: reference('page', 'names', (id, context: CompileContext) => context.pageNumber(id)),
+  command: reference('command', 'names', (id, context: CompileContext) => context.commandNumber(id)),
   /** A picture that is not in the build: to look at while one builds. */
   picture: reference('picture', 'names', () => null),
   widget: reference('widget', 'names', (id, context: CompileContext) => context.widgetNumber(id)),

@@ -319,6 +319,23 @@ export class EditMaker {
         const keys = Object.keys(project.spent.addresses)
         return { key: keys.length ? this.pick(keys) : 'variable:x@1' }
       }
+      case 'add command':
+        return { id: this.id('command'), after: '', name: this.pick(['start', 'stop']), values: { fields: this.fields(project) } }
+      case 'set command':
+        return {
+          id: this.pick([...project.commandOrder, 'command:none']),
+          values: this.random.below(2)
+            ? { fields: this.fields(project), frame: this.pick(['message', 'bare', 'layout']) }
+            : {
+                answer: 'command',
+                answerBy: this.pick(['', ...project.commandOrder]),
+                sender: this.pick(['host', 'panel', 'both']),
+              },
+        }
+      case 'delete command':
+        return { id: this.pick([...project.commandOrder, 'command:none']) }
+      case 'move command':
+        return { id: this.pick([...project.commandOrder, 'command:none']), after: null }
       case 'add exchange':
         return { id: this.id('exchange'), after: '', ...(this.random.below(2) ? { steps: this.steps() } : {}) }
       case 'move variable in the list':
@@ -327,6 +344,12 @@ export class EditMaker {
         return { id: this.pick(variables) }
     }
   }
+
+  private fields = (project: Project) => [
+    { field: 'constant', bytes: [1 + this.random.below(9), 2] },
+    ...(this.random.below(2) ? [{ field: 'number', variable: this.variable(project), size: 2 }] : []),
+    ...(this.random.below(2) ? [{ field: 'check', algorithm: 'sum-8' }] : []),
+  ]
 
   private steps = () => [1, 2].map(() => ({ id: this.id('step'), kind: this.pick(stepKindNames()) }))
 
@@ -358,9 +381,14 @@ export class EditMaker {
   private hostArgs(project: Project, name: string): Args | null {
     const { host } = project
     if (name === 'set host') return { values: { synchronises: this.random.below(2) === 0 } }
-    const part = this.pick(['quantities', 'reactions', 'outputs'] as const)
-    const order = { quantities: host.quantityOrder, reactions: host.reactionOrder, outputs: host.outputOrder }[part]
-    const kind = ({ quantities: 'quantity', reactions: 'reaction', outputs: 'output' } as const)[part]
+    const part = this.pick(['quantities', 'reactions', 'outputs', 'sendings'] as const)
+    const order = {
+      quantities: host.quantityOrder,
+      reactions: host.reactionOrder,
+      outputs: host.outputOrder,
+      sendings: host.sendingOrder,
+    }[part]
+    const kind = ({ quantities: 'quantity', reactions: 'reaction', outputs: 'output', sendings: 'sending' } as const)[part]
     if (name === 'add to host')
       return {
         part,
@@ -376,7 +404,9 @@ export class EditMaker {
     if (name === 'move in host') return { part, id, after: null }
     return part === 'quantities'
       ? { part, id, kind: this.pick(['walk', 'constant']), values: { everyMs: this.random.below(900) } }
-      : { part, id, values: { whenVariable: this.variable(project) } }
+      : part === 'sendings'
+        ? { part, id, values: { command: this.pick(['', ...project.commandOrder]), variable: this.variable(project) } }
+        : { part, id, values: { whenVariable: this.variable(project) } }
   }
 }
 

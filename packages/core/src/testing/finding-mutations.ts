@@ -57,6 +57,12 @@ const lampStates = (...pictures: string[]) => ({
   },
 })
 
+/** A command whose fields are some bytes. */
+const aCommand = (values: object, bytes: readonly number[] = [1, 2]): [string, unknown] => [
+  'add command',
+  { id: 'command:go', after: '', name: 'go', values: { fields: [{ field: 'constant', bytes }], ...values } },
+]
+
 export const mutations: Record<string, { edits: [string, unknown][]; at: string; fixed: boolean }> = {
   overlap: {
     edits: [
@@ -490,6 +496,40 @@ export const mutations: Record<string, { edits: [string, unknown][]; at: string;
     ],
     at: 'variable:site_note',
     fixed: false,
+  },
+  'command-unsaid': { edits: [aCommand({ frame: 'layout', code: 99 })], at: 'command:go', fixed: false },
+  'command-misread': {
+    edits: [
+      aCommand({ frame: 'bare' }, [15, 2]),
+      [
+        'add command',
+        { id: 'command:as', after: null, name: 'as', values: { frame: 'bare', fields: [{ field: 'constant', bytes: [15, 2] }] } },
+      ],
+    ],
+    at: 'command:go',
+    fixed: false,
+  },
+  'command-takes': {
+    edits: [aCommand({ frame: 'bare', fields: [{ field: 'constant', bytes: [0x51] }, { field: 'text' }] })],
+    at: 'command:go',
+    fixed: false,
+  },
+  'command-answer': { edits: [aCommand({ answer: 'command' })], at: 'command:go', fixed: false },
+  'command-other-way': {
+    edits: [
+      aCommand({}),
+      [
+        'set widgets',
+        {
+          ids: [button('Stop shutter')],
+          values: {
+            rules: [{ on: { moment: 'pressed' }, lines: [{ action: 'send command', with: { command: 'command:go' } }] }],
+          },
+        },
+      ],
+    ],
+    at: button('Stop shutter'),
+    fixed: true,
   },
   'picture-blends': {
     edits: [...aPicture({ keepsAlpha: true }), ['set panel', { values: { blends: false } }]],

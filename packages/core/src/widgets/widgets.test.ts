@@ -35,6 +35,7 @@ const colours = Object.fromEntries(startingColours.map((c) => [c.id, c]))
 const context = (cell: Cell): CompileContext => ({
   cell: (id) => (id ? cell : null),
   pageNumber: () => 1,
+  commandNumber: () => null,
   widgetNumber: () => 1,
   sheet: () => 'letters',
   picture: () => null,

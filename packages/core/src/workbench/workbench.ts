@@ -282,6 +282,18 @@ export class Workbench {
     return cell ? this.rig.host.preview(cell, value, extent) : null
   }
 
+  /** Sends a command as the host; null or no value: as the host knows it. */
+  hostCommands(id: string, values: readonly (Value | null)[]): void {
+    const command = this.project.commands[id as keyof typeof this.project.commands]
+    if (command) this.rig.host.command(command.number, values)
+  }
+
+  /** The bytes the next send of a command would have; null where it cannot be said. */
+  previewCommand(id: string, values: readonly (Value | null)[]): Uint8Array | null {
+    const command = this.project.commands[id as keyof typeof this.project.commands]
+    return command ? this.rig.host.previewCommand(command.number, values) : null
+  }
+
   sendRaw(direction: Direction, bytes: Uint8Array): void {
     this.rig.sendRaw(direction, bytes)
   }

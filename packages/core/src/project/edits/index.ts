@@ -1,3 +1,4 @@
+import { commandEdits } from './commands.ts'
 import { faceEdits } from './faces.ts'
 import type { Edit } from './edit.ts'
 import { pageEdits } from './pages.ts'
@@ -21,6 +22,7 @@ export const edits: ReadonlyMap<string, Edit> = new Map(
     ...paletteEdits,
     ...variableEdits,
     ...scriptEdits,
+    ...commandEdits,
   ].map((edit) => [edit.name, edit]),
 )
 

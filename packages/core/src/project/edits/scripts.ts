@@ -4,6 +4,7 @@ import {
   outputSettings,
   quantityKinds,
   reactionSettings,
+  sendingSettings,
   isStepKind,
   stepKind,
   type Quantity,
@@ -146,11 +147,17 @@ const moveStep: Edit<{ exchange: ExchangeId; id: string; after: string | null }>
   },
 }
 
-type HostPart = 'quantities' | 'reactions' | 'outputs'
-const orderKey = { quantities: 'quantityOrder', reactions: 'reactionOrder', outputs: 'outputOrder' } as const
-const part = Joi.valid('quantities', 'reactions', 'outputs').required()
-const partId = Joi.alternatives(...(['quantity', 'reaction', 'output'] satisfies IdKind[]).map(idSchema)).required()
-const kindOf = { quantities: 'quantity', reactions: 'reaction', outputs: 'output' }
+type HostPart = 'quantities' | 'reactions' | 'outputs' | 'sendings'
+const orderKey = {
+  quantities: 'quantityOrder',
+  reactions: 'reactionOrder',
+  outputs: 'outputOrder',
+  sendings: 'sendingOrder',
+} as const
+const part = Joi.valid(...Object.keys(orderKey)).required()
+const partId = Joi.alternatives(...(['quantity', 'reaction', 'output', 'sending'] satisfies IdKind[]).map(idSchema)).required()
+const kindOf = { quantities: 'quantity', reactions: 'reaction', outputs: 'output', sendings: 'sending' }
+const plainSettings = { reactions: reactionSettings, outputs: outputSettings, sendings: sendingSettings }
 
 const setHost = setsValues<{ values: Values }>({
   name: 'set host',
@@ -164,7 +171,7 @@ const addHostPart: Edit<{ part: HostPart; id: string; kind?: QuantityKind; after
   apply(draft, { part, id, kind = 'constant', after, settings }) {
     if (!id.startsWith(`${kindOf[part]}:`)) refuse('kind', { kind: id })
     mustBeNew(draft.host[part], id)
-    const list = part === 'quantities' ? quantityKinds[kind].settings : part === 'reactions' ? reactionSettings : outputSettings
+    const list = part === 'quantities' ? quantityKinds[kind].settings : plainSettings[part]
     const all = { ...list.defaults, ...settings }
     draft.host[part][id] = part === 'quantities' ? ({ id, kind, settings: all } as Quantity) : ({ id, settings: all } as never)
     draft.host[orderKey[part]] = placed(draft.host[orderKey[part]], [id], after)

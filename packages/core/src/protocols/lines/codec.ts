@@ -1,11 +1,12 @@
 import { bad, good, type Problem, type Result } from '../../base/index.ts'
-import type { Direction, LineForm, LinesWay, Message, Piece } from '../../frames/index.ts'
+import type { AssignedFrame, Direction, LineForm, LinesWay, Message, Piece } from '../../frames/index.ts'
+import { assignedFrames } from '../commands/assigned.ts'
 import type { Book } from '../protocol.ts'
 import { namedFor, wireNames, type WireNames } from './names.ts'
 import { faultAt, isFault, type Ground, type LineFault, type LinePartKind, type LineReading } from './part.ts'
 import { linePartKind } from './parts/table.ts'
 import { understood } from './parts/valued.ts'
-import { asString, type Spelling } from './spelling.ts'
+import { asBytes, asString, type Spelling } from './spelling.ts'
 
 interface Step {
   kind: LinePartKind
@@ -29,6 +30,8 @@ export interface LineCodec {
   way: LinesWay
   direction: Direction
   names: WireNames
+  /** Lines that the project assigns: they are tried before all forms. */
+  assigned: readonly AssignedFrame[]
   /** In the order in which they are tried: the one with the most constant characters first, then as the layout lists them. */
   forms: readonly CompiledLine[]
 }
@@ -36,7 +39,8 @@ export interface LineCodec {
 export function compileLines(way: LinesWay, direction: Direction, book: Book): LineCodec {
   const names = wireNames(way.names, book)
   const forms = way.forms.filter((form) => form.directions.includes(direction)).map((form) => compileForm(way, form, names, book))
-  return { way, direction, names, forms: [...forms].sort((a, b) => b.constants - a.constants) }
+  const assigned = assignedFrames(book, direction)
+  return { way, direction, names, assigned, forms: [...forms].sort((a, b) => b.constants - a.constants) }
 }
 
 function compileForm(way: LinesWay, form: LineForm, names: WireNames, book: Book): CompiledLine {
@@ -89,8 +93,12 @@ function isFor({ form }: CompiledLine, names: WireNames, message: Message): bool
  * (operation, direction), `line.no-name` (address, bytes), `line.no-widget` (number), `line.value`, `line.size`,
  * `line.stop-inside` (character), `line.long` (bytes, most).
  */
-export function encodeLine({ way, direction, names, forms }: LineCodec, message: Message): Result<string> {
+export function encodeLine({ way, direction, names, forms, assigned }: LineCodec, message: Message): Result<string> {
   let problem: Problem | null = null
+  if (message.operation === 'message' && assigned.some(({ number }) => number === message.address)) {
+    const line = asString(Uint8Array.from(message.payload))
+    return line.length > way.longest ? bad('line.long', { bytes: line.length, most: way.longest }) : good(line)
+  }
   for (const compiled of forms) {
     if (compiled.form.operation !== message.operation || !isFor(compiled, names, message)) continue
     const made = encodeForm(compiled, message, way.longest)
@@ -123,6 +131,7 @@ const freshReading = (): LineReading => ({
   sequence: 0,
   named: null,
   number: null,
+  to: null,
   spelt: null,
   payload: null,
   what: null,
@@ -155,9 +164,9 @@ function messageOf({ form, steps }: CompiledLine, into: LineReading, line: strin
     case 'event':
       return { operation, ...said, what: into.what! }
     case 'done':
-      return { operation, ...said }
+      return { operation, ...said, ...(into.to ? { to: into.to } : {}) }
     case 'refused':
-      return { operation, ...said, reason: into.reason! }
+      return { operation, ...said, reason: into.reason!, ...(into.to ? { to: into.to } : {}) }
     case 'message':
       return { operation, ...said, payload: into.payload ?? [] }
     default: {
@@ -171,6 +180,8 @@ function messageOf({ form, steps }: CompiledLine, into: LineReading, line: strin
 
 /** All that a line may mean, or the fault of the form that goes furthest in it. */
 export function readLine(codec: LineCodec, line: string): readonly Message[] | LineFault {
+  const own = assignedIn(codec, line)
+  if (own) return [{ operation: 'message', sequence: 0, address: own.number, payload: [...asBytes(line)] }]
   let first: Message | null = null
   let readings: Message[] | null = null
   let fault: LineFault | null = null
@@ -189,6 +200,10 @@ export function readLine(codec: LineCodec, line: string): readonly Message[] | L
   }
   return readings ?? fault ?? faultAt('word', 0, line.length)
 }
+
+/** The line that the project assigns which a line is. */
+const assignedIn = ({ assigned }: LineCodec, line: string): AssignedFrame | undefined =>
+  assigned.length ? assigned.find(({ fits }) => fits(asBytes(line))) : undefined
 
 /** Every form as which a line can be read, with its message. */
 export const allReadings = ({ forms }: LineCodec, line: string): { form: LineForm; message: Message }[] =>
@@ -210,8 +225,14 @@ export function dissectLine(
   codec: LineCodec,
   line: string,
 ): { pieces: Piece[]; readings: readonly Message[]; fault: LineFault | null } {
-  const tried = codec.forms.map((compiled) => attempt(compiled, line))
+  const own = assignedIn(codec, line)
   const read = readLine(codec, line)
+  if (own && !isFault(read)) {
+    const bytes = asBytes(line)
+    const pieces = own.pieces(bytes).map((one) => ({ ...one, plain: bytes.slice(one.from, one.to) }))
+    return { pieces: pieces.filter(({ from, to }) => to > from), readings: read, fault: null }
+  }
+  const tried = codec.forms.map((compiled) => attempt(compiled, line))
   const best =
     tried.find(({ message }) => message) ??
     tried.reduce<Attempt | null>((one, other) => (one && further(one.fault, other.fault!) === one.fault ? one : other), null)

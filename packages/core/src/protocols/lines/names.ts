@@ -1,7 +1,7 @@
 import { bad } from '../../base/index.ts'
-import { payloadOf, type Message, type NameStyle } from '../../frames/index.ts'
+import { payloadOf, type Message, type NameStyle, type Numbered } from '../../frames/index.ts'
 import { systemVariables, wordsOf, type Cell } from '../../variables/index.ts'
-import type { Book } from '../protocol.ts'
+import type { Book, Entry } from '../protocol.ts'
 
 /** A name on the wire with what it means: a variable by its cell, a widget by its number. */
 export interface NamedCell {
@@ -28,6 +28,8 @@ export interface WireNames {
   cellsAt: ReadonlyMap<number, readonly NamedCell[]>
   widgets: ReadonlyMap<string, NamedWidget>
   widgetOf: ReadonlyMap<number, NamedWidget>
+  commands: ReadonlyMap<string, NamedWidget>
+  commandOf: ReadonlyMap<number, NamedWidget>
   /** Names that a variable has which another had before: the name on the wire, and both names in the project. */
   twice: readonly NamedTwice[]
 }
@@ -65,14 +67,28 @@ export function wireNames(style: NameStyle, book: Book): WireNames {
       travels: 'both',
       stale: null,
     })
-  const widgets = new Map<string, NamedWidget>()
-  const widgetOf = new Map<number, NamedWidget>()
-  for (const { name, number, page } of book.widgets) {
+  const [widgets, widgetOf] = numberedNames(style, book.widgets)
+  const [commands, commandOf] = numberedNames(style, book.commands)
+  return { cells, cellsAt, widgets, widgetOf, commands, commandOf, twice }
+}
+
+function numberedNames(style: NameStyle, entries: readonly Entry[]): [Map<string, NamedWidget>, Map<number, NamedWidget>] {
+  const byName = new Map<string, NamedWidget>()
+  const byNumber = new Map<number, NamedWidget>()
+  for (const { name, number, page } of entries) {
     const named = { wire: wireName(style, name, page ?? ''), name, number }
-    if (!widgets.has(named.wire)) widgets.set(named.wire, named)
-    widgetOf.set(number, named)
+    if (!byName.has(named.wire)) byName.set(named.wire, named)
+    byNumber.set(number, named)
   }
-  return { cells, cellsAt, widgets, widgetOf, twice }
+  return [byName, byNumber]
+}
+
+/** The name of a widget or a command that is answered; null where it has none of its own. */
+export function nameOfNumbered(names: WireNames, to: Numbered, number: number): string | null {
+  const [named, all] =
+    to === 'event' ? [names.widgetOf.get(number), names.widgets] : [names.commandOf.get(number), names.commands]
+  const isOwn = named && all.get(named.wire) === named && !names.cells.has(named.wire)
+  return isOwn && (to === 'event' || !names.widgets.has(named.wire)) ? named.wire : null
 }
 
 /** The variable that a message is about, by its address and the bytes it carries; null where it has no name of its own. */

@@ -1,6 +1,6 @@
 import type { Order, Problem, Result } from '../../base/index.ts'
 import type { Described, Fields, FollowContext, RawOf } from '../../describe/index.ts'
-import type { EventKind, Message, Operation, Reason } from '../../frames/index.ts'
+import type { EventKind, Message, Numbered, Operation, Reason } from '../../frames/index.ts'
 import type { NamedCell, WireNames } from './names.ts'
 import type { Spelling } from './spelling.ts'
 
@@ -17,6 +17,8 @@ export interface LineReading {
   named: NamedCell | null
   /** Number of a widget or a message. */
   number: number | null
+  /** Kind of what is answered, where that is its number. */
+  to: Numbered | null
   /** The value as it is spelt, without quotes; it is understood when the name is known. */
   spelt: { text: string; from: number; to: number } | null
   payload: readonly number[] | null

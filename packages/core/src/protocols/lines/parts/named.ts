@@ -1,6 +1,6 @@
 import { bad, good } from '../../../base/index.ts'
 import { record } from '../../../describe/index.ts'
-import { namedFor, noName } from '../names.ts'
+import { namedFor, nameOfNumbered, noName } from '../names.ts'
 import { faultAt, linePart } from '../part.ts'
 
 /** The name of the variable that a line is about, of an event that of the widget. */
@@ -19,6 +19,10 @@ export const name = linePart({
       if (widget && names.widgets.get(widget.wire) === widget) return good(widget.wire)
       return bad('line.no-widget', { number: message.address })
     }
+    if ('to' in message && message.to) {
+      const wire = nameOfNumbered(names, message.to, message.address)
+      return wire === null ? bad('line.no-widget', { number: message.address }) : good(wire)
+    }
     const named = namedFor(names, message)
     return named ? good(named.wire) : noName(message)
   },
@@ -32,6 +36,19 @@ export const name = linePart({
       return to
     }
     into.named = names.cells.get(word) ?? null
+    const isAnswer = operation === 'done' || operation === 'refused'
+    for (const [kind, all] of isAnswer && !into.named
+      ? ([
+          ['event', names.widgets],
+          ['command', names.commands],
+        ] as const)
+      : []) {
+      const found = all.get(word)
+      if (!found) continue
+      into.number = found.number
+      into.to = kind
+      return to
+    }
     return into.named ? to : faultAt('name', at, to, { name: word })
   },
 })
