@@ -149,7 +149,7 @@ function compileAssigned(
   const form = (code: number): Form => ({ operation: 'message', directions: [], code, parts: [{ part: 'payload' }] })
   const codes = operationPart && partKind(operationPart.part)!.codes!(operationPart)
   if (assigned.code !== null) {
-    const most = codes?.mask || 256 ** (operationPart ? sizeOfPart(operationPart) : 2) - 1
+    const most = codes?.mask || (operationPart && sizeOfPart(operationPart) === 1 ? 0xff : 0xffff)
     if (assigned.code > most) return { code: 'frame.code', facts: { code: assigned.code, most } }
     return { ...compileForm(way, form(assigned.code), isOnly), assigned }
   }

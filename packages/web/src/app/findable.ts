@@ -62,6 +62,13 @@ export function findable(
     ...project.exchangeOrder.map((id) =>
       entry('Exchanges', id, project.exchanges[id]!.name, 'exchange', 'exchanges', () => go('exchanges')),
     ),
+    ...project.commandOrder.map((id) => {
+      const { name, meaning } = project.commands[id]!
+      return entry('Project commands', id, name, meaning || 'command', 'frames', () => {
+        view.set({ command: id })
+        go('frames')
+      })
+    }),
     ...Object.values(project.widgets).map((w) =>
       entry('Widgets', w.id, w.name, `${kindLabel(w.kind)} on ${project.pages[w.page]!.name}`, 'pages', () => {
         view.set({ page: w.page, widgets: [w.id], column: 'path' })

@@ -89,6 +89,17 @@ export function PagePicker({ project, accepts, ...list }: ListProps & { accepts?
   return <Choice {...list} options={[none, ...pages]} />
 }
 
+const senderTexts = { host: 'host → panel', panel: 'panel → host', both: 'both ways' } as const
+
+/** A command, with the way it goes. */
+export function CommandPicker({ project, ...list }: ListProps) {
+  const commands = project.commandOrder.map((id) => {
+    const { name, sender } = project.commands[id]!
+    return { value: id, label: name, detail: senderTexts[sender] }
+  })
+  return <Choice {...list} options={[none, ...commands]} searchable />
+}
+
 /** A widget by its page and name. */
 export function WidgetPicker({ project, ...list }: ListProps) {
   const widgets = project.pageOrder.flatMap((page) =>

@@ -6,7 +6,7 @@ import type { ReactNode } from 'react'
 import { Choice } from '../controls/choice.tsx'
 import { ColourField } from '../controls/colour-field.tsx'
 import { NumberField, TextField } from '../controls/fields.tsx'
-import { VariablePicker } from '../controls/pickers.tsx'
+import { CommandPicker, VariablePicker } from '../controls/pickers.tsx'
 import { useProject, useSession } from '../session/context.tsx'
 import { BitChoice, ValueField } from '../controls/value-field.tsx'
 import type { Holds } from '@moth-lamp/core/variables'
@@ -188,6 +188,14 @@ export function EffectsField({ value, onChange }: FieldProps) {
             value={effect.value}
             onChange={(v) => set({ ...effect, value: Number(v) })}
           />
+          {(effect.command !== '' || project.commandOrder.length > 0) && (
+            <CommandPicker
+              project={project}
+              label={`Effect ${i + 1}: command to send`}
+              value={effect.command}
+              onChange={(command) => set({ ...effect, command })}
+            />
+          )}
         </Group>
       )}
     />

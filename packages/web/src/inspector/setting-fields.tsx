@@ -12,7 +12,7 @@ import { Choice } from '../controls/choice.tsx'
 import { PicturePicker } from '../controls/picture-picker.tsx'
 import { ColourField } from '../controls/colour-field.tsx'
 import { NumberField, TextField, YesNo } from '../controls/fields.tsx'
-import { PagePicker, VariablePicker, WidgetPicker } from '../controls/pickers.tsx'
+import { CommandPicker, PagePicker, VariablePicker, WidgetPicker } from '../controls/pickers.tsx'
 import { useProject, useSession } from '../session/context.tsx'
 import { BitChips, BitChoice, ValueField, WordsField } from '../controls/value-field.tsx'
 import { FaceField } from './face-field.tsx'
@@ -254,6 +254,11 @@ const fields: Record<string, { field: Field; tall?: boolean }> = {
   widget: {
     field: function Widget({ setting, value, onChange }) {
       return <WidgetPicker project={useProject()} label={setting.label} value={String(value)} onChange={onChange} />
+    },
+  },
+  command: {
+    field: function Command({ setting, value, onChange }) {
+      return <CommandPicker project={useProject()} label={setting.label} value={String(value)} onChange={onChange} />
     },
   },
   hex: { field: (props) => <HexNumberField {...props} /> },

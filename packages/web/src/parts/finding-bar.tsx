@@ -17,6 +17,7 @@ export function jumpTo(session: Session, finding: Finding, navigate: (path: stri
   if (widget) session.view.set({ page: widget.page, widgets: [widget.id] })
   else if (finding.at in project.pages) session.view.set({ page: finding.at as PageId, widgets: [] })
   else if (finding.at in project.variables) session.view.set({ variable: finding.at })
+  else if (finding.at in project.commands) session.view.set({ command: finding.at })
   else if (finding.station === 'Artwork') session.view.set({ artwork: finding.at })
   void navigate(`/project/${session.id}/${finding.station.toLowerCase()}`)
 }

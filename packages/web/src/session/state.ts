@@ -78,6 +78,8 @@ export interface ViewState {
   page: string
   widgets: string[]
   variable: string | null
+  /** The command that Frames has open. */
+  command: string | null
   /** The record that Artwork has open: a picture, a face, or a font by its id; ''. */
   artwork: string
   addresses: 'hex' | 'decimal'
@@ -169,6 +171,7 @@ export const viewAtFirst = (project: Project): ViewState => ({
   page: firstPage(project),
   widgets: [],
   variable: null,
+  command: null,
   artwork: '',
   addresses: 'hex',
   adding: null,

@@ -2,7 +2,7 @@ import { WantedChunks } from '@moth-lamp/core/artwork'
 import type { ExchangeResult } from '@moth-lamp/core/exchanges'
 import { bytesUs } from '@moth-lamp/core/frames'
 import { sayMessage } from '@moth-lamp/core/explain'
-import { emptyBook, needsNames } from '@moth-lamp/core/protocols'
+import { asksBook, emptyBook } from '@moth-lamp/core/protocols'
 import type { Entry, Rig } from '@moth-lamp/core/rig'
 import { samplePage, sampleBench, Workbench, type LiveValue } from '@moth-lamp/core/workbench'
 import { ChunkMaker } from './chunk-maker.ts'
@@ -146,11 +146,11 @@ export class BenchHost {
     const wire = { layout: build.header.layout, book: build.book, lastGood: runsLastGood }
     const before = this.sent.wire
     const isSame = before?.layout === wire.layout && before.lastGood === wire.lastGood
-    if (isSame && (before.book === wire.book || !(needsNames(wire.layout) || before.book.memory !== wire.book.memory)))
+    if (isSame && (before.book === wire.book || !(asksBook(wire) || asksBook(before) || before.book.memory !== wire.book.memory)))
       return null
     this.sent.wire = wire
     // Frames of bytes have no names: the page reads them without.
-    return needsNames(wire.layout) ? wire : { ...wire, book: emptyBook(wire.book.memory) }
+    return asksBook(wire) ? wire : { ...wire, book: emptyBook(wire.book.memory) }
   }
 
   private busy(): PanelUpdate['busy'] {
@@ -335,6 +335,8 @@ export class BenchHost {
         return answer(message.ask, bench.widthFor(message.widget, message.text))
       case 'preview write':
         return answer(message.ask, bench.previewWrite(message.id, message.value, message.extent))
+      case 'preview command':
+        return answer(message.ask, bench.previewCommand(message.id, message.values))
       case 'frames of': {
         const sent = (moment: 'pressed' | 'lifted') => bench.framesOf(message.widget, moment).map(({ bytes }) => bytes)
         return answer(message.ask, { pressed: sent('pressed'), lifted: sent('lifted') })
@@ -397,6 +399,8 @@ export class BenchHost {
         return bench.sendRaw(message.direction, message.bytes)
       case 'host writes':
         return bench.hostWrites(message.id, message.value, message.extent)
+      case 'host commands':
+        return bench.hostCommands(message.id, message.values)
       case 'host asks':
         return bench.hostAsks(message.id)
       case 'host silent':
@@ -441,6 +445,7 @@ type Operating = Extract<
       | 'send bytes'
       | 'host writes'
       | 'host asks'
+      | 'host commands'
       | 'host silent'
       | 'clock'
       | 'step'

@@ -213,6 +213,8 @@ export class BenchClient {
   widthFor = (widget: string, text: string) => this.ask<number>((ask) => ({ type: 'width for', widget, text, ask }))
   previewWrite = (id: string, value: Value, extent?: TextExtent) =>
     this.ask<Uint8Array>((ask) => ({ type: 'preview write', id, value, extent, ask }))
+  previewCommand = (id: string, values: readonly (Value | null)[]) =>
+    this.ask<Uint8Array>((ask) => ({ type: 'preview command', id, values, ask }))
   /** A font file for the panel, and for the one that is started after it. */
   asset(sha: string, bytes: Uint8Array): void {
     this.assets.set(sha, bytes)

@@ -29,6 +29,7 @@ export type ToWorker =
   | { type: 'send bytes'; direction: Direction; bytes: Uint8Array }
   | { type: 'host writes'; id: string; value: Value; extent?: TextExtent }
   | { type: 'host asks'; id: string }
+  | { type: 'host commands'; id: string; values: readonly (Value | null)[] }
   | { type: 'host silent'; silent: boolean }
   | { type: 'clock'; run: boolean; speed: number }
   /** Lets so much of the panel's time pass, in slices, after what is still to pass of a step before. */
@@ -53,6 +54,7 @@ export type ToWorker =
   /** How wide a widget must be to show a text, px. */
   | { type: 'width for'; widget: string; text: string; ask: number }
   | { type: 'preview write'; id: string; value: Value; extent?: TextExtent; ask: number }
+  | { type: 'preview command'; id: string; values: readonly (Value | null)[]; ask: number }
   | { type: 'frames of'; widget: string; ask: number }
   | { type: 'reset variable'; id: string }
   | { type: 'run exchange'; id: string; ask: number }

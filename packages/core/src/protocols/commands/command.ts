@@ -81,7 +81,7 @@ export const commandSettings = described({
   },
   sets: {
     label: 'Also sets',
-    type: listOf('values that are set', 'item', setting, 16),
+    type: listOf('values', 'item', setting, 16),
     default: [],
     group,
     hint: 'variables of fields are set by themselves',

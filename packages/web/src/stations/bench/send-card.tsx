@@ -1,11 +1,10 @@
 import { Button, Checkbox, Group, SegmentedControl } from '@mantine/core'
 import { memo, useEffect, useMemo, useRef, useState } from 'react'
 import { fromHex, sameBytes, sameJson, type VariableId } from '@moth-lamp/core/base'
-import { bookOf } from '@moth-lamp/core/project'
 import { explainBytes } from '@moth-lamp/core/explain'
 import type { Direction } from '@moth-lamp/core/frames'
 import type { TextExtent } from '@moth-lamp/core/host'
-import { systemVariablesOf, type Project } from '@moth-lamp/core/project'
+import { bookOf, systemVariablesOf, type Project } from '@moth-lamp/core/project'
 import { formatAddress, type Holds, type Value } from '@moth-lamp/core/variables'
 import { Choice } from '../../controls/choice.tsx'
 import { HexField } from '../../controls/hex-field.tsx'
@@ -14,13 +13,16 @@ import { Bytes } from '../../parts/frame.tsx'
 import { useRunningProtocol } from '../../parts/protocol.ts'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../session/context.tsx'
+import { SendCommand } from './send-command.tsx'
 import station from '../../parts/station.module.css'
 
-type What = 'value' | 'to panel' | 'to host'
+type What = 'value' | 'command' | 'to panel' | 'to host'
 
 /** Says something by hand: a value as the host, or bytes as either side. */
 export function SendCard({ project }: { project: Project }) {
-  const [as, setAs] = useState<What>('value')
+  const [chosen, setAs] = useState<What>('value')
+  const hasCommands = project.commandOrder.length > 0
+  const as = chosen === 'command' && !hasCommands ? 'value' : chosen
   return (
     <section className={station.card} aria-label="Send">
       <header>
@@ -31,6 +33,7 @@ export function SendCard({ project }: { project: Project }) {
           value={as}
           data={[
             { value: 'value', label: 'Value' },
+            ...(hasCommands ? [{ value: 'command', label: 'Command' }] : []),
             { value: 'to panel', label: 'Host bytes' },
             { value: 'to host', label: 'Panel bytes' },
           ]}
@@ -38,7 +41,13 @@ export function SendCard({ project }: { project: Project }) {
         />
       </header>
       <div className={station.body}>
-        {as === 'value' ? <SendValue project={project} /> : <SendBytes key={as} direction={as} />}
+        {as === 'value' ? (
+          <SendValue project={project} />
+        ) : as === 'command' ? (
+          <SendCommand project={project} />
+        ) : (
+          <SendBytes key={as} direction={as} />
+        )}
       </div>
     </section>
   )

@@ -10,6 +10,8 @@ import {
   quantityWords,
   reactionSettings,
   reactionWords,
+  sendingSettings,
+  sendingWords,
   type QuantityKind,
   type Speech,
 } from '@moth-lamp/core/scripts'
@@ -27,8 +29,8 @@ import styles from './bench.module.css'
 import station from '../../parts/station.module.css'
 import form from '../../parts/fields.module.css'
 
-type Part = 'quantities' | 'reactions' | 'outputs'
-const idKind: Record<Part, IdKind> = { quantities: 'quantity', reactions: 'reaction', outputs: 'output' }
+type Part = 'quantities' | 'reactions' | 'outputs' | 'sendings'
+const idKind: Record<Part, IdKind> = { quantities: 'quantity', reactions: 'reaction', outputs: 'output', sendings: 'sending' }
 
 /** Names and values in the words of the project. */
 const speechOf = (project: Project): Speech => ({
@@ -105,6 +107,20 @@ export function SimulatedHostCard({ project, onClose }: { project: Project; onCl
               said={`${i + 1}. ${reactionWords(host.reactions[id]!, speech)}`}
               settings={reactionSettings.list}
               values={host.reactions[id]!.settings}
+            />
+          ))}
+        </Section>
+        <Section title="Sent unasked" hint="commands and read requests" add="Frame" part="sendings">
+          {host.sendingOrder.map((id, i) => (
+            <Thing
+              key={id}
+              part="sendings"
+              id={id}
+              before={host.sendingOrder[i - 2] ?? null}
+              first={i === 0}
+              said={sendingWords(host.sendings[id]!, speech)}
+              settings={sendingSettings.list}
+              values={host.sendings[id]!.settings}
             />
           ))}
         </Section>

@@ -10,6 +10,7 @@ import { Bytes, CopyFrame } from '../../parts/frame.tsx'
 import { TableRows } from '../../parts/table-rows.tsx'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../session/context.tsx'
+import { NewCommand } from './new-command.tsx'
 import styles from './frames.module.css'
 import station from '../../parts/station.module.css'
 
@@ -22,10 +23,12 @@ interface Row {
 }
 
 /** The frames that a row is about; those which only answer or ask are shown when it is picked. */
-const first = ['write', 'report', 'event']
+const first = ['write', 'report', 'event', 'message']
 
-function rowsOf(frames: readonly FrameExample[]): Row[] {
+function rowsOf(project: Project, frames: readonly FrameExample[]): Row[] {
   const rows = new Map<string, Row>()
+  // A command that cannot be said yet is listed too, so that it can be opened; commands come first.
+  for (const id of project.commandOrder) rows.set(id, { id, name: project.commands[id]!.name, toPanel: [], toHost: [] })
   for (const frame of frames) {
     const row = rows.get(frame.id) ?? { id: frame.id, name: frame.name, toPanel: [], toHost: [] }
     rows.set(frame.id, row)
@@ -39,19 +42,26 @@ export function CatalogueCard({ project, picked }: { project: Project; picked: s
   const session = useSession()
   const [find, setFind] = useState('')
   const [scroller, setScroller] = useState<HTMLDivElement | null>(null)
-  const rows = useMemo(() => rowsOf(catalogue(project)), [project])
+  const rows = useMemo(() => rowsOf(project, catalogue(project)), [project])
   const shown = rows.filter((r) => r.name.toLowerCase().includes(find.toLowerCase()))
   const frames = rows.reduce((sum, r) => sum + r.toPanel.length + r.toHost.length, 0)
   const pick = (id: string) =>
-    session.view.set(id.startsWith('variable') ? { variable: id, widgets: [] } : { variable: null, widgets: [id] })
+    session.view.set(
+      id in project.commands
+        ? { command: id }
+        : id in project.variables
+          ? { command: null, variable: id, widgets: [] }
+          : { command: null, variable: null, widgets: [id] },
+    )
   return (
     <section className={station.card} aria-label="Catalogue">
       <header>
         <h2>Catalogue</h2>
         <FindField label="Find a frame" value={find} onChange={setFind} width={160} />
         <span className="end muted small">
-          {frames} frames, {rows.length} variables and events
+          {frames} frames, {rows.length} variables, events and commands
         </span>
+        <NewCommand project={project} />
       </header>
       <div className={station.body} ref={setScroller}>
         {shown.length ? (
@@ -100,7 +110,9 @@ function CatalogueRow({ project, row, picked, onPick }: { project: Project; row:
           <strong>{row.name}</strong>
         </UnstyledButton>
       </Table.Td>
-      <Table.Td className="mono">{variable ? formatAddress(variable.address, addresses) : 'event'}</Table.Td>
+      <Table.Td className="mono">
+        {variable ? formatAddress(variable.address, addresses) : row.id in project.commands ? 'command' : 'event'}
+      </Table.Td>
       <Table.Td>
         <Frames frames={row.toPanel} picked={picked} none={variable ? 'panel → host only' : ''} />
       </Table.Td>

@@ -1,9 +1,11 @@
+import type { CommandId } from '@moth-lamp/core/base'
 import { SignalPathColumn } from '../../inspector/signal-path.tsx'
 import { useFolding } from '../../parts/folding.ts'
 import { FindingBar } from '../../parts/finding-bar.tsx'
 import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../session/context.tsx'
 import { CatalogueCard } from './catalogue.tsx'
+import { CommandColumn } from './command-column.tsx'
 import { ExplainCard } from './explain.tsx'
 import { LayoutCard } from './layout-card.tsx'
 import station from '../../parts/station.module.css'
@@ -16,6 +18,8 @@ export function FramesStation() {
   const project = useProject()
   const variable = useStore(session.view, (v) => v.variable)
   const widget = useStore(session.view, (v) => v.widgets[0])
+  const command = useStore(session.view, (v) => v.command)
+  const shown = command !== null ? project.commands[command as CommandId] : undefined
   const first = project.variableOrder[0]
   const selection = variable
     ? ({ kind: 'variable', id: variable } as const)
@@ -28,12 +32,16 @@ export function FramesStation() {
     <div className={`${folding} ${station.two}`} data-sided>
       <div className={`${station.pad} ${styles.framesRows}`}>
         <LayoutCard project={project} />
-        <CatalogueCard project={project} picked={selection?.id ?? ''} />
+        <CatalogueCard project={project} picked={shown?.id ?? selection?.id ?? ''} />
         <ExplainCard project={project} />
         <FindingBar station="Frames" />
       </div>
       <aside className={station.column} data-side aria-label="Selection">
-        <SignalPathColumn project={project} selection={selection} />
+        {shown ? (
+          <CommandColumn key={shown.id} project={project} command={shown} />
+        ) : (
+          <SignalPathColumn project={project} selection={selection} />
+        )}
       </aside>
     </div>
   )

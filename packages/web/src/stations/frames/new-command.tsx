@@ -1,0 +1,92 @@
+import { Button, Stack } from '@mantine/core'
+import { useState } from 'react'
+import { fromHex } from '@moth-lamp/core/base'
+import type { Direction } from '@moth-lamp/core/frames'
+import type { Project } from '@moth-lamp/core/project'
+import { typedFrame } from '@moth-lamp/core/protocols'
+import { Choice } from '../../controls/choice.tsx'
+import { TextField } from '../../controls/fields.tsx'
+import { HexField } from '../../controls/hex-field.tsx'
+import { Pop } from '../../controls/pop.tsx'
+import { useProtocol } from '../../parts/protocol.ts'
+import { freshId } from '../../session/chance.ts'
+import { useSession } from '../../session/context.tsx'
+
+const senderOptions = [
+  { value: 'host', label: 'host → panel' },
+  { value: 'panel', label: 'panel → host' },
+  { value: 'both', label: 'both ways' },
+]
+
+/** A command begun from the frame that stands in a manual: its bytes, or its line. */
+export function NewCommand({ project }: { project: Project }) {
+  const [open, setOpen] = useState(false)
+  return (
+    <Pop
+      opened={open}
+      onChange={setOpen}
+      position="bottom-end"
+      width={330}
+      target={
+        <Button size="compact-xs" onClick={() => setOpen(!open)} aria-expanded={open}>
+          + Command
+        </Button>
+      }
+    >
+      {open && <NewCommandForm project={project} onDone={() => setOpen(false)} />}
+    </Pop>
+  )
+}
+
+function NewCommandForm({ project, onDone }: { project: Project; onDone(): void }) {
+  const session = useSession()
+  const protocol = useProtocol()
+  const [name, setName] = useState('')
+  const [sender, setSender] = useState('host')
+  const [text, setText] = useState('')
+  const direction: Direction = sender === 'panel' ? 'to host' : 'to panel'
+  const isText = protocol?.isText[direction] ?? false
+  const typed = protocol ? protocol.typed(direction, text) : fromHex(text)
+  const taken = typed.ok ? typedFrame(project.layout, direction, typed.value) : null
+  const inMessages = protocol?.can(direction, 'message') ?? false
+  const create = () => {
+    const id = freshId('command')
+    const fields = taken?.ok ? [{ field: 'constant', bytes: [...taken.value.content] }] : []
+    const frame = taken?.ok ? { frame: taken.value.frame, code: taken.value.code } : { frame: inMessages ? 'message' : 'bare' }
+    const values = { sender, ...frame, fields: fields.filter(({ bytes }) => bytes.length) }
+    if (!session.edit('add command', { id, after: '', ...(name.trim() ? { name: name.trim() } : {}), values })) return
+    session.view.set({ command: id })
+    onDone()
+  }
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault()
+        if (!text.trim() || taken?.ok) create()
+      }}
+    >
+      <Stack gap={7}>
+        <TextField label="Name of the command" value={name} isName placeholder="name, such as start pump" onCommit={setName} />
+        <Choice label="Sender" value={sender} options={senderOptions} onChange={setSender} />
+        <HexField
+          label="Frame from the manual"
+          rows={3}
+          placeholder={isText ? 'a line from the manual, or bytes in hex' : 'bytes from the manual, in hex'}
+          value={text}
+          {...(isText ? { wrong: null } : {})}
+          onChange={setText}
+        />
+        <p className="small muted">
+          {taken?.ok
+            ? taken.value.frame === 'layout'
+              ? 'Header and trailer are those of the layout; they are made by themselves.'
+              : `${taken.value.content.length} bytes of content. Mark the values in it afterwards.`
+            : 'Paste the whole frame. Without one, the content is built from fields.'}
+        </p>
+        <Button type="submit" variant="filled" disabled={text.trim() !== '' && !taken?.ok}>
+          Create
+        </Button>
+      </Stack>
+    </form>
+  )
+}
