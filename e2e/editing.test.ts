@@ -233,7 +233,7 @@ describe('on the Bench', () => {
     await hand.page.goto(`${server.url}/project/${id}/bench`)
     await hand.sees('dome_azimuth')
     await hand.click('Disconnect host')
-    await sendAs('Host bytes')
+    await sendAs('→ bytes')
     const send = async (hex: string) => {
       const field = await hand.find('Bytes to send')
       await field.click({ count: 3 })
@@ -254,7 +254,7 @@ describe('on the Bench', () => {
     await hand.sees('is not a hex digit')
   })
   test('bytes as the panel reach the host', async () => {
-    await sendAs('Panel bytes')
+    await sendAs('← bytes')
     await (await hand.find('Bytes to send')).type('7E 35 12 00 06 09 34 0E 7E')
     await hand.clickOn('button', 'to the host')
     await hand.sees('← dome_target = 231.0°')

@@ -218,7 +218,7 @@ const everyState: State[] = [
     name: 'bench, bytes typed',
     of: 'demo',
     station: 'bench',
-    act: all(text('Host bytes'), async (hand) => void (await (await hand.find('Bytes to send')).type('51 12 00 06 09 00 00'))),
+    act: all(text('→ bytes'), async (hand) => void (await (await hand.find('Bytes to send')).type('51 12 00 06 09 00 00'))),
   },
   { name: 'exchanges', of: 'demo', station: 'exchanges', sees: '6 exchanges' },
   { name: 'exchanges, empty', of: 'empty', station: 'exchanges', sees: 'An exchange is a script' },

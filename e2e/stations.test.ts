@@ -113,7 +113,7 @@ describe('Bench', () => {
     await hand.sees('shutter_state = moving')
     await hand.keys('h')
     await hand.sees('paused at')
-    await hand.clickOn('label', 'Host bytes')
+    await hand.clickOn('label', '→ bytes')
     await (await hand.find('Bytes to send')).type('51 12 00 06 09 00 00')
     await hand.click('Fix length and checksum, send', 'button')
     await hand.fill('Step length', '200')

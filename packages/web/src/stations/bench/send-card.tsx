@@ -34,8 +34,8 @@ export function SendCard({ project }: { project: Project }) {
           data={[
             { value: 'value', label: 'Value' },
             ...(hasCommands ? [{ value: 'command', label: 'Command' }] : []),
-            { value: 'to panel', label: 'Host bytes' },
-            { value: 'to host', label: 'Panel bytes' },
+            { value: 'to panel', label: '→ bytes' },
+            { value: 'to host', label: '← bytes' },
           ]}
           onChange={(v) => setAs(v as What)}
         />

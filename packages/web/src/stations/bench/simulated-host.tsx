@@ -110,7 +110,7 @@ export function SimulatedHostCard({ project, onClose }: { project: Project; onCl
             />
           ))}
         </Section>
-        <Section title="Sent unasked" hint="commands and read requests" add="Frame" part="sendings">
+        <Section title="Scheduled frames" hint="commands and read requests" add="Frame" part="sendings">
           {host.sendingOrder.map((id, i) => (
             <Thing
               key={id}
