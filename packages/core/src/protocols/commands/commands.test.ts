@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import { fromHex, mustHold, toHex } from '../../base/index.ts'
+import { mustHold, toHex } from '../../base/index.ts'
 import { lampBinary, lengthLedStart, type Direction, type Layout } from '../../frames/index.ts'
 import type { Cell, Holds } from '../../variables/index.ts'
 import {
@@ -18,10 +18,8 @@ import {
   wordsSetBy,
   type Book,
   type BuildCommand,
-  type CompiledField,
 } from '../index.ts'
-import { commandSettings } from './command.ts'
-import { fieldKind } from './fields/table.ts'
+import { commandOf, field, hexField, textField } from '../../testing/commands.ts'
 
 const cell = (index: number, holds: Holds): Cell => ({
   index,
@@ -35,21 +33,7 @@ const cell = (index: number, holds: Holds): Cell => ({
 const level = cell(1, { type: 'u16', factor: 0.1, offset: 0, decimals: 1, unit: '%', min: 0, max: 100 })
 const mode = cell(2, { type: 'choice', choices: ['slow', 'fast'].map((word, value) => ({ word, value })) })
 
-/** A field in a build: what is not said is as it is by default. */
-const field = (kind: string, values: object = {}): CompiledField => ({
-  field: kind,
-  with: { ...fieldKind(kind)!.settings.compile(fieldKind(kind)!.settings.defaults, { cell: () => null } as never), ...values },
-})
-const bytes = (hex: string) => field('constant', { bytes: [...mustHold(fromHex(hex))] })
-const words = (text: string) => field('constant', { bytes: [...text].map((c) => c.charCodeAt(0)) })
-
-const command = (fields: CompiledField[], values: Partial<BuildCommand> = {}): BuildCommand => ({
-  ...(commandSettings.compile(commandSettings.defaults, { commandNumber: () => null } as never) as unknown as BuildCommand),
-  number: 7,
-  name: 'start',
-  fields,
-  ...values,
-})
+const [bytes, words, command] = [hexField, textField, commandOf]
 
 const start = command([
   bytes('A1'),
@@ -83,6 +67,26 @@ test.each([
   const content = mustHold(encodeContent(one, [value]))
   expect(toHex(content)).toBe(hex)
   expect(readContent(one, content)).toEqual([value])
+})
+
+test.each([
+  ['a time in BCD', {}, 29_730, '08 15 30'],
+  ['hours and minutes in figures', { parts: 'hm', spelling: 'decimal' }, 29_700, '30 38 31 35'],
+  ['a date', { parts: 'ymd' }, 9832, '26 12 02'],
+  ['a date, day first', { parts: 'dmy', spelling: 'binary' }, 9832, '02 0C 1A'],
+] as const)('a clock: %s', (_, values, value, hex) => {
+  const one = command([field('clock', values)])
+  const content = mustHold(encodeContent(one, [value]))
+  expect(toHex(content)).toBe(hex)
+  expect(readContent(one, content)).toEqual([value])
+})
+
+test('a clock refuses what is no time and no day', () => {
+  const time = command([field('clock')])
+  expect(readContent(time, [0x24, 0, 0])).toBeNull()
+  expect(readContent(time, [0x1a, 0, 0])).toBeNull()
+  expect(encodeContent(time, [86_400])).toMatchObject({ ok: false, problem: { code: 'command.value' } })
+  expect(readContent(command([field('clock', { parts: 'ymd' })]), [0x26, 0x02, 0x30])).toBeNull()
 })
 
 test('texts: padded, and as long as they are up to what stands behind them', () => {

@@ -1,7 +1,7 @@
 import type { Direction, EventKind, Operation, Reason } from '../../frames/index.ts'
 
 /**
- * Example of a frame in the manner of a manual. `of`: the variable, or the widget of an event. Bytes in hex, or characters after `"`,
+ * Example of a frame in the manner of a manual. `of`: the variable, the widget of an event, or the command with its `values`. Bytes in hex, or characters after `"`,
  * with `{0D}` for one that cannot be seen.
  */
 export interface Example {
@@ -9,6 +9,7 @@ export interface Example {
   operation: Operation
   of: string
   value?: number | string
+  values?: readonly (number | string)[]
   what?: EventKind
   reason?: Reason
   sequence?: number
@@ -177,6 +178,34 @@ and data only. 01 store, 02 read, 03 answer, 04 change by touch, 05 stored.`,
       toHost('report', 'mode', { value: 1 }, '74 12 01 01 00 01 FC FC'),
       toPanel('write', 'total', { value: 130300 }, '50 12 10 02 00 01 FC FC FC FC'),
       toHost('done', 'level', {}, '70 12 00 FC FC'),
+    ],
+  },
+  {
+    name: 'Snipe 2',
+    page: `5B, number of bytes that follow, function, its data, sum of all bytes before. 60 stores a register (two bytes, then data, high
+byte first), 61 reads (number of registers), 62 tells of a touch. 7A 03 55 and two bytes open a page, counted from 0; 7C 03 55 and
+two bytes tell which one the operator has opened. 7B sets the clock: hour, minute, second, each two figures in a byte.`,
+    examples: [
+      toPanel('write', 'level', { value: 200 }, '5B 06 60 12 00 07 D0 AA'),
+      toPanel('ask', 'level', {}, '5B 05 61 12 00 01 D4'),
+      toHost('report', 'mode', { value: 1 }, '5B 06 62 12 01 00 01 D7'),
+      toPanel('message', 'open page', { values: [3] }, '5B 06 7A 03 55 00 02 35'),
+      toPanel('message', 'set clock', { values: [29_730] }, '5B 05 7B 08 15 30 28'),
+      toHost('message', 'page opened', { values: [2] }, '5B 06 7C 03 55 00 01 36'),
+    ],
+  },
+  {
+    name: 'Dotterel P',
+    page: `Lines that end with CR LF. The display says nothing of its own accord but DOTTEREL and the number of its program, when it gets
+power. Then it wants INIT and a period in milliseconds, and says INIT OK. R and a name reads: it says the name, a colon and the number.
+W, a name and a number store; it says W and the name.`,
+    examples: [
+      toHost('message', 'banner', { values: [21] }, '"DOTTEREL 21{0D}{0A}'),
+      toPanel('message', 'init', { values: [200] }, '"INIT 200{0D}{0A}'),
+      toHost('message', 'ready', { values: [] }, '"INIT OK{0D}{0A}'),
+      toPanel('ask', 'level', {}, '"R level{0D}{0A}'),
+      toHost('value', 'level', { value: 200 }, '"level:2000{0D}{0A}'),
+      toPanel('write', 'level', { value: 200 }, '"W level 2000{0D}{0A}'),
     ],
   },
 ]

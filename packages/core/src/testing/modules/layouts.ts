@@ -16,7 +16,8 @@ import {
   type Operation,
   type Part,
 } from '../../frames/index.ts'
-import { freshLinePart, spellingSettings, type Spelling } from '../../protocols/index.ts'
+import { freshLinePart, spellingSettings, type BuildCommand, type Spelling } from '../../protocols/index.ts'
+import { commandOf, field, hexField, textField } from '../commands.ts'
 
 const payload = part('payload')
 const high = { order: 'high' } as const
@@ -55,8 +56,8 @@ const lines = (way: Partial<LinesWay> & Pick<LinesWay, 'end' | 'forms'>, spellin
 const panel = ['to panel'] as const
 const host = ['to host'] as const
 
-/** The layout of each described module, by its name, with the order of bytes in its memory. */
-export const moduleLayouts: Readonly<Record<string, { layout: Layout; memory: Order }>> = {
+/** The layout of each described module, by its name, with the order of bytes in its memory, and the frames it has besides. */
+export const moduleLayouts: Readonly<Record<string, { layout: Layout; memory: Order; commands?: readonly BuildCommand[] }>> = {
   'Saltmarsh 5': {
     memory: 'high',
     layout: bytes('Saltmarsh 5', {
@@ -229,5 +230,70 @@ export const moduleLayouts: Readonly<Record<string, { layout: Layout; memory: Or
         form('done', 0x70, [], host),
       ],
     }),
+  },
+  'Snipe 2': {
+    memory: 'high',
+    layout: bytes('Snipe 2', {
+      framing: freshFraming('length-led', { start: [0x5b] }),
+      head: [part('length', { size: 1 }), part('operation')],
+      forms: [
+        form('write', 0x60, [part('address', { size: 2, ...high }), payload]),
+        form('ask', 0x61, [part('address', { size: 2, ...high }), part('words')]),
+        form('value', 0x61, [part('address', { size: 2, ...high }), payload]),
+        form('report', 0x62, [part('address', { size: 2, ...high }), payload]),
+      ],
+      end: [part('checksum', { algorithm: 'sum-8' })],
+    }),
+    commands: [
+      commandOf([hexField('03 55'), field('number', { label: 'page', size: 2, offset: 1 })], {
+        number: 1,
+        name: 'open page',
+        frame: 'layout',
+        code: 0x7a,
+      }),
+      commandOf([field('clock')], { number: 2, name: 'set clock', frame: 'layout', code: 0x7b }),
+      commandOf([hexField('03 55'), field('number', { label: 'page', size: 2, offset: 1 })], {
+        number: 3,
+        name: 'page opened',
+        sender: 'panel',
+        frame: 'layout',
+        code: 0x7c,
+      }),
+    ],
+  },
+  'Dotterel P': {
+    memory: 'low',
+    layout: {
+      name: 'Dotterel P',
+      toPanel: lines(
+        {
+          end: [0x0d, 0x0a],
+          forms: [
+            line('write', panel, words('W'), gap(' '), 'name', gap(' '), 'value'),
+            line('ask', panel, words('R'), gap(' '), 'name'),
+            line('value', host, 'name', gap(':'), 'value'),
+            line('done', host, words('W'), gap(' '), 'name'),
+          ],
+        },
+        { numbers: 'raw', choices: 'numbers' },
+      ),
+      toHost: 'same',
+    },
+    commands: [
+      commandOf([textField('DOTTEREL '), field('number', { label: 'program', spelling: 'decimal', size: 0 })], {
+        number: 1,
+        name: 'banner',
+        sender: 'panel',
+        frame: 'bare',
+      }),
+      commandOf([textField('INIT '), field('number', { label: 'period', spelling: 'decimal', size: 0 })], {
+        number: 2,
+        name: 'init',
+        frame: 'bare',
+        answer: 'command',
+        answerBy: 3,
+      }),
+      commandOf([textField('INIT OK')], { number: 3, name: 'ready', sender: 'panel', frame: 'bare' }),
+    ],
   },
 }

@@ -1,7 +1,15 @@
 import { describe, expect, test } from 'vitest'
 import { fromHex, mustHold, toHex, wordsToPayload, type Order } from '../../base/index.ts'
 import type { Message } from '../../frames/index.ts'
-import { emptyBook, layoutProblems, protocolFor, type Book } from '../../protocols/index.ts'
+import {
+  emptyBook,
+  encodeContent,
+  layoutProblems,
+  protocolFor,
+  readContent,
+  type Book,
+  type BuildCommand,
+} from '../../protocols/index.ts'
 import { encodeValue, wordsOf, type Holds } from '../../variables/index.ts'
 import { descriptions, type Example } from './descriptions.ts'
 import { moduleLayouts } from './layouts.ts'
@@ -18,8 +26,9 @@ const variables: readonly { name: string; address: number; holds: Holds }[] = [
   { name: 'title', address: 0x1300, holds: { type: 'text', bytes: 8, encoding: 'ascii' } },
 ]
 
-const bookOf = (memory: Order): Book => ({
+const bookOf = (memory: Order, commands: readonly BuildCommand[] = []): Book => ({
   ...emptyBook(memory),
+  commands,
   variables: variables.map(({ name, address, holds }, index) => ({
     name,
     page: 'main',
@@ -38,7 +47,13 @@ const bytesOf = (bytes: string): Uint8Array =>
     : mustHold(fromHex(bytes))
 
 /** The message that an example means. A text goes whole where a line spells it, else as long as it is. */
-function messageOf(example: Example, memory: Order): Message {
+function messageOf(example: Example, memory: Order, commands: readonly BuildCommand[] = []): Message {
+  if (example.operation === 'message') {
+    const command = commands.find(({ name }) => name === example.of)!
+    const payload = mustHold(encodeContent(command, example.values))
+    expect(readContent(command, payload)).toEqual(example.values)
+    return { operation: 'message', sequence: 0, address: command.number, payload }
+  }
   const { operation, of, value, sequence = 0 } = example
   const variable = variables.find(({ name }) => name === of)
   const said = { sequence, address: variable?.address ?? 5 }
@@ -51,15 +66,15 @@ function messageOf(example: Example, memory: Order): Message {
 }
 
 describe.each(descriptions.map((described) => [described.name, described] as const))('module %s', (name, { examples }) => {
-  const { layout, memory } = moduleLayouts[name]!
-  const protocol = mustHold(protocolFor(layout, bookOf(memory)))
+  const { layout, memory, commands } = moduleLayouts[name]!
+  const protocol = mustHold(protocolFor(layout, bookOf(memory, commands)))
   test('has a layout without two readings', () => expect(layoutProblems(layout)).toEqual([]))
   test('has six frames in its description', () => expect(examples.length).toBe(6))
   test.each(examples.map((example) => [`${example.operation} ${example.of} ${example.bytes}`, example] as const))(
     '%s',
     (_, example) => {
       const wire = bytesOf(example.bytes)
-      const message = messageOf(example, memory)
+      const message = messageOf(example, memory, commands)
       expect(toHex(mustHold(protocol.encode(example.direction, message)))).toBe(toHex(wire))
       const decoder = protocol.decoder(example.direction)
       const heard = [...decoder.feed(wire, 0, 0), ...decoder.expire(1e12)]

@@ -1,10 +1,11 @@
 import type { CommandField, FieldKind } from '../field.ts'
 import { check } from './check.ts'
+import { clock } from './clock.ts'
 import { constant } from './constant.ts'
 import { number } from './number.ts'
 import { text } from './text.ts'
 
-const table = new Map<string, FieldKind>([constant, number, text, check].map((kind) => [kind.field, kind]))
+const table = new Map<string, FieldKind>([constant, number, text, clock, check].map((kind) => [kind.field, kind]))
 
 /** The kinds there are, in the order they are offered. */
 export const fieldKinds = (): FieldKind[] => [...table.values()]
