@@ -3,6 +3,7 @@ import { sayMessage, sentenceOf } from '../explain/index.ts'
 import { lampLines } from '../protocols/index.ts'
 import type { Project } from '../project/index.ts'
 import { demo, edited, widgetNamed } from '../testing/demo.ts'
+import { moduleLayouts } from '../testing/modules/layouts.ts'
 import { Workbench } from './index.ts'
 
 const { project, assets } = demo
@@ -179,4 +180,70 @@ test('names and commands that change while it runs are on the wire at once, and 
   expect(
     bench.rig.conversation.all().some(({ bytes, verdict }) => String.fromCharCode(...bytes) === 'on\n' && verdict === 'ok'),
   ).toBe(true)
+})
+
+test('a module that is polled lives on the Bench: a banner, a start sequence, and values that are asked for', () => {
+  const line = (words: string, ...more: object[]) => [{ field: 'constant', bytes: ascii(words) }, ...more]
+  const number = { field: 'number', label: 'period', spelling: 'decimal', size: 0 }
+  const add = (id: string, name: string, values: object): [string, unknown] => [
+    'add command',
+    { id, after: '', name, values: { frame: 'bare', ...values } },
+  ]
+  const edits: [string, unknown][] = [
+    ['set layout', { values: { ...moduleLayouts['Dotterel P']!.layout } }],
+    add('command:banner', 'banner', { sender: 'panel', fields: line('DOTTEREL 21') }),
+    add('command:ready', 'ready', { sender: 'panel', fields: line('INIT OK') }),
+    add('command:init', 'init', { fields: line('INIT ', number), answer: 'command', answerBy: 'command:ready' }),
+    [
+      'set conduct',
+      {
+        values: {
+          rules: [{ on: { moment: 'started' }, lines: [{ action: 'send command', with: { command: 'command:banner' } }] }],
+        },
+      },
+    ],
+    ['set link', { values: { confirm: false, answers: 'never' } }],
+    [
+      'add to host',
+      {
+        part: 'reactions',
+        id: 'reaction:up',
+        after: null,
+        settings: {
+          on: 'command',
+          command: 'command:banner',
+          effects: [{ afterMs: 20, variable: '', value: 0, command: 'command:init' }],
+        },
+      },
+    ],
+    [
+      'add to host',
+      {
+        part: 'sendings',
+        id: 'sending:poll',
+        after: '',
+        settings: { what: 'ask', variable: named('shutter_order'), when: 'every', ms: 200 },
+      },
+    ],
+  ]
+  const bench = new Workbench(
+    edits.reduce((at, [edit, args]) => edited(at, edit, args), project),
+    assets,
+  )
+  bench.advance(2_500_000)
+  const lines = () => bench.rig.conversation.all().map(({ bytes }) => String.fromCharCode(...bytes).trimEnd())
+  const at = (words: string) => lines().indexOf(words)
+  expect(at('DOTTEREL 21')).toBeGreaterThanOrEqual(0)
+  expect(at('INIT 0')).toBeGreaterThan(at('DOTTEREL 21'))
+  expect(at('INIT OK')).toBeGreaterThan(at('INIT 0'))
+  // A touch is told by nobody; the next poll brings it.
+  const known = () => bench.rig.host.values().find(({ name }) => name === 'shutter_order')!.value
+  const before = known()
+  const { x, y, width, height } = widgetNamed(project, 'Open shutter').place
+  bench.rig.panel.touchDown(x + width / 2, y + height / 2)
+  bench.advance(100_000)
+  bench.rig.panel.touchUp(x + width / 2, y + height / 2)
+  bench.advance(600_000)
+  expect([before, known()]).toEqual([0, 1])
+  expect(lines().filter((one) => one === 'R shutter_order').length).toBeGreaterThan(4)
 })
