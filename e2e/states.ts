@@ -27,6 +27,13 @@ const all =
   async (hand: Hand) => {
     for (const act of acts) await act(hand)
   }
+/** A command of the host, pasted as bytes. */
+const command = async (hand: Hand) => {
+  await hand.click('+ Command', 'button')
+  await (await hand.find('Frame from the manual')).type('7E 4F 10 03 E8 7E')
+  await hand.clickOn('button', 'Create')
+  await hand.find('Name of the command')
+}
 const lines = async (hand: Hand) => {
   await hand.clickOn('button', 'Template')
   await hand.clickOn('[role="menuitem"]', 'lamp lines')
@@ -176,6 +183,43 @@ const everyState: State[] = [
   { name: 'frames', of: 'demo', station: 'frames', sees: 'dome_azimuth' },
   { name: 'frames, empty', of: 'empty', station: 'frames', sees: 'No frames yet' },
   { name: 'frames, unusable', of: 'wrong', station: 'frames', sees: 'Invalid layout' },
+  {
+    name: 'frames, a new command',
+    of: 'linked',
+    station: 'frames',
+    sees: 'Layout valid',
+    act: all(
+      (hand) => hand.click('+ Command', 'button'),
+      async (hand) => void (await (await hand.find('Frame from the manual')).type('7E 4F 10 03 E8 7E')),
+    ),
+  },
+  { name: 'frames, a command', of: 'linked', station: 'frames', sees: 'Layout valid', act: command },
+  {
+    name: 'frames, bytes of a command marked',
+    of: 'linked',
+    station: 'frames',
+    sees: 'Layout valid',
+    act: all(command, (hand) => hand.clickOn('[aria-label="Bytes of the constant"] button', '10')),
+  },
+  {
+    name: 'frames, a field of a command',
+    of: 'linked',
+    station: 'frames',
+    sees: 'Layout valid',
+    act: all(command, (hand) => hand.clickOn('[aria-label="Content"] button', 'constant')),
+  },
+  {
+    name: 'bench, a command to send',
+    of: 'linked',
+    station: 'frames',
+    sees: 'Layout valid',
+    act: all(
+      command,
+      (hand) => hand.clickOn('a', 'Bench'),
+      (hand) => hand.sees('Conversation'),
+      (hand) => hand.clickOn('label', 'Command'),
+    ),
+  },
   { name: 'frames, lines of text', of: 'linked', station: 'frames', sees: 'Layout valid', act: lines },
   {
     name: 'frames, a part of a line',

@@ -70,16 +70,12 @@ await picture('bench', `/project/${id}/bench`, async () => {
   await page.$$eval('[data-entry~="to-host"]', (rows) => (rows.at(-1) as HTMLElement).click())
 })
 await picture('quay-ramp', `/project/${called('Quay ramp remote')}/bench`, () => pause(3000))
-// Frames as lines of text, by an edit that is taken back at once.
 await picture('lines', `/project/${called('Quay ramp remote')}/frames`, async () => {
-  await click('Template')
-  await pause(500)
-  await (await page.waitForSelector('[role="menuitem"]::-p-text(lamp lines)'))!.click()
-  await pause(1500)
   await page.type('[aria-label="Bytes to explain"]', 'TX angle = +4.25\nRX ok angl')
 })
-await page.click('[aria-label="Undo"]')
-await pause(1200)
+await picture('command', `/project/${called('Quay ramp remote')}/frames`, async () => {
+  await (await page.waitForSelector('tbody button::-p-text(seen)'))!.click()
+})
 // Samples are drawn once more when their letters are there.
 await picture('adding', `/project/${id}/pages`, async () => {
   await page.keyboard.press('a')
