@@ -29,6 +29,7 @@ import {
   lengthShiftOf,
   offsetOf,
   partsOf,
+  spokenWay,
   standingParts,
   startOf,
   type Standing,
@@ -59,7 +60,7 @@ export function compileWay(
   if (problem) return { ok: false, problem }
   const way = wayOf(layout, direction)
   return way.kind === 'binary'
-    ? good(compileDirection(way, direction, memory, assigned, typeAt))
+    ? good(compileDirection(spokenWay(way), direction, memory, assigned, typeAt))
     : bad('layout.no-bytes', { direction })
 }
 

@@ -38,6 +38,8 @@ export interface BinaryWay {
   mostPayload: number
   /** Silence inside a frame after which it counts as broken off. */
   gapUs: number
+  /** The checks that it describes are not used: of a module that may go without. */
+  checks?: 'on' | 'off'
   head: readonly Part[]
   forms: readonly Form[]
   end: readonly Part[]
@@ -69,6 +71,8 @@ export interface LinesWay {
   /** How names are made of those of the project. */
   names: NameStyle
   spelling: Readonly<Record<string, unknown>>
+  /** The checks that it describes are not used. */
+  checks?: 'on' | 'off'
   forms: readonly LineForm[]
 }
 

@@ -5,6 +5,21 @@ import type { Around, Span } from './part.ts'
 import { framingKind } from './framings/table.ts'
 import { partKind, sizeOfPart, type Part } from './parts/table.ts'
 
+/** A way as it is spoken: without its checks where they are off. */
+export function spokenWay(way: BinaryWay): BinaryWay {
+  if (way.checks !== 'off') return way
+  const without = (parts: readonly Part[]) => parts.filter((part) => !isCheck(part))
+  return {
+    ...way,
+    head: without(way.head),
+    forms: way.forms.map((form) => ({ ...form, parts: without(form.parts) })),
+    end: without(way.end),
+  }
+}
+
+/** Bytes of a part in a way. */
+const sizeIn = ({ checks }: BinaryWay, part: Part): number => (checks === 'off' && isCheck(part) ? 0 : sizeOfPart(part))
+
 export const partsOf = (way: BinaryWay, form: Form): Part[] => [...way.head, ...form.parts, ...way.end]
 
 /** Bytes before the parts of every body. */
@@ -18,7 +33,7 @@ export function bodySizeOf({ framing }: BinaryWay, form?: Form): number | null {
 
 /** Bytes of a form without payload, start bytes included, flags not. */
 export const fixedSizeOf = (way: BinaryWay, form: Form): number =>
-  startOf(way).length + partsOf(way, form).reduce((sum, part) => sum + sizeOfPart(part), 0)
+  startOf(way).length + partsOf(way, form).reduce((sum, part) => sum + sizeIn(way, part), 0)
 
 export const carriesPayload = (operation: Operation): boolean =>
   operation === 'write' || operation === 'value' || operation === 'report' || operation === 'message'
@@ -29,7 +44,7 @@ export function offsetOf(way: BinaryWay, form: Form, wanted: (part: Part) => boo
   for (const part of partsOf(way, form)) {
     if (wanted(part)) return at
     if (isPayload(part)) return null
-    at += sizeOfPart(part)
+    at += sizeIn(way, part)
   }
   return null
 }
@@ -54,7 +69,7 @@ export function standingParts(way: BinaryWay, form: Form, payloadBytes: number):
   let at = startOf(way).length
   return partsOf(way, form).map((part) => {
     const from = at
-    at += isPayload(part) ? payloadBytes : sizeOfPart(part)
+    at += isPayload(part) ? payloadBytes : sizeIn(way, part)
     return { part, from, to: at }
   })
 }

@@ -73,6 +73,7 @@ const binaryWay = Joi.object({
   textByte: byte,
   mostPayload: Joi.number().integer().min(2).max(1024).required(),
   gapUs: Joi.number().integer().min(100).max(10_000_000).required(),
+  checks: Joi.valid('on', 'off'),
   head: parts,
   forms: itemList('form', {
     operation: Joi.valid(...operations).required(),
@@ -96,6 +97,7 @@ const linesWay = Joi.object({
   ignored: fewBytes,
   longest: Joi.number().integer().min(16).max(1024).required(),
   gapUs: Joi.number().integer().min(1000).max(10_000_000).required(),
+  checks: Joi.valid('on', 'off'),
   names: Joi.object({
     template: Joi.string()
       .max(64)

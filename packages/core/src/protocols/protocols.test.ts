@@ -148,3 +148,14 @@ describe('a dialogue', () => {
     expect(protocolFor(lampBinary, emptyBook('high'))).not.toBe(protocolFor(lampBinary, emptyBook()))
   })
 })
+
+test('a layout whose checks are off says and hears frames without them', () => {
+  const off = changedWay(lampBinary, { checks: 'off' })
+  const message = { operation: 'write' as const, sequence: 1, address: 0x12, payload: [1, 2] }
+  const [on, without] = [lampBinary, off].map((layout) => mustHold(protocolFor(layout, emptyBook())))
+  const [whole, bare] = [mustHold(on!.encode('to panel', message)), mustHold(without!.encode('to panel', message))]
+  expect(bare.length).toBeLessThan(whole.length)
+  expect(without!.dissect('to panel', bare)).toMatchObject({ bad: null, readings: [message] })
+  expect(without!.dissect('to panel', bare).pieces.map(({ kind }) => kind)).not.toContain('checksum')
+  expect(on!.dissect('to panel', bare).bad).not.toBeNull()
+})

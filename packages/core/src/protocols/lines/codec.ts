@@ -45,6 +45,7 @@ export function compileLines(way: LinesWay, direction: Direction, book: Book): L
 
 function compileForm(way: LinesWay, form: LineForm, names: WireNames, book: Book): CompiledLine {
   const kinds = form.parts.flatMap((part) => {
+    if (way.checks === 'off' && part.part === 'check') return []
     const kind = linePartKind(part.part)
     return kind ? [{ kind, part: part as never }] : []
   })

@@ -1,5 +1,5 @@
 import type { FormField, Values } from '@moth-lamp/core/describe'
-import { framingKind, framingKinds, freshFraming, type BinaryWay, type Framing } from '@moth-lamp/core/frames'
+import { framingKind, isCheck, framingKinds, freshFraming, type BinaryWay, type Framing } from '@moth-lamp/core/frames'
 import { Choice } from '../../controls/choice.tsx'
 import { NumberField } from '../../controls/fields.tsx'
 import { Sentence } from '../../controls/sentence.tsx'
@@ -44,6 +44,49 @@ export function FramingSentence({ way, set }: { way: BinaryWay; set(values: Part
         onCommit={(ms) => set({ gapUs: Math.round(ms * 1000) })}
       />
       ms
+      <ModuleNumber way={way} set={set} />
+      {[...way.head, ...way.end, ...way.forms.flatMap(({ parts }) => parts)].some(isCheck) && (
+        <ChecksWord off={way.checks === 'off'} onChange={(off) => set({ checks: off ? 'off' : 'on' })} />
+      )}
     </Sentence>
+  )
+}
+
+/** Whether the checks of a module that may go without are used. */
+export function ChecksWord({ off, onChange }: { off: boolean; onChange(off: boolean): void }) {
+  return (
+    <span className={styles.word}>
+      · checksum
+      <Choice
+        label="Checksum in use"
+        value={off ? 'off' : 'on'}
+        options={['on', 'off']}
+        onChange={(next) => onChange(next === 'off')}
+      />
+    </span>
+  )
+}
+
+/** The number of the module, where frames bear it: the same in all of them. */
+function ModuleNumber({ way, set }: { way: BinaryWay; set(values: Partial<BinaryWay>): void }) {
+  const isModule = ({ part }: { part: string }) => part === 'module'
+  const all = [...way.head, ...way.forms.flatMap(({ parts }) => parts), ...way.end]
+  const found = all.find(isModule)
+  if (!found) return null
+  const number = Number((found as unknown as Values)['number'])
+  const put = (value: number) => {
+    const renumbered = <P extends { part: string }>(parts: readonly P[]): P[] =>
+      parts.map((part) => (isModule(part) ? { ...part, number: value } : part))
+    set({
+      head: renumbered(way.head),
+      forms: way.forms.map((form) => ({ ...form, parts: renumbered(form.parts) })),
+      end: renumbered(way.end),
+    })
+  }
+  return (
+    <span className={styles.word}>
+      · module number
+      <NumberField label="Module number" value={number} min={0} max={65_535} whole onCommit={put} />
+    </span>
   )
 }

@@ -17,8 +17,10 @@ import styles from './frames.module.css'
 import station from '../../parts/station.module.css'
 
 /** The values of a way as an edit of the layout takes them: part by part. */
-const ofWay = (at: 'toPanel' | 'toHost', values: Partial<Way>) =>
-  Object.fromEntries(Object.entries(values).map(([key, value]) => [`${at}/${key}`, value]))
+const ofWay = (at: 'toPanel' | 'toHost', way: Way, values: Partial<Way>) =>
+  Object.keys(values).every((key) => Object.hasOwn(way, key))
+    ? Object.fromEntries(Object.entries(values).map(([key, value]) => [`${at}/${key}`, value]))
+    : { [at]: { ...way, ...values } }
 
 const templates: readonly { layout: Layout; label: string }[] = [
   { layout: lampBinary, label: 'lamp binary: byte-stuffed, FCS-16' },
@@ -39,7 +41,7 @@ export function LayoutCard({ project }: { project: Project }) {
   const way = wayOf(layout, at === 'toPanel' ? 'to panel' : 'to host')
   const serves: readonly Direction[] = isSame ? ['to panel', 'to host'] : [shown]
   const setLayout = (values: Partial<Layout>) => session.edit('set layout', { values })
-  const set = (values: Partial<Way>) => session.edit('set layout', { values: ofWay(at, values) })
+  const set = (values: Partial<Way>) => session.edit('set layout', { values: ofWay(at, way, values) })
   return (
     <section className={station.card} aria-label="Layout">
       <Box component="header" className={styles.head}>

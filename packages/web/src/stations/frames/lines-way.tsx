@@ -25,6 +25,7 @@ import { Bytes, Character } from '../../parts/frame.tsx'
 import { useProtocol } from '../../parts/protocol.ts'
 import { wireNameOf } from '../../parts/wire-name.ts'
 import { arrowOf } from './binary-way.tsx'
+import { ChecksWord } from './framing-sentence.tsx'
 import { exampleLine } from './example-line.ts'
 import { AddPart, moved, PartBox, replaced } from './part-box.tsx'
 import styles from './frames.module.css'
@@ -132,6 +133,9 @@ function LineEnds({ way, set }: Pick<Props, 'way' | 'set'>) {
         onCommit={(ms) => set({ gapUs: Math.round(ms * 1000) })}
       />
       ms
+      {way.forms.some(({ parts }) => parts.some(({ part }) => part === 'check')) && (
+        <ChecksWord off={way.checks === 'off'} onChange={(off) => set({ checks: off ? 'off' : 'on' })} />
+      )}
     </Sentence>
   )
 }
