@@ -86,7 +86,7 @@ export function FrameDiagram({ project, way, form, set, setForm }: Props) {
           if (standing.to === standing.from) return null
           return (
             <PartBox
-              key={`${place} ${index} ${standing.part.part}`}
+              key={`${place} ${standing.part.id ?? `${index} ${standing.part.part}`}`}
               part={standing.part}
               label={partKind(standing.part.part)?.label ?? standing.part.part}
               made={partKind(standing.part.part)?.made(standing.part as never) ?? ''}

@@ -203,7 +203,7 @@ function LineRow({ project, form, onChange }: { project: Project; form: LineForm
           const kind = linePartKind(part.part)
           return (
             <PartBox
-              key={`${index} ${part.part}`}
+              key={part.id ?? `${index} ${part.part}`}
               part={part}
               label={kind?.label ?? part.part}
               made={kind?.made(part) ?? ''}

@@ -66,8 +66,6 @@ function NewCommandForm({ project, onDone }: { project: Project; onDone(): void 
       }}
     >
       <Stack gap={7}>
-        <TextField label="Name of the command" value={name} isName placeholder="name, such as start pump" onCommit={setName} />
-        <Choice label="Sender" value={sender} options={senderOptions} onChange={setSender} />
         <HexField
           label="Frame from the manual"
           rows={3}
@@ -83,6 +81,14 @@ function NewCommandForm({ project, onDone }: { project: Project; onDone(): void 
               : `${taken.value.content.length} bytes of content. Mark the values in it afterwards.`
             : 'Paste the whole frame. Without one, the content is built from fields.'}
         </p>
+        <Choice label="Sender of the new command" value={sender} options={senderOptions} onChange={setSender} />
+        <TextField
+          label="Name of the new command"
+          value={name}
+          isName
+          placeholder="name, such as start pump"
+          onCommit={setName}
+        />
         <Button type="submit" variant="filled" disabled={text.trim() !== '' && !taken?.ok}>
           Create
         </Button>

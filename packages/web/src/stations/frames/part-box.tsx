@@ -38,6 +38,9 @@ export function PartBox<P extends object>(props: BoxProps<P>) {
     if (!e.altKey || !by) return
     e.preventDefault()
     onMove(index, index + by)
+    // A box that has changed places keeps the focus, so that it can go on.
+    const box = e.currentTarget as HTMLElement
+    requestAnimationFrame(() => box.focus())
   }
   return (
     <Pop
