@@ -145,7 +145,7 @@ describe('five minutes', () => {
     says('_Frames_ shows the layout as fields, and the frames of each variable in both directions.')
     await station('Frames')
     await hand.sees('✓ Layout valid')
-    await hand.sees('variables and events')
+    await hand.sees('variables, events and commands')
     says('Paste bytes from a log: each frame is decoded, and errors are explained.')
     await (await hand.find('Bytes to explain')).type('7E 51 34 02 05 00 00 00 7E')
     await hand.sees('Checksum error.')
