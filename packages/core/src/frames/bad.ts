@@ -8,6 +8,7 @@ type FrameFault =
   | 'words'
   | 'constant'
   | 'escape'
+  | 'bare'
   | 'aborted'
   | 'long'
   | 'short'
@@ -32,6 +33,7 @@ export const badWords: Readonly<Record<FrameFault, string>> = {
   words: 'The word count does not match the data.',
   constant: 'A constant byte has another value.',
   escape: 'Escape before a byte that needs none.',
+  bare: 'A byte that must be escaped stands there as it is.',
   aborted: 'Frame aborted by sender.',
   long: 'Frame longer than the layout allows.',
   short: 'Frame too short.',

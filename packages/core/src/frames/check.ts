@@ -22,7 +22,7 @@ import {
  * Why the ways of bytes of a layout cannot be used, in coded reasons; an empty list means that every frame it makes can be said and has one
  * meaning. Codes: layout.bytes, layout.framing, layout.no-end, layout.flag, layout.start, layout.fixed, layout.needs, layout.twice, layout.code,
  * layout.same-codes, layout.operation-missing, layout.operation-place, layout.length-missing,
- * layout.length-place, layout.length-range, layout.words-range, layout.stray-part, layout.empty, layout.gap.
+ * layout.length-place, layout.length-codes, layout.length-range, layout.words-range, layout.stray-part, layout.empty, layout.gap.
  */
 export function checkLayout(layout: Layout): Problem[] {
   const problems: Problem[] = []
@@ -145,6 +145,12 @@ function checkDirection(way: BinaryWay, direction: Direction, say: Say): void {
   const isLed = framingKind(way.framing.kind)?.isLedByLength || framingKind(way.framing.kind)?.bodySize
   if (!told.length && forms.length > 1 && isLed && new Set(ends).size > 1)
     for (const { form } of places) say('operation-missing', { operation: form.operation, direction })
+  // Where a code tells it, all forms of the code must end alike.
+  for (const form of told.length && isLed ? forms : []) {
+    const other = forms.find((one, k) => one.code === form.code && ends[k] !== ends[forms.indexOf(form)])
+    if (other && forms.indexOf(other) > forms.indexOf(form))
+      say('length-codes', { operation: form.operation, other: other.operation, direction })
+  }
   if (!framingKind(way.framing.kind)?.isLedByLength) return
   for (const { form, length } of places) if (length === null) say('length-missing', { operation: form.operation, direction })
   if (new Set(places.map((p) => p.length)).size > 1) say('length-place', { direction })
@@ -172,6 +178,8 @@ export const layoutSentences: Record<string, string> = {
   'layout.ambiguous': '“{operation}” and “{other}” {direction} may be the same frame: {bytes}.',
   'layout.undecided':
     '“{operation}” and “{other}” {direction} could not be shown to differ. A frame that is both is read as the one with more constant bytes, then as the first.',
+  'layout.length-codes':
+    '“{operation}” and “{other}” have one code and end differently: let the length count what follows it, or give another code.',
   'layout.same-codes': '“{one}” and “{other}” have the same code {code}.',
   'layout.operation-missing':
     '“{operation}” {direction}: operation code is not at a fixed offset. Add an operation field before the data.',

@@ -75,6 +75,8 @@ class DelimitedDecoder implements Decoder {
   private pending: { code: BadCode; from: number; to: number } | null = null
   private escape: number
   private most: number
+  /** The table has more bytes than flag and escape: each is looked at. */
+  private looks: boolean
 
   constructor(
     private codec: DirectionCodec,
@@ -83,6 +85,7 @@ class DelimitedDecoder implements Decoder {
   ) {
     this.escape = escaping.escape
     this.most = codec.longest
+    this.looks = escaping.codeOf.some((code, byte) => code >= 0 && byte !== flag && byte !== escaping.escape)
     this.body = new Uint8Array(this.most + 1)
   }
 
@@ -95,7 +98,7 @@ class DelimitedDecoder implements Decoder {
           out.push({ kind: 'bad', ...this.pending })
           this.pending = null
         }
-        if (!this.pending) i = this.readWhole(bytes, i, out)
+        if (!this.pending && !this.looks) i = this.readWhole(bytes, i, out)
         if (i === bytes.length) break
       }
       const byte = bytes[i]!
@@ -112,6 +115,7 @@ class DelimitedDecoder implements Decoder {
           while (next < end && bytes[next] !== flag && bytes[next] !== escape) next++
           i = next - 1
           this.at += i - first
+          if (this.looks) for (let k = first; k < next; k++) if (this.escaping.codeOf[bytes[k]!]! >= 0) this.fault ??= 'bare'
           for (let k = first; k < next; k++) this.body[this.size++] = bytes[k]!
         }
         if (this.size > most) {

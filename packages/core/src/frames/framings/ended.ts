@@ -64,12 +64,15 @@ const escapeCoding = (escaping: Escaping): Coding => ({
     return out
   },
   read: (wire, from, to, start, into) => {
-    const { escape, byteOf } = escaping
+    const { escape, byteOf, codeOf } = escaping
     let size = 0
     for (let i = from; i < to; i++) {
       const byte = wire[i]!
-      if (byte !== escape || i < from + start) into[size++] = byte
-      else {
+      if (i < from + start) into[size++] = byte
+      else if (byte !== escape) {
+        if (codeOf[byte]! >= 0) return 'bare'
+        into[size++] = byte
+      } else {
         if (++i >= to) return 'aborted'
         const plain = byteOf[wire[i]!]!
         if (plain < 0) return 'escape'

@@ -57,7 +57,7 @@ export function escapedIn({ codeOf }: Escaping, bytes: Uint8Array, from = 0): nu
 
 /** The bytes `from` to `to` (excluded) without escapes, each with its place; `fault`: an escape that nobody would send. */
 export function withoutEscapes(
-  { escape, byteOf }: Escaping,
+  { escape, byteOf, codeOf }: Escaping,
   wire: Uint8Array,
   from: number,
   to: number,
@@ -67,8 +67,10 @@ export function withoutEscapes(
   let fault: BadCode | null = null
   for (let i = from; i < to; i++) {
     places.push(i)
-    if (wire[i] !== escape) body.push(wire[i]!)
-    else if (i + 1 >= to) {
+    if (wire[i] !== escape) {
+      body.push(wire[i]!)
+      if (codeOf[wire[i]!]! >= 0) fault ??= 'bare'
+    } else if (i + 1 >= to) {
       body.push(escape)
       fault ??= 'aborted'
     } else {
