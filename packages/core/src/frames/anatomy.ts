@@ -88,7 +88,10 @@ export function dissect(side: DirectionCodec, wire: Uint8Array): Anatomy {
   return { pieces, readings, bad: typeof read === 'string' ? read : null }
 }
 
-/** `addContent`: for the payload of a frame that the project assigns. The parts of a form over a body of any length; what is missing is left out, what is too much is `unknown`. */
+/**
+ * The parts of a form over a body of any length; what is missing is left out, what is too much is `unknown`. `addContent`: for the
+ * payload of a frame that the project assigns.
+ */
 function addForm(
   form: CompiledForm,
   length: number,

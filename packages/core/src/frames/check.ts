@@ -146,11 +146,10 @@ function checkDirection(way: BinaryWay, direction: Direction, say: Say): void {
   if (!told.length && forms.length > 1 && isLed && new Set(ends).size > 1)
     for (const { form } of places) say('operation-missing', { operation: form.operation, direction })
   // Where a code tells it, all forms of the code must end alike.
-  for (const form of told.length && isLed ? forms : []) {
-    const other = forms.find((one, k) => one.code === form.code && ends[k] !== ends[forms.indexOf(form)])
-    if (other && forms.indexOf(other) > forms.indexOf(form))
-      say('length-codes', { operation: form.operation, other: other.operation, direction })
-  }
+  forms.forEach((form, k) => {
+    const other = told.length && isLed ? forms.findIndex((one, i) => i > k && one.code === form.code && ends[i] !== ends[k]) : -1
+    if (other >= 0) say('length-codes', { operation: form.operation, other: forms[other]!.operation, direction })
+  })
   if (!framingKind(way.framing.kind)?.isLedByLength) return
   for (const { form, length } of places) if (length === null) say('length-missing', { operation: form.operation, direction })
   if (new Set(places.map((p) => p.length)).size > 1) say('length-place', { direction })

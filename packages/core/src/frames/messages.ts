@@ -90,7 +90,7 @@ export type Message =
   | (Said & { operation: 'done'; payload?: readonly number[]; to?: Numbered })
   | (Said & { operation: 'refused'; reason: Reason; to?: Numbered })
 
-/** What an answer says of the message that it answers. */
+/** Sequence, address and kind by which an answer names the message that it answers. */
 export const answering = ({ operation, sequence, address }: Message): { sequence: number; address: number; to?: Numbered } => ({
   sequence,
   address,

@@ -54,7 +54,7 @@ const specText = ({ kind, settings }: HostBuild['quantities'][number]): string =
     typeof value === 'object' && value !== null && 'holds' in value ? (value as Cell).index : value,
   )
 
-/** What a host sends of its own accord, variables by their indexes. */
+/** Frames that a host sends of its own accord, variables by their indexes: to tell whether they are others. */
 const sendingText = ({ sendings }: HostBuild) =>
   sendings.map(({ variable, ...rest }) => ({ ...rest, index: variable?.index ?? null }))
 
@@ -164,6 +164,8 @@ export class SimulatedHost implements Host {
     this.startSendings()
   }
 
+  /** When the line has taken all that was sent. */
+  private lineFreeUs = 0
   /** Those that wait, or come again. */
   private sendings: TimedEvent[] = []
 
@@ -178,10 +180,12 @@ export class SimulatedHost implements Host {
     if (what === 'command' && number !== null) {
       const command = this.commandOf(number)
       const typed = command && parseValues(command, values)
-      this.command(number, typed?.ok ? typed.value : [])
+      // Values that do not fit are a finding; nothing else is sent in their place.
+      if (typed?.ok) this.command(number, typed.value)
     }
-    // At most once a millisecond, so that time goes on.
-    if (when === 'every') this.sendings.push(this.after(Math.max(1, ms) * 1000, () => this.sendOwn(sending)))
+    // Not before the line has taken what was sent: a host that is faster than its line would only fill a queue.
+    const waitUs = Math.max(ms * 1000, this.lineFreeUs - this.timers.nowUs, 1000)
+    if (when === 'every') this.sendings.push(this.after(waitUs, () => this.sendOwn(sending)))
     this.sendings = this.sendings.filter(this.timers.isPending)
   }
 
@@ -229,8 +233,10 @@ export class SimulatedHost implements Host {
   private send(message: Message): void {
     if (this.silent || !this.protocol.can('to panel', message.operation)) return
     const bytes = this.protocol.encode('to panel', message)
-    if (bytes.ok) this.dialogue.said('to panel', message, this.wire.send(bytes.value, message, 0))
-    else this.wire.beside({ what: 'not sent', message, problem: bytes.problem })
+    if (bytes.ok) {
+      this.lineFreeUs = this.wire.send(bytes.value, message, 0)
+      this.dialogue.said('to panel', message, this.lineFreeUs)
+    } else this.wire.beside({ what: 'not sent', message, problem: bytes.problem })
   }
 
   private sendWrite(cell: Cell, value: Value, extent: TextExtent = 'whole'): void {

@@ -84,6 +84,10 @@ function bothWays(layout: Layout, book: Book): Result<Protocol> {
   const of = (direction: Direction): WayProtocol => (direction === 'to panel' ? toPanel.value : toHost.value)
   const other = (direction: Direction): WayProtocol => (direction === 'to panel' ? toHost.value : toPanel.value)
   const both = [toPanel.value, toHost.value]
+  const assigns = {
+    'to panel': assignedFrames(book, 'to panel').length > 0,
+    'to host': assignedFrames(book, 'to host').length > 0,
+  }
   return good({
     lastSequence: Math.min(...both.map(({ lastSequence }) => lastSequence)),
     limits: {
@@ -92,8 +96,7 @@ function bothWays(layout: Layout, book: Book): Result<Protocol> {
     },
     silenceUs: { 'to panel': toPanel.value.silenceUs, 'to host': toHost.value.silenceUs },
     can: (direction, operation) =>
-      formsOf(layout, direction).some((form) => form.operation === operation) ||
-      (operation === 'message' && assignedFrames(book, direction).length > 0),
+      formsOf(layout, direction).some((form) => form.operation === operation) || (operation === 'message' && assigns[direction]),
     encode: (direction, message) => of(direction).encode(message),
     decoder: (direction) => of(direction).decoder(),
     dialogue: openQuestions,

@@ -2,7 +2,7 @@ import { WantedChunks } from '@moth-lamp/core/artwork'
 import type { ExchangeResult } from '@moth-lamp/core/exchanges'
 import { bytesUs } from '@moth-lamp/core/frames'
 import { sayMessage } from '@moth-lamp/core/explain'
-import { asksBook, emptyBook } from '@moth-lamp/core/protocols'
+import { asksBook, emptyBook, sameWire } from '@moth-lamp/core/protocols'
 import type { Entry, Rig } from '@moth-lamp/core/rig'
 import { samplePage, sampleBench, Workbench, type LiveValue } from '@moth-lamp/core/workbench'
 import { ChunkMaker } from './chunk-maker.ts'
@@ -146,8 +146,7 @@ export class BenchHost {
     const wire = { layout: build.header.layout, book: build.book, lastGood: runsLastGood }
     const before = this.sent.wire
     const isSame = before?.layout === wire.layout && before.lastGood === wire.lastGood
-    if (isSame && (before.book === wire.book || !(asksBook(wire) || asksBook(before) || before.book.memory !== wire.book.memory)))
-      return null
+    if (isSame && sameWire(before, wire)) return null
     this.sent.wire = wire
     // Frames of bytes have no names: the page reads them without.
     return asksBook(wire) ? wire : { ...wire, book: emptyBook(wire.book.memory) }

@@ -46,7 +46,7 @@ export function CommandColumn({ project, command }: { project: Project; command:
   }
   const close = () => session.view.set({ command: null })
   return (
-    <section className="stack" aria-label="Command" onKeyDown={(e) => e.key === 'Escape' && close()}>
+    <section className="stack" aria-label="Command">
       <Group gap={6} wrap="nowrap">
         <h2 className="grow">Command</h2>
         <DeleteUsed name={command.name} users={users} then="They send and expect no command any more." onDelete={remove} />
