@@ -300,6 +300,7 @@ const isFor = (side: DirectionCodec, { types }: CompiledForm, { address }: Messa
 
 /** The body of a message by one form. Problems as of `encodeFrame`. */
 export function encodeForm(side: DirectionCodec, compiled: CompiledForm, message: Message): Result<Uint8Array> {
+  const said = compiled.assigned ? { ...message, address: compiled.assigned.address } : message
   const payload = compiled.hasPayload && 'payload' in message ? (message.payload ?? null) : null
   const payloadSize = payload ? payload.length : 0
   if (payloadSize > side.mostPayload) return bad('frame.long', { bytes: payloadSize, most: side.mostPayload })
@@ -309,7 +310,7 @@ export function encodeForm(side: DirectionCodec, compiled: CompiledForm, message
   body.set(side.framing.start)
   if (payload) putPayload(body, compiled.payloadAt, payload, side.swaps && !compiled.assigned)
   for (const { at, fromEnd, run } of compiled.puts) {
-    const problem: Problem | null = run(body, fromEnd ? body.length - at : at, message)
+    const problem: Problem | null = run(body, fromEnd ? body.length - at : at, said)
     if (problem) return { ok: false, problem }
   }
   for (const check of rightChecks(compiled, body)) body.set(check.bytes, check.at)

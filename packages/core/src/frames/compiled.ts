@@ -118,8 +118,9 @@ export interface FramingAt {
  * that message.
  */
 export interface AssignedFrame {
-  /** −1: of whatever number. */
   number: number
+  /** Its address, where header or trailer have one; −1: any. */
+  address: number
   /** Its operation code, with header and trailer of the way around it; null: its content is the whole body. */
   code: number | null
   /** Bytes of its content that always stand there. */

@@ -95,7 +95,7 @@ export function parseForm(
   }
   reading.sequence = 0
   const { assigned } = compiled
-  reading.address = compiled.operation === 'value' ? notSaid : (assigned?.number ?? 0)
+  reading.address = compiled.operation === 'value' ? notSaid : (assigned?.address ?? 0)
   for (let i = 0; i < reads.length; i++) {
     const { at, fromEnd, run } = reads[i]!
     const fault = run(bytes, fromEnd ? to - at : from + at, size, payloadSize, reading)
@@ -103,9 +103,11 @@ export function parseForm(
   }
   const { sequence, address } = reading
   if (assigned) {
-    if (assigned.number >= 0 && address !== assigned.number) return 'operation'
+    if (assigned.address >= 0 && address !== assigned.address) return 'operation'
     const content = bytes.slice(from + compiled.payloadAt, from + compiled.payloadAt + payloadSize)
-    return assigned.fits(content) ? { operation: 'message', sequence, address, payload: [...content] } : 'constant'
+    return assigned.fits(content)
+      ? { operation: 'message', sequence, address: assigned.address < 0 ? address : assigned.number, payload: [...content] }
+      : 'constant'
   }
   if (compiled.types.length) {
     const type = codec.typeAt(address)

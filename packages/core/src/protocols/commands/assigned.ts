@@ -25,6 +25,7 @@ export const assignedFrames = ({ commands }: Pick<Book, 'commands'>, direction: 
         {
           number,
           code: frame === 'layout' ? code : null,
+          address: command.address < 0 ? number : command.address,
           constants: content.constants,
           begins: beginOf(content),
           least: content.least,

@@ -60,6 +60,15 @@ export const commandSettings = described({
   sender: { label: 'Sender', type: senders, default: 'host', group, essential: true },
   frame: { label: 'Frame', type: frames, default: 'message', group, essential: true },
   code: { label: 'Operation code', type: operationCode, default: 0, min: 0, max: 0xffff, group },
+  address: {
+    label: 'Address in the header',
+    type: plain<number>('whole', Joi.number().integer().min(-1).max(0xffff)),
+    default: -1,
+    min: -1,
+    max: 0xffff,
+    group,
+    hint: '−1: the number of the command',
+  },
   fields: { label: 'Content', type: fieldsType, default: [], group, essential: true },
   answer: {
     label: 'Reply',
@@ -95,6 +104,8 @@ export interface BuildCommand {
   sender: 'host' | 'panel' | 'both'
   frame: 'message' | 'layout' | 'bare'
   code: number
+  /** −1: its number. */
+  address: number
   fields: readonly CompiledField[]
   answer: 'none' | 'done' | 'command'
   /** The number of the command that answers it. */

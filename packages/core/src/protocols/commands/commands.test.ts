@@ -181,7 +181,16 @@ test('a frame of a manual becomes a command: with the layout around it, or as it
   const protocol = mustHold(protocolFor(led, bookWith({ ...start, frame: 'layout', code: 13 })))
   const wire = mustHold(protocol.encode('to panel', aMessage(mustHold(encodeContent(start, [20.5, 1])))))
   const typed = mustHold(typedFrame(led, 'to panel', wire))
-  expect({ ...typed, content: toHex(typed.content) }).toEqual({ frame: 'layout', code: 13, content: 'A1 CD 00 01 6F' })
+  expect({ ...typed, content: toHex(typed.content) }).toEqual({
+    frame: 'layout',
+    code: 13,
+    address: 7,
+    content: 'A1 CD 00 01 6F',
+  })
+  // It says those very bytes, whatever its number is.
+  const again = mustHold(protocolFor(led, bookWith({ ...start, number: 99, frame: 'layout', code: 13, address: 7 })))
+  expect(toHex(mustHold(again.encode('to panel', aMessage([...typed.content], 0, 99))))).toBe(toHex(wire))
+  expect(again.dissect('to panel', wire).readings).toEqual([aMessage([...typed.content], 0, 99)])
   const line = mustHold(typedFrame(lampLines, 'to panel', Uint8Array.from([...'beep 3\r\n'].map((c) => c.charCodeAt(0)))))
   expect(String.fromCharCode(...line.content)).toBe('beep 3')
   expect(typedFrame(lampLines, 'to panel', new Uint8Array(0)).ok).toBe(false)

@@ -8,12 +8,15 @@ export interface TypedFrame {
   frame: 'layout' | 'bare'
   /** Its operation code, in header and trailer of the layout. */
   code: number
+  /** Its address in header or trailer; −1: they have none. */
+  address: number
   content: Uint8Array
 }
 
 /** A frame that takes whatever stands in it. */
 const anything = (code: number | null): AssignedFrame => ({
   number: -1,
+  address: -1,
   code,
   constants: 0,
   begins: new Array<null>(8).fill(null),
@@ -30,7 +33,7 @@ const anything = (code: number | null): AssignedFrame => ({
 export function typedFrame(layout: Layout, direction: Direction, wire: Uint8Array): Result<TypedFrame> {
   if (!wire.length) return bad('bytes.empty')
   const way = wayOf(layout, direction)
-  if (way.kind === 'lines') return good({ frame: 'bare', code: 0, content: lineOf(way, wire) })
+  if (way.kind === 'lines') return good({ frame: 'bare', code: 0, address: -1, content: lineOf(way, wire) })
   const side = compileWay(layout, direction, 'low')
   if (!side.ok) return side
   const open = side.value.framing.unwrap(wire)
@@ -42,9 +45,16 @@ export function typedFrame(layout: Layout, direction: Direction, wire: Uint8Arra
   const whole = asLayout.ok ? side.value.framing.wrap(body, side.value) : asLayout
   if (asLayout.ok && whole.ok && way.head.length + way.end.length > 0) {
     const taken = dissect(asLayout.value, whole.value).readings.find(({ operation }) => operation === 'message')
-    if (taken && 'payload' in taken) return good({ frame: 'layout', code, content: Uint8Array.from(taken.payload ?? []) })
+    const hasAddress = [...way.head, ...way.end].some((part) => part.part === 'address')
+    if (taken && 'payload' in taken)
+      return good({
+        frame: 'layout',
+        code,
+        address: hasAddress ? taken.address : -1,
+        content: Uint8Array.from(taken.payload ?? []),
+      })
   }
-  return good({ frame: 'bare', code: 0, content: body.slice(start.length) })
+  return good({ frame: 'bare', code: 0, address: -1, content: body.slice(start.length) })
 }
 
 /** A line without its start and end. */

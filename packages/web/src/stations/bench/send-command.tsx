@@ -1,11 +1,11 @@
 import { Button, Group } from '@mantine/core'
 import { useEffect, useState } from 'react'
-import { sameJson, type VariableId } from '@moth-lamp/core/base'
+import { sameJson } from '@moth-lamp/core/base'
 import { bookOf, type Project } from '@moth-lamp/core/project'
 import { contentOf, type Carried } from '@moth-lamp/core/protocols'
 import type { Value } from '@moth-lamp/core/variables'
+import { Choice } from '../../controls/choice.tsx'
 import { TextField } from '../../controls/fields.tsx'
-import { CommandPicker } from '../../controls/pickers.tsx'
 import { ValueField } from '../../controls/value-field.tsx'
 import { Bytes } from '../../parts/frame.tsx'
 import { useRunningProtocol } from '../../parts/protocol.ts'
@@ -55,7 +55,17 @@ export function SendCommand({ project }: { project: Project }) {
         session.worker.send({ type: 'host commands', id, values })
       }}
     >
-      <CommandPicker project={project} label="Command to send" value={id} onChange={(next) => setPicked(next as VariableId)} />
+      <Choice
+        label="Command to send"
+        value={id}
+        searchable
+        options={ofHost.map((one) => ({
+          value: one,
+          label: project.commands[one]!.name,
+          detail: project.commands[one]!.meaning,
+        }))}
+        onChange={setPicked}
+      />
       {carried.map((one, k) => (
         <div className={form.setting} key={k}>
           <label>{one.label}</label>

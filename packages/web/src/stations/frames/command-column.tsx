@@ -26,7 +26,7 @@ import styles from './frames.module.css'
 
 /** Settings that have a place of their own here, or none where they do not matter. */
 const isShown = (key: string, { frame, answer }: Command): boolean =>
-  key === 'code'
+  key === 'code' || key === 'address'
     ? frame === 'layout'
     : key === 'answerBy'
       ? answer === 'command'

@@ -18,9 +18,18 @@ const senderOptions = [
   { value: 'both', label: 'both ways' },
 ]
 
+interface Typed {
+  name: string
+  sender: string
+  text: string
+}
+const nothingTyped: Typed = { name: '', sender: 'host', text: '' }
+
 /** A command begun from the frame that stands in a manual: its bytes, or its line. */
 export function NewCommand({ project }: { project: Project }) {
   const [open, setOpen] = useState(false)
+  /** It is kept while the form is closed, until it has become a command. */
+  const [typed, setTyped] = useState(nothingTyped)
   return (
     <Pop
       opened={open}
@@ -33,26 +42,42 @@ export function NewCommand({ project }: { project: Project }) {
         </Button>
       }
     >
-      {open && <NewCommandForm project={project} onDone={() => setOpen(false)} />}
+      {open && (
+        <NewCommandForm
+          project={project}
+          typed={typed}
+          onType={(values) => setTyped((before) => ({ ...before, ...values }))}
+          onDone={() => {
+            setTyped(nothingTyped)
+            setOpen(false)
+          }}
+        />
+      )}
     </Pop>
   )
 }
 
-function NewCommandForm({ project, onDone }: { project: Project; onDone(): void }) {
+interface FormProps {
+  project: Project
+  typed: Typed
+  onType(values: Partial<Typed>): void
+  onDone(): void
+}
+
+function NewCommandForm({ project, typed: { name, sender, text }, onType, onDone }: FormProps) {
   const session = useSession()
   const protocol = useProtocol()
-  const [name, setName] = useState('')
-  const [sender, setSender] = useState('host')
-  const [text, setText] = useState('')
   const direction: Direction = sender === 'panel' ? 'to host' : 'to panel'
   const isText = protocol?.isText[direction] ?? false
-  const typed = protocol ? protocol.typed(direction, text) : fromHex(text)
-  const taken = typed.ok ? typedFrame(project.layout, direction, typed.value) : null
+  const bytes = protocol ? protocol.typed(direction, text) : fromHex(text)
+  const taken = bytes.ok ? typedFrame(project.layout, direction, bytes.value) : null
   const inMessages = protocol?.can(direction, 'message') ?? false
   const create = () => {
     const id = freshId('command')
     const fields = taken?.ok ? [{ field: 'constant', bytes: [...taken.value.content] }] : []
-    const frame = taken?.ok ? { frame: taken.value.frame, code: taken.value.code } : { frame: inMessages ? 'message' : 'bare' }
+    const frame = taken?.ok
+      ? { frame: taken.value.frame, code: taken.value.code, address: taken.value.address }
+      : { frame: inMessages ? 'message' : 'bare' }
     const values = { sender, ...frame, fields: fields.filter(({ bytes }) => bytes.length) }
     if (!session.edit('add command', { id, after: '', ...(name.trim() ? { name: name.trim() } : {}), values })) return
     session.view.set({ command: id })
@@ -72,7 +97,7 @@ function NewCommandForm({ project, onDone }: { project: Project; onDone(): void 
           placeholder={isText ? 'a line from the manual, or bytes in hex' : 'bytes from the manual, in hex'}
           value={text}
           {...(isText ? { wrong: null } : {})}
-          onChange={setText}
+          onChange={(now) => onType({ text: now })}
         />
         <p className="small muted">
           {taken?.ok
@@ -81,13 +106,18 @@ function NewCommandForm({ project, onDone }: { project: Project; onDone(): void 
               : `${taken.value.content.length} bytes of content. Mark the values in it afterwards.`
             : 'Paste the whole frame. Without one, the content is built from fields.'}
         </p>
-        <Choice label="Sender of the new command" value={sender} options={senderOptions} onChange={setSender} />
+        <Choice
+          label="Sender of the new command"
+          value={sender}
+          options={senderOptions}
+          onChange={(now) => onType({ sender: now })}
+        />
         <TextField
           label="Name of the new command"
           value={name}
           isName
           placeholder="name, such as start pump"
-          onCommit={setName}
+          onCommit={(now) => onType({ name: now })}
         />
         <Button type="submit" variant="filled" disabled={text.trim() !== '' && !taken?.ok}>
           Create
