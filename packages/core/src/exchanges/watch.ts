@@ -1,6 +1,6 @@
 import { bytesToWords, mustHold, type Problem } from '../base/index.ts'
 import type { Direction, Message } from '../frames/index.ts'
-import { protocolFor, type BuildCommand, type Protocol } from '../protocols/index.ts'
+import { commandOf, protocolFor, type BuildCommand, type Protocol } from '../protocols/index.ts'
 import type { Entry, Rig } from '../rig/index.ts'
 import { decodeValue, isInOwnWords, parseValue, type Cell, type Value } from '../variables/index.ts'
 
@@ -62,7 +62,7 @@ export class Watch {
 
   /** The command of a number, where the build has it. */
   command(number: number): BuildCommand | undefined {
-    return this.rig.panel.build.book.commands.find((command) => command.number === number)
+    return commandOf(this.rig.panel.build.book, number)
   }
 
   /** The number of a page by its name, for people. */

@@ -2,6 +2,7 @@ import { wordsToPayload, type CommandId } from '../base/index.ts'
 import { byteEndUs, type Anatomy, type Direction, type Message } from '../frames/index.ts'
 import { bookOf, orderOf, type Project, type Variable, type Widget } from '../project/index.ts'
 import {
+  commandOf,
   contentOf,
   encodeContent,
   goes,
@@ -130,7 +131,7 @@ export function framesOfCommand(project: Project, id: CommandId): FrameExample[]
   const book = bookOf(project)
   const protocol = protocolFor(project.layout, book)
   const record = project.commands[id]
-  const command = book.commands.find(({ number }) => number === record?.number)
+  const command = record && commandOf(book, record.number)
   if (!protocol.ok || !command) return []
   const directions = (['to panel', 'to host'] as const).filter((direction) => goes(command, direction))
   const out: FrameExample[] = []

@@ -1,6 +1,6 @@
 import { bytesToWords, type Order } from '../base/index.ts'
 import { eventTexts, notSaid, operationTexts, reasonTexts, type Message } from '../frames/index.ts'
-import { contentOf, readContent, valuesInWords, type Book } from '../protocols/index.ts'
+import { commandOf, contentOf, readContent, valuesInWords, type Book } from '../protocols/index.ts'
 import {
   CellIndex,
   decodeValue,
@@ -92,9 +92,9 @@ export function sayMessage(book: Book, message: Message): Said {
 }
 
 /** A command by its name, with the values that travel in it. */
-function sayCommand({ commands }: Book, { address, payload }: Message & { operation: 'message' }): Said {
+function sayCommand(book: Book, { address, payload }: Message & { operation: 'message' }): Said {
   const what = operationTexts.message
-  const command = commands.find(({ number }) => number === address)
+  const command = commandOf(book, address)
   const size = `${payload.length} ${payload.length === 1 ? 'byte' : 'bytes'}`
   if (!command) return { what, name: `number ${address}`, value: size, inRange: true }
   const values = readContent(command, payload)

@@ -3,6 +3,7 @@ import { framesOfCommand, framesOfVariable, sayMessage } from '../explain/index.
 import { formsOf, type Direction } from '../frames/index.ts'
 import { bookOf, type Command, type Project } from '../project/index.ts'
 import {
+  commandOf,
   commandSentences,
   contentWrong,
   encodeContent,
@@ -36,10 +37,10 @@ interface One {
   command: BuildCommand
 }
 
-const inOrder = (project: Project, { commands }: Book): One[] =>
+const inOrder = (project: Project, book: Book): One[] =>
   project.commandOrder.flatMap((id) => {
     const record = project.commands[id]!
-    const command = commands.find(({ number }) => number === record.number)
+    const command = commandOf(book, record.number)
     return command ? [{ record, command }] : []
   })
 
@@ -104,7 +105,7 @@ export const commandAnswers: Check = ({ project }) => {
       return why ? [atCommand(record, 'command-answer', 'warning', { why })] : []
     }
     if (command.answer !== 'command') return []
-    const by = book.commands.find(({ number }) => number === command.answerBy)
+    const by = command.answerBy === null ? undefined : commandOf(book, command.answerBy)
     const why = !by
       ? 'No replying command is selected.'
       : back.every((direction) => goes(by, direction))

@@ -13,15 +13,16 @@ import {
 import type { HostBuild } from '../compile/index.ts'
 import { answering, bytesUs, type Message } from '../frames/index.ts'
 import {
-  contentOf,
-  encodeContent,
-  goes,
+  commandGoing,
+  commandNow,
+  commandOf,
   nextSequence,
   parseValues,
   protocolFor,
   readContent,
   Receiver,
   sameWire,
+  unsaidCommand,
   wordsSetBy,
   type BuildCommand,
   type Dialogue,
@@ -178,7 +179,7 @@ export class SimulatedHost implements Host {
     const { what, command: number, variable, when, ms, values } = sending
     if (what === 'ask' && variable) this.ask(variable)
     if (what === 'command' && number !== null) {
-      const command = this.commandOf(number)
+      const command = commandOf(this.build.book, number)
       const typed = command && parseValues(command, values)
       // Values that do not fit are a finding; nothing else is sent in their place.
       if (typed?.ok) this.command(number, typed.value)
@@ -272,36 +273,28 @@ export class SimulatedHost implements Host {
     this.send({ operation: 'ask', sequence: this.nextSequence(), address: cell.address, words: cell.words })
   }
 
-  private commandOf(number: number): BuildCommand | undefined {
-    return this.build.book.commands.find((command) => command.number === number)
-  }
-
-  private contentNow(command: BuildCommand, values: readonly (Value | null)[] = []) {
-    const now = contentOf(command).carried.map(({ cell }, k) => values[k] ?? (cell ? this.valueOf(cell) : null))
-    return encodeContent(command, now)
+  private said(number: number, values: readonly (Value | null)[] = []) {
+    const command = commandGoing(this.build.book, number, 'to panel')
+    return command && { command, now: commandNow(command, (cell) => this.valueOf(cell), values) }
   }
 
   previewCommand(number: number, values: readonly (Value | null)[] = []): Uint8Array | null {
-    const command = this.commandOf(number)
-    const content = command && goes(command, 'to panel') ? this.contentNow(command, values) : null
-    if (!content?.ok) return null
-    const sequence = nextSequence(this.protocol, this.sequence)
-    const message: Message = { operation: 'message', sequence, address: number, payload: content.value }
-    const bytes = this.protocol.encode('to panel', message)
+    const said = this.said(number, values)
+    if (!said?.now.ok) return null
+    const bytes = this.protocol.encode('to panel', { ...said.now.value, sequence: nextSequence(this.protocol, this.sequence) })
     return bytes.ok ? bytes.value : null
   }
 
   command(number: number, values: readonly (Value | null)[] = []): Problem | null {
-    const command = this.commandOf(number)
-    if (!command || !goes(command, 'to panel')) return { code: 'exchange.command.other-way', facts: { number } }
-    const content = this.contentNow(command, values)
-    if (!content.ok) {
-      const message: Message = { operation: 'message', sequence: 0, address: number, payload: [] }
-      this.wire.beside({ what: 'not sent', message, problem: content.problem })
-      return content.problem
+    const said = this.said(number, values)
+    if (!said) return { code: 'exchange.command.other-way', facts: { number } }
+    const { command, now } = said
+    if (!now.ok) {
+      this.wire.beside(unsaidCommand(command, now.problem))
+      return now.problem
     }
-    this.learnFrom(command, content.value)
-    this.send({ operation: 'message', sequence: this.nextSequence(), address: number, payload: content.value })
+    this.learnFrom(command, now.value.payload)
+    this.send({ ...now.value, sequence: this.nextSequence() })
     return null
   }
 
@@ -417,9 +410,8 @@ export class SimulatedHost implements Host {
       if (this.lastHeard.answer) this.answerAfter(this.lastHeard.answer, usualAnswerMs)
       return this.wire.heard(heard, 'repeated', null)
     }
-    const command = message.operation === 'message' ? this.commandOf(message.address) : undefined
-    if (message.operation === 'message' && (!command || !goes(command, 'to host')))
-      return this.wire.heard(heard, 'unexpected', null)
+    const command = message.operation === 'message' ? commandGoing(this.build.book, message.address, 'to host') : undefined
+    if (message.operation === 'message' && !command) return this.wire.heard(heard, 'unexpected', null)
     const reaction = this.build.reactions.find((r) => this.fits(r, message))
     const answer = this.answerFor(reaction, message)
     this.lastHeard = { key, answer, atUs: nowUs }
@@ -441,7 +433,7 @@ export class SimulatedHost implements Host {
 
   private answerFor(reaction: CompiledReaction | undefined, message: Message): Message | null {
     if (reaction?.answer === 'nothing') return null
-    const command = message.operation === 'message' ? this.commandOf(message.address) : undefined
+    const command = message.operation === 'message' ? commandOf(this.build.book, message.address) : undefined
     if (command && reaction?.answer !== 'refused') return this.answerTo(command, message)
     if (reaction?.answer === 'refused') return { operation: 'refused', ...answering(message), reason: reaction.reason }
     return { operation: 'done', ...answering(message) }
@@ -451,9 +443,8 @@ export class SimulatedHost implements Host {
   private answerTo({ answer, answerBy }: BuildCommand, message: Message): Message | null {
     if (answer === 'none') return null
     if (answer === 'done') return { operation: 'done', ...answering(message) }
-    const by = answerBy === null ? undefined : this.commandOf(answerBy)
-    const content = by && this.contentNow(by)
-    return content?.ok ? { operation: 'message', sequence: message.sequence, address: by!.number, payload: content.value } : null
+    const by = answerBy === null ? undefined : this.said(answerBy)
+    return by?.now.ok ? { ...by.now.value, sequence: message.sequence } : null
   }
 
   private answerAfter(answer: Message, ms: number): void {

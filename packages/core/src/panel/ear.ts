@@ -2,16 +2,7 @@ import { spansOverlap } from '../variables/index.ts'
 import type { TimedEvent, Timers } from '../base/index.ts'
 import type { BuildHeader } from '../compile/index.ts'
 import type { Message, Reason } from '../frames/index.ts'
-import {
-  goes,
-  readContent,
-  Receiver,
-  wordsSetBy,
-  type BuildCommand,
-  type Heard,
-  type Protocol,
-  type Wire,
-} from '../protocols/index.ts'
+import { readContent, Receiver, wordsSetBy, type BuildCommand, type Heard, type Protocol, type Wire } from '../protocols/index.ts'
 import type { Memory } from './memory.ts'
 import type { Talk } from './talk.ts'
 
@@ -21,7 +12,7 @@ export interface EarView {
   header(): BuildHeader
   protocol(): Protocol
   talk(): Talk
-  /** The command of a number, where the build has it. */
+  /** The command of a number that goes to the panel, where the build has it. */
   command(number: number): BuildCommand | undefined
   /** Answers with the command of a number. */
   reply(command: number): void
@@ -119,7 +110,7 @@ export class Ear {
   /** Sets what a command sets, all of it or nothing, and answers as it is answered. */
   private obeyCommand(message: Message & { operation: 'message' }): Reason | null {
     const command = this.view.command(message.address)
-    if (!command || !goes(command, 'to panel')) return 'operation'
+    if (!command) return 'operation'
     const values = readContent(command, message.payload)
     if (!values) return 'length'
     const set = wordsSetBy(command, values)

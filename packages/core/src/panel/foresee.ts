@@ -1,5 +1,5 @@
 import type { EventKind, Message } from '../frames/index.ts'
-import { nextSequence, type Protocol } from '../protocols/index.ts'
+import { nextSequence, type Protocol, type SaidCommand } from '../protocols/index.ts'
 import { perform } from '../rules/index.ts'
 import { travelsToHost } from '../variables/index.ts'
 import type { BuildWidget } from '../compile/index.ts'
@@ -22,7 +22,7 @@ export interface ForeseeView {
   protocol: Protocol
   nowUs: number
   /** A command as the message that it is now, without telling anybody where it cannot be said. */
-  command(number: number): { operation: 'message'; address: number; payload: readonly number[] } | null
+  command(number: number): SaidCommand | null
   /** The sequence of the last frame that was sent. */
   sequence: number
 }

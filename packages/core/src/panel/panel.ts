@@ -1,20 +1,11 @@
 import { mustHold, Timers, type Rect, type VirtualClock } from '../base/index.ts'
 import type { Build, BuildWidget } from '../compile/index.ts'
 import type { EventKind } from '../frames/index.ts'
-import {
-  encodeContent,
-  contentOf,
-  goes,
-  protocolFor,
-  sameWire,
-  type BuildCommand,
-  type End,
-  type Protocol,
-  type Wire,
-} from '../protocols/index.ts'
+import { commandGoing, protocolFor, sameWire, type End, type Protocol, type Wire } from '../protocols/index.ts'
 import { perform, type CompiledRule, type Effect, type Moment, type World } from '../rules/index.ts'
 import { widgetKind, type Gesture } from '../widgets/index.ts'
 import { systemVariableNamed, travelsToHost, type Cell } from '../variables/index.ts'
+import { Commands } from './commands.ts'
 import { Consequences } from './consequences.ts'
 import { Doer, type Origin } from './doer.ts'
 import { Fingers } from './fingers.ts'
@@ -57,6 +48,7 @@ export class Panel implements End<Build, Carried> {
   private protocol: Protocol
   private timers: Timers
   private doer: Doer
+  private commands: Commands
   private consequences: Consequences
   private fingers: Fingers
   private redraws: Redraws
@@ -117,6 +109,7 @@ export class Panel implements End<Build, Carried> {
       (widget) => this.markFailed(widget),
     )
     this.talk = this.makeTalk()
+    this.commands = this.makeCommands()
     this.ear = this.makeEar()
     this.clock = new PanelClock(this.timers, this.memory, (ms) => this.wire.beside({ what: 'beep', ms }))
     this.ownRules = new OwnRules(this.timers, (rule, moment) => this.runRule('timer', rule, moment))
@@ -240,6 +233,16 @@ export class Panel implements End<Build, Carried> {
     )
   }
 
+  private makeCommands(): Commands {
+    return new Commands({
+      book: () => this.build.book,
+      link: () => this.build.header.link,
+      memory: () => this.memory,
+      talk: () => this.talk,
+      wire: this.wire,
+    })
+  }
+
   private makeEar(): Ear {
     return new Ear(this.timers, {
       memory: this.memory,
@@ -247,8 +250,8 @@ export class Panel implements End<Build, Carried> {
       header: () => this.build.header,
       protocol: () => this.protocol,
       talk: () => this.talk,
-      command: (number) => this.command(number),
-      reply: (command) => this.replyWith(command),
+      command: (number) => commandGoing(this.build.book, number, 'to panel'),
+      reply: (command) => this.commands.reply(command),
       wrote: (address, words) => {
         for (const cell of this.memory.cellsIn(address, words)) this.staleness.wrote(cell)
         this.states.wrote(address, words)
@@ -278,7 +281,7 @@ export class Panel implements End<Build, Carried> {
         else this.reports.say(cell, widget, last, everyMs)
       },
       event: ({ widget }, what) => this.talk.say({ operation: 'event', address: widget, what }, widget),
-      command: ({ widget }, number) => this.sendCommand(number, widget),
+      command: ({ widget }, number) => this.commands.send(number, widget),
       page: (number) => this.pages.goTo(number),
       popUp: (number, origin, closesAfterMs) => this.popUps.show(number, origin.widget, closesAfterMs),
       key: (key) => this.type(key),
@@ -323,41 +326,6 @@ export class Panel implements End<Build, Carried> {
 
   private runRule(by: Origin['by'], rule: CompiledRule, moment: Moment): void {
     this.byItself(by, moment, (world) => rule.lines.forEach((line) => perform(line, world)))
-  }
-
-  // --- commands
-
-  private command(number: number): BuildCommand | undefined {
-    return this.build.book.commands.find((command) => command.number === number)
-  }
-
-  private contentNow(command: BuildCommand) {
-    const values = contentOf(command).carried.map(({ cell }) => (cell ? this.memory.read(cell).value : null))
-    return encodeContent(command, values)
-  }
-
-  /** A command as the message that it is now, with the values of its variables. Why it cannot be said is told beside the line. */
-  private saidNow(command: BuildCommand) {
-    const content = this.contentNow(command)
-    const message = { operation: 'message' as const, address: command.number, payload: content.ok ? content.value : [] }
-    if (content.ok) return message
-    this.wire.beside({ what: 'not sent', message: { ...message, sequence: 0 }, problem: content.problem })
-    return null
-  }
-
-  private sendCommand(number: number, widget: number): void {
-    const command = this.command(number)
-    const message = command && goes(command, 'to host') ? this.saidNow(command) : null
-    if (!command || !message) return
-    const { answer, answerBy, waitMs } = command
-    const ms = waitMs || this.build.header.link.confirmTimeoutMs
-    this.talk.say(message, widget, answer === 'none' ? null : { ms, command: answer === 'command' ? answerBy : null })
-  }
-
-  private replyWith(number: number): void {
-    const command = this.command(number)
-    const message = command && goes(command, 'to host') ? this.saidNow(command) : null
-    if (message) this.talk.answer({ ...message, sequence: 0 })
   }
 
   /** Tells the host which build runs, as a panel does when it has started. */
@@ -485,11 +453,7 @@ export class Panel implements End<Build, Carried> {
   framesOf(number: number, moment: EventKind): Foreseen[] {
     const widget = this.widgets.of(number)
     const { doer, widgets, memory, protocol, timers, talk } = this
-    const command = (command: number) => {
-      const found = this.command(command)
-      const content = found && goes(found, 'to host') ? this.contentNow(found) : null
-      return content?.ok ? { operation: 'message' as const, address: command, payload: content.value } : null
-    }
+    const command = (number: number) => this.commands.foreseen(number)
     const view = { doer, widgets, memory, protocol, command, nowUs: timers.nowUs, sequence: talk.sequence }
     return widget ? framesOf(view, widget, moment) : []
   }

@@ -30,6 +30,7 @@ export {
   valuesInWords,
   wordsSetBy,
 } from './commands/content.ts'
+export { type SaidCommand, commandGoing, commandNow, commandOf, unsaidCommand } from './commands/said.ts'
 export { type TypedFrame, likelyField, markField, typedFrame } from './commands/typed.ts'
 export { commandSentences } from './commands/sentences.ts'
 export { namesTwice } from './lines/twice.ts'
