@@ -13,13 +13,16 @@ let hand: Hand
 
 beforeAll(async () => void (hand = new Hand(await chromium.page())))
 
-/** A copy of the demo, open at its frames. */
-async function beginFrames(): Promise<Counted> {
+/** A copy of the demo, open at its frames, with the layout of a template. */
+async function beginFrames(template: string): Promise<Counted> {
   const demo = (await server.projects()).find(({ name }) => name.includes('Heron'))!.id
   const { id } = await server.post<{ id: string }>(`/projects/${demo}/duplicate`, {})
   await hand.opens(`${server.url}/project/${id}/frames`)
   await hand.sees('Layout valid')
-  return new Counted(hand, id, server)
+  const job = new Counted(hand, id, server)
+  await job.clickWords('button', 'Template')
+  await job.clickWords('[role="menuitem"]', template)
+  return job
 }
 
 /** Runs all exchanges, of which one is to pass: a module need not have what the others ask for. */
@@ -58,9 +61,7 @@ async function part(job: Counted, label: string, ...set: (readonly [string, stri
 }
 
 test('lines between two-byte marks: Plover line', async () => {
-  const job = await beginFrames()
-  await job.clickWords('button', 'Template')
-  await job.clickWords('[role="menuitem"]', 'lamp lines')
+  const job = await beginFrames('lamp lines')
   await job.fill('Start bytes', '5B 5B')
   await job.fill('End bytes', '5D 5D')
   await job.fill('Ignored bytes', ' ')
@@ -88,9 +89,7 @@ test('lines between two-byte marks: Plover line', async () => {
 })
 
 test('bytes with a length and a check over part of the frame: Avocet C', async () => {
-  const job = await beginFrames()
-  await job.clickWords('button', 'Template')
-  await job.clickWords('[role="menuitem"]', 'length-prefixed')
+  const job = await beginFrames('length-prefixed')
   await job.fill('Start bytes', '6E')
   await job.clickWords('[role="tabpanel"] button', 'sequence')
   await job.click('Remove', 'button')
@@ -132,9 +131,7 @@ test('bytes with a length and a check over part of the frame: Avocet C', async (
 })
 
 test('lines that are polled, with a command before: Dotterel P', async () => {
-  const job = await beginFrames()
-  await job.clickWords('button', 'Template')
-  await job.clickWords('[role="menuitem"]', 'lamp lines')
+  const job = await beginFrames('lamp lines')
   await job.fill('End bytes', '0D 0A')
   await job.fill('Ignored bytes', ' ')
   await job.choose('Numbers', 'raw, 2350')

@@ -8,6 +8,7 @@ import {
   contentWrong,
   encodeContent,
   goes,
+  parseValues,
   protocolFor,
   unsaidWords,
   type Book,
@@ -112,6 +113,18 @@ export const commandAnswers: Check = ({ project }) => {
         ? null
         : `“${by.name}” does not go back to its sender.`
     return why ? [atCommand(record, 'command-answer', 'warning', { why })] : []
+  })
+}
+
+/** Values of a scheduled frame that its command cannot have: nothing is sent. */
+export const commandValues: Check = ({ project }) => {
+  const { sendings, sendingOrder } = project.host
+  return sendingOrder.flatMap((id) => {
+    const { what, command: of, values } = sendings[id]!.settings
+    const record = what === 'command' ? project.commands[of as keyof typeof project.commands] : undefined
+    const command = record && commandOf(bookOf(project), record.number)
+    if (!command || parseValues(command, values).ok) return []
+    return [atCommand(record, 'command-values', 'error', { values })]
   })
 }
 

@@ -13,7 +13,7 @@ import {
   touchesOverlap,
   withoutVariable,
 } from './glass.ts'
-import { commandAnswers, commandFindings, commandOtherWay } from './commands.ts'
+import { commandAnswers, commandFindings, commandOtherWay, commandValues } from './commands.ts'
 import { keypadLacks } from './keypads.ts'
 import { sharedFrame, twoReadings } from './layout.ts'
 import { targetTooSmall, textTooSmall, textTooTall, tooLittleContrast } from './legible.ts'
@@ -70,6 +70,7 @@ const checks: Check[] = [
   sharedFrame,
   commandFindings,
   commandAnswers,
+  commandValues,
   commandOtherWay,
 ]
 

@@ -56,6 +56,7 @@ export const findingSentences: Record<string, string> = {
   'command-misread': 'The bytes of command “{name}” are read as: {other}.',
   'command-takes': 'Command “{name}” has the bytes of: {other}.',
   'command-answer': 'Command “{name}” gets no reply. {why}',
+  'command-values': 'A scheduled frame has values that command “{name}” does not take: {values}',
   'command-other-way': '“{name}” sends the command “{command}”, but its sender is the host.',
   absent: 'This panel has no {what}, which {name} needs.',
   dark: '“{name}” dims to {to} %, below the readable minimum {darkest} %.',

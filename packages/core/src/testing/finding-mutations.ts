@@ -515,6 +515,14 @@ export const mutations: Record<string, { edits: [string, unknown][]; at: string;
     fixed: false,
   },
   'command-answer': { edits: [aCommand({ answer: 'command' })], at: 'command:go', fixed: false },
+  'command-values': {
+    edits: [
+      aCommand({}),
+      ['add to host', { part: 'sendings', id: 'sending:go', after: '', settings: { command: 'command:go', values: '1' } }],
+    ],
+    at: 'command:go',
+    fixed: false,
+  },
   'command-other-way': {
     edits: [
       aCommand({}),

@@ -80,10 +80,11 @@ export function PartBox<P extends object>(props: BoxProps<P>) {
           ))}
         </div>
         <span className="row">
-          <Button size="compact-xs" disabled={index === 0} onClick={() => onMove(index, index - 1)}>
+          {/* Not disabled at the ends: a button that is would lose the focus, and the keys with it. */}
+          <Button size="compact-xs" {...atEnd(index === 0)} onClick={() => onMove(index, index - 1)}>
             Move left
           </Button>
-          <Button size="compact-xs" disabled={index === count - 1} onClick={() => onMove(index, index + 1)}>
+          <Button size="compact-xs" {...atEnd(index === count - 1)} onClick={() => onMove(index, index + 1)}>
             Move right
           </Button>
           <Button size="compact-xs" className="end" onClick={() => onChange(null)}>
@@ -95,6 +96,9 @@ export function PartBox<P extends object>(props: BoxProps<P>) {
     </Pop>
   )
 }
+
+/** A button that does nothing at an end of the list, and keeps the focus. */
+const atEnd = (is: boolean) => (is ? { 'aria-disabled': true, 'data-disabled': true } : {})
 
 /** A button with the kinds of part that can be added. */
 export function AddPart({
