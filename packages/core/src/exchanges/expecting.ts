@@ -1,4 +1,4 @@
-import type { Direction } from '../frames/index.ts'
+import { placesOf, type Direction, type PlacedBytes } from '../frames/index.ts'
 import type { Entry } from '../rig/index.ts'
 import { encodeContent, parseValues, readContent, valuesInWords } from '../protocols/index.ts'
 import type { CompiledStepOf, StepKind } from '../scripts/index.ts'
@@ -12,12 +12,20 @@ type Of<K extends StepKind> = CompiledStepOf<K>['settings']
 const close = (a: Value | null, b: Value, tolerance: number): boolean =>
   typeof a === 'number' && typeof b === 'number' ? Math.abs(a - b) <= tolerance + 1e-9 : a === b
 
+/** The bytes of a variable in one of several places; null: it is in none. */
+function bytesAmong(cell: Cell, places: readonly PlacedBytes[]): readonly number[] | null {
+  for (const { address, payload } of places) {
+    const bytes = bytesOfCell(cell, address, payload)
+    if (bytes) return bytes
+  }
+  return null
+}
+
 function* expectReport(w: Watch, s: Of<'expect report'>, cell: Cell, value: Value): Slices<Outcome> {
   const words = encodeValue(cell.holds, value, cell.order)
   const payload = words.ok ? w.payloadOf(words.value) : []
   // It may be one of several that travel in one frame.
-  const bytesIn = ({ message }: Entry) =>
-    message!.operation === 'report' ? bytesOfCell(cell, message!.address, message!.payload) : null
+  const bytesIn = ({ message }: Entry) => (message!.operation === 'report' ? bytesAmong(cell, placesOf(message!)) : null)
   const isReport = (entry: Entry) => bytesIn(entry) !== null
   const valueIn = (entry: Entry) => w.valueOf(cell, bytesIn(entry) ?? [])
   const attempt = s.attempt

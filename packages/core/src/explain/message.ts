@@ -1,5 +1,5 @@
 import { bytesToWords, type Order } from '../base/index.ts'
-import { eventTexts, notSaid, operationTexts, reasonTexts, type Message } from '../frames/index.ts'
+import { eventTexts, notSaid, operationTexts, placesOf, reasonTexts, type Message, type PlacedBytes } from '../frames/index.ts'
 import { commandOf, contentOf, readContent, valuesInWords, type Book } from '../protocols/index.ts'
 import {
   CellIndex,
@@ -87,7 +87,7 @@ export function sayMessage(book: Book, message: Message): Said {
     case 'refused':
       return { ...said, value: reasonTexts[message.reason] }
     default:
-      return { ...said, ...valuesOf(book, address, message.payload) }
+      return { ...said, ...valuesAt(book, placesOf(message)) }
   }
 }
 
@@ -127,6 +127,18 @@ function stretchesOf(book: Book, address: number, payload: readonly number[]): S
 
 const nameOf = ({ place, address }: Stretch): string =>
   place ? place.name + (place.offset ? ` + ${place.offset}` : '') : formatAddress(address)
+
+/** The values of several places, each by its name; of one its name stands apart. */
+function valuesAt(book: Book, places: readonly PlacedBytes[]): Omit<Said, 'what'> {
+  const all = places.map(({ address, payload }) => valuesOf(book, address, payload))
+  if (all.length === 1) return all[0]!
+  const names = all.map(({ name }) => name)
+  return {
+    name: names.join(', '),
+    value: all.map(({ value }) => value).join(', '),
+    inRange: all.every(({ inRange }) => inRange),
+  }
+}
 
 /** All that a payload touches: one by its name, several by the first and the last, each value in its own unit. */
 function valuesOf(book: Book, address: number, payload: readonly number[]): Omit<Said, 'what'> {

@@ -106,12 +106,15 @@ function bodyOf(
   any: (most: number) => number,
   k: number,
 ): Uint8Array | null {
-  const payload = Array.from({ length: Math.max(0, size - form.fixedSize) }, () => any(255))
+  const room = Math.max(0, size - form.fixedSize)
+  const packed = form.packing?.some(room, any) ?? null
+  if (form.packing && !packed) return null
+  const payload = packed?.payload ?? Array.from({ length: room }, () => any(255))
   const said = { sequence: any(0xffff), address: any(0xff) + (k % 2 ? any(0xff) * 256 : 0) }
   const messages: Record<Message['operation'], () => Message> = {
-    write: () => ({ operation: 'write', ...said, payload }),
+    write: () => ({ operation: 'write', ...said, payload, ...packed }),
     value: () => ({ operation: 'value', ...said, payload }),
-    report: () => ({ operation: 'report', ...said, payload }),
+    report: () => ({ operation: 'report', ...said, payload, ...packed }),
     message: () => ({ operation: 'message', ...said, payload }),
     'set bits': () => ({ operation: 'set bits', ...said, mask: any(0xffff), bits: any(0xffff) }),
     ask: () => ({ operation: 'ask', ...said, words: any(255) }),

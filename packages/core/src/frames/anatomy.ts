@@ -104,7 +104,9 @@ function addForm(
   const payload = Math.max(0, length - form.fixedSize)
   for (const { part, size } of form.placed) {
     const end = Math.min(length, at + (isPayload(part) ? payload : size))
+    const pieces = isPayload(part) ? form.packing?.pieces?.(payload) : undefined
     if (addContent && isPayload(part)) addContent(at, end)
+    else if (pieces) for (const { kind, from, to } of pieces) add(kind, at + from, Math.min(end, at + to))
     else add(part.part, at, end)
     at = end
   }

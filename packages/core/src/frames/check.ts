@@ -77,8 +77,11 @@ function checkForm(way: BinaryWay, form: Form, say: Say, problems: Problem[]): v
   const { operation } = form
   for (const kind of new Set(parts.map((p) => p.part)))
     if (partKind(kind)?.onlyIn?.includes(operation) === false) say('stray-part', { operation, part: kind })
-  for (const need of neededParts(form)) if (!parts.some((p) => p.part === need)) say('needs', { operation, part: need })
-  const once = parts.filter((p) => !partKind(p.part)?.many).map(tells)
+  const has = (need: string) => parts.some((p) => p.part === need || partKind(p.part)?.stands?.includes(need))
+  for (const need of neededParts(form)) if (!has(need)) say('needs', { operation, part: need })
+  const once = parts
+    .filter((p) => !partKind(p.part)?.many)
+    .flatMap((p) => [...new Set([tells(p), ...(partKind(p.part)?.stands ?? [])])])
   for (const said of new Set(once)) if (once.filter((k) => k === said).length > 1) say('twice', { operation, part: said })
   for (const part of parts) {
     const problem = partKind(part.part)?.wrong?.(part as never)

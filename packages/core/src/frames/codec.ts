@@ -84,7 +84,7 @@ function compileDirection(
   // Of forms that one frame may be, the one with more bytes that always stand there comes first, then the order of the layout.
   const forms = travelling
     .map((form) => ({
-      form: compileForm(way, form, travelling.length + assigned.length === 1),
+      form: compileForm(way, form, travelling.length + assigned.length === 1, memory),
       constants: constantsIn(way, form),
     }))
     .sort((a, b) => b.constants - a.constants)
@@ -126,12 +126,15 @@ function compileDirection(
     headSize: Math.max(length ? length.at + length.number.size : 0, operationAt + operationSize, startOf(way).length),
     shortest: Math.min(...all.map(least), Infinity),
     longest: Math.max(...all.map(most), 0),
-    swaps: way.payload !== 'as memory' && way.payload !== memory,
+    swaps: turnsWords(way, memory),
     mostPayload: way.mostPayload,
     typeAt,
     gapUs: way.gapUs,
   }
 }
+
+/** Whether the two bytes of a word change places between memory and the wire. */
+const turnsWords = ({ payload }: BinaryWay, memory: Order): boolean => payload !== 'as memory' && payload !== memory
 
 const constantsIn = (way: BinaryWay, form: Form): number =>
   partsOf(way, form).reduce((sum, part) => sum + (part.part === 'constant' ? sizeOfPart(part) : 0), 0)
@@ -152,20 +155,20 @@ function compileAssigned(
   if (assigned.code !== null) {
     const most = codes?.mask || (operationPart && sizeOfPart(operationPart) === 1 ? 0xff : 0xffff)
     if (assigned.code > most) return { code: 'frame.code', facts: { code: assigned.code, most } }
-    return { ...compileForm(way, form(assigned.code), isOnly), assigned }
+    return { ...compileForm(way, form(assigned.code), isOnly, 'low'), assigned }
   }
   if (framingKind(way.framing.kind)?.isLedByLength) return { code: 'frame.led', facts: {} }
   const bare = { ...way, head: [], end: [] }
-  if (!operationPart || !codes) return { ...compileForm(bare, form(0), true), assigned }
+  if (!operationPart || !codes) return { ...compileForm(bare, form(0), true, 'low'), assigned }
   const at = operationAt - startOf(way).length
   const bytes = assigned.begins.slice(at, at + sizeOfPart(operationPart))
   if (bytes.length < sizeOfPart(operationPart) || bytes.includes(null)) return { code: 'frame.untold', facts: {} }
   const code = codes.mask ? bytes[0]! & codes.mask : codes.read(Uint8Array.from(bytes as number[]), 0)
-  return { ...compileForm(bare, form(code), true), assigned }
+  return { ...compileForm(bare, form(code), true, 'low'), assigned }
 }
 
-/** `isOnly`: no other form travels that way, so that nobody has looked at the operation yet. */
-function compileForm(way: BinaryWay, form: Form, isOnly: boolean): CompiledForm {
+/** `isOnly`: no other form travels that way, so that nobody has looked at the operation yet. `memory`: the order of bytes there. */
+function compileForm(way: BinaryWay, form: Form, isOnly: boolean, memory: Order): CompiledForm {
   const parts = partsOf(way, form)
   const fixedSize = fixedSizeOf(way, form)
   const split = parts.findIndex(isPayload)
@@ -178,10 +181,13 @@ function compileForm(way: BinaryWay, form: Form, isOnly: boolean): CompiledForm 
     at += size
   })
   const payloadAt = split >= 0 ? placed[split]!.at : fixedSize
+  const spanning = parts[split]
+  const packing = (spanning && partKind(spanning.part)!.packs?.(spanning as never, memory, turnsWords(way, memory))) ?? null
+  const bytesPerByte = packing?.bytesPerByte ?? 1
   const lengthShift = lengthShiftOf(way, form)
   const count = parts.find(isCount)
   const lengthUnit = count ? countOf(count).unit : 1
-  const ground: Ground = { code: form.code, lengthShift: lengthShift ?? 0, lengthUnit, hasPayload: split >= 0 }
+  const ground: Ground = { code: form.code, lengthShift: lengthShift ?? 0, lengthUnit, hasPayload: split >= 0, bytesPerByte }
   const steps = <F>(of: (part: Part) => F | undefined): Step<F>[] =>
     placed.flatMap(({ part, at: place, fromEnd }) => {
       const run = of(part)
@@ -196,10 +202,11 @@ function compileForm(way: BinaryWay, form: Form, isOnly: boolean): CompiledForm 
     ownSize: bodySizeOf(way, form),
     payloadAt,
     hasPayload: split >= 0,
+    packing,
     checks: compileChecks(way, form),
     lengthShift,
     lengthUnit,
-    saysSize: compileSize(placed, fixedSize, lengthShift, split >= 0),
+    saysSize: compileSize(placed, fixedSize, lengthShift, split >= 0 ? bytesPerByte : 0),
     assigned: null,
     puts: steps((part) => partKind(part.part)!.put?.(part as never, ground)),
     // Where several forms travel this way, the operation has been looked at to find this one.
@@ -214,13 +221,14 @@ function compileSize(
   placed: readonly PlacedPart[],
   fixedSize: number,
   lengthShift: number | null,
-  hasPayload: boolean,
+  bytesPerByte: number,
 ): CompiledForm['saysSize'] {
   for (const { part, at, fromEnd } of placed) {
     const kind = partKind(part.part)
     if (fromEnd) continue
     if (kind?.counts && lengthShift !== null) return { at, number: countOf(part), scale: countOf(part).unit, shift: -lengthShift }
-    if (kind?.countsWords && hasPayload) return { at, number: kind.countsWords(part), scale: 2, shift: fixedSize }
+    if (kind?.countsWords && bytesPerByte)
+      return { at, number: kind.countsWords(part), scale: 2 * bytesPerByte, shift: fixedSize }
   }
   return null
 }
@@ -277,7 +285,8 @@ export function rightChecks(compiled: CompiledForm, body: Uint8Array): { at: num
 /**
  * A message as the bytes on the wire, by the first form of its operation that can say it. Problems: `frame.no-form` (operation,
  * direction), `frame.long` (bytes, most), `frame.address` (address, most), `frame.fixed` (bytes, wants), `frame.end-inside`
- * (end), `frame.whole-words` (bytes: a part counts words, the payload has an odd byte).
+ * (end), `frame.whole-words` (bytes: a part counts words, the payload has an odd byte), `frame.one-place` (places: the form has room
+ * for one), and those of the kinds of parts that pack data.
  */
 export function encodeFrame(side: DirectionCodec, message: Message): Result<Uint8Array> {
   let problem: Problem | null = null
@@ -301,20 +310,29 @@ const isFor = (side: DirectionCodec, { types }: CompiledForm, { address }: Messa
 /** The body of a message by one form. Problems as of `encodeFrame`. */
 export function encodeForm(side: DirectionCodec, compiled: CompiledForm, message: Message): Result<Uint8Array> {
   const said = compiled.assigned ? { ...message, address: compiled.assigned.address } : message
-  const payload = compiled.hasPayload && 'payload' in message ? (message.payload ?? null) : null
+  const content = contentOnWire(compiled, message)
+  if (content && !content.ok) return content
+  const payload = content?.value ?? null
   const payloadSize = payload ? payload.length : 0
   if (payloadSize > side.mostPayload) return bad('frame.long', { bytes: payloadSize, most: side.mostPayload })
   const body = new Uint8Array(compiled.fixedSize + payloadSize)
   const bodySize = compiled.ownSize ?? side.framing.bodySize
   if (bodySize !== null && body.length !== bodySize) return bad('frame.fixed', { bytes: body.length, wants: bodySize })
   body.set(side.framing.start)
-  if (payload) putPayload(body, compiled.payloadAt, payload, side.swaps && !compiled.assigned)
+  if (payload) putPayload(body, compiled.payloadAt, payload, side.swaps && !compiled.assigned && !compiled.packing)
   for (const { at, fromEnd, run } of compiled.puts) {
     const problem: Problem | null = run(body, fromEnd ? body.length - at : at, said)
     if (problem) return { ok: false, problem }
   }
   for (const check of rightChecks(compiled, body)) body.set(check.bytes, check.at)
   return good(body)
+}
+
+/** The bytes that stand where the payload does; null: the form has none, or the message. */
+function contentOnWire({ hasPayload, packing }: CompiledForm, message: Message): Result<readonly number[]> | null {
+  if ('also' in message && message.also?.length && !packing) return bad('frame.one-place', { places: message.also.length + 1 })
+  if (!hasPayload || !('payload' in message) || !message.payload) return null
+  return packing ? packing.pack({ ...message, payload: message.payload }) : good(message.payload)
 }
 
 /** A last byte without its other half stays where it is. */

@@ -1,7 +1,7 @@
 import type { ChecksumName, CrcModel, Problem, Result } from '../base/index.ts'
 import type { BadCode } from './bad.ts'
 import type { Direction, Message, Operation } from './messages.ts'
-import type { Put, Read } from './part.ts'
+import type { Packing, Put, Read } from './part.ts'
 import type { WireNumber } from './number.ts'
 import type { Part } from './parts/table.ts'
 
@@ -65,6 +65,8 @@ export interface CompiledForm {
   fixedSize: number
   payloadAt: number
   hasPayload: boolean
+  /** How its payload stands on the wire; null: as in memory, or with the bytes of a word turned. */
+  packing: Packing | null
   /** In the order in which they are made: one that covers another comes behind it. */
   checks: readonly Check[]
   /** The data types that it is for; none: all. */

@@ -5,6 +5,7 @@ export {
   type Reason,
   type Message,
   type Numbered,
+  type PlacedBytes,
   operations,
   eventKinds,
   eventTexts,
@@ -13,6 +14,7 @@ export {
   reasons,
   directionsOf,
   payloadOf,
+  placesOf,
   answering,
 } from './messages.ts'
 export {

@@ -73,16 +73,23 @@ interface Said {
   address: number
 }
 
+/** Bytes of memory at their place. */
+export interface PlacedBytes {
+  address: number
+  payload: readonly number[]
+}
+
 /**
+ * A write or a report may have several places, all at once or none of them: `also` has those behind the first.
  * The address of a value may be −1: not said, so that a dialogue takes it for the answer to the first open question. The payload of
  * done is that of the write which it confirms, where a layout sends it back; `to`: what is answered, where its address is a number and
  * no place of memory, so that a line can name it. `payload` is bytes of memory as they stand there, in the
  * panel's order: numbers 0–255.
  */
 export type Message =
-  | (Said & { operation: 'write'; payload: readonly number[] })
+  | (Said & { operation: 'write'; payload: readonly number[]; also?: readonly PlacedBytes[] })
   | (Said & { operation: 'value'; payload: readonly number[] })
-  | (Said & { operation: 'report'; payload: readonly number[] })
+  | (Said & { operation: 'report'; payload: readonly number[]; also?: readonly PlacedBytes[] })
   | (Said & { operation: 'message'; payload: readonly number[] })
   | (Said & { operation: 'set bits'; mask: number; bits: number })
   | (Said & { operation: 'ask'; words: number })
@@ -96,6 +103,10 @@ export const answering = ({ operation, sequence, address }: Message): { sequence
   address,
   ...(operation === 'event' ? { to: 'event' as const } : operation === 'message' ? { to: 'command' as const } : {}),
 })
+
+/** All places of a write or a report, the first one first. */
+export const placesOf = ({ address, payload, also }: PlacedBytes & { also?: readonly PlacedBytes[] }): readonly PlacedBytes[] =>
+  also ? [{ address, payload }, ...also] : [{ address, payload }]
 
 /** The bytes of memory that a message carries; null where it carries none. */
 export const payloadOf = (message: Message): readonly number[] | null =>

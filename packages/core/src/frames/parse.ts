@@ -114,6 +114,11 @@ export function parseForm(
     if (type !== null && !compiled.types.includes(type)) return 'operation'
   }
   const operation = compiled.operation
+  if (compiled.packing) {
+    const content = compiled.packing.unpack(bytes.subarray(from + compiled.payloadAt, from + compiled.payloadAt + payloadSize))
+    if (typeof content === 'string') return content
+    return { operation, sequence, address, ...content } as Message
+  }
   switch (operation) {
     case 'set bits':
       return { operation, sequence, address, mask: reading.mask, bits: reading.bits }

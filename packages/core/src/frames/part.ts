@@ -1,8 +1,8 @@
-import type { CrcModel, ChecksumName, Order, Problem } from '../base/index.ts'
+import type { CrcModel, ChecksumName, Order, Problem, Result } from '../base/index.ts'
 import { oneOf, record, type Described, type Fields, type FollowContext, type RawOf } from '../describe/index.ts'
 import type { BadCode } from './bad.ts'
 import type { WireNumber } from './number.ts'
-import type { EventKind, Message, Operation, Reason } from './messages.ts'
+import type { EventKind, Message, Operation, PlacedBytes, Reason } from './messages.ts'
 
 /** Content of a frame while its fields are read one after another. */
 export interface Reading {
@@ -23,6 +23,28 @@ export interface Ground {
   lengthShift: number
   lengthUnit: number
   hasPayload: boolean
+  /** Bytes on the wire of one byte of the payload: more than one where it stands in digits. */
+  bytesPerByte: number
+}
+
+/** Content of a message that stands on the wire where its payload does; an address only where it stands there too. */
+export interface Carried {
+  address?: number
+  payload: readonly number[]
+  also?: readonly PlacedBytes[]
+}
+
+/** Data that stand on the wire otherwise than in memory. */
+export interface Packing {
+  /** Bytes on the wire of one byte of memory. */
+  bytesPerByte: number
+  /** Problems: the kind's own. */
+  pack(content: PlacedBytes & Carried): Result<readonly number[]>
+  unpack(wire: Uint8Array): Carried | BadCode
+  /** What of so many bytes on the wire is what, as kinds of parts; missing: all is data. */
+  pieces?(size: number): readonly { kind: string; from: number; to: number }[]
+  /** Arbitrary content with so many bytes on the wire, of numbers from 0 to `most`; null where it has none of that size. */
+  some(size: number, any: (most: number) => number): Carried | null
 }
 
 /** Writes a part of a message into a body at its place; a problem where it cannot be said. */
@@ -69,7 +91,9 @@ export interface PartKindOf<F extends Settings> {
   /** May stand in a frame more than once. */
   many?: true
   /** Its meaning: a frame may have each meaning once only. Without this, itself. */
-  tells?: 'operation' | 'sequence'
+  tells?: 'operation' | 'sequence' | 'payload'
+  /** The parts that it stands for besides itself: a frame that has it needs none of them, and may have none. */
+  stands?: readonly string[]
   /** It tells the operation: the largest code, how one is read, and the bits of one byte that are the code (0: more than one byte). */
   codes?(part: RawOf<F>): { most: number; mask: number; read(bytes: Uint8Array, at: number): number }
   /** The operations that nobody could act on without it. */
@@ -78,6 +102,8 @@ export interface PartKindOf<F extends Settings> {
   onlyIn?: readonly Operation[]
   /** It stands for the payload, and is as long as that is. */
   spans?: 'payload'
+  /** It stands there otherwise than in memory. `memory`: the order of bytes there; `swaps`: whether those of a word change places. */
+  packs?(part: RawOf<F>, memory: Order, swaps: boolean): Packing
   /** It counts bytes of its frame. */
   counts?: {
     number(part: RawOf<F>): WireNumber & { adds: number; unit: number }

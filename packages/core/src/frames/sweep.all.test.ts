@@ -58,10 +58,12 @@ test('90 layouts by chance, of every framing: messages come back, damage is told
   const random = seededRandom(2323)
   const kinds = new Map<string, number>()
   let [layouts, frames] = [0, 0]
+  const packed = new Set<string>()
   for (const layout of accepted(random)) {
     const { kind } = layout.toPanel.framing
     // As many of each framing.
     if ((kinds.get(kind) ?? 0) >= wanted / 6) continue
+    for (const { parts } of layout.toPanel.forms) for (const { part } of parts) packed.add(part)
     kinds.set(kind, (kinds.get(kind) ?? 0) + 1)
     const codec = mustHold(compileLayout(layout))
     const sharesFlags = kind === 'delimited'
@@ -100,5 +102,6 @@ test('90 layouts by chance, of every framing: messages come back, damage is told
   }
   expect([...kinds.keys()].sort()).toEqual(['cobs', 'delimited', 'ended', 'fixed', 'length-led', 'silent'].sort())
   expect(layouts).toBe(wanted)
+  expect([packed.has('digits'), packed.has('pairs')]).toEqual([true, true])
   expect(frames).toBeGreaterThan(wanted * framesEach)
 })

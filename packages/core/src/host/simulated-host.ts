@@ -11,7 +11,7 @@ import {
   type VirtualClock,
 } from '../base/index.ts'
 import type { HostBuild } from '../compile/index.ts'
-import { answering, bytesUs, type Message } from '../frames/index.ts'
+import { answering, bytesUs, placesOf, type Message, type PlacedBytes } from '../frames/index.ts'
 import {
   commandGoing,
   commandNow,
@@ -363,13 +363,17 @@ export class SimulatedHost implements Host {
   says(bytes: Uint8Array): void {
     for (const outcome of this.protocol.decoder('to panel').feed(bytes, 0, 0)) {
       const [message] = outcome.kind === 'frame' ? outcome.readings : []
-      if (message?.operation === 'write' && this.isTaken(message)) this.remember(message.address, message.payload)
+      if (message?.operation === 'write' && placesOf(message).every((place) => this.isTaken(place))) this.rememberAll(message)
       if (message?.operation === 'set bits') this.rememberBits(message)
     }
   }
 
   private versionHeard(): void {
     if (this.build.synchronises && this.timers.nowUs - this.lastSyncUs >= syncGapUs) this.synchronise()
+  }
+
+  private rememberAll(message: PlacedBytes & { also?: readonly PlacedBytes[] }): void {
+    for (const { address, payload } of placesOf(message)) this.remember(address, payload)
   }
 
   private remember(address: number, payload: readonly number[], but: Cell | null = null): void {
@@ -380,7 +384,7 @@ export class SimulatedHost implements Host {
   }
 
   /** Half a word is taken at the end of a text alone. */
-  private isTaken({ address, payload }: { address: number; payload: readonly number[] }): boolean {
+  private isTaken({ address, payload }: PlacedBytes): boolean {
     const last = address + (payload.length >> 1)
     return payload.length % 2 === 0 || this.cells.at(last).some(({ cell }) => cell.holds.type === 'text')
   }
@@ -416,7 +420,7 @@ export class SimulatedHost implements Host {
     const answer = this.answerFor(reaction, message)
     this.lastHeard = { key, answer, atUs: nowUs }
     const refused = answer?.operation === 'refused'
-    if (message.operation === 'report' && !refused) this.remember(message.address, message.payload)
+    if (message.operation === 'report' && !refused) this.rememberAll(message)
     if (command && message.operation === 'message' && !refused) this.learnFrom(command, message.payload)
     this.wire.heard(heard, refused ? 'refused' : 'ok', answer?.operation === 'refused' ? answer.reason : null)
     if (answer) this.answerAfter(answer, reaction ? reaction.answerAfterMs : usualAnswerMs)

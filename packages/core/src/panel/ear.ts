@@ -1,7 +1,7 @@
 import { spansOverlap } from '../variables/index.ts'
 import type { TimedEvent, Timers } from '../base/index.ts'
 import type { BuildHeader } from '../compile/index.ts'
-import type { Message, Reason } from '../frames/index.ts'
+import { placesOf, type Message, type Reason } from '../frames/index.ts'
 import { readContent, Receiver, wordsSetBy, type BuildCommand, type Heard, type Protocol, type Wire } from '../protocols/index.ts'
 import type { Memory } from './memory.ts'
 import type { Talk } from './talk.ts'
@@ -84,14 +84,19 @@ export class Ear {
     const { memory } = this.view
     switch (message.operation) {
       case 'write': {
-        const reason = memory.hostWrite(message.address, message.payload)
-        if (!reason) this.wrote(message, Math.ceil(message.payload.length / 2))
-        return reason
+        const places = placesOf(message)
+        const reason = memory.hostWritePlaces(places)
+        if (reason) return reason
+        for (const { address, payload } of places) this.view.wrote(address, Math.ceil(payload.length / 2))
+        this.view.talk().done(message)
+        return null
       }
       case 'set bits': {
         const reason = memory.hostSetBits(message.address, message.mask, message.bits)
-        if (!reason) this.wrote(message, 1)
-        return reason
+        if (reason) return reason
+        this.view.wrote(message.address, 1)
+        this.view.talk().done(message)
+        return null
       }
       case 'ask': {
         const { address, words, sequence } = message
@@ -124,16 +129,12 @@ export class Ear {
     return null
   }
 
-  private wrote(message: Message, words: number): void {
-    this.view.wrote(message.address, words)
-    this.view.talk().done(message)
-  }
-
   private isOutOfRange(message: Message): boolean {
     if (message.operation !== 'write') return false
     const { memory } = this.view
-    const words = Math.ceil(message.payload.length / 2)
-    const span = { address: message.address, words }
-    return [...memory.cellsIn(message.address, words)].some((cell) => spansOverlap(cell, span) && !memory.read(cell).inRange)
+    return placesOf(message).some(({ address, payload }) => {
+      const span = { address, words: Math.ceil(payload.length / 2) }
+      return [...memory.cellsIn(address, span.words)].some((cell) => spansOverlap(cell, span) && !memory.read(cell).inRange)
+    })
   }
 }

@@ -1,7 +1,7 @@
 import { bytesToWords, sameJson, wordsToPayload, type Order } from '../base/index.ts'
 import type { BuildHeader } from '../compile/index.ts'
 import type { BuildCell } from '../project/index.ts'
-import type { Reason } from '../frames/index.ts'
+import type { PlacedBytes, Reason } from '../frames/index.ts'
 import { lookNames, type Look } from '../palette/index.ts'
 import {
   CellIndex,
@@ -267,9 +267,18 @@ export class Memory {
 
   /** Writes values of a host, all or none: null when written, or the reason why not. */
   hostWrite(address: number, payload: readonly number[]): Reason | null {
-    const words = this.wordsToWrite(address, payload)
-    if (!words) return 'length'
-    return this.take(address, words)
+    return this.hostWritePlaces([{ address, payload }])
+  }
+
+  /** The same of several places. */
+  hostWritePlaces(places: readonly PlacedBytes[]): Reason | null {
+    const writes: { address: number; words: Uint16Array }[] = []
+    for (const { address, payload } of places) {
+      const words = this.wordsToWrite(address, payload)
+      if (!words) return 'length'
+      writes.push({ address, words })
+    }
+    return this.hostWriteAll(writes)
   }
 
   private take(address: number, words: Uint16Array): Reason | null {

@@ -1,4 +1,4 @@
-import type { Anatomy, BinaryWay, Decoder, Message, Outcome } from '../frames/index.ts'
+import type { Anatomy, BinaryWay, Decoder, Message, Outcome, PlacedBytes } from '../frames/index.ts'
 import type { Book } from './protocol.ts'
 import type { WayProtocol } from './way.ts'
 
@@ -48,10 +48,14 @@ export function withTexts(protocol: WayProtocol, way: BinaryWay, book: Book): Wa
   const turned = turning(way)
   if (!turned) return protocol
   const texts = new Set(book.variables.filter(({ cell }) => cell.holds.type === 'text').map(({ cell }) => cell.address))
-  const by = (message: Message, turn: (payload: readonly number[]) => readonly number[]): Message =>
-    'payload' in message && message.payload && message.operation !== 'message' && texts.has(message.address)
-      ? { ...message, payload: turn(message.payload) }
-      : message
+  type Turn = (payload: readonly number[]) => readonly number[]
+  const at = <P extends PlacedBytes>(place: P, turn: Turn): P =>
+    texts.has(place.address) ? { ...place, payload: turn(place.payload) } : place
+  const by = (message: Message, turn: Turn): Message => {
+    if (!('payload' in message) || !message.payload || message.operation === 'message') return message
+    const first = at(message as Message & PlacedBytes, turn)
+    return 'also' in first && first.also ? { ...first, also: first.also.map((place) => at(place, turn)) } : first
+  }
   const heard = (message: Message) => by(message, turned.fromWire)
   return {
     ...protocol,

@@ -19,6 +19,10 @@ export const unsaidSentences: Readonly<Record<string, string>> = {
   'frame.led': 'The framing needs a length: put it in the header and trailer of the layout.',
   'command.value': 'The value {value} of “{name}” does not fit its field.',
   'command.marker': 'The text of “{name}” contains the bytes that end it.',
+  'frame.digits': 'The value {value} has more than {digits} digits.',
+  'frame.one-place': 'The frame has room for one place of memory, not {places}.',
+  'frame.pairs': '{places} addresses; at most {most}.',
+  'frame.pair-size': 'The value has {bytes} bytes; the frame has room for {wants}.',
   'frame.whole-words': 'The data of {bytes} bytes is no whole number of words.',
 }
 

@@ -47,8 +47,15 @@ function framing(random: Random): Framing {
   }
 }
 
-/** Parts before the data of all frames, in any order. */
-function head(random: Random, isLed: boolean): Part[] {
+const addressPart = (random: Random): Part =>
+  part('address', {
+    size: pick(random, [2, 2, 3, 4]),
+    order: order(random),
+    unit: pick(random, ['words', 'bytes'] as const),
+  })
+
+/** Parts before the data of all frames, in any order. `address`: null where each form has its own. */
+function head(random: Random, isLed: boolean, address: Part | null): Part[] {
   const told = random.below(3)
     ? part('operation', { size: pick(random, [1, 1, 2]), order: order(random) })
     : part('sequence and operation')
@@ -69,19 +76,37 @@ function head(random: Random, isLed: boolean): Part[] {
         ]
       : []),
   ]
-  const address = part('address', {
-    size: pick(random, [2, 2, 3, 4]),
-    order: order(random),
-    unit: pick(random, ['words', 'bytes'] as const),
-  })
   const all = some(random, [told, ...optional], 9)
+  if (!address) return all
   return random.below(4) ? [...all, address] : [address, ...all]
 }
 
-function form(random: Random, operation: Operation, code: number): Form {
-  const parts = plainParts(operation, order(random))
-  const counted = parts.some(({ part: kind }) => kind === 'payload') && !random.below(3)
-  return { operation, directions: directionsOf[operation], code, parts: counted ? [part('words', { size: 1 }), ...parts] : parts }
+/** Data as they are, as digits, or with the address of each. */
+function data(random: Random, hasPairs: boolean): Part {
+  if (hasPairs && random.below(2))
+    return part('pairs', {
+      addressSize: 2 + random.below(2),
+      order: order(random),
+      value: pick(random, [2, 4] as const),
+      counted: pick(random, ['no', 'first'] as const),
+    })
+  return random.below(4)
+    ? { part: 'payload' }
+    : part('digits', { spelling: pick(random, ['hex', 'decimal'] as const), sign: pick(random, ['none', 'first'] as const) })
+}
+
+function form(random: Random, operation: Operation, code: number, address: Part | null): Form {
+  const hasPairs = address !== null && (operation === 'write' || operation === 'report')
+  const parts = plainParts(operation, order(random)).map((one) => (one.part === 'payload' ? data(random, hasPairs) : one))
+  const isPaired = parts.some(({ part: kind }) => kind === 'pairs')
+  const counted =
+    operation !== 'ask' && parts.some(({ part: kind }) => kind === 'payload' || kind === 'digits') && !random.below(3)
+  return {
+    operation,
+    directions: directionsOf[operation],
+    code,
+    parts: [...(address && !isPaired ? [address] : []), ...(counted ? [part('words', { size: 1 })] : []), ...parts],
+  }
 }
 
 /** A layout of bytes by chance: it need not be one that can be used. */
@@ -89,13 +114,15 @@ export function randomLayout(random: Random, n: number): BinaryLayout {
   const framed = framing(random)
   const used = some(random, operations, 3 + random.below(operations.length - 2))
   const first = random.below(2) ? 1 : 0x30
+  const address = addressPart(random)
+  const isInHead = random.below(3) > 0
   return bothWays(`chance ${n}`, {
     framing: framed,
     payload: pick(random, ['as memory', 'low', 'high'] as const),
     mostPayload: 2 * (1 + random.below(24)),
     gapUs: 50_000,
-    head: head(random, framed.kind === 'length-led'),
-    forms: used.map((operation, k) => form(random, operation, first + (random.below(8) ? k : 0))),
+    head: head(random, framed.kind === 'length-led', isInHead ? address : null),
+    forms: used.map((operation, k) => form(random, operation, first + (random.below(8) ? k : 0), isInHead ? null : address)),
     end: [
       ...(random.below(4) ? [part('checksum', { algorithm: pick(random, checksumNames), order: order(random) })] : []),
       ...(random.below(5) ? [] : [part('constant', { bytes: [0x2a] })]),
@@ -110,7 +137,16 @@ export function randomMessage(random: Random, direction: Direction, mostPayload:
     operations.filter((one) => directionsOf[one].includes(direction)),
   )
   const said = { sequence: random.below(3) ? random.below(16) : random.below(0x10000), address: random.below(0x10000) }
-  const payload = Array.from({ length: 2 * (1 + random.below(Math.max(1, mostPayload / 2))) }, () => random.below(256))
+  const bytes = (size: number) => Array.from({ length: size }, () => random.below(256))
+  const payload = bytes(2 * (1 + random.below(random.below(2) ? 2 : Math.max(1, mostPayload / 2))))
+  const also = random.below(3)
+    ? {}
+    : {
+        also: Array.from({ length: 1 + random.below(4) }, () => ({
+          address: random.below(0x10000),
+          payload: bytes(payload.length),
+        })),
+      }
   switch (operation) {
     case 'set bits':
       return { operation, ...said, mask: random.below(0x10000), bits: random.below(0x10000) }
@@ -122,6 +158,9 @@ export function randomMessage(random: Random, direction: Direction, mostPayload:
       return { operation, ...said }
     case 'refused':
       return { operation, ...said, reason: pick(random, reasons) }
+    case 'write':
+    case 'report':
+      return { operation, ...said, payload, ...also }
     default:
       return { operation, ...said, payload }
   }

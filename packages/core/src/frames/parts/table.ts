@@ -4,10 +4,12 @@ import { address } from './address.ts'
 import { checksum } from './checksum.ts'
 import { reason, what } from './codes.ts'
 import { constant } from './constant.ts'
+import { digits } from './digits.ts'
 import { length } from './length.ts'
 import { bits, mask } from './mask.ts'
 import { moduleNumber } from './module.ts'
 import { operation, sequenceAndOperation } from './operation.ts'
+import { pairs } from './pairs.ts'
 import { payload } from './payload.ts'
 import { sequence } from './sequence.ts'
 import { words } from './words.ts'
@@ -22,6 +24,8 @@ const shipped = {
   address,
   words,
   payload,
+  digits,
+  pairs,
   mask,
   bits,
   what,

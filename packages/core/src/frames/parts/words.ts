@@ -20,11 +20,11 @@ export const words = partOf({
     return null
   },
   read:
-    (part, { hasPayload }) =>
+    (part, { hasPayload, bytesPerByte }) =>
     (bytes, at, _size, payloadSize, into) => {
       into.words = takeWire(bytes, at, part)
       if (into.words < 0) return 'digits'
-      return hasPayload && into.words * 2 !== payloadSize ? 'words' : null
+      return hasPayload && into.words * 2 * bytesPerByte !== payloadSize ? 'words' : null
     },
   says: (message) => ('words' in message ? `${message.words} words` : ''),
 })

@@ -71,6 +71,8 @@ function sampleMessages(codec: LineCodec, book: Book): Message[] {
     const said = { sequence: 1, address: cell.address }
     const { payload } = samples.find(({ holds }) => holds === cell.holds)!
     for (const operation of ['write', 'value', 'report'] as const) messages.push({ operation, ...said, payload })
+    const also = [{ address: cell.address, payload }]
+    for (const operation of ['write', 'report'] as const) messages.push({ operation, ...said, payload, also })
     messages.push({ operation: 'set bits', ...said, mask: 1, bits: 1 }, { operation: 'ask', ...said, words: cell.words })
     messages.push({ operation: 'done', ...said })
     for (const reason of reasons) messages.push({ operation: 'refused', ...said, reason })

@@ -6,7 +6,7 @@ import { spellingSettings } from './spelling.ts'
 /**
  * Why a way of lines cannot be used, in coded reasons. Codes: layout.no-end, layout.longest, layout.gap, layout.empty,
  * layout.name-template, layout.spelling, layout.end-inside, layout.needs, layout.stray-part, layout.twice, layout.open-part,
- * layout.quote-gap.
+ * layout.quote-gap, layout.pair-gap.
  */
 export function checkLines(way: LinesWay): Problem[] {
   const problems: Problem[] = []
@@ -26,7 +26,7 @@ type Say = (code: string, facts?: Problem['facts']) => void
 const constantOf = (part: LinePart | undefined): string => (part && linePartKind(part.part)?.constant?.(part)) || ''
 
 function checkForm(way: LinesWay, { operation, parts }: LineForm, say: Say): void {
-  const has = (kind: string) => parts.some(({ part }) => part === kind)
+  const has = (kind: string) => parts.some(({ part }) => part === kind || linePartKind(part)?.stands?.includes(kind))
   const never = [...way.start, ...way.end, ...way.ignored]
   for (const part of parts) {
     const kind = linePartKind(part.part)
@@ -35,7 +35,9 @@ function checkForm(way: LinesWay, { operation, parts }: LineForm, say: Say): voi
     if ([...constantOf(part)].some((c) => never.includes(c.charCodeAt(0))))
       say('end-inside', { operation, text: constantOf(part) })
   }
-  const once = parts.filter(({ part }) => !linePartKind(part)?.many).map(({ part }) => part)
+  const once = parts
+    .filter(({ part }) => !linePartKind(part)?.many)
+    .flatMap(({ part }) => [part, ...(linePartKind(part)?.stands ?? [])])
   for (const part of new Set(once)) if (once.filter((other) => other === part).length > 1) say('twice', { operation, part })
   for (const part of needed(operation, has)) say('needs', { operation, part })
   parts.forEach((part, k) => {
@@ -43,7 +45,11 @@ function checkForm(way: LinesWay, { operation, parts }: LineForm, say: Say): voi
     const behind = parts.slice(k + 1)
     const isQuoted = part.part === 'value' && way.spelling['text'] === 'quoted'
     if (isQuoted && [constantOf(parts[k - 1]).at(-1), constantOf(behind[0])[0]].includes('"')) say('quote-gap', { operation })
-    if (!kind?.isOpen || !behind.length || constantOf(behind[0])) return
+    const separator = kind?.separates?.(part as never)
+    const next = constantOf(behind[0])
+    if (separator && next && (next.startsWith(separator) || separator.startsWith(next)))
+      say('pair-gap', { operation, text: separator })
+    if (!kind?.isOpen || !behind.length || next) return
     if (!behind.every((next) => linePartKind(next.part)?.size)) say('open-part', { operation, part: kind.label })
   })
 }

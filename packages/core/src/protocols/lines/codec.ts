@@ -110,6 +110,8 @@ export function encodeLine({ way, direction, names, forms, assigned }: LineCodec
 }
 
 function encodeForm({ steps }: CompiledLine, message: Message, longest: number): Result<string> {
+  if ('also' in message && message.also?.length && !steps.some(({ kind }) => kind.separates))
+    return bad('frame.one-place', { places: message.also.length + 1 })
   let line = ''
   for (const { kind, settings, ground } of steps) {
     const put = kind.put(settings, message, ground, line)
@@ -135,6 +137,7 @@ const freshReading = (): LineReading => ({
   to: null,
   spelt: null,
   payload: null,
+  also: [],
   what: null,
   reason: null,
 })
@@ -174,7 +177,8 @@ function messageOf({ form, steps }: CompiledLine, into: LineReading, line: strin
       const read = spelt && named ? understood(operation, named, spelt, line, steps[0]!.ground) : { payload: into.payload ?? [] }
       if (isFault(read)) return read
       if (operation === 'set bits') return { operation, ...said, ...(read as { mask: number; bits: number }) }
-      return { operation, ...said, payload: (read as { payload: readonly number[] }).payload }
+      const { payload } = read as { payload: readonly number[] }
+      return { operation, ...said, payload, ...(into.also.length ? { also: into.also } : {}) } as Message
     }
   }
 }

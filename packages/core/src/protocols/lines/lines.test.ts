@@ -2,42 +2,12 @@ import { describe, expect, test } from 'vitest'
 import fc from 'fast-check'
 import { joinBytes, mustHold } from '../../base/index.ts'
 import { reasons, type Direction, type LinesWay, type Message } from '../../frames/index.ts'
-import type { Cell, Holds } from '../../variables/index.ts'
+import type { Holds } from '../../variables/index.ts'
 import { decoded, expectAnatomy, expectAnyChunking } from '../../testing/decoding.ts'
-import { emptyBook, lampLines, layoutProblems, namesTwice, protocolFor, type Book } from '../index.ts'
+import { namedBook, plainCell as cell } from '../../testing/random-lines.ts'
+import { lampLines, layoutProblems, namesTwice, protocolFor, type Book } from '../index.ts'
 
-const cell = (index: number, address: number, words: number, holds: Holds): Cell => ({
-  index,
-  address,
-  words,
-  holds,
-  order: 'low',
-  travels: 'both',
-  stale: null,
-})
-const tenths: Holds = { type: 'u16', factor: 0.1, offset: 0, decimals: 1, unit: '°', min: 0, max: 359.9 }
-const book: Book = {
-  ...emptyBook(),
-  variables: [
-    { name: 'dome_target', cell: cell(1, 0x12, 1, tenths) },
-    {
-      name: 'shutter',
-      cell: cell(2, 0x20, 1, {
-        type: 'choice',
-        choices: [
-          { value: 0, word: 'closed' },
-          { value: 1, word: 'half open' },
-        ],
-      }),
-    },
-    { name: 'weather', cell: cell(3, 0x30, 1, { type: 'flags', names: ['rain', 'strong wind', '', 'dew'] }) },
-    { name: 'note', cell: cell(4, 0x40, 6, { type: 'text', bytes: 12, encoding: 'latin-1' }) },
-    { name: 'opened', cell: cell(5, 0x50, 2, { type: 'time' }) },
-    { name: 'tint', cell: cell(6, 0x60, 1, { type: 'colour' }) },
-    { name: 'ratio', cell: cell(7, 0x70, 2, { ...tenths, type: 'f32', factor: 1, decimals: 3, min: -10, max: 10 }) },
-  ],
-  widgets: [{ name: 'Open_shutter', number: 7 }],
-}
+const book = namedBook
 const lines = mustHold(protocolFor(lampLines, book))
 const bytes = (text: string) => Uint8Array.from(text, (c) => c.charCodeAt(0))
 const text = (all: Uint8Array) => String.fromCharCode(...all)

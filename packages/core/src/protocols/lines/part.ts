@@ -1,6 +1,6 @@
 import type { Order, Problem, Result } from '../../base/index.ts'
 import type { Described, Fields, FollowContext, RawOf } from '../../describe/index.ts'
-import type { EventKind, Message, Numbered, Operation, Reason } from '../../frames/index.ts'
+import type { EventKind, Message, Numbered, Operation, PlacedBytes, Reason } from '../../frames/index.ts'
 import type { NamedCell, WireNames } from './names.ts'
 import type { Spelling } from './spelling.ts'
 
@@ -9,7 +9,15 @@ export interface LineFault extends Problem {
   from: number
   to: number
 }
-export const isFault = (value: unknown): value is LineFault => typeof value === 'object' && value !== null && 'from' in value
+export const isFault = (value: unknown): value is LineFault =>
+  typeof value === 'object' && value !== null && 'code' in value && 'from' in value
+
+/** A value as it is spelt, without quotes, and its place in the line. */
+export interface Spelt {
+  text: string
+  from: number
+  to: number
+}
 
 /** Content of a line while its parts are read one after another. */
 export interface LineReading {
@@ -20,8 +28,10 @@ export interface LineReading {
   /** Kind of what is answered, where that is its number. */
   to: Numbered | null
   /** The value as it is spelt, without quotes; it is understood when the name is known. */
-  spelt: { text: string; from: number; to: number } | null
+  spelt: Spelt | null
   payload: readonly number[] | null
+  /** Places behind the first, where the line has several. */
+  also: readonly PlacedBytes[]
   what: EventKind | null
   reason: Reason | null
 }
@@ -62,6 +72,10 @@ export interface LinePartKindOf<F extends Fields<FollowContext>> {
   /** The operations that nobody could act on without it, and those it has a use in; without `onlyIn`, all. */
   neededBy?: readonly Operation[]
   onlyIn?: readonly Operation[]
+  /** The parts that it stands for: a line that has it needs none of them, and may have none. */
+  stands?: readonly string[]
+  /** The characters between several of the same in it, which what stands behind it may not begin with. */
+  separates?(part: RawOf<F>): string
   /** Ends only where what stands behind it begins, so that it needs a constant behind it, or the end of the line. */
   isOpen?: true
 }

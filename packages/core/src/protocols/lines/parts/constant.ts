@@ -5,7 +5,7 @@ import { faultAt, linePart } from '../part.ts'
 
 /** Characters that are bytes: 1 to 255. */
 const isBytes = (text: string): boolean => [...text].every((c) => c.charCodeAt(0) > 0 && c.charCodeAt(0) <= 0xff)
-const characters = plain<string>(
+export const characters = plain<string>(
   'line text',
   Joi.string()
     .min(1)

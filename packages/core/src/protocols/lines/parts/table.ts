@@ -4,10 +4,11 @@ import { check } from './check.ts'
 import { gap, words } from './constant.ts'
 import { name, number } from './named.ts'
 import { reason, sequence, what } from './told.ts'
+import { pairs } from './pairs.ts'
 import { hexData, raw, value } from './valued.ts'
 
 const table = new Map<string, LinePartKind>(
-  [words, gap, name, number, value, hexData, raw, sequence, what, reason, check].map((kind) => [kind.part, kind]),
+  [words, gap, name, number, value, pairs, hexData, raw, sequence, what, reason, check].map((kind) => [kind.part, kind]),
 )
 
 /** The kinds there are, in the order they are offered. */

@@ -1,9 +1,9 @@
-import { bad, good, hexByte } from '../../../base/index.ts'
+import { bad, good, hexByte, type Result } from '../../../base/index.ts'
 import { oneOf, record, whole } from '../../../describe/index.ts'
 import { payloadOf, type Message } from '../../../frames/index.ts'
 import { namedFor, noName, type NamedCell } from '../names.ts'
-import { faultAt, linePart, type Ground, type LineFault } from '../part.ts'
-import { asString, quote, spell, spellBits, understand, understandBits, unquote } from '../spelling.ts'
+import { faultAt, isFault, linePart, type Ground, type LineFault, type Spelt } from '../part.ts'
+import { asString, quote, spell, spellBits, understand, understandBits, unquote, type Spelling } from '../spelling.ts'
 
 const carrying = ['write', 'set bits', 'value', 'report'] as const
 
@@ -22,30 +22,37 @@ export const value = linePart({
     if (!named) return noName(message)
     if (message.operation === 'set bits') return spellBits(named.cell, message.mask, message.bits)
     if (!payload) return good('')
-    const spelt = spell(ground.spelling, named.cell, payload, ground.memory)
-    if (!spelt.ok || named.cell.holds.type !== 'text') return spelt
-    if (ground.spelling.text === 'quoted') return good(quote(spelt.value, ground.ends))
-    for (const c of spelt.value) if (ground.stops(c.charCodeAt(0))) return bad('line.stop-inside', { character: c })
-    return spelt
+    return spelledValue(ground, named, payload)
   },
   read: (_, line, at, into, { spelling, until }) => {
-    if (spelling.text === 'quoted' && line[at] === '"') {
-      const text = unquote(line, at)
-      if ('fault' in text) return faultAt(text.fault, text.at, text.at + 1)
-      into.spelt = { text: text.text, from: at, to: text.to }
-      return text.to
-    }
-    const to = until(line, at)
-    into.spelt = { text: line.slice(at, to), from: at, to }
-    return to
+    const spelt = takeSpelt(line, at, until(line, at), spelling)
+    if (isFault(spelt)) return spelt
+    into.spelt = spelt
+    return spelt.to
   },
 })
+
+/** The value of a variable as it stands in a line. Problems as of `spell`, and `line.stop-inside` (character). */
+export function spelledValue(ground: Ground, { cell }: NamedCell, payload: readonly number[]): Result<string> {
+  const spelt = spell(ground.spelling, cell, payload, ground.memory)
+  if (!spelt.ok || cell.holds.type !== 'text') return spelt
+  if (ground.spelling.text === 'quoted') return good(quote(spelt.value, ground.ends))
+  for (const c of spelt.value) if (ground.stops(c.charCodeAt(0))) return bad('line.stop-inside', { character: c })
+  return spelt
+}
+
+/** A spelt value at its place: up to its closing quote, or, where it has none, up to `end`. */
+export function takeSpelt(line: string, at: number, end: number, { text: travels }: Spelling): Spelt | LineFault {
+  if (travels !== 'quoted' || line[at] !== '"') return { text: line.slice(at, end), from: at, to: end }
+  const text = unquote(line, at)
+  return 'fault' in text ? faultAt(text.fault, text.at, text.at + 1) : { text: text.text, from: at, to: text.to }
+}
 
 /** Understands what was spelt, by the variable that the line names: its bytes of memory, or the bits that change. */
 export function understood(
   operation: Message['operation'],
   named: NamedCell,
-  spelt: { text: string; from: number; to: number },
+  spelt: Spelt,
   line: string,
   { spelling, memory }: Ground,
 ): LineFault | { payload: readonly number[] } | { mask: number; bits: number } {
