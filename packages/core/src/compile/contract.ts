@@ -153,9 +153,10 @@ const namesTold = ({ variables, widgets }: Book): unknown => [
 ]
 
 /** A command as the other end can tell it: without its name and those of its fields. */
-const commandTold = ({ name: _, fields, ...command }: BuildCommand): unknown =>
+const commandTold = ({ name: _, fields, wireName, ...command }: BuildCommand): unknown =>
   placesOf({
     ...command,
+    ...(wireName ? { wireName } : {}),
     fields: fields.map((one) => ({ field: one.field, ...one.with, label: '' })),
   })
 

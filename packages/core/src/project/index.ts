@@ -17,6 +17,7 @@ export {
 } from './types.ts'
 export { type BuildCell, CellTable } from './cells.ts'
 export { bookOf } from './book.ts'
+export { madeWireName, nameStyleOf } from './wire-names.ts'
 export { layoutFile, layoutFileSentences, readLayoutFile } from './layout-file.ts'
 export { usersOf, allReferences, isThere } from './references.ts'
 export { type Reference, refsOfPage, refsOfWidget } from './record-refs.ts'

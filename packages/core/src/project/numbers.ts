@@ -74,6 +74,9 @@ export function numberAll(draft: Project): void {
   }
 }
 
+/** The key in `spent.numbers` of a record's number. */
+export const spentNumber = ({ id, number }: { id: string; number: number }): string => key(id, number)
+
 /** Keys for `spent.numbers` of the numbers that may be given by hand and that nobody outside has been told yet. */
 export function unspentNumbers(project: Project): { key: string; name: string }[] {
   return numberedCollections()

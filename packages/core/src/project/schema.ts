@@ -16,7 +16,7 @@ import {
 } from '../scripts/index.ts'
 import { lookChoices } from '../palette/index.ts'
 import { smoothings } from '../raster/index.ts'
-import { commandSettings, linePartKind, spellingSettings } from '../protocols/index.ts'
+import { commandSettings, linePartKind, ownWireName, spellingSettings } from '../protocols/index.ts'
 import { holdsTypes, travelKinds } from '../variables/index.ts'
 import { panelSchema, plainPanel } from './profile.ts'
 import { pictureSettings } from './picture.ts'
@@ -189,10 +189,7 @@ const variable = keyed({
     .allow(null)
     .default(null),
   order: Joi.valid('as panel', 'low', 'high').default('as panel'),
-  wireName: Joi.string()
-    .allow('')
-    .max(64)
-    .pattern(/^[\x21\x23-\x26\x28-\x5b\x5d-\x7e]+$/, 'characters without blanks, quotes and backslash'),
+  wireName: ownWireName,
 })
 
 const page = keyed({

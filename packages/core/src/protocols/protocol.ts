@@ -9,6 +9,8 @@ export interface Entry {
   number: number
   /** The page that a widget is on. */
   page?: string
+  /** Its own name in lines, where it has one. */
+  wire?: string
 }
 
 /** Facts of a build that a protocol needs for its messages: names, and the order of bytes in memory. */

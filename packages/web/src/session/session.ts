@@ -231,6 +231,8 @@ export class Session {
         return this.say(problemWords(command.problem), 'bad')
       case 'note':
         if (command.note['unbound']) this.say(`${command.note['unbound']} widgets lost their variable.`, 'info', true)
+        if (command.note['keptWire'])
+          this.say(`It was handed off: its name on the wire stays “${command.note['keptWire']}”.`, 'info', true)
         return
       case 'load again':
         return this.loadAgain(command.problem)

@@ -1,7 +1,9 @@
 import Joi from 'joi'
 import type { CommandId } from '../../base/index.ts'
 import { commandSettings } from '../../protocols/index.ts'
+import { spentNumber } from '../numbers.ts'
 import { idSchema } from '../schema.ts'
+import { keptWireName } from '../wire-names.ts'
 import {
   freeName,
   mustBeNew,
@@ -47,8 +49,14 @@ const setCommand = setsValues<{ id: CommandId; values: Values }>({
   name: 'set command',
   args: Joi.object({ id, values: valuesFor('name', 'number', 'meaning', ...Object.keys(commandSettings.fields)) }),
   targets: (project, args) => [mustFind(project.commands, args.id)],
-  last(draft, { id: of, values }) {
+  last(draft, { id: of, values }, before) {
+    const was = before.commands[of]!
+    const isSpent = Object.hasOwn(before.spent.numbers, spentNumber(was))
+    const kept = 'name' in values && !('wireName' in values) ? keptWireName(before, was, isSpent) : null
     if ('number' in values) mustHaveNumber(draft, 'commands', of, draft.commands[of]!.number)
+    if (kept === null) return
+    draft.commands[of] = { ...draft.commands[of]!, wireName: kept }
+    return { keptWire: kept }
   },
 })
 

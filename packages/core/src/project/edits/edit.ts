@@ -88,7 +88,7 @@ export function setsValues<A extends { values?: Values }>(edit: {
   args: Joi.ObjectSchema
   targets(project: Project, args: A): readonly object[]
   first?(draft: Project, args: A): void
-  last?(draft: Project, args: A, before: Project): void
+  last?(draft: Project, args: A, before: Project): EditNote | void
 }): Edit<A> {
   return {
     name: edit.name,
@@ -96,7 +96,7 @@ export function setsValues<A extends { values?: Values }>(edit: {
     apply(draft, args, before) {
       edit.first?.(draft, args)
       for (const record of edit.targets(draft, args)) assign(record, args.values ?? {})
-      edit.last?.(draft, args, before)
+      return edit.last?.(draft, args, before)
     },
     narrow(project, args) {
       if (!args.values) return args

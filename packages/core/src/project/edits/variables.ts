@@ -15,6 +15,7 @@ import {
 import { idSchema } from '../schema.ts'
 import { retiredNumbers, unspentNumbers } from '../numbers.ts'
 import { memoryPlanOf } from '../profile.ts'
+import { keptWireName } from '../wire-names.ts'
 import type { Project, Variable } from '../types.ts'
 import {
   freeName,
@@ -149,12 +150,19 @@ const setVariable = setsValues<{ id: VariableId; values: Values }>({
   last(draft, { id, values }, before) {
     const variable = draft.variables[id]!
     const keys = Object.keys(values).map(keyOf)
+    const kept =
+      keys.includes('name') && !keys.includes('wireName')
+        ? keptWireName(before, before.variables[id]!, Object.hasOwn(before.spent.addresses, key(before.variables[id]!)))
+        : null
     const holdsOther = keys.includes('holds') && !sameJson(variable.holds, before.variables[id]!.holds)
     // The direction decides when it is stale, unless a timeout was set.
     const was = before.variables[id]!
     if (keys.includes('travels') && !keys.includes('stale') && sameJson(was.stale, staleFor(was.travels)))
       variable.stale = staleFor(variable.travels)
     if (holdsOther && !keys.includes('initial') && !fitsInitial(variable)) variable.initial = freshValue(variable.holds)
+    if (kept === null) return
+    variable.wireName = kept
+    return { keptWire: kept }
   },
 })
 

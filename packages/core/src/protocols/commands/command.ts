@@ -3,6 +3,7 @@ import { itemId, itemList, listOf, oneOf, plain, type Type } from '../../describ
 import { described, settingTypes as t, type CompileContext } from '../../settings/index.ts'
 import type { Direction } from '../../frames/index.ts'
 import type { Cell } from '../../variables/index.ts'
+import { ownWireName } from '../lines/names.ts'
 import type { CommandField, CompiledField } from './field.ts'
 import { fieldKind } from './fields/table.ts'
 
@@ -69,6 +70,13 @@ export const commandSettings = described({
     group,
     hint: '−1: the number of the command',
   },
+  wireName: {
+    label: 'Name on the wire',
+    type: plain<string>('text', ownWireName),
+    default: '',
+    group,
+    hint: 'in acknowledges; empty: as the layout makes it',
+  },
   fields: { label: 'Content', type: fieldsType, default: [], group, essential: true },
   answer: {
     label: 'Reply',
@@ -106,6 +114,8 @@ export interface BuildCommand {
   code: number
   /** −1: its number. */
   address: number
+  /** '': as the layout makes it of its name. */
+  wireName: string
   fields: readonly CompiledField[]
   answer: 'none' | 'done' | 'command'
   /** The number of the command that answers it. */

@@ -6,7 +6,7 @@ import { spellingSettings } from './spelling.ts'
 /**
  * Why a way of lines cannot be used, in coded reasons. Codes: layout.no-end, layout.longest, layout.gap, layout.empty,
  * layout.name-template, layout.spelling, layout.end-inside, layout.needs, layout.stray-part, layout.twice, layout.open-part,
- * layout.quote-gap, layout.pair-gap.
+ * layout.quote-gap, layout.pair-gap, layout.empty-line.
  */
 export function checkLines(way: LinesWay): Problem[] {
   const problems: Problem[] = []
@@ -27,6 +27,7 @@ const constantOf = (part: LinePart | undefined): string => (part && linePartKind
 
 function checkForm(way: LinesWay, { operation, parts }: LineForm, say: Say): void {
   const has = (kind: string) => parts.some(({ part }) => part === kind || linePartKind(part)?.stands?.includes(kind))
+  if (!parts.some(({ part }) => way.checks !== 'off' || part !== 'check')) say('empty-line', { operation })
   const never = [...way.start, ...way.end, ...way.ignored]
   for (const part of parts) {
     const kind = linePartKind(part.part)

@@ -1,7 +1,14 @@
+import Joi from 'joi'
 import { bad } from '../../base/index.ts'
 import { payloadOf, type Message, type NameStyle, type Numbered } from '../../frames/index.ts'
 import { systemVariables, wordsOf, type Cell } from '../../variables/index.ts'
 import type { Book, Entry } from '../protocol.ts'
+
+/** A name of its own on the wire; '': as the layout makes it. */
+export const ownWireName = Joi.string()
+  .allow('')
+  .max(64)
+  .pattern(/^[\x21\x23-\x26\x28-\x5b\x5d-\x7e]+$/, 'characters without blanks, quotes and backslash')
 
 /** A name on the wire with what it means: a variable by its cell, a widget by its number. */
 export interface NamedCell {
@@ -68,15 +75,18 @@ export function wireNames(style: NameStyle, book: Book): WireNames {
       stale: null,
     })
   const [widgets, widgetOf] = numberedNames(style, book.widgets)
-  const [commands, commandOf] = numberedNames(style, book.commands)
+  const [commands, commandOf] = numberedNames(
+    style,
+    book.commands.map(({ name, number, wireName: wire }) => ({ name, number, ...(wire ? { wire } : {}) })),
+  )
   return { cells, cellsAt, widgets, widgetOf, commands, commandOf, twice }
 }
 
 function numberedNames(style: NameStyle, entries: readonly Entry[]): [Map<string, NamedWidget>, Map<number, NamedWidget>] {
   const byName = new Map<string, NamedWidget>()
   const byNumber = new Map<number, NamedWidget>()
-  for (const { name, number, page } of entries) {
-    const named = { wire: wireName(style, name, page ?? ''), name, number }
+  for (const { name, number, page, wire } of entries) {
+    const named = { wire: wire ?? wireName(style, name, page ?? ''), name, number }
     if (!byName.has(named.wire)) byName.set(named.wire, named)
     byNumber.set(number, named)
   }

@@ -65,8 +65,9 @@ export function spell(spelling: Spelling, cell: Cell, payload: readonly number[]
   const stored = bytesToWords(payload, memory)
   const value = decodeValue(holds, stored, order) as number
   if (isNumber(holds)) {
-    if (spelling.numbers === 'raw') return good(String(rawOf(holds, stored, order)))
-    const shown = formatDecimals(value, holds.decimals)
+    const raw = rawOf(holds, stored, order)
+    if (spelling.numbers === 'raw' && holds.type !== 'f32') return good(String(raw))
+    const shown = spelling.numbers === 'raw' ? fewestDecimals(raw) : formatDecimals(value, holds.decimals)
     return /^-?[\d.]+$/.test(shown) ? good(shown) : bad('line.value', { value: String(value) })
   }
   if (holds.type === 'choice') return good(choiceText(spelling, holds, value))
@@ -74,6 +75,13 @@ export function spell(spelling: Spelling, cell: Cell, payload: readonly number[]
   if (holds.type === 'time')
     return good(spelling.times === 'clock' && (value <= 86_399 || value === unknownTime) ? formatTime(value) : String(value))
   return good(spelling.colours === 'hex' ? hexColour(value) : String(value))
+}
+
+/** A single-precision number by the fewest decimals that mean it, at most nine: no exponent is heard in a line. */
+function fewestDecimals(value: number): string {
+  for (let decimals = 0; decimals < 9; decimals++)
+    if (Math.fround(Number(value.toFixed(decimals))) === value) return formatDecimals(value, decimals)
+  return formatDecimals(value, 9)
 }
 
 /** The bytes of a text up to its end in memory. */

@@ -16,6 +16,7 @@ export const lineSentences: Readonly<Record<string, string>> = {
   'layout.name-template': 'The template of names needs {name} in it.',
   'layout.spelling': 'The spelling of values is incomplete.',
   'layout.end-inside': 'The characters “{text}” of “{operation}” contain a start, end or ignored byte.',
+  'layout.empty-line': 'The line of “{operation}” is empty, and an empty line means nothing. Add a part.',
   'layout.pair-gap':
     'The pairs of “{operation}” are separated by “{text}”, and so begins what stands behind them. Change one of the two.',
   'layout.quote-gap': 'A quote stands beside the value of “{operation}”, which has quotes of its own.',

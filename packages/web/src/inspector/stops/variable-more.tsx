@@ -1,9 +1,7 @@
 import { Button, Group } from '@mantine/core'
-import { waysOf } from '@moth-lamp/core/frames'
-import type { Variable } from '@moth-lamp/core/project'
+import { madeWireName, nameStyleOf, type Variable } from '@moth-lamp/core/project'
 import { Choice } from '../../controls/choice.tsx'
 import { NumberField, TextField, YesNo } from '../../controls/fields.tsx'
-import { wireNameOf } from '../../parts/wire-name.ts'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../session/context.tsx'
 import { Line } from './stop.tsx'
@@ -11,23 +9,20 @@ import { Line } from './stop.tsx'
 /** Rarely used settings of a variable: description, timeout, new address, deletion. */
 export function MoreOfVariable({ variable: v }: { variable: Variable }) {
   const session = useSession()
-  const layout = useStore(session.document, (d) => d.project.layout)
-  const lines = waysOf(layout)
-    .map(({ way }) => way)
-    .find((way) => way.kind === 'lines')
+  const style = nameStyleOf({ layout: useStore(session.document, (d) => d.project.layout) })
   const set = (values: Partial<Variable>) => session.edit('set variable', { id: v.id, values })
   return (
     <>
       <Line name="Description">
         <TextField label="Description" value={v.meaning} placeholder="Description" onCommit={(meaning) => set({ meaning })} />
       </Line>
-      {lines && (
+      {style && (
         <Line name="Wire name">
           <TextField
             mono
             label="Name on the wire"
             value={v.wireName ?? ''}
-            placeholder={wireNameOf(session.project, lines.names, v)}
+            placeholder={madeWireName(session.project, style, v)}
             check={(t) => (/^[^\s"'\\]*$/.test(t) ? null : 'No blanks, quotes or backslash.')}
             onCommit={(next) => set({ wireName: next })}
           />

@@ -4,7 +4,7 @@ import { hexByte } from '@moth-lamp/core/base'
 import type { FormField, Values } from '@moth-lamp/core/describe'
 import { framesOfCommand } from '@moth-lamp/core/explain'
 import { findingWords } from '@moth-lamp/core/findings'
-import { usersOf, type Command, type Project } from '@moth-lamp/core/project'
+import { nameStyleOf, usersOf, type Command, type Project } from '@moth-lamp/core/project'
 import {
   commandSettings,
   fieldKind,
@@ -25,8 +25,10 @@ import { AddPart, moved, PartBox, replaced } from './part-box.tsx'
 import styles from './frames.module.css'
 
 /** Settings that have a place of their own here, or none where they do not matter. */
-const isShown = (key: string, { frame, answer }: Command): boolean =>
-  key === 'code' || key === 'address'
+const isShown = (key: string, { frame, answer }: Command, hasLines: boolean): boolean =>
+  key === 'wireName'
+    ? hasLines
+    : key === 'code' || key === 'address'
     ? frame === 'layout'
     : key === 'answerBy'
       ? answer === 'command'
@@ -86,7 +88,7 @@ export function CommandColumn({ project, command }: { project: Project; command:
       <Examples project={project} command={command} />
       <div>
         {(commandSettings.list as readonly FormField[])
-          .filter(({ key }) => isShown(key, command))
+          .filter(({ key }) => isShown(key, command, nameStyleOf(project) !== null))
           .map((setting) => (
             <SettingRow
               key={setting.key}

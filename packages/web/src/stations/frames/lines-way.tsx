@@ -13,7 +13,7 @@ import {
   type LinesWay,
   type NameStyle,
 } from '@moth-lamp/core/frames'
-import type { Project } from '@moth-lamp/core/project'
+import { madeWireName, type Project } from '@moth-lamp/core/project'
 import { freshLinePart, linePartKind, linePartKinds, spellingSettings } from '@moth-lamp/core/protocols'
 import { holdsTypes, type HoldsType } from '@moth-lamp/core/variables'
 import { Choice } from '../../controls/choice.tsx'
@@ -23,7 +23,6 @@ import { Sentence } from '../../controls/sentence.tsx'
 import { SettingField } from '../../inspector/setting-fields.tsx'
 import { Bytes, Character } from '../../parts/frame.tsx'
 import { useProtocol } from '../../parts/protocol.ts'
-import { wireNameOf } from '../../parts/wire-name.ts'
 import { arrowOf } from './binary-way.tsx'
 import { ChecksWord } from './framing-sentence.tsx'
 import { exampleLine } from './example-line.ts'
@@ -150,7 +149,7 @@ const letterTexts: Readonly<Record<NameStyle['letters'], string>> = {
 function Spelling({ way, project, set }: Pick<Props, 'way' | 'project' | 'set'>) {
   const { names, spelling } = way
   const first = project.variableOrder[0]
-  const example = first ? wireNameOf(project, names, project.variables[first]!) : ''
+  const example = first ? madeWireName(project, names, project.variables[first]!) : ''
   return (
     <Sentence className={styles.sentence}>
       Names:

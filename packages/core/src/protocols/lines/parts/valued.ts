@@ -35,8 +35,8 @@ export const value = linePart({
 /** The value of a variable as it stands in a line. Problems as of `spell`, and `line.stop-inside` (character). */
 export function spelledValue(ground: Ground, { cell }: NamedCell, payload: readonly number[]): Result<string> {
   const spelt = spell(ground.spelling, cell, payload, ground.memory)
-  if (!spelt.ok || cell.holds.type !== 'text') return spelt
-  if (ground.spelling.text === 'quoted') return good(quote(spelt.value, ground.ends))
+  if (!spelt.ok) return spelt
+  if (cell.holds.type === 'text' && ground.spelling.text === 'quoted') return good(quote(spelt.value, ground.ends))
   for (const c of spelt.value) if (ground.stops(c.charCodeAt(0))) return bad('line.stop-inside', { character: c })
   return spelt
 }
