@@ -1,6 +1,8 @@
 import { describe, expect, test } from 'vitest'
 import { mustHold, type PageId } from '../base/index.ts'
+import { lampLines } from '../protocols/index.ts'
 import { Job } from '../testing/job.ts'
+import { freshHolds } from '../variables/index.ts'
 import { passGate, retiredNumbers, undoOf, unspentNumbers, validateProject, type Change } from './index.ts'
 
 const two = () => new Job().page('a').page('b')
@@ -81,4 +83,28 @@ test('two records of one number are no document; one without gets the next', () 
   const bare = Object.fromEntries(Object.entries(job.project.styles).map(([id, { number: _, ...record }]) => [id, record]))
   const read = mustHold(validateProject({ ...job.project, styles: bare }))
   expect(Object.values(read.styles).map((t) => t.number)).toEqual([5, 6, 7, 8])
+})
+
+describe('a name on the wire', () => {
+  const setName = (project: Job['project'], name: string) =>
+    mustHold(
+      passGate(project, { changeId: `change:${name}`, edit: 'set variable', args: { id: 'variable:v', values: { name } } }),
+    )
+  const lines = () => new Job().edit('set layout', { values: { toPanel: lampLines.toPanel } }).variable('v', freshHolds('u16'))
+  test('follows the name until it is handed off, and stays then', () => {
+    const job = lines()
+    const free = setName(job.project, 'speed')
+    expect([free.project.variables['variable:v']!.wireName ?? '', free.note]).toEqual(['', {}])
+    job.edit('spend addresses', {})
+    const was = job.project.variables['variable:v']!.name
+    const kept = setName(job.project, 'speed')
+    expect([kept.project.variables['variable:v']!.wireName, kept.note]).toEqual([was, { keptWire: was }])
+    // One that it has by hand is nobody's business.
+    const byHand = setName(kept.project, 'pace')
+    expect([byHand.project.variables['variable:v']!.wireName, byHand.note]).toEqual([was, {}])
+  })
+  test('is left alone where no line has names', () => {
+    const job = new Job().variable('v', freshHolds('u16')).edit('spend addresses', {})
+    expect(setName(job.project, 'speed').project.variables['variable:v']!.wireName).toBeUndefined()
+  })
 })

@@ -1,7 +1,7 @@
 import { bad, good, bytesToWords, wordsToBytes, type Result } from '../../base/index.ts'
 import { oneOf, record, whole } from '../../describe/index.ts'
 import type { BadCode } from '../bad.ts'
-import { putWire, takeWire, type WireNumber } from '../number.ts'
+import { mostIn, putWire, takeWire, type WireNumber } from '../number.ts'
 import { partOf, type Carried, type Packing } from '../part.ts'
 
 const group = 'Part'
@@ -62,7 +62,7 @@ const [plus, minus] = [0x2b, 0x2d]
 function inDecimals(size: number, isSigned: boolean, memory: 'low' | 'high'): Packing {
   const each = size + (isSigned ? 1 : 0)
   const number: WireNumber = { size, order: 'high', spelling: 'decimal' }
-  const mostDigits = 10 ** size - 1
+  const mostDigits = mostIn(number)
   const most = Math.min(mostDigits, isSigned ? 0x7fff : 0xffff)
   const packed = (words: readonly number[]): Result<number[]> => {
     const out = new Uint8Array(words.length * each)

@@ -3,7 +3,7 @@ import { itemId, itemList, listOf, oneOf, plain, type Type } from '../../describ
 import { described, settingTypes as t, type CompileContext } from '../../settings/index.ts'
 import type { Direction } from '../../frames/index.ts'
 import type { Cell } from '../../variables/index.ts'
-import { ownWireName } from '../lines/names.ts'
+import { ownWireName } from '../own-wire-name.ts'
 import type { CommandField, CompiledField } from './field.ts'
 import { fieldKind } from './fields/table.ts'
 

@@ -1,14 +1,7 @@
-import Joi from 'joi'
 import { bad } from '../../base/index.ts'
 import { payloadOf, type Message, type NameStyle, type Numbered } from '../../frames/index.ts'
 import { systemVariables, wordsOf, type Cell } from '../../variables/index.ts'
 import type { Book, Entry } from '../protocol.ts'
-
-/** A name of its own on the wire; '': as the layout makes it. */
-export const ownWireName = Joi.string()
-  .allow('')
-  .max(64)
-  .pattern(/^[\x21\x23-\x26\x28-\x5b\x5d-\x7e]+$/, 'characters without blanks, quotes and backslash')
 
 /** A name on the wire with what it means: a variable by its cell, a widget by its number. */
 export interface NamedCell {
