@@ -94,7 +94,18 @@ const words = (book: Book, message: Parameters<typeof sayMessage>[1]): string =>
   return `${what} ${name}`
 }
 
-/** An answer that cannot come. */
+/** Why commands that answer each other never come to an end; null: they do. */
+function answersForEver(book: Book, command: BuildCommand): string | null {
+  const passed = new Set<number>()
+  for (let next: BuildCommand | undefined = command; next?.answer === 'command' && next.answerBy !== null;) {
+    if (passed.has(next.number)) return `“${next.name}” is answered by what it answers: both ends go on for ever.`
+    passed.add(next.number)
+    next = commandOf(book, next.answerBy)
+  }
+  return null
+}
+
+/** An answer that cannot come, or that never ends. */
 export const commandAnswers: Check = ({ project }) => {
   if (!project.commandOrder.length) return []
   const book = bookOf(project)
@@ -110,7 +121,7 @@ export const commandAnswers: Check = ({ project }) => {
     const why = !by
       ? 'No replying command is selected.'
       : back.every((direction) => goes(by, direction))
-        ? null
+        ? answersForEver(book, command)
         : `“${by.name}” does not go back to its sender.`
     return why ? [atCommand(record, 'command-answer', 'warning', { why })] : []
   })

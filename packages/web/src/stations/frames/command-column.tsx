@@ -29,12 +29,12 @@ const isShown = (key: string, { frame, answer }: Command, hasLines: boolean): bo
   key === 'wireName'
     ? hasLines
     : key === 'code' || key === 'address'
-    ? frame === 'layout'
-    : key === 'answerBy'
-      ? answer === 'command'
-      : key === 'waitMs'
-        ? answer !== 'none'
-        : key !== 'fields'
+      ? frame === 'layout'
+      : key === 'answerBy'
+        ? answer === 'command'
+        : key === 'waitMs'
+          ? answer !== 'none'
+          : key !== 'fields'
 
 /** A command: its content as a row of fields, the bytes that come of it, who sends it, what answers it and what it sets. */
 export function CommandColumn({ project, command }: { project: Project; command: Command }) {
