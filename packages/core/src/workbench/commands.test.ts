@@ -164,7 +164,7 @@ test('names and commands that change while it runs are on the wire at once, and 
   const made = withCommands(inLines, 'bare')
   const bench = new Workbench(made, assets)
   bench.advance(1_000_000)
-  bench.take(edited(made, 'set variable', { id: named('dome_target'), values: { name: 'goal' } }))
+  bench.take(edited(made, 'set variable', { id: named('dome_target'), values: { name: 'goal', wireName: 'goal' } }))
   bench.hostWrites(named('dome_target'), 20)
   bench.advance(300_000)
   expect(bench.values()[named('dome_target')]!.value).toBe(20)

@@ -43,7 +43,7 @@ export const pairs = partOf({
     value: { label: 'Bytes of a value', type: valueBytes, default: 2, min: 2, max: 8, group },
     most: { label: 'Pairs at most', type: whole, default: 16, min: 1, max: 16, group },
     counted: {
-      label: 'Their number',
+      label: 'Number of pairs',
       type: oneOf({ no: 'not said', first: 'in a byte before them' }),
       default: 'no',
       group,
