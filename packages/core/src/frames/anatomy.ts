@@ -107,7 +107,7 @@ function addForm(
     const pieces = isPayload(part) ? form.packing?.pieces?.(payload) : undefined
     if (addContent && isPayload(part)) addContent(at, end)
     else if (pieces) for (const { kind, from, to } of pieces) add(kind, at + from, Math.min(end, at + to))
-    else add(part.part, at, end)
+    else add(isPayload(part) ? 'payload' : part.part, at, end)
     at = end
   }
   add('unknown', at, length)

@@ -26,8 +26,10 @@ import styles from './frames.module.css'
 
 type Place = 'head' | 'parts' | 'end'
 
-/** Bytes of payload that an example shows. */
-const payloadBytes = 2
+/** Bytes of payload of a frame that has no example. */
+const usualPayload = 2
+/** Bytes of a value that examples are tried with: a part may have room for longer ones only. */
+const valueBytes = [2, 4, 6, 8]
 
 const example: Record<Operation, Message> = {
   write: { operation: 'write', sequence: 5, address: 0x12, payload: [6, 9] },
@@ -53,6 +55,9 @@ interface Props {
 export function FrameDiagram({ project, way, form, set, setForm }: Props) {
   const body = useExample(project, form)
   const { before, start, after, edge } = framingAt(way.framing)
+  // Data in digits, or with their addresses, take more bytes than the value has.
+  const fixed = standingParts(way, form, 0).at(-1)?.to ?? 0
+  const payloadBytes = body && form.parts.some(isPayload) ? Math.max(1, body.length - fixed) : usualPayload
   const all = standingParts(way, form, payloadBytes)
   const size = all.at(-1)?.to ?? start.length
   const hasPayload = form.parts.some(isPayload)
@@ -90,7 +95,7 @@ export function FrameDiagram({ project, way, form, set, setForm }: Props) {
               part={standing.part}
               label={partKind(standing.part.part)?.label ?? standing.part.part}
               made={partKind(standing.part.part)?.made(standing.part as never) ?? ''}
-              tint={standing.part.part}
+              tint={isPayload(standing.part) ? 'payload' : standing.part.part}
               columns={`${column(standing.from)} / ${endOf(standing)}`}
               fields={fieldsOf(standing.part)}
               list={place}
@@ -152,13 +157,15 @@ function useExample(project: Project, form: Form): Uint8Array | null {
   const protocol = useProtocol()
   const direction = form.directions[0]!
   const message = example[form.operation]
-  const turned =
-    project.panel.order === 'high' && 'payload' in message && message.payload
-      ? { ...message, payload: [...message.payload].reverse() }
-      : message
-  const made = protocol?.can(direction, form.operation) ? protocol.encode(direction, turned) : null
-  if (!protocol || !made?.ok) return null
-  return bodyOfPieces(protocol.dissect(direction, made.value).pieces)
+  if (!protocol?.can(direction, form.operation)) return null
+  const payload = 'payload' in message ? message.payload : undefined
+  for (const size of payload ? valueBytes : [0]) {
+    const word = project.panel.order === 'high' ? [...(payload ?? [])].reverse() : (payload ?? [])
+    const filled = [...word, ...new Array<number>(Math.max(0, size - word.length)).fill(0)]
+    const made = protocol.encode(direction, payload ? ({ ...message, payload: filled } as Message) : message)
+    if (made.ok) return bodyOfPieces(protocol.dissect(direction, made.value).pieces)
+  }
+  return null
 }
 
 function FixedPart({ label, bytes, column }: { label: string; bytes: readonly number[]; column: number }) {
