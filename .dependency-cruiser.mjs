@@ -6,7 +6,7 @@ const ranks = {
   2: ['variables', 'frames', 'raster'],
   3: ['artwork', 'palette', 'settings'],
   4: ['protocols', 'faces', 'rules'],
-  5: ['widgets', 'scripts'],
+  5: ['widgets', 'scripts', 'examples'],
   6: ['project', 'compounds'],
   7: ['compile', 'codegen', 'explain', 'budget', 'saver'],
   8: ['panel', 'line', 'bundle', 'signal-path'],

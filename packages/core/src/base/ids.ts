@@ -32,6 +32,7 @@ export type IdKind =
   | 'part'
   | 'pin'
   | 'field'
+  | 'example'
 export type Id<K extends IdKind = IdKind> = `${K}:${string}`
 
 export type ProjectId = Id<'project'>

@@ -3,14 +3,23 @@ import type { Layout, Way } from '../frames/index.ts'
 
 const made = new WeakMap<Layout, Layout>()
 
-/** A layout as a build holds it: its parts and forms without their ids. The same layout gives the same object. */
+const madeWays = new WeakMap<Way, Way>()
+
+/** A layout as a build holds it: its parts and forms without their ids, and without examples. The same layout gives the same object. */
 export function builtLayout(layout: Layout): Layout {
   let built = made.get(layout)
   if (!built) {
-    const { toPanel, toHost } = layout
-    built = { ...layout, toPanel: builtWay(toPanel), toHost: toHost === 'same' ? toHost : builtWay(toHost) }
+    const { name, toPanel, toHost } = layout
+    built = { name, toPanel: wayInBuild(toPanel), toHost: toHost === 'same' ? toHost : wayInBuild(toHost) }
     made.set(layout, built)
   }
+  return built
+}
+
+/** The same way gives the same object, whatever else of the layout changes. */
+function wayInBuild(way: Way): Way {
+  let built = madeWays.get(way)
+  if (!built) madeWays.set(way, (built = builtWay(way)))
   return built
 }
 

@@ -85,11 +85,21 @@ export interface NameStyle {
 /** How frames of one direction are made. */
 export type Way = BinaryWay | LinesWay
 
+/** A layout has so many examples at most. */
+export const mostExamples = 64
+
+/** A frame of a layout, in hex, and its meaning in words: a check of the layout that travels with it. */
+export interface LayoutExample extends Item {
+  bytes: string
+  means: string
+}
+
 /** The recipe of all frames of a link: a way for each direction. `same`: frames to the host are made as those to the panel. */
 export interface Layout {
   name: string
   toPanel: Way
   toHost: Way | 'same'
+  examples?: readonly LayoutExample[]
 }
 
 /** The way in which frames of a direction are made. */

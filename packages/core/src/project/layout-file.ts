@@ -12,9 +12,10 @@ export const longestLayoutFile = 1_000_000
 
 /** A layout as a file of its own, so that several projects share it: JSON, without the ids of its items. */
 export const layoutFile = (layout: Layout): string => {
-  const { name, toPanel, toHost } = layout
+  const { name, toPanel, toHost, examples } = layout
   const ways = { toPanel: bare(toPanel), toHost: toHost === 'same' ? toHost : bare(toHost) }
-  return `${JSON.stringify({ format, form, layout: { name, ...ways } }, null, 2)}\n`
+  const checks = examples?.length ? { examples: withoutItemIds(examples) } : {}
+  return `${JSON.stringify({ format, form, layout: { name, ...ways, ...checks } }, null, 2)}\n`
 }
 
 const bare = (way: Way) => ({

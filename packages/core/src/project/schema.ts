@@ -3,7 +3,7 @@ import { embeddings, pictureFormats } from '../artwork/index.ts'
 import { idPattern, type IdKind } from '../base/index.ts'
 import { faceSchema } from '../faces/index.ts'
 import { asKeyed, itemId, itemList, keyed, keysIn } from '../describe/index.ts'
-import { framingKind, linkSettings, plainLink, operations, partKind, payloadOrders, textTravels } from '../frames/index.ts'
+import { framingKind, mostExamples, linkSettings, plainLink, operations, partKind, payloadOrders, textTravels } from '../frames/index.ts'
 import {
   emptyHostScript,
   outputSettings,
@@ -125,6 +125,13 @@ const layoutKeys = keyed({
   toHost: Joi.alternatives()
     .conditional(Joi.object(), { then: way, otherwise: Joi.valid('same') })
     .required(),
+  examples: itemList('example', {
+    bytes: Joi.string()
+      .pattern(/^[0-9A-F]{2}( [0-9A-F]{2})*$/)
+      .max(3300)
+      .required(),
+    means: Joi.string().trim().min(1).max(400).required(),
+  }).max(mostExamples),
 })
 const layout = asKeyed(layoutKeys.required(), layoutKeys)
 /** A layout by itself. */

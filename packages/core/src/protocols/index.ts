@@ -7,7 +7,7 @@ export { type Heard, Receiver } from './receiver.ts'
 export { lampLines } from './lines/lamp-lines.ts'
 export { type LinePartKind, type LinePartKindOf, linePart } from './lines/part.ts'
 export { freshLinePart, linePartKind, linePartKinds, registerLinePart } from './lines/parts/table.ts'
-export { type Spelling, spellingSettings } from './lines/spelling.ts'
+export { type Spelling, spell, spellingSettings } from './lines/spelling.ts'
 export { wireName } from './lines/names.ts'
 export { ownWireName } from './own-wire-name.ts'
 export {

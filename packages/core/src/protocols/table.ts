@@ -51,12 +51,16 @@ export interface WireOf {
 
 /** Whether the frames of two builds are the same, so that one that has begun to come goes on. */
 export function sameWire(one: WireOf, other: WireOf): boolean {
-  if (one.layout !== other.layout || one.book.memory !== other.book.memory) return false
+  if (!sameWays(one.layout, other.layout) || one.book.memory !== other.book.memory) return false
   if (one.book === other.book) return true
   if (!asksBook(one) && !asksBook(other)) return true
   if (!sameJson(one.book.commands, other.book.commands)) return false
   return !needsNames(one.layout) || sameNames(one, other)
 }
+
+/** Examples are none of what is said. */
+const sameWays = (one: Layout, other: Layout): boolean =>
+  one === other || (one.toPanel === other.toPanel && one.toHost === other.toHost)
 
 function sameNames({ layout, book: one }: WireOf, { book: other }: WireOf): boolean {
   const asksPages = waysOf(layout).some(({ way }) => way.kind === 'lines' && way.names.template.includes('{page}'))

@@ -41,7 +41,7 @@ const setLink = setsValues<Setting>({
 const setLayout = setsValues<Setting>({
   name: 'set layout',
   args: Joi.object({
-    values: valuesFor('name', 'toPanel', 'toHost'),
+    values: valuesFor('name', 'toPanel', 'toHost', 'examples'),
   }),
   targets: (project) => [project.layout],
 })

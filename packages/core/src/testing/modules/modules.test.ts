@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { fromHex, mustHold, toHex, wordsToPayload, type Order } from '../../base/index.ts'
+import { mustHold, toHex, wordsToPayload, type Order } from '../../base/index.ts'
 import type { Message } from '../../frames/index.ts'
 import {
   emptyBook,
@@ -13,6 +13,7 @@ import {
 import { encodeValue, wordsOf, type Holds } from '../../variables/index.ts'
 import { descriptions, type Example } from './descriptions.ts'
 import { moduleLayouts } from './layouts.ts'
+import { bytesOf } from './meanings.ts'
 
 const number = { offset: 0, unit: '', min: 0 }
 const variables: readonly { name: string; address: number; holds: Holds }[] = [
@@ -36,15 +37,6 @@ const bookOf = (memory: Order, commands: readonly BuildCommand[] = []): Book => 
   })),
   widgets: [{ name: 'Start', number: 5, page: 'main' }],
 })
-
-/** The bytes of an example: hex, or characters behind a quote, with `{0D}` for those that cannot be seen. */
-const bytesOf = (bytes: string): Uint8Array =>
-  bytes.startsWith('"')
-    ? Uint8Array.from(
-        bytes.slice(1).replaceAll(/\{([0-9A-F]{2})\}/g, (_, code: string) => String.fromCharCode(parseInt(code, 16))),
-        (c) => c.charCodeAt(0),
-      )
-    : mustHold(fromHex(bytes))
 
 /** The message that an example means. A text goes whole where a line spells it, else as long as it is. */
 function messageOf(example: Example, memory: Order, commands: readonly BuildCommand[] = []): Message {
