@@ -9,5 +9,6 @@ export {
   parseMeanings,
 } from './meaning.ts'
 export { type ExampleCheck, type Sample, checkExamples, exampleBook, exampleOf, messageOf } from './example.ts'
+export { type Pasted, frameBytes, frameText, readPasted } from './paste.ts'
 export { type Explains, type Guess, type Slot, type Taken } from './guess.ts'
 export { type Guesses, type WayGuesses, guessesOf } from './infer.ts'

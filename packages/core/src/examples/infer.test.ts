@@ -91,7 +91,7 @@ describe('guesses', () => {
     const slot = (samples: Sample[]) => guessesOf(samples).ways[0]!.slots.find(({ key }) => key === 'framing')!
     expect(slot(some(one)).guesses.some(({ key }) => key.startsWith('length'))).toBe(false)
     const two = slot(some(one, ['5A 07 01 12 10 00 01 E2 40', 'write 123456 to 0x1210']))
-    expect(two.guesses[0]).toMatchObject({ says: 'byte 2 count: the bytes behind', fits: 2, of: 2 })
+    expect(two.guesses[0]).toMatchObject({ says: 'byte 2 counts: the bytes behind', fits: 2, of: 2 })
   })
   test('a taken guess is held while the others are looked for', () => {
     const samples = some(['7F 41 12 00 07 D0 7F', 'write 2000 to 0x1200'], ['7F 41 12 01 00 07 7F', 'write 7 to 0x1201'])

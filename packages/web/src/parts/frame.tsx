@@ -20,6 +20,7 @@ export function Bytes({
   changedFrom,
   wrongCheck,
   wrongAt = null,
+  marked,
   most = Infinity,
 }: {
   bytes: Uint8Array
@@ -28,6 +29,8 @@ export function Bytes({
   changedFrom?: Uint8Array | null
   wrongCheck?: boolean
   wrongAt?: number | null
+  /** Bytes that something points at have an outline. */
+  marked?(at: number): boolean
   /** Bytes at most; of characters, which are narrower, twice as many. */
   most?: number
 }) {
@@ -39,6 +42,7 @@ export function Bytes({
       differsFrom && differsFrom[i] !== byte ? 'differs' : '',
       changedFrom && changedFrom[i] !== byte ? 'changed' : '',
       wrongCheck && kind === 'checksum' && wrongAt === null ? 'off' : '',
+      marked?.(i) ? 'marked' : '',
       wrongAt === i || (wrong && i >= wrong.from && i < wrong.to) ? 'off' : '',
     ]
       .filter(Boolean)

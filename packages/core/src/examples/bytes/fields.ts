@@ -129,7 +129,10 @@ export const wordsGuesses = (rows: readonly Row[]): FieldGuess[] =>
     ({ operation, place, value }) =>
       place && (operation === 'ask' || value !== null) && place.holds.type !== 'text' ? wordsOf(place.holds) : null,
     (shape) => ({ part: part('words', { ...shape }), says: `word count${spellingWords(shape)}` }),
-  ).filter(({ spans }) => rows.every((row, k) => row.meaning.operation !== 'ask' || spans[k]))
+  )
+    .filter(({ spans }) => rows.every((row, k) => row.meaning.operation !== 'ask' || spans[k]))
+    // An operation need not have it.
+    .map((guess) => ({ ...guess, of: guess.fits }))
 
 /** A byte that is the same in all frames of an operation, and another for each operation of a direction. */
 export function operationGuesses(rows: readonly Row[], before: (row: Row) => number): FieldGuess[] {

@@ -41,7 +41,7 @@ export function framingGuesses(samples: Samples): FramingGuess[] {
   for (const fit of lengthFits(plain(), null))
     guesses.push({
       key: `length ${fit.at} ${fit.size} ${fit.order} ${fit.spelling} ${fit.unit}`,
-      says: `${bytesWords(fit.at, fit.size)} count: ${fit.says}`,
+      says: `${bytesWords(fit.at, fit.size)} ${fit.size === 1 ? 'counts' : 'count'}: ${fit.says}`,
       ...all(samples.map(({ index }) => ({ example: index, from: fit.at, to: fit.at + fit.size, kind: 'length' }))),
       framed: { rows: plain(), framing: (start) => freshFraming('length-led', { start: [...start] }), hasStart: true },
       length: fit,

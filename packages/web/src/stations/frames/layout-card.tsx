@@ -12,6 +12,7 @@ import { useStore } from '../../session/store.ts'
 import { useSession } from '../../session/context.tsx'
 import { fileName, saveFile } from '../../session/save-file.ts'
 import { BinaryWayEditor } from './binary-way.tsx'
+import { Examples } from './examples.tsx'
 import { LinesWayEditor } from './lines-way.tsx'
 import styles from './frames.module.css'
 import station from '../../parts/station.module.css'
@@ -56,6 +57,7 @@ export function LayoutCard({ project }: { project: Project }) {
           />
         </Box>
         <Templates layout={layout} onSet={setLayout} />
+        <Examples project={project} />
         <Ways layout={layout} shown={shown} onShow={setShown} onSet={setLayout} />
         {!lines.length && (
           <span className="end ok" role="status" title="every frame decodes unambiguously">
@@ -88,7 +90,7 @@ function Templates({ layout, onSet }: { layout: Layout; onSet(values: Partial<La
     again.current?.()
     if (!file) return
     const read = readLayoutFile(await file.text())
-    if (read.ok) onSet({ ...read.value })
+    if (read.ok) onSet({ examples: [], ...read.value })
     else session.say(`${file.name}: ${sentence(layoutFileSentences[read.problem.code] ?? read.problem.code, read.problem.facts)}`)
   }
   const save = () =>
@@ -107,7 +109,7 @@ function Templates({ layout, onSet }: { layout: Layout; onSet(values: Partial<La
           </Menu.Target>
           <Items>
             {templates.map(({ layout: template, label }) => (
-              <Menu.Item key={template.name} onClick={() => onSet({ ...template })}>
+              <Menu.Item key={template.name} onClick={() => onSet({ examples: [], ...template })}>
                 {label}
               </Menu.Item>
             ))}
