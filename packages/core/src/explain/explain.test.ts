@@ -6,7 +6,7 @@ import { demo, edited, widgetNamed } from '../testing/demo.ts'
 import { bigEndianPlain } from '../testing/layouts.ts'
 import { Job, tenths, whole } from '../testing/job.ts'
 import type { Holds } from '../variables/index.ts'
-import { catalogue, explainBytes, framesOfVariable, sayMessage, sentenceOf } from './index.ts'
+import { catalogue, causeWords, explainBytes, framesOfVariable, sayMessage, sentenceOf } from './index.ts'
 
 const { project } = demo
 const explain = (hex: string, p = project) => explainBytes(p.layout, bookOf(p), mustHold(fromHex(hex)))!
@@ -51,17 +51,17 @@ describe('bytes in the words of the project', () => {
   test('a swapped check is told in those words, with how the frame reads', () => {
     const [part] = explain('7E 51 12 00 06 09 82 97 7E').parts
     expect(part!.code).toBe('check')
-    expect(part!.hint).toBe(
-      'Byte order looks swapped. Expected 97 82. Contents as received: write dome_target = 231.0°, sequence 5.',
+    expect(causeWords(part!)).toBe(
+      'The byte order of the checksum looks swapped. Expected 97 82. Contents: write dome_target = 231.0°, sequence 5. (certain)',
     )
   })
   test('a wrong check says what would be right', () =>
-    expect(explain('7E 51 12 00 06 09 00 00 7E').parts[0]!.hint).toContain('Expected 97 82'))
+    expect(causeWords(explain('7E 51 12 00 06 09 00 00 7E').parts[0]!)).toContain('would be 97 82'))
   test('a frame without its flags', () =>
-    expect(explain('51 12 00 06 09 97 82').parts[0]!.hint).toBe('Between two flags this is a valid frame.'))
+    expect(causeWords(explain('51 12 00 06 09 97 82').parts[0]!)).toContain('Between two flags this is a valid frame'))
   test('swapped start bytes', () => {
     const p = edited(project, 'set layout', { values: { toPanel: { ...bigEndianPlain.toPanel, payload: 'high' } } })
-    expect(explain('B2 A1 05 01 00 12 09 06', p).parts[0]!.hint).toContain('start bytes are swapped')
+    expect(causeWords(explain('B2 A1 05 01 00 12 09 06', p).parts[0]!)).toContain('start bytes are swapped')
     expect(explain('A1 B2 05 01 00 12 09 06', p).parts[0]!.says).toBe('write dome_target = 231.0°')
   })
   test('several frames and junk, each in its place', () => {
