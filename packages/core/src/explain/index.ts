@@ -3,5 +3,6 @@ export { causeWords, explainBytes, type Explained, type Explanation } from './by
 export { type Cause, type Mark, type Sureness, surenessWords } from './causes/cause.ts'
 export { heardAt } from './causes/line-level.ts'
 export { catalogue, framesOfVariable, framesOfCommand, framesOfWidget, type FrameExample } from './catalogue.ts'
+export { differencesOf, type Difference } from './compare.ts'
 export { LogIndex, mostLogCharacters, type LogFilter, type LogPart } from './log.ts'
 export { loadOf, shareAt, type Load } from './load.ts'

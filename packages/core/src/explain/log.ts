@@ -46,6 +46,10 @@ const linesAStep = 2_000
 const mostWaiting = 2_000
 /** So many stretches that are no frame are looked into one by one; what follows is told by its fault. */
 const mostLookedInto = 1_000
+/** So many causes that take some milliseconds are looked for in one look. */
+const mostDeepAtOnce = 4
+/** Faults of bytes that belong together no more than their lines do. */
+const betweenLines: ReadonlySet<BadCode> = new Set(['stray', 'unfinished', 'long', 'short', 'aborted'])
 /** Of so many pieces that are no bytes the places are told. */
 const mostWrong = 20
 
@@ -384,13 +388,46 @@ export class LogIndex {
       at = piece.to
     }
     if (at < to) pieces.push({ from: at, to, code: 'stray' })
+    for (const piece of pieces.splice(0)) pieces.push(...this.byLines(stream, piece))
     const isMany = this.lookedInto > mostLookedInto
-    const told = isMany ? [{ ...pieces[0]!, to }] : together(pieces)
-    const rows = told.length > 1 && !isMany && this.isOneThing(stream, direction, told) ? [{ ...told[0]!, to }] : told
-    for (const row of rows) {
+    const told = isMany ? [{ ...pieces[0]!, to }] : this.oneThingByLine(stream, direction, together(pieces))
+    for (const row of told) {
       this.lookedInto++
       this.waiting.push({ stream: k, direction, message: null, number: stream.numberAt(row.from), isOdd: true, ...row })
     }
+  }
+
+  /** Bytes between frames line by line: whoever wrote the log saw something in each. */
+  private byLines(
+    stream: Stream,
+    piece: { from: number; to: number; code: BadCode },
+  ): { from: number; to: number; code: BadCode }[] {
+    if (!betweenLines.has(piece.code) || this.lookedInto > mostLookedInto) return [piece]
+    const out: { from: number; to: number; code: BadCode }[] = []
+    let from = piece.from
+    for (let k = stream.lineAt(from) + 1; k < stream.starts.length && stream.starts.at(k) < piece.to; k++) {
+      out.push({ ...piece, from, to: stream.starts.at(k) })
+      from = stream.starts.at(k)
+    }
+    return [...out, { ...piece, from }]
+  }
+
+  /** Pieces of each line, taken together where they say more so. */
+  private oneThingByLine<P extends { from: number; to: number; code: BadCode }>(
+    stream: Stream,
+    direction: Direction,
+    pieces: P[],
+  ): P[] {
+    const out: P[] = []
+    for (let k = 0; k < pieces.length;) {
+      let behind = k + 1
+      while (behind < pieces.length && stream.lineAt(pieces[behind]!.from) === stream.lineAt(pieces[k]!.from)) behind++
+      const own = pieces.slice(k, behind)
+      const isOne = own.length > 1 && this.lookedInto <= mostLookedInto && this.isOneThing(stream, direction, own)
+      out.push(...(isOne ? [{ ...own[0]!, to: own.at(-1)!.to }] : own))
+      k = behind
+    }
+    return out
   }
 
   /** Whether pieces of one line say more together than each by itself. */
@@ -469,15 +506,14 @@ export class LogIndex {
     else if (asked) this.open.delete(key(other(direction)))
   }
 
-  /** So many causes that take some milliseconds are looked for in one look. */
-  rows(from: number, count: number, among: Uint32Array | null = null): LogPart[] {
+  /** Some rows in words. Causes that take some milliseconds to look for are looked for in the first few. */
+  rows(from: number, count: number, rowAt = (k: number): number => k): LogPart[] {
     const out: LogPart[] = []
-    let deep = 4
-    const end = Math.min(from + count, among ? among.length : this.count)
-    for (let k = from; k < end; k++) {
-      const row = among ? among[k]! : k
-      const isBad = this.code.at(row) > 0
-      out.push(this.row(row, isBad && deep-- > 0))
+    let deep = mostDeepAtOnce
+    for (let k = from; k < from + count; k++) {
+      const row = rowAt(k)
+      if (row >= this.count) break
+      out.push(this.row(row, this.code.at(row) > 0 && deep-- > 0))
     }
     return out
   }
@@ -522,27 +558,22 @@ export class LogIndex {
     return this.by.protocol.dissect(this.flags.at(k) & 1 ? 'to host' : 'to panel', bytes).readings[0] ?? null
   }
 
-  /** Stretches that a filter lets through, in steps; null while it is not done. */
-  *matches({ direction, isWrong, text }: LogFilter): Generator<null, Uint32Array> {
-    const found = new Column(Uint32Array)
-    const hex = fromHex(text)
-    const isHex = hex.ok && /^\s*(0x)?[0-9a-f]{2}([\s,]+(0x)?[0-9a-f]{2})*\s*$/i.test(text) ? hex.value : null
+  /** Whether a stretch passes a filter, by its row. */
+  passing({ direction, isWrong, text }: LogFilter): (row: number) => boolean {
+    const hex = /^\s*(0x)?[0-9a-f]{2}([\s,]+(0x)?[0-9a-f]{2})*\s*$/i.test(text) ? fromHex(text) : null
+    const bytes = hex?.ok ? hex.value : null
     const words = text.toLowerCase().split(/\s+/).filter(Boolean)
-    for (let k = 0; k < this.count; k++) {
-      if (k % 20_000 === 19_999) yield null
-      const flags = this.flags.at(k)
-      if (direction && (direction === 'to host') !== ((flags & 1) === 1)) continue
-      if (isWrong && !(flags & 2)) continue
-      if (words.length && !this.label(k, words) && !(isHex && this.hasBytes(k, isHex))) continue
-      found.push(k)
+    return (row) => {
+      const flags = this.flags.at(row)
+      if (direction && (direction === 'to host') !== ((flags & 1) === 1)) return false
+      if (isWrong && !(flags & 2)) return false
+      return !words.length || this.label(row, words) || (bytes !== null && this.hasBytes(row, bytes))
     }
-    return found.part(0, found.length).slice()
   }
 
-  /** The next stretch that is wrong or odd from one on; −1: there is none. */
-  nextWrong(from: number): number {
-    for (let k = Math.max(0, from); k < this.count; k++) if (this.flags.at(k) & 2) return k
-    return -1
+  /** Whether a stretch is no frame, or an odd one. */
+  isWrong(row: number): boolean {
+    return (this.flags.at(row) & 2) !== 0
   }
 
   private label(k: number, words: readonly string[]): boolean {

@@ -12,41 +12,42 @@ export const tintOf = (kind: Piece['kind']): string =>
 const pieceAt = (anatomy: Anatomy | null, at: number): Pick<Piece, 'kind' | 'label'> =>
   anatomy?.pieces.find((p) => at >= p.from && at < p.to) ?? { kind: 'unknown', label: 'unknown' }
 
-/** Bytes tinted by part; `differsFrom` outlines those that are wrong against another frame, `changedFrom` underlines those that are others, `wrongCheck` the check that does not fit, or instead of it the byte that is wrong. */
+/** Bytes tinted by part; `differsFrom` outlines those that are wrong against another frame, `changedFrom` underlines those that are others, `marks` those that show what is wrong. */
 export function Bytes({
   bytes,
   anatomy,
   differsFrom,
   changedFrom,
-  wrongCheck,
-  wrongAt = null,
+  marks,
   marked,
+  isDense = false,
   most = Infinity,
 }: {
   bytes: Uint8Array
   anatomy: Anatomy | null
   differsFrom?: Uint8Array | null
   changedFrom?: Uint8Array | null
-  wrongCheck?: boolean
-  wrongAt?: number | null
+  marks?: readonly { from: number; to: number }[]
   /** Bytes that something points at have an outline. */
   marked?(at: number): boolean
+  /** Bytes of one part together: of many frames in a list. */
+  isDense?: boolean
   /** Bytes at most; of characters, which are narrower, twice as many. */
   most?: number
 }) {
   const isText = anatomy?.isText ?? false
   const shown = bytes.subarray(0, isText ? 2 * most : most)
-  const wrong = anatomy?.wrong
-  const stateOf = (kind: Piece['kind'], i: number, byte: number): string =>
+  const wrong = marks ?? (anatomy?.wrong ? [anatomy.wrong] : [])
+  const stateOf = (i: number, byte: number): string =>
     [
       differsFrom && differsFrom[i] !== byte ? 'differs' : '',
       changedFrom && changedFrom[i] !== byte ? 'changed' : '',
-      wrongCheck && kind === 'checksum' && wrongAt === null ? 'off' : '',
       marked?.(i) ? 'marked' : '',
-      wrongAt === i || (wrong && i >= wrong.from && i < wrong.to) ? 'off' : '',
+      wrong.some(({ from, to }) => i >= from && i < to) ? 'off' : '',
     ]
       .filter(Boolean)
       .join(' ')
+  if (isDense) return <DenseBytes bytes={shown} anatomy={anatomy} stateOf={stateOf} isMore={shown.length < bytes.length} />
   return (
     <span className={`${styles.bytes} ${isText ? styles.text : ''}`}>
       {Array.from(shown, (byte, i) => {
@@ -56,7 +57,7 @@ export function Bytes({
             key={i}
             className={styles.byte}
             data-tint={tintOf(kind)}
-            data-byte={stateOf(kind, i, byte)}
+            data-byte={stateOf(i, byte)}
             title={isText ? `${label} · ${hexByte(byte)}` : label}
           >
             {isText ? <Character byte={byte} /> : hexByte(byte)}
@@ -64,6 +65,36 @@ export function Bytes({
         )
       })}
       {shown.length < bytes.length && '…'}
+    </span>
+  )
+}
+
+interface DenseProps {
+  bytes: Uint8Array
+  anatomy: Anatomy | null
+  stateOf(i: number, byte: number): string
+  isMore: boolean
+}
+
+/** Bytes that are of one part, and of one state, in one box. */
+function DenseBytes({ bytes, anatomy, stateOf, isMore }: DenseProps) {
+  const isText = anatomy?.isText ?? false
+  const runs: { tint: string; state: string; bytes: number[]; at: number }[] = []
+  bytes.forEach((byte, i) => {
+    const tint = tintOf(pieceAt(anatomy, i).kind)
+    const state = stateOf(i, byte)
+    const last = runs.at(-1)
+    if (last?.tint === tint && last.state === state) last.bytes.push(byte)
+    else runs.push({ tint, state, bytes: [byte], at: i })
+  })
+  return (
+    <span className={`${styles.bytes} ${isText ? styles.text : ''}`}>
+      {runs.map((run) => (
+        <span key={run.at} className={styles.byte} data-tint={run.tint} data-byte={run.state}>
+          {isText ? run.bytes.map((byte, k) => <Character key={k} byte={byte} />) : toHex(run.bytes)}
+        </span>
+      ))}
+      {isMore && '…'}
     </span>
   )
 }

@@ -1,6 +1,6 @@
 import type { Direction } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
-import type { FromLog, LogReading, ToLog } from './messages.ts'
+import type { FromLog, LogReading, LogView, ToLog } from './messages.ts'
 
 /** The part of a worker that a reader needs. */
 export interface LogWorker {
@@ -12,76 +12,79 @@ export interface LogWorker {
 
 const startWorker = (): LogWorker => new Worker(new URL('./log.worker.ts', import.meta.url), { type: 'module' })
 
-/** A text to be read, and how. */
-interface Wanted {
+/** A text or a file to be read, and how. */
+export interface Wanted {
   project: Project
-  text: string
-  as: Direction | undefined
+  text: string | Blob
+  as: Direction | null
 }
 
-/** A reading that takes no longer is waited for, though it is no longer wanted: a worker that is begun anew takes as long, ms. */
-const shortMs = 400
+/** What a reader tells of. */
+export interface LogListener {
+  /** How far the newest text is read; null: the layout cannot be used. */
+  came(reading: LogReading | null): void
+  /** The place of the next that is wrong; null: there is none. */
+  nextWrong(at: number | null): void
+  failed(why: string): void
+}
 
-/**
- * Has logs explained by a worker. Only what was asked for last is answered: what comes meanwhile waits for a short reading, and
- * has a long one ended.
- */
+/** A shorter text is read so soon that the worker which reads it is kept for the next, characters. */
+const shortText = 20_000
+
+/** Has logs explained by a worker. Only what was asked for last is answered; a long log is ended at once for another. */
 export class LogReader {
   private worker: LogWorker | null = null
-  /** Since when it reads; null: it does not. */
-  private sinceMs: number | null = null
-  private waiting: ToLog | null = null
   private asked = 0
+  private isLong = false
 
   constructor(
-    /** A reading has come; null: the layout cannot be used. */
-    private came: (reading: LogReading | null) => void,
-    private failed: (why: string) => void,
+    private listener: LogListener,
     private start: () => LogWorker = startWorker,
   ) {}
 
-  read({ project, text, as }: Wanted, most: number): void {
-    const message: ToLog = { type: 'explain', ask: ++this.asked, project, text, as, most }
-    if (this.sinceMs !== null && performance.now() - this.sinceMs < shortMs) {
-      this.waiting = message
-      return
-    }
-    if (this.sinceMs !== null) this.end()
-    this.send(message)
+  read({ project, text, as }: Wanted, view: LogView): void {
+    if (this.isLong) this.end()
+    this.isLong = (typeof text === 'string' ? text.length : text.size) > shortText
+    this.send({ type: 'read', ask: ++this.asked, project, text, as, view })
   }
 
-  /** More of what was read last. */
-  more(most: number): void {
-    if (this.worker && this.sinceMs === null) this.send({ type: 'more', ask: ++this.asked, most })
+  /** Another part of what was read last, or with another filter. */
+  look(view: LogView): void {
+    if (this.worker) this.send({ type: 'look', view })
+  }
+
+  nextWrong(from: number): void {
+    if (this.worker) this.send({ type: 'next wrong', from })
+  }
+
+  /** Leaves the rest of a long log unread. */
+  stop(): void {
+    if (this.worker) this.send({ type: 'stop' })
   }
 
   end(): void {
     this.worker?.terminate()
     this.worker = null
-    this.sinceMs = null
-    this.waiting = null
+    this.isLong = false
   }
 
   private send(message: ToLog): void {
     this.worker ??= this.begun()
-    this.sinceMs = performance.now()
     this.worker.postMessage(message)
   }
 
   private begun(): LogWorker {
     const worker = this.start()
     worker.onmessage = ({ data }) => {
-      if (worker !== this.worker) return
-      this.sinceMs = null
-      const { waiting } = this
-      this.waiting = null
-      if (waiting) this.send(waiting)
-      else if (data.ask === this.asked) this.came(data.reading)
+      if (worker !== this.worker || data.ask !== this.asked) return
+      if (data.type === 'next wrong') this.listener.nextWrong(data.at)
+      else if (data.type === 'reading') this.listener.came(data.reading)
+      else this.listener.failed(`the log has ${Math.ceil(data.characters / 1e6)} million characters; at most 64 are read`)
     }
     worker.onerror = (event) => {
       if (worker !== this.worker) return
       this.end()
-      this.failed(event.message || 'the reader stopped')
+      this.listener.failed(event.message || 'the reader stopped')
     }
     return worker
   }

@@ -6,7 +6,7 @@ import type { ArtworkPlan } from '@moth-lamp/core/compile'
 import type { Chunk, ChunkRequest, PictureInfo, TypefaceFacts } from '@moth-lamp/core/artwork'
 import type { Rect, Result } from '@moth-lamp/core/base'
 import type { PanelEvent, Entry } from '@moth-lamp/core/rig'
-import type { ExplainedLog, Said } from '@moth-lamp/core/explain'
+import type { LogFilter, LogPart, Said } from '@moth-lamp/core/explain'
 import type { Progress, StepResult } from '@moth-lamp/core/exchanges'
 import type { TextExtent } from '@moth-lamp/core/host'
 import type { Look } from '@moth-lamp/core/palette'
@@ -62,19 +62,47 @@ export type ToWorker =
   /** The glass of a run of an exchange as it was at a moment. */
   | { type: 'glass of exchange'; id: string | null; atUs: number | null; ask: number }
 
-/** Questions to the worker that explains logs; `most`: so many stretches are given. */
-export type ToLog =
-  | { type: 'explain'; ask: number; project: Project; text: string; as: Direction | undefined; most: number }
-  | { type: 'more'; ask: number; most: number }
-
-/** A reading: the first of its stretches and of what is no byte, `of` all together. */
-export type LogReading = ExplainedLog & { of: number }
-
-export interface FromLog {
-  ask: number
-  /** Null: the layout cannot be used. */
-  reading: LogReading | null
+/** The part of a log that is looked at: so many of the stretches that pass the filter. */
+export interface LogView {
+  from: number
+  count: number
+  filter: LogFilter
 }
+
+/** Questions to the worker that explains logs. `next wrong`: the first that is wrong behind a place among those that pass. */
+export type ToLog =
+  | { type: 'read'; ask: number; project: Project; text: string | Blob; as: Direction | null; view: LogView }
+  | { type: 'look'; view: LogView }
+  | { type: 'next wrong'; from: number }
+  /** What is not read yet stays unread. */
+  | { type: 'stop' }
+
+/** How far a log is read, and the stretches that are looked at. */
+export interface LogReading {
+  /** From 0 to 1. */
+  share: number
+  /** It goes no further. */
+  isDone: boolean
+  lines: number
+  good: number
+  bad: number
+  /** Lines in which no bytes were found, though something stood there. */
+  passedOver: number
+  /** Characters between bytes that are no bytes. */
+  wrong: readonly { line: number; token: string }[]
+  /** Stretches that pass the filter. */
+  passing: number
+  /** The place among them of the first that is given. */
+  from: number
+  /** Null: those that were given before are seen still. */
+  parts: readonly LogPart[] | null
+}
+
+export type FromLog =
+  /** Null: the layout cannot be used. */
+  | { type: 'reading'; ask: number; reading: LogReading | null }
+  | { type: 'next wrong'; ask: number; at: number | null }
+  | { type: 'too long'; ask: number; characters: number }
 
 /** The facts that a picture file says of itself, and whether anything is seen through it. */
 export type LookedPicture = PictureInfo & { seesThrough: boolean }

@@ -113,6 +113,7 @@ export const causeSentences: Readonly<Record<string, string>> = {
   'start-swapped': 'The start bytes are swapped: {start} expected, {found} found. Else: {reads}.',
   'start-other': 'Another start is set: {found} found, {start} expected. Else: {reads}.',
   'start-missing': 'The start is missing: with {start} before it, {reads}.',
+  'start-expected': 'A frame begins with {start}.',
   'end-missing': 'The end is missing: with {end} behind it, {reads}.',
   'flags-missing': 'Between two flags this is a valid frame: {reads}.',
   'byte-order': 'The bytes of {what} look swapped. As received: {received}. Swapped: {reads}.',

@@ -26,6 +26,15 @@ export function edgesOf(layout: Layout, direction: Direction): { start: number[]
 const withStart = (start: readonly number[], bytes: Uint8Array): Uint8Array => joinBytes([Uint8Array.from(start), bytes])
 const begins = (bytes: ArrayLike<number>, start: readonly number[]): boolean => start.every((byte, k) => bytes[k] === byte)
 
+/** Where nothing else is known: how a frame begins. */
+export const startExpected: CauseFinder = (suspect) => {
+  const { start } = edgesOf(suspect.layout, suspect.direction)
+  if (suspect.code !== 'stray' || !start.length || begins(suspect.bytes, start)) return null
+  return causeOf('start-expected', 'possible', { start: toHex(start) }, [
+    { from: 0, to: Math.min(start.length, suspect.bytes.length) },
+  ])
+}
+
 /** Start bytes in each other's place. */
 export const startSwapped: CauseFinder = (suspect) => {
   const { bytes, layout, direction } = suspect

@@ -2,7 +2,7 @@ import type { Hint } from '../../frames/index.ts'
 import { byteOrder, decimal, quotesMissing, textForNumber } from './content.ts'
 import { causeOf, isPlausible, surenesses, wholeFrame, wordsOf, type Cause, type CauseFinder, type Suspect } from './cause.ts'
 import { checkKind, checkSwapped, checkWrong, flipped, lengthWrong } from './check.ts'
-import { cut, edgeMissing, glued, startOther, startSwapped } from './edges.ts'
+import { cut, edgeMissing, glued, startExpected, startOther, startSwapped } from './edges.ts'
 import { baudHalf, baudTwice, parityBit } from './line-level.ts'
 
 /** What the way itself knows of a line: a name that is like another, characters that were expected. */
@@ -48,6 +48,7 @@ const finders: readonly CauseFinder[] = [
   otherWay,
   cut,
   checkWrong,
+  startExpected,
 ]
 
 /** So many causes are told at most. */

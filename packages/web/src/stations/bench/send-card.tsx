@@ -1,7 +1,7 @@
 import { Button, Checkbox, Group, SegmentedControl } from '@mantine/core'
 import { memo, useEffect, useMemo, useRef, useState } from 'react'
 import { fromHex, sameBytes, sameJson, type VariableId } from '@moth-lamp/core/base'
-import { explainBytes } from '@moth-lamp/core/explain'
+import { causeWords, explainBytes } from '@moth-lamp/core/explain'
 import type { Direction } from '@moth-lamp/core/frames'
 import type { TextExtent } from '@moth-lamp/core/host'
 import { bookOf, systemVariablesOf, type Project } from '@moth-lamp/core/project'
@@ -186,7 +186,7 @@ function SendBytes({ direction }: { direction: Direction }) {
   const read = protocol ? protocol.typed(direction, text) : fromHex(text)
   const bytes = read.ok ? read.value : null
   const looked = bytes && bytes.length <= mostLooked ? bytes : null
-  const said = looked && explainBytes(project.layout, bookOf(project), looked, direction)
+  const said = looked && explainBytes(project.layout, bookOf(project), looked, direction, false)
   const mended = looked && protocol?.mend(direction, looked)
   const canMend = bytes && mended && !sameBytes(mended, bytes)
   const send = (what: Uint8Array) => session.worker.send({ type: 'send bytes', direction, bytes: what })
@@ -211,8 +211,8 @@ function SendBytes({ direction }: { direction: Direction }) {
         <div className="small" aria-live="polite">
           {said.parts.slice(0, 4).map((part) => (
             <div key={part.from}>
-              <Bytes bytes={part.bytes} most={24} anatomy={part.anatomy} wrongCheck={part.code === 'check'} />{' '}
-              <strong className={part.good ? '' : 'bad'}>{part.says}</strong> {part.hint}
+              <Bytes bytes={part.bytes} most={24} anatomy={part.anatomy} marks={part.marks} />{' '}
+              <strong className={part.good ? '' : 'bad'}>{part.says}</strong> {causeWords(part)}
             </div>
           ))}
         </div>

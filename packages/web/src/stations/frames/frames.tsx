@@ -1,3 +1,4 @@
+import { useState } from 'react'
 import type { CommandId } from '@moth-lamp/core/base'
 import { SignalPathColumn } from '../../inspector/signal-path.tsx'
 import { useFolding } from '../../parts/folding.ts'
@@ -6,7 +7,7 @@ import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../session/context.tsx'
 import { CatalogueCard } from './catalogue.tsx'
 import { CommandColumn } from './command-column.tsx'
-import { ExplainCard } from './explain.tsx'
+import { ExplainCard } from './explain/explain.tsx'
 import { LayoutCard } from './layout-card.tsx'
 import station from '../../parts/station.module.css'
 import styles from './frames.module.css'
@@ -14,6 +15,7 @@ import styles from './frames.module.css'
 /** The recipe of all frames, every frame of the project, and pasted bytes explained. */
 export function FramesStation() {
   const session = useSession()
+  const [isWide, setWide] = useState(false)
   const folding = useFolding(1150)
   const project = useProject()
   const variable = useStore(session.view, (v) => v.variable)
@@ -30,10 +32,10 @@ export function FramesStation() {
         : null
   return (
     <div className={`${folding} ${station.two}`} data-sided>
-      <div className={`${station.pad} ${styles.framesRows}`}>
-        <LayoutCard project={project} />
-        <CatalogueCard project={project} picked={shown?.id ?? selection?.id ?? ''} />
-        <ExplainCard project={project} />
+      <div className={`${station.pad} ${styles.framesRows}`} data-wide={isWide || undefined}>
+        {!isWide && <LayoutCard project={project} />}
+        {!isWide && <CatalogueCard project={project} picked={shown?.id ?? selection?.id ?? ''} />}
+        <ExplainCard project={project} isWide={isWide} onWide={setWide} />
         <FindingBar station="Frames" />
       </div>
       <aside className={station.column} data-side aria-label="Selection">
