@@ -4,5 +4,6 @@ export { type Cause, type Mark, type Sureness, surenessWords } from './causes/ca
 export { heardAt } from './causes/line-level.ts'
 export { catalogue, framesOfVariable, framesOfCommand, framesOfWidget, type FrameExample } from './catalogue.ts'
 export { differencesOf, type Difference } from './compare.ts'
-export { LogIndex, mostLogCharacters, type LogFilter, type LogPart } from './log.ts'
+export { LogIndex, mostLogCharacters, type LogFilter, type LogPart, type RowFacts } from './log.ts'
+export { frameWords, logText, type OnLine } from './log-text.ts'
 export { loadOf, shareAt, type Load } from './load.ts'

@@ -7,8 +7,10 @@ import {
   type Direction,
   type Layout,
   type Message,
+  type Operation,
 } from '../frames/index.ts'
 import { badSentence, protocolFor, type Book } from '../protocols/index.ts'
+import { systemWords } from '../variables/index.ts'
 import { explainBad, explainGood, together, type Explained, type ReadBy } from './bytes.ts'
 import { causeOf } from './causes/cause.ts'
 import { Column } from './columns.ts'
@@ -35,6 +37,20 @@ export interface LogFilter {
   isWrong: boolean
   /** Words of name and operation, or bytes in hex. */
   text: string
+}
+
+/** What is known of a stretch without looking into its bytes. */
+export interface RowFacts {
+  direction: Direction
+  operation: Operation | null
+  line: number
+  /** ms since midnight or since the log began; null: its line has no time. */
+  timeMs: number | null
+  isBad: boolean
+  /** The panel says it of its own accord: a report or an event, but none of its own words. */
+  isSpoken: boolean
+  /** The same for a frame and its repeats. */
+  key: string
 }
 
 /** A longer log is not taken in, characters. */
@@ -548,6 +564,33 @@ export class LogIndex {
     if (line === null) return explained
     const echo = causeOf('echo', bytes.length >= 4 ? 'certain' : 'likely', { line }, [{ from: 0, to: bytes.length }])
     return { ...explained, causes: [echo, ...explained.causes], marks: echo.marks }
+  }
+
+  /** What is known of a row without looking into its bytes. */
+  factsAt(k: number): RowFacts {
+    const operation = operations[this.operation.at(k)] ?? null
+    const direction = this.flags.at(k) & 1 ? 'to host' : 'to panel'
+    const stream = this.streams[this.stream.at(k)]!
+    const time = stream.times.at(stream.lineAt(this.from.at(k)))
+    const address = this.address.at(k)
+    const own = address - this.by.book.ownFrom
+    const isOwn = own >= 0 && own < systemWords()
+    const isSpoken =
+      operation === 'event' || (operation === 'message' && direction === 'to host') || (operation === 'report' && !isOwn)
+    return {
+      direction,
+      operation,
+      line: this.line.at(k),
+      timeMs: Number.isNaN(time) ? null : time,
+      isBad: this.code.at(k) > 0,
+      isSpoken,
+      key: `${operation} ${address} ${this.to.at(k) - this.from.at(k)}`,
+    }
+  }
+
+  /** The bytes of a row. */
+  bytesAt(k: number): Uint8Array {
+    return this.streams[this.stream.at(k)]!.bytes.part(this.from.at(k), this.to.at(k)).slice()
   }
 
   /** The message of a stretch; null: it is no frame. */

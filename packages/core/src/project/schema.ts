@@ -3,7 +3,16 @@ import { embeddings, pictureFormats } from '../artwork/index.ts'
 import { idPattern, type IdKind } from '../base/index.ts'
 import { faceSchema } from '../faces/index.ts'
 import { asKeyed, itemId, itemList, keyed, keysIn } from '../describe/index.ts'
-import { framingKind, mostExamples, linkSettings, plainLink, operations, partKind, payloadOrders, textTravels } from '../frames/index.ts'
+import {
+  framingKind,
+  mostExamples,
+  linkSettings,
+  plainLink,
+  operations,
+  partKind,
+  payloadOrders,
+  textTravels,
+} from '../frames/index.ts'
 import {
   emptyHostScript,
   outputSettings,
