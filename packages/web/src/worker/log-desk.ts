@@ -1,3 +1,5 @@
+import type { ExchangeId } from '@moth-lamp/core/base'
+import { judgeLog } from '@moth-lamp/core/exchanges'
 import { bookOf } from '@moth-lamp/core/project'
 import { LogIndex, mostLogCharacters } from '@moth-lamp/core/explain'
 import type { FromLog, LogView, ToLog } from './messages.ts'
@@ -28,6 +30,7 @@ export class LogDesk {
   private passing: Passing = { key: '', pass: null, rows: [], looked: 0 }
   private toldMs = 0
   private isAwake = false
+  private judging: Extract<ToLog, { type: 'judge' }> | null = null
   /** What was given last. */
   private seen = ''
 
@@ -39,6 +42,7 @@ export class LogDesk {
   hear(message: ToLog): void {
     if (message.type === 'next wrong') return this.nextWrong(message.from)
     if (message.type === 'stop') return this.stop()
+    if (message.type === 'judge') return this.judge(message)
     this.view = message.view
     if (message.type === 'look') return this.look()
     const { ask, text } = message
@@ -67,6 +71,7 @@ export class LogDesk {
     while (this.hasMore() && performance.now() - began < stepMs) this.step()
     const isDone = !this.hasMore()
     if (isDone || performance.now() - this.toldMs > tellMs) this.tell()
+    if (this.judging && this.steps === null) this.judge(this.judging)
     if (!isDone) this.wake()
   }
 
@@ -93,9 +98,20 @@ export class LogDesk {
     for (; passing.looked < end; passing.looked++) if (passing.pass(passing.looked)) passing.rows.push(passing.looked)
   }
 
+  /** Looks for an exchange in what is read; while it is being read, afterwards. */
+  private judge(wanted: Extract<ToLog, { type: 'judge' }>): void {
+    this.judging = wanted
+    if (!this.log || this.steps) return
+    this.judging = null
+    const { project, exchange } = wanted
+    const of = project.exchanges[exchange as ExchangeId]
+    this.post({ type: 'judged', ask: this.ask, exchange, judged: of ? judgeLog(project, of, this.log) : null })
+  }
+
   private stop(): void {
     this.steps = null
     this.tell()
+    if (this.judging) this.judge(this.judging)
   }
 
   private look(): void {

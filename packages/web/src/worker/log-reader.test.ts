@@ -40,12 +40,14 @@ const wrong = '7E 51 12 00 06 09 97 83 7E'
 let came: (LogReading & { parts: readonly LogPart[] })[] = []
 let next: (number | null)[] = []
 let failed: string[] = []
+let verdicts: unknown[] = []
 const reader = () =>
   new LogReader(
     {
       // Null: the rows are those of before.
       came: (reading) => came.push({ ...reading!, parts: reading!.parts ?? came.at(-1)!.parts }),
       nextWrong: (at) => next.push(at),
+      judged: (exchange, judged) => verdicts.push([exchange, judged?.passed]),
       failed: (why) => failed.push(why),
     },
     () => new Made(),
@@ -62,6 +64,7 @@ beforeEach(() => {
   came = []
   next = []
   failed = []
+  verdicts = []
 })
 
 test('a log is read, as much of it given as is looked at, and more when it is asked for', () => {
@@ -131,4 +134,16 @@ test('a worker that ends is told, and the next text has another', () => {
   r.read(wanted(good), view(0, 9))
   Made.all[1]!.answers()
   expect(came[0]!.good).toBe(1)
+})
+
+test('an exchange is judged once the log is read, and none that is gone', () => {
+  const r = reader()
+  r.read(wanted(good), view(0, 9))
+  const [id] = project.exchangeOrder
+  r.judge(project, id!)
+  r.judge(project, 'exchange:gone')
+  Made.all[0]!.answers()
+  r.judge(project, id!)
+  Made.all[0]!.answers()
+  expect(verdicts.at(-1)).toEqual([id, false])
 })

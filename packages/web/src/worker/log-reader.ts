@@ -1,3 +1,4 @@
+import type { JudgedLog } from '@moth-lamp/core/exchanges'
 import type { Direction } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
 import type { FromLog, LogReading, LogView, ToLog } from './messages.ts'
@@ -25,6 +26,7 @@ export interface LogListener {
   came(reading: LogReading | null): void
   /** The place of the next that is wrong; null: there is none. */
   nextWrong(at: number | null): void
+  judged(exchange: string, judged: JudgedLog | null): void
   failed(why: string): void
 }
 
@@ -57,6 +59,11 @@ export class LogReader {
     if (this.worker) this.send({ type: 'next wrong', from })
   }
 
+  /** Looks for an exchange in what is read. */
+  judge(project: Project, exchange: string): void {
+    if (this.worker) this.send({ type: 'judge', project, exchange })
+  }
+
   /** Leaves the rest of a long log unread. */
   stop(): void {
     if (this.worker) this.send({ type: 'stop' })
@@ -79,6 +86,7 @@ export class LogReader {
       if (worker !== this.worker || data.ask !== this.asked) return
       if (data.type === 'next wrong') this.listener.nextWrong(data.at)
       else if (data.type === 'reading') this.listener.came(data.reading)
+      else if (data.type === 'judged') this.listener.judged(data.exchange, data.judged)
       else this.listener.failed(`the log has ${Math.ceil(data.characters / 1e6)} million characters; at most 64 are read`)
     }
     worker.onerror = (event) => {

@@ -6,6 +6,7 @@ import type { ArtworkPlan } from '@moth-lamp/core/compile'
 import type { Chunk, ChunkRequest, PictureInfo, TypefaceFacts } from '@moth-lamp/core/artwork'
 import type { Rect, Result } from '@moth-lamp/core/base'
 import type { PanelEvent, Entry } from '@moth-lamp/core/rig'
+import type { JudgedLog } from '@moth-lamp/core/exchanges'
 import type { LogFilter, LogPart, Said } from '@moth-lamp/core/explain'
 import type { Progress, StepResult } from '@moth-lamp/core/exchanges'
 import type { TextExtent } from '@moth-lamp/core/host'
@@ -74,6 +75,8 @@ export type ToLog =
   | { type: 'read'; ask: number; project: Project; text: string | Blob; as: Direction | null; view: LogView }
   | { type: 'look'; view: LogView }
   | { type: 'next wrong'; from: number }
+  /** An exchange is looked for in it, once it is read. */
+  | { type: 'judge'; project: Project; exchange: string }
   /** What is not read yet stays unread. */
   | { type: 'stop' }
 
@@ -102,6 +105,7 @@ export type FromLog =
   /** Null: the layout cannot be used. */
   | { type: 'reading'; ask: number; reading: LogReading | null }
   | { type: 'next wrong'; ask: number; at: number | null }
+  | { type: 'judged'; ask: number; exchange: string; judged: JudgedLog | null }
   | { type: 'too long'; ask: number; characters: number }
 
 /** The facts that a picture file says of itself, and whether anything is seen through it. */

@@ -1,12 +1,14 @@
 import { Box, Button } from '@mantine/core'
 import { useMemo, useState } from 'react'
 import { linkInWords, type Piece, operationTexts } from '@moth-lamp/core/frames'
+import { logText } from '@moth-lamp/core/explain'
 import type { Project } from '@moth-lamp/core/project'
 import type { PanelEvent } from '@moth-lamp/core/rig'
 import { formatAddress } from '@moth-lamp/core/variables'
 import { FindField } from '../../controls/find-field.tsx'
 import { AnatomyView, CopyFrame } from '../../parts/frame.tsx'
 import { useRunningProtocol } from '../../parts/protocol.ts'
+import { fileName, saveFile } from '../../session/save-file.ts'
 import { useStore } from '../../session/store.ts'
 import { useSession } from '../../session/context.tsx'
 import type { WireEntry } from '../../worker/messages.ts'
@@ -53,6 +55,7 @@ export function ConversationCard({ project }: { project: Project }) {
           onChange={setFind}
           width={210}
         />
+        <SaveLog />
         <span className="muted small end">
           {shown.length === all.length ? `${all.length} shown` : `${shown.length} of ${all.length} shown`}
         </span>
@@ -61,6 +64,24 @@ export function ConversationCard({ project }: { project: Project }) {
       <Log rows={shown} picked={picked} onPick={setPicked} />
       {row?.entry && row.entry.kind !== 'power' && <Foot entry={row.entry} answer={row.answer ?? null} />}
     </section>
+  )
+}
+
+/** The conversation as a file that Explain reads back, and anybody else: time, TX or RX, the frame. */
+function SaveLog() {
+  const session = useSession()
+  const protocol = useRunningProtocol()
+  const save = async () => {
+    const all = await session.worker.conversation(0, 0)
+    if (!all || !protocol) return
+    const frames = all.entries.filter(({ kind }) => kind === 'frame' || kind === 'bad')
+    if (!frames.length) return session.say('No traffic yet.')
+    saveFile(`${fileName(session.project.name, 'bench')}.log`, new Blob([logText(protocol, frames)], { type: 'text/plain' }))
+  }
+  return (
+    <Button size="compact-xs" onClick={() => void save()}>
+      Save log
+    </Button>
   )
 }
 

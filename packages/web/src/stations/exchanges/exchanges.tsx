@@ -18,6 +18,7 @@ import { useStore } from '../../session/store.ts'
 import { useProject, useSession } from '../../session/context.tsx'
 import type { ExchangeRun } from '../../worker/messages.ts'
 import { Diagram, Mark } from './diagram.tsx'
+import { TerminalSheet } from './terminal-sheet.tsx'
 import { RunGlassCard } from './run-glass.tsx'
 import { expectationOf } from './expectation.ts'
 import { runNow, runsOf, settleUs } from './runs.ts'
@@ -313,6 +314,7 @@ function ExchangeHead({ exchange, busy, run, onRun, onStep }: HeadProps) {
             ))}
           </Items>
         </Menu>
+        <TerminalSheet project={session.project} exchange={exchange} />
         <Button onClick={() => session.edit('delete exchange', { id: exchange.id })}>Delete</Button>
       </header>
       <div className={styles.under}>

@@ -1,6 +1,7 @@
 import { ActionIcon, Box, Button, Checkbox, FileButton, Textarea, Tooltip } from '@mantine/core'
 import { Maximize2, Minimize2, X } from 'lucide-react'
 import { useCallback, useMemo, useState, type ClipboardEvent, type DragEvent } from 'react'
+import type { ExchangeId } from '@moth-lamp/core/base'
 import type { LogPart } from '@moth-lamp/core/explain'
 import type { Direction } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
@@ -9,6 +10,7 @@ import { FindField } from '../../../controls/find-field.tsx'
 import { useProtocol } from '../../../parts/protocol.ts'
 import { useSession } from '../../../session/context.tsx'
 import { Picked } from './compare.tsx'
+import { Judged } from './judged.tsx'
 import { LogTable } from './log-table.tsx'
 import { noFilter, useLog, useSource, type ReadLog, type Source } from './use-log.ts'
 import styles from './explain.module.css'
@@ -31,7 +33,9 @@ export function ExplainCard({ project, isWide, onWide }: Props) {
   const [filter, setFilter] = useState(noFilter)
   const [wanted, setWanted] = useState<{ at: number; n: number } | null>(null)
   const [[picked, other], setPicked] = useState<[LogPart | null, LogPart | null]>([null, null])
-  const log = useLog(project, source, as || null, filter, (at) => {
+  const [judging, setJudging] = useState('')
+  const exchange = project.exchanges[judging as ExchangeId] ?? null
+  const log = useLog(project, source, as || null, filter, exchange, (at) => {
     if (at === null) session.say('No frame is wrong.')
     else setWanted((before) => ({ at, n: (before?.n ?? 0) + 1 }))
   })
@@ -95,7 +99,7 @@ export function ExplainCard({ project, isWide, onWide }: Props) {
       <div className={`${station.body} ${styles.explain}`}>
         <SourceField source={source} isTall={isWide} onPut={put} onLog={take} />
         <div className={styles.readings} aria-busy={log.isBusy}>
-          {isLong && (
+          {(isLong || (isWide && reading)) && (
             <div className={styles.tools}>
               <FindField
                 label="Find in the log"
@@ -130,6 +134,18 @@ export function ExplainCard({ project, isWide, onWide }: Props) {
               onSeen={log.look}
               onNextWrong={log.nextWrong}
               onPick={pick}
+            />
+          )}
+          {exchange && reading && (
+            <Judged
+              project={project}
+              exchange={exchange}
+              judged={log.judged}
+              onRow={(row) => {
+                setFilter(noFilter)
+                setWanted((before) => ({ at: row, n: (before?.n ?? 0) + 1 }))
+              }}
+              onClose={() => setJudging('')}
             />
           )}
           {picked && <Picked picked={picked} other={other} onClose={() => setPicked([null, null])} />}

@@ -1,4 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
+import type { JudgedLog } from '@moth-lamp/core/exchanges'
+import type { Exchange } from '@moth-lamp/core/scripts'
 import type { Direction } from '@moth-lamp/core/frames'
 import type { LogFilter, LogPart } from '@moth-lamp/core/explain'
 import type { Project } from '@moth-lamp/core/project'
@@ -40,6 +42,8 @@ function merged(before: { reading: SeenReading | null; of: unknown }, next: LogR
 
 export interface ReadLog {
   reading: SeenReading | null
+  /** The exchange that is looked for, as it was found; null: not yet. */
+  judged: JudgedLog | null
   /** The worker has not answered for this source yet. */
   isBusy: boolean
   failed: string
@@ -55,6 +59,7 @@ export function useLog(
   source: Source,
   as: Direction | null,
   filter: LogFilter,
+  exchange: Exchange | null,
   onNextWrong: (at: number | null) => void,
 ): ReadLog {
   const text = source.kind === 'typed' ? source.text : source.of
@@ -64,6 +69,7 @@ export function useLog(
     of: null,
     failed: '',
   })
+  const [verdict, setVerdict] = useState<{ exchange: string; judged: JudgedLog | null } | null>(null)
   const reader = useRef<LogReader | null>(null)
   const newest = useRef({ text, as, filter, onNextWrong, seen: { from: 0, count: 12 } })
   useEffect(() => void (newest.current = { ...newest.current, text, as, filter, onNextWrong }))
@@ -80,6 +86,7 @@ export function useLog(
           failed: '',
         })),
       nextWrong: (at) => newest.current.onNextWrong(at),
+      judged: (of, judged) => setVerdict({ exchange: of, judged }),
       failed: (failed) => setNow({ reading: null, of: newest.current.text, failed }),
     })
     reader.current = made
@@ -104,6 +111,22 @@ export function useLog(
     newest.current.filter = filter
     reader.current?.look(view())
   }, [filter])
+  // After the reading was asked for: it is judged by what it is read by.
+  useEffect(() => {
+    if (!isEmpty && exchange) reader.current?.judge(project, exchange.id)
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- judged anew with whatever is read anew
+  }, [
+    exchange,
+    text,
+    as,
+    isEmpty,
+    project.layout.toPanel,
+    project.layout.toHost,
+    project.variables,
+    project.widgets,
+    project.panel,
+    project.commands,
+  ])
   const look = useCallback((from: number, count: number) => {
     const { seen } = newest.current
     if (seen.from === from && seen.count === count) return
@@ -112,6 +135,7 @@ export function useLog(
   }, [])
   return {
     reading: isEmpty ? null : now.reading,
+    judged: !isEmpty && exchange && verdict?.exchange === exchange.id ? verdict.judged : null,
     isBusy: !isEmpty && now.of !== text,
     failed: isEmpty ? '' : now.failed,
     look,
