@@ -4,7 +4,7 @@ const ranks = {
   0: ['base'],
   1: ['describe'],
   2: ['variables', 'frames', 'raster'],
-  3: ['artwork', 'palette', 'settings'],
+  3: ['artwork', 'palette', 'settings', 'calculator'],
   4: ['protocols', 'faces', 'rules'],
   5: ['widgets', 'scripts', 'examples'],
   6: ['project', 'compounds'],

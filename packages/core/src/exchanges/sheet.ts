@@ -7,10 +7,10 @@ import { stepKind, stepWords, type CompiledStep, type Exchange } from '../script
 import { encodeValue, parseValue, type Cell } from '../variables/index.ts'
 import { compileExchange } from './compiled.ts'
 
-/** A line of a terminal sheet: what somebody does, sends or waits for. */
+/** A line of a terminal sheet: what somebody at the host’s end does, sends, waits for, or looks at. */
 export interface SheetLine {
   number: number
-  does: 'send' | 'expect' | 'do'
+  does: 'send' | 'expect' | 'look' | 'do'
   /** The step in words. */
   words: string
   direction: Direction | null
@@ -47,14 +47,21 @@ export function exchangeSheet(project: Project, exchange: Exchange, nameOf: (id:
   let sequence = 0
   /** The last message of each side, which an answer is of. */
   const last: Partial<Record<Direction, Message>> = {}
-  return compiled.steps.map((step, k): SheetLine => {
+  const lines = compiled.steps.map((step, k): SheetLine => {
     const stored = exchange.steps[step.id]!
     const isSent = step.kind.startsWith('host ')
     if (isSent) sequence = protocol.lastSequence ? (sequence % protocol.lastSequence) + 1 : 0
     const said = messageOf(project, step, isSent ? sequence : 1, last)
     if (said?.message && step.kind !== 'expect answer') last[said.direction] = said.message
     const frame = said && frameOf(protocol, said, isSent)
-    const does = isSent ? 'send' : stepKind(step.kind).expects ? 'expect' : 'do'
+    const does =
+      isSent || isFromHost(step)
+        ? 'send'
+        : !stepKind(step.kind).expects
+          ? 'do'
+          : said || step.kind === 'expect nothing' || step.kind === 'expect answer'
+            ? 'expect'
+            : 'look'
     const settings = step.settings as { withinMs?: number; ms?: number }
     return {
       number: k + 1,
@@ -67,7 +74,15 @@ export function exchangeSheet(project: Project, exchange: Exchange, nameOf: (id:
       reply: said && project.link.confirm ? replyTo(protocol, said) : '',
     }
   })
+  // Where the exchange itself asks for the answer, it is said there.
+  return lines.map((line, k) => (line.reply && isAnswered(compiled.steps[k + 1]) ? { ...line, reply: '' } : line))
 }
+
+/** An answer or a command that is expected of the host is sent by whoever works in its place. */
+const isFromHost = ({ kind, settings }: CompiledStep): boolean =>
+  (kind === 'expect answer' || kind === 'expect command') && settings.from === 'host'
+
+const isAnswered = (next: CompiledStep | undefined): boolean => next?.kind === 'expect answer' && isFromHost(next)
 
 interface Said {
   direction: Direction
@@ -163,7 +178,7 @@ function messageOf(
   }
 }
 
-const doesWords = { send: 'SEND', expect: 'EXPECT', do: 'DO' } as const
+const doesWords = { send: 'SEND', expect: 'EXPECT', look: 'LOOK', do: 'DO' } as const
 
 /** A terminal sheet as plain text, a step a paragraph. */
 export function sheetText(project: Project, exchange: Exchange, lines: readonly SheetLine[]): string {

@@ -5,6 +5,7 @@ import { conductSettings, pageSettings, panelSettings, type Page, type Project }
 import { systemVariables } from '@moth-lamp/core/variables'
 import { widgetKind } from '@moth-lamp/core/widgets'
 import { addOffered, offeredCompounds, offeredKinds } from '../commands/add-commands.ts'
+import { openCalculator } from '../controls/calculator.ts'
 import { setFold } from '../controls/disclosure.tsx'
 import { freshId } from '../session/chance.ts'
 import type { Session } from '../session/session.ts'
@@ -148,6 +149,7 @@ function commands(session: Session, page: () => Page, go: (station: StationPath 
       '',
       'variables',
     ),
+    command('Calculator', 'hex, BCD, float, checksums of what is selected', openCalculator, 'Ctrl .'),
     command('Keyboard shortcuts', '', onKeys, '?'),
     command('All projects', 'closes this one', () => go('')),
     ...[...offeredKinds(), ...offeredCompounds()].map(({ name, label, meaning }) =>

@@ -3,6 +3,7 @@ import { lazy, Suspense, useCallback, useEffect, useRef, useState, type Componen
 import { useNavigate } from 'react-router'
 import { useStore } from '../session/store.ts'
 import { useSession } from '../session/context.tsx'
+import { CalculatorPop } from './calculator.tsx'
 import { Finder } from './finder.tsx'
 import { KeySheet } from '../shell/keys.tsx'
 import { Notices } from '../shell/notice.tsx'
@@ -115,6 +116,7 @@ export function Workshop({ station }: { station: string }) {
       </Box>
       <Notices />
       <Finder onKeys={showKeys} />
+      <CalculatorPop />
       <KeySheet here={here.path} opened={keys} onClose={() => setKeys(false)} />
     </div>
   )

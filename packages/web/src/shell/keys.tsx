@@ -11,6 +11,7 @@ const everywhere: Keys = [
   ['Alt', 'run while pressed'],
   ['C', 'hide or show side panels'],
   ['Ctrl K', 'search and commands'],
+  ['Ctrl .', 'calculator: hex, BCD, float, checksums of the selection'],
   ['Ctrl Z, Ctrl Y', 'undo, redo'],
   ['?', 'keyboard shortcuts'],
 ]

@@ -9,6 +9,7 @@ import { formatAddress, type Holds, type Value } from '@moth-lamp/core/variables
 import { Choice } from '../../controls/choice.tsx'
 import { HexField } from '../../controls/hex-field.tsx'
 import { ValueField } from '../../controls/value-field.tsx'
+import { CalculatorButton } from '../../parts/calculator-button.tsx'
 import { Bytes } from '../../parts/frame.tsx'
 import { useRunningProtocol } from '../../parts/protocol.ts'
 import { useStore } from '../../session/store.ts'
@@ -224,6 +225,7 @@ function SendBytes({ direction }: { direction: Direction }) {
             Fix length and checksum, send
           </Button>
         )}
+        <CalculatorButton />
         <Button type="submit" disabled={!bytes} variant={canMend && !good ? 'default' : 'filled'}>
           Send {bytes ? `${bytes.length} bytes` : ''} {direction === 'to panel' ? 'to the panel' : 'to the host'}
         </Button>

@@ -7,6 +7,7 @@ import type { Direction } from '@moth-lamp/core/frames'
 import type { Project } from '@moth-lamp/core/project'
 import { Choice } from '../../../controls/choice.tsx'
 import { FindField } from '../../../controls/find-field.tsx'
+import { CalculatorButton } from '../../../parts/calculator-button.tsx'
 import { useProtocol } from '../../../parts/protocol.ts'
 import { useSession } from '../../../session/context.tsx'
 import { Picked } from './compare.tsx'
@@ -66,6 +67,7 @@ export function ExplainCard({ project, isWide, onWide }: Props) {
         <h2>Explain bytes</h2>
         <Status log={log} />
         <span className="end" />
+        <CalculatorButton />
         <FileButton onChange={(file) => file && take(file.name, file)} inputProps={{ 'aria-label': 'Log file' }}>
           {({ onClick }) => (
             <Button size="compact-xs" onClick={onClick}>
@@ -119,6 +121,19 @@ export function ExplainCard({ project, isWide, onWide }: Props) {
                   F
                 </span>
               </Button>
+              {project.exchangeOrder.length > 0 && (
+                <Box component="span" w={190} className="end">
+                  <Choice
+                    label="Exchange to judge"
+                    value={judging}
+                    options={[
+                      { value: '', label: 'judge an exchange …' },
+                      ...project.exchangeOrder.map((id) => ({ value: id as string, label: project.exchanges[id]!.name })),
+                    ]}
+                    onChange={setJudging}
+                  />
+                </Box>
+              )}
               {reading && (
                 <span className="muted small">{reading.passing.toLocaleString('en-GB').replaceAll(',', ' ')} shown</span>
               )}

@@ -1,0 +1,1 @@
+export { calculate, scaleRows, type Calculation, type CalculatorGroup, type CalculatorRow } from './calculator.ts'
