@@ -1,7 +1,8 @@
 import { Box, Button, FileButton, Menu, SegmentedControl } from '@mantine/core'
 import { useRef, useState } from 'react'
 import { sentence } from '@moth-lamp/core/base'
-import { lampBinary, lengthLedStart, wayOf, type Direction, type Layout, type Way } from '@moth-lamp/core/frames'
+import { shippedLayouts } from '@moth-lamp/core/examples'
+import { lampBinary, wayOf, type Direction, type Layout, type Way } from '@moth-lamp/core/frames'
 import { layoutFile, layoutFileSentences, readLayoutFile, type Project } from '@moth-lamp/core/project'
 import { lampLines } from '@moth-lamp/core/protocols'
 import { Choice } from '../../controls/choice.tsx'
@@ -22,12 +23,6 @@ const ofWay = (at: 'toPanel' | 'toHost', way: Way, values: Partial<Way>) =>
   Object.keys(values).every((key) => Object.hasOwn(way, key))
     ? Object.fromEntries(Object.entries(values).map(([key, value]) => [`${at}/${key}`, value]))
     : { [at]: { ...way, ...values } }
-
-const templates: readonly { layout: Layout; label: string }[] = [
-  { layout: lampBinary, label: 'lamp binary: byte-stuffed, FCS-16' },
-  { layout: lengthLedStart, label: 'length-prefixed: start byte, CRC-16' },
-  { layout: lampLines, label: 'lamp lines: lines of text to read and to type' },
-]
 
 /** The layout: how the frames of each direction are made. */
 export function LayoutCard({ project }: { project: Project }) {
@@ -108,8 +103,8 @@ function Templates({ layout, onSet }: { layout: Layout; onSet(values: Partial<La
             <Button size="compact-xs">Template ▾</Button>
           </Menu.Target>
           <Items>
-            {templates.map(({ layout: template, label }) => (
-              <Menu.Item key={template.name} onClick={() => onSet({ examples: [], ...template })}>
+            {shippedLayouts.map(({ layout: template, label }) => (
+              <Menu.Item key={template.name} onClick={() => onSet({ ...template })}>
                 {label}
               </Menu.Item>
             ))}
