@@ -240,6 +240,51 @@ const everyState: State[] = [
       await hand.sees('One bit is wrong')
     },
   },
+  {
+    name: 'frames, an exchange judged on a log',
+    of: 'demo',
+    station: 'frames',
+    sees: 'Layout valid',
+    act: async (hand) => {
+      await hand.click('Explain large', 'button')
+      const field = await hand.find('Bytes to explain')
+      await field.type(
+        '1.000 TX 7E 51 12 00 06 09 97 82 7E\n1.500 RX 7E 35 12 00 06 09 34 0E 7E\n2.000 TX 7E 51 12 00 06 09 97 83 7E',
+      )
+      await hand.sees('One bit is wrong')
+      await hand.choose('Exchange to judge', 'Target stepped and reached')
+      await hand.sees('no such frame')
+      await hand.page.click('[data-reading]')
+      await hand.sees('Shift+click another frame')
+    },
+  },
+  { name: 'frames, no examples yet', of: 'demo', station: 'frames', sees: 'Layout valid', act: button('From examples …') },
+  {
+    name: 'frames, guesses from examples',
+    of: 'linked',
+    station: 'frames',
+    sees: 'Layout valid',
+    act: all(
+      async (hand) => {
+        await hand.clickOn('button', 'Template')
+        await hand.clickOn('[role="menuitem"]', 'length-prefixed')
+      },
+      (hand) => hand.clickOn('button', 'examples'),
+      (hand) => hand.clickOn('button', 'without a rival'),
+    ),
+  },
+  {
+    name: 'the calculator',
+    of: 'demo',
+    station: 'frames',
+    sees: 'Layout valid',
+    act: async (hand) => {
+      const field = await hand.find('Bytes to explain')
+      await field.type('7E 51 12 00')
+      await hand.keys('Control+a', 'Control+.')
+      await hand.sees('Checks, high byte first')
+    },
+  },
   { name: 'bench', of: 'demo', station: 'bench', sees: 'wind_speed = ' },
   { name: 'bench, empty', of: 'empty', station: 'bench', sees: 'Conversation' },
   {
@@ -269,6 +314,7 @@ const everyState: State[] = [
   { name: 'exchanges, run', of: 'demo', station: 'exchanges', act: ran },
   { name: 'exchanges, a step', of: 'demo', station: 'exchanges', act: (hand) => hand.page.click('[data-step="2"] button') },
   { name: 'exchanges, steps to add', of: 'demo', station: 'exchanges', act: button('+ Step') },
+  { name: 'exchanges, a terminal sheet', of: 'demo', station: 'exchanges', act: button('Terminal sheet') },
   { name: 'exchanges, failed', of: 'wrong', station: 'exchanges', act: all(ran, (h) => h.click('failed')) },
   { name: 'the finder', of: 'demo', station: 'pages', act: all(keys('Control+k', '=wind')) },
   { name: 'the keys', of: 'demo', station: 'pages', act: keys('?') },

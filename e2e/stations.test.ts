@@ -91,6 +91,37 @@ describe('Frames', () => {
       'checksum',
     ])
   })
+  test('six frames with what they mean become a layout that says them, by as many clicks as there are guesses', async () => {
+    await open('frames', '✓ Layout valid')
+    await hand.click('From examples …', 'button')
+    const frames = [
+      '3C 05 20 12 00 07 D0 | write level (0x1200, u16, step 0.1) = 200.0',
+      '3C 04 21 12 00 01 | read request level',
+      '3C 05 21 12 00 07 D0 | read response level = 200.0',
+      '3C 05 20 12 01 00 01 | report mode (0x1201, off|drain|fill) = drain',
+      '3C 05 20 12 01 00 02 | write mode = fill',
+      '3C 05 20 12 00 00 00 | report level = 0.0',
+      'no frame at all',
+    ]
+    await (
+      await hand.find('Frames to add')
+    ).evaluate((field, text) => {
+      Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, 'value')!.set!.call(field, text)
+      field.dispatchEvent(new Event('input', { bubbles: true }))
+    }, frames.join('\n'))
+    await hand.click('Add frames', 'button')
+    // What is not understood stays, with why.
+    await hand.sees('no operation')
+    await hand.sees('6 of 6')
+    await hand.clickOn('button', 'without a rival')
+    await hand.clickOn('button', 'byte 2 counts: the bytes behind')
+    await hand.clickOn('button', 'Make the layout')
+    await hand.sees('✓ 6 examples')
+    await hand.sees('✓ Layout valid')
+    const { layout, panel } = await saved()
+    expect(layout.toPanel).toMatchObject({ framing: { kind: 'length-led', start: [0x3c] }, payload: 'high' })
+    expect([layout.examples!.length, panel.order]).toEqual([6, 'high'])
+  })
   test('a pasted log is read line by line, each frame in its own direction', async () => {
     await open('frames', '✓ Layout valid')
     const field = await hand.find('Bytes to explain')
