@@ -111,7 +111,7 @@ describe('Frames', () => {
     }, frames.join('\n'))
     await hand.click('Add frames', 'button')
     // What is not understood stays, with why.
-    await hand.sees('no operation')
+    await hand.sees('Enter what the frame means')
     await hand.sees('6 of 6')
     await hand.clickOn('button', 'without a rival')
     await hand.clickOn('button', 'byte 2 counts: the bytes behind')
