@@ -268,8 +268,9 @@ const everyState: State[] = [
       async (hand) => {
         await hand.clickOn('button', 'Template')
         await hand.clickOn('[role="menuitem"]', 'length-prefixed')
+        await hand.sees('7 examples')
       },
-      (hand) => hand.clickOn('button', 'examples'),
+      (hand) => hand.clickOn('button', '7 examples'),
       (hand) => hand.clickOn('button', 'without a rival'),
     ),
   },

@@ -63,6 +63,9 @@ export function CalculatorPop() {
   const [origin, setOrigin] = useState<Origin | null>(null)
   useEffect(() => {
     const open = () => setOrigin(originNow())
+    // In a window of another size it stands where it can be seen whole.
+    const onResize = () => setOrigin((now) => now && { ...now, left: 8, place: { top: 8, maxHeight: window.innerHeight - 16 } })
+    window.addEventListener('resize', onResize)
     const onKey = (e: KeyboardEvent) => {
       if (!(e.ctrlKey || e.metaKey) || e.key !== '.') return
       e.preventDefault()
@@ -72,17 +75,12 @@ export function CalculatorPop() {
     const gone = onCalculatorWanted(open)
     return () => {
       document.removeEventListener('keydown', onKey)
+      window.removeEventListener('resize', onResize)
       gone()
     }
   }, [])
   if (!origin) return null
-  return (
-    <Calculator
-      key={`${origin.left} ${JSON.stringify(origin.place)} ${origin.selected}`}
-      origin={origin}
-      onClose={() => setOrigin(null)}
-    />
-  )
+  return <Calculator key={`${origin.from} ${origin.to} ${origin.selected}`} origin={origin} onClose={() => setOrigin(null)} />
 }
 
 function Calculator({ origin, onClose }: { origin: Origin; onClose(): void }) {
