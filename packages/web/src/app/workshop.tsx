@@ -3,7 +3,6 @@ import { lazy, Suspense, useCallback, useEffect, useRef, useState, type Componen
 import { useNavigate } from 'react-router'
 import { useStore } from '../session/store.ts'
 import { useSession } from '../session/context.tsx'
-import { CalculatorPop } from './calculator.tsx'
 import { Finder } from './finder.tsx'
 import { KeySheet } from '../shell/keys.tsx'
 import { Notices } from '../shell/notice.tsx'
@@ -31,6 +30,9 @@ const views: Record<StationPath, ComponentType> = {
   bench: lazy(sources.bench),
   exchanges: lazy(sources.exchanges),
 }
+
+/** Fetched after what is looked at first: its styles come behind those of every control. */
+const CalculatorPop = lazy(async () => ({ default: (await import('./calculator.tsx')).CalculatorPop }))
 
 /** Fetches the code of a station before it is shown: then it is there at once, and hears the first key. */
 export async function fetchStation(station: string): Promise<void> {
@@ -116,7 +118,9 @@ export function Workshop({ station }: { station: string }) {
       </Box>
       <Notices />
       <Finder onKeys={showKeys} />
-      <CalculatorPop />
+      <Suspense>
+        <CalculatorPop />
+      </Suspense>
       <KeySheet here={here.path} opened={keys} onClose={() => setKeys(false)} />
     </div>
   )
