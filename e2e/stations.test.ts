@@ -110,7 +110,7 @@ describe('Frames', () => {
       field.dispatchEvent(new Event('input', { bubbles: true }))
     }, frames.join('\n'))
     await hand.click('Add frames', 'button')
-    // What is not understood stays, with why.
+    // A line that is not understood stays, with why.
     await hand.sees('Enter what the frame means')
     await hand.sees('6 of 6')
     await hand.clickOn('button', 'without a rival')

@@ -32,7 +32,7 @@ export interface CalculatorGroup {
   rows: readonly CalculatorRow[]
 }
 
-/** What was typed: a whole number, a decimal, bytes, or characters; '' where it is none of them. */
+/** Kind of the typed text, a whole number, a decimal, bytes, or characters; '' where it is none of them. */
 export interface Calculation {
   kind: 'number' | 'decimal' | 'bytes' | 'text' | ''
   groups: readonly CalculatorGroup[]

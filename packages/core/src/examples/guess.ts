@@ -32,7 +32,7 @@ export type Taken = Readonly<Record<string, string>>
 /** All that the examples of one way say. */
 export interface Inferred<W> {
   slots: readonly Slot[]
-  /** What the examples cannot tell, and what would. */
+  /** Questions that the examples leave open, each with the frame that would tell. */
   notes: readonly string[]
   /** Bytes that no guess explains, by example; they count once all slots are taken. */
   open: readonly Explains[]

@@ -20,7 +20,7 @@ export interface WayGuesses {
 /** All that frames with their meanings say of a layout. */
 export interface Guesses {
   ways: readonly WayGuesses[]
-  /** What all first or taken guesses make together; null where a way lacks. */
+  /** The layout of all first or taken guesses; null where a way lacks. */
   layout: Omit<Layout, 'name'> | null
   /** Whether every slot is taken. */
   isTaken: boolean

@@ -11,7 +11,7 @@ const hexAtEnd = /[\s:|;=]\s*((?:0x)?[0-9a-f]{2}(?:[\s,]+(?:0x)?[0-9a-f]{2})+)\s
 const divider = /\t+|\s+[|;]\s+|\s{3,}/
 
 /**
- * Frames with their meanings, one a line: `A5 5A 05 … | write 20 to 0x1200`, `SET level 20{0D} | write 20 to level`; either may come
+ * Frames with their meanings, one a line: `3C C4 05 … | write 20 to 0x1200`, `SET level 20{0D} | write 20 to level`; either may come
  * first where the other is hex. A line without a meaning is a frame that means nothing yet.
  */
 export const readPasted = (text: string): Pasted[] =>

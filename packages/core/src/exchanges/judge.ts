@@ -123,7 +123,7 @@ function commanded(ground: Ground, number: number | null, values: string, direct
   }
 }
 
-/** What each kind of step asks a log for. */
+/** The frame that each kind of step asks a log for. */
 const looks: { [K in StepKind]: (settings: Of<K>, ground: Ground) => Look } = {
   touch: ({ gesture, times, holdMs }) => ({ handMs: gesture === 'press' || gesture === 'release' ? 0 : times * (holdMs + 80) }),
   'power cycle': () => 'by hand',

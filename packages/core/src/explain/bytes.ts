@@ -15,7 +15,7 @@ export interface Explained {
   code: BadCode | null
   /** `write dome_target = 231.0°, sequence 5`, or what is wrong. */
   says: string
-  /** What is likely behind it, the surest first; of a good frame, why its content may not be what is meant. */
+  /** Its likely causes, the surest first; of a good frame, why its content may not be what is meant. */
   causes: readonly Cause[]
   /** The bytes that show the first cause, or else where the frame is wrong. */
   marks: readonly Mark[]
@@ -61,7 +61,7 @@ export function explainAs(by: ReadBy, bytes: Uint8Array, direction: Direction, i
     while (first.kind === 'bad' && outcomes[last + 1]?.kind === 'bad') last++
     const to = outcomes[last]!.to
     const whole = last > k && first.kind === 'bad' ? explainBad(by, bytes, direction, { ...first, to }, null, isDeep) : null
-    // What the pieces of a stretch say together is more than each by itself.
+    // The pieces of a stretch may say more together than each by itself.
     if (whole?.causes.some(({ sure }) => sure !== 'possible')) {
       parts.push(whole)
       k = last

@@ -39,7 +39,7 @@ export interface LogFilter {
   text: string
 }
 
-/** What is known of a stretch without looking into its bytes. */
+/** Facts of a stretch that are known without its bytes. */
 export interface RowFacts {
   direction: Direction
   operation: Operation | null
@@ -566,7 +566,7 @@ export class LogIndex {
     return { ...explained, causes: [echo, ...explained.causes], marks: echo.marks }
   }
 
-  /** What is known of a row without looking into its bytes. */
+  /** Facts of a row that are known without its bytes. */
   factsAt(k: number): RowFacts {
     const operation = operations[this.operation.at(k)] ?? null
     const direction = this.flags.at(k) & 1 ? 'to host' : 'to panel'

@@ -48,7 +48,7 @@ function originNow(): Origin {
 function putAt({ field, from, to, text }: Origin, put: string): boolean {
   if (!field?.isConnected) return false
   field.focus({ preventScroll: true })
-  // What the field took in the meantime is another text: then all of it is replaced.
+  // A field that took another text in the meantime has all of it replaced.
   const [begin, end] = field.value === text ? [from, to] : [0, field.value.length]
   const next = field.value.slice(0, begin) + put + field.value.slice(end)
   const prototype = field instanceof HTMLTextAreaElement ? HTMLTextAreaElement.prototype : HTMLInputElement.prototype

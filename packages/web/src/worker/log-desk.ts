@@ -31,7 +31,7 @@ export class LogDesk {
   private toldMs = 0
   private isAwake = false
   private judging: Extract<ToLog, { type: 'judge' }> | null = null
-  /** What was given last. */
+  /** The rows that were given last. */
   private seen = ''
 
   constructor(

@@ -20,7 +20,7 @@ export interface Wanted {
   as: Direction | null
 }
 
-/** What a reader tells of. */
+/** The ear of whoever has a log read. */
 export interface LogListener {
   /** How far the newest text is read; null: the layout cannot be used. */
   came(reading: LogReading | null): void

@@ -77,7 +77,7 @@ export type ToLog =
   | { type: 'next wrong'; from: number }
   /** An exchange is looked for in it, once it is read. */
   | { type: 'judge'; project: Project; exchange: string }
-  /** What is not read yet stays unread. */
+  /** The rest of the log stays unread. */
   | { type: 'stop' }
 
 /** How far a log is read, and the stretches that are looked at. */

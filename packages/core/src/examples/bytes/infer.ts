@@ -172,7 +172,7 @@ function takeCodes(held: Held, taken: Taken): void {
         spans,
       })
     }
-    // What varies with nothing else stands behind the address.
+    // A code stands behind the address.
     const behind = addressEnd(held)
     guesses.sort((a, b) => Number(fromOf(a) < behind) - Number(fromOf(b) < behind) || fromOf(b) - fromOf(a))
     takeField(held, kind, label, guesses, taken)
@@ -362,7 +362,7 @@ function shared(lists: readonly (readonly Part[])[]): [number, number] {
   return [head, end]
 }
 
-/** What the examples cannot tell, and what would. */
+/** Questions that the examples leave open, each with the frame that would tell. */
 function notesOf(held: Held): string[] {
   const notes: string[] = []
   const sizes = new Set(held.rows.map(({ body }) => body.length))

@@ -5,7 +5,7 @@ import { checkKind, checkSwapped, checkWrong, flipped, lengthWrong } from './che
 import { cut, edgeMissing, glued, startExpected, startOther, startSwapped } from './edges.ts'
 import { baudHalf, baudTwice, parityBit } from './line-level.ts'
 
-/** What the way itself knows of a line: a name that is like another, characters that were expected. */
+/** Hints of the way itself: a name that is like another, characters that were expected. */
 const hinted: CauseFinder = ({ protocol, direction, bytes, code, anatomy }) => {
   if (code === null) return null
   const wrong = anatomy.wrong ? [anatomy.wrong] : [{ from: 0, to: bytes.length }]

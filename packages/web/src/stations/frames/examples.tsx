@@ -459,7 +459,7 @@ function Paste({ known, before, onAdd }: PasteProps) {
         minRows={2}
         maxRows={8}
         aria-label="Frames to add"
-        placeholder={'A5 5A 05 82 12 00 00 14 | write 20 to 0x1200\nSET level 20.0{0D} | write 20.0 to level'}
+        placeholder={'3C C4 05 82 12 00 00 14 | write 20 to 0x1200\nSET level 20.0{0D} | write 20.0 to level'}
         classNames={{ input: 'mono' }}
         value={text}
         error={why.length > 0 && <span role="alert">{why.slice(0, 3).join(' ')}</span>}

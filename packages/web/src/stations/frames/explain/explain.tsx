@@ -252,7 +252,7 @@ function SourceField({ source, isTall, onPut, onLog }: SourceProps) {
   )
 }
 
-/** What is to be said of a log besides its frames. */
+/** Remarks on a log besides its frames. */
 function Remarks({ log, isEmpty }: { log: ReadLog; isEmpty: boolean }) {
   const { reading, failed, isBusy } = log
   const protocol = useProtocol()

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useRef, useState } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import type { JudgedLog } from '@moth-lamp/core/exchanges'
 import type { Exchange } from '@moth-lamp/core/scripts'
 import type { Direction } from '@moth-lamp/core/frames'
@@ -8,13 +8,13 @@ import type { Session } from '../../../session/session.ts'
 import { LogReader } from '../../../worker/log-reader.ts'
 import type { LogReading } from '../../../worker/messages.ts'
 
-/** What is explained: text in the field, or a log that is too long for a field. */
+/** The source of a reading: text in the field, or a log that is too long for a field. */
 export type Source = { kind: 'typed'; text: string } | { kind: 'log'; name: string; of: string | Blob; size: number }
 
 const kept = new WeakMap<Session, Source>()
 const nothing: Source = { kind: 'typed', text: '' }
 
-/** What is explained in this window stays while other stations are looked at. */
+/** The source of this window stays while other stations are looked at. */
 export function useSource(session: Session): [Source, (source: Source) => void] {
   const [source, setSource] = useState(kept.get(session) ?? nothing)
   return [source, (next) => (kept.set(session, next), setSource(next))]
@@ -73,6 +73,12 @@ export function useLog(
   const reader = useRef<LogReader | null>(null)
   const newest = useRef({ text, as, filter, onNextWrong, seen: { from: 0, count: 12 } })
   useEffect(() => void (newest.current = { ...newest.current, text, as, filter, onNextWrong }))
+  const { layout, variables, widgets, panel, commands } = project
+  // Another object whenever the same bytes may be read otherwise.
+  const readBy = useMemo(
+    () => [layout.toPanel, layout.toHost, variables, widgets, panel, commands],
+    [layout.toPanel, layout.toHost, variables, widgets, panel, commands],
+  )
   const view = () => {
     const { seen, filter: own } = newest.current
     return { from: Math.max(0, seen.from - around), count: seen.count + 2 * around, filter: own }
@@ -96,17 +102,7 @@ export function useLog(
     newest.current.seen = { from: 0, count: 12 }
     if (!isEmpty) reader.current?.read({ project, text, as }, view())
     // eslint-disable-next-line react-hooks/exhaustive-deps -- what of the project is read is its layout, and what has names
-  }, [
-    text,
-    as,
-    isEmpty,
-    project.layout.toPanel,
-    project.layout.toHost,
-    project.variables,
-    project.widgets,
-    project.panel,
-    project.commands,
-  ])
+  }, [text, as, isEmpty, readBy])
   useEffect(() => {
     newest.current.filter = filter
     reader.current?.look(view())
@@ -115,18 +111,7 @@ export function useLog(
   useEffect(() => {
     if (!isEmpty && exchange) reader.current?.judge(project, exchange.id)
     // eslint-disable-next-line react-hooks/exhaustive-deps -- judged anew with whatever is read anew
-  }, [
-    exchange,
-    text,
-    as,
-    isEmpty,
-    project.layout.toPanel,
-    project.layout.toHost,
-    project.variables,
-    project.widgets,
-    project.panel,
-    project.commands,
-  ])
+  }, [exchange, text, as, isEmpty, readBy])
   const look = useCallback((from: number, count: number) => {
     const { seen } = newest.current
     if (seen.from === from && seen.count === count) return
