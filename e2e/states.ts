@@ -265,12 +265,13 @@ const everyState: State[] = [
     station: 'frames',
     sees: 'Layout valid',
     act: all(
+      button('From examples …'),
       async (hand) => {
-        await hand.clickOn('button', 'Template')
-        await hand.clickOn('[role="menuitem"]', 'length-prefixed')
-        await hand.sees('7 examples')
+        const field = await hand.find('Frames to add')
+        await field.type('3C 05 20 12 00 07 D0 | write 2000 to 0x1200\n3C 07 20 12 10 00 01 E2 40 | write 123456 to 0x1210')
+        await hand.click('Add frames', 'button')
+        await hand.sees('2 of 2')
       },
-      (hand) => hand.clickOn('button', '7 examples'),
       (hand) => hand.clickOn('button', 'without a rival'),
     ),
   },

@@ -19,7 +19,7 @@ const examples = (...pairs: [string, string][]): readonly LayoutExample[] =>
     pairs.map(([frame, means]) => ({ bytes: toHex(mustHold(frameBytes(frame))), means })),
   )
 
-/** The layouts that are offered to begin with, each with frames that it must say. */
+/** The layouts that are offered to begin with, each with frames that it must say; a project that changes one begins without them. */
 export const shippedLayouts: readonly ShippedLayout[] = [
   {
     label: 'lamp binary: byte-stuffed, FCS-16',

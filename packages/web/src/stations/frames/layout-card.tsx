@@ -104,7 +104,7 @@ function Templates({ layout, onSet }: { layout: Layout; onSet(values: Partial<La
           </Menu.Target>
           <Items>
             {shippedLayouts.map(({ layout: template, label }) => (
-              <Menu.Item key={template.name} onClick={() => onSet({ ...template })}>
+              <Menu.Item key={template.name} onClick={() => onSet({ ...template, examples: [] })}>
                 {label}
               </Menu.Item>
             ))}
