@@ -20,7 +20,11 @@ export const readPasted = (text: string): Pasted[] =>
     .filter((line) => line.trim())
     .map(pastedOf)
 
+/** A longer line is no frame with its meaning. */
+const longestLine = 8_000
+
 function pastedOf(line: string): Pasted {
+  if (line.length > longestLine) return { frame: line, means: '' }
   const first = hexRun.exec(line)
   if (first)
     return {

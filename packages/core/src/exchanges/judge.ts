@@ -186,6 +186,8 @@ const looks: { [K in StepKind]: (settings: Of<K>, ground: Ground) => Look } = {
 
 /** So many places of a log are tried for the beginning of an exchange. */
 const mostBeginnings = 12
+/** A step is looked for in so many rows behind the one before: what comes later is of another conversation. */
+const mostRows = 100_000
 /** A frame that is damaged in so many bytes at most may be the one that was meant. */
 const mostDamaged = 2
 
@@ -314,7 +316,7 @@ class Judge {
     let like: number | null = null
     let damaged: { row: number; bytes: Uint8Array } | null = null
     let late: number | null = null
-    for (let k = this.row; k < log.count; k++) {
+    for (let k = this.row; k < Math.min(log.count, this.row + mostRows); k++) {
       const { timeMs, direction, isBad } = log.factsAt(k)
       const isLate = untilMs !== null && timeMs !== null && timeMs > untilMs
       if (fits(log, k, sought)) {

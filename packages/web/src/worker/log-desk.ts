@@ -50,7 +50,10 @@ export class LogDesk {
     this.log = null
     this.steps = null
     if (typeof text === 'string') return this.begin(message, text)
-    void text.text().then((read) => ask === this.ask && this.begin(message, read))
+    void text.text().then(
+      (read) => ask === this.ask && this.begin(message, read),
+      (error: unknown) => this.post({ type: 'unread', ask, why: error instanceof Error ? error.message : String(error) }),
+    )
   }
 
   private begin({ ask, project, as }: Extract<ToLog, { type: 'read' }>, text: string): void {

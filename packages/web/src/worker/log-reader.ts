@@ -87,6 +87,7 @@ export class LogReader {
       if (data.type === 'next wrong') this.listener.nextWrong(data.at)
       else if (data.type === 'reading') this.listener.came(data.reading)
       else if (data.type === 'judged') this.listener.judged(data.exchange, data.judged)
+      else if (data.type === 'unread') this.listener.failed(data.why)
       else this.listener.failed(`the log has ${Math.ceil(data.characters / 1e6)} million characters; at most 64 are read`)
     }
     worker.onerror = (event) => {

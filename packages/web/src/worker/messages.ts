@@ -107,6 +107,8 @@ export type FromLog =
   | { type: 'next wrong'; ask: number; at: number | null }
   | { type: 'judged'; ask: number; exchange: string; judged: JudgedLog | null }
   | { type: 'too long'; ask: number; characters: number }
+  /** The file could not be read. */
+  | { type: 'unread'; ask: number; why: string }
 
 /** The facts that a picture file says of itself, and whether anything is seen through it. */
 export type LookedPicture = PictureInfo & { seesThrough: boolean }

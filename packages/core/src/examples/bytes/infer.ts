@@ -48,8 +48,8 @@ export function inferBytes({ samples, directions }: WaySamples, taken: Taken): I
       held.rows.map(() => ({ from: length.at, to: length.at + length.size, kind: 'length' })),
     )
   takeField(held, 'address', 'Address', addressGuesses(held.rows).filter(isMost), taken)
-  takeData(held, taken)
-  takeCheck(held, taken)
+  held.shape = take(held, 'data', 'Data', dataGuesses(held.rows, addressEnd(held)), taken)?.shape ?? null
+  held.check = take(held, 'check', 'Checksum', checkGuesses(held.rows), taken)?.fit ?? null
   takeField(held, 'operation', 'Operation', operationGuesses(held.rows, dataFrom), taken)
   takeField(held, 'sequence', 'Sequence', sequenceGuesses(held.rows), taken)
   if (!length) takeLength(held, taken)
@@ -81,34 +81,24 @@ function claim({ rows }: Held, claims: readonly (Claim | null)[]): void {
 /** So many readings of one slot are offered. */
 const mostOffered = 6
 
-function takeField(held: Held, key: string, label: string, guesses: readonly FieldGuess[], taken: Taken): void {
-  if (!guesses.length) return
+type Claiming = Guess & { spans: readonly (Claim | null)[] }
+
+/** Offers guesses, and claims the bytes of the one that is held; null: there is none. */
+function take<G extends Claiming>(held: Held, key: string, label: string, guesses: readonly G[], taken: Taken): G | null {
+  if (!guesses.length) return null
   const { slot, chosen } = choose(key, label, guesses.slice(0, mostOffered), taken)
   held.slots.push(slot)
-  held.fields.push(chosen!)
   claim(held, chosen!.spans)
+  return chosen
+}
+
+function takeField(held: Held, key: string, label: string, guesses: readonly FieldGuess[], taken: Taken): void {
+  const chosen = take(held, key, label, guesses, taken)
+  if (chosen) held.fields.push(chosen)
 }
 
 const addressEnd = ({ fields }: Held): number =>
   fields.find(({ part: one }) => one.part === 'address')?.spans.find((span) => span)?.to ?? 1
-
-function takeData(held: Held, taken: Taken): void {
-  const guesses = dataGuesses(held.rows, addressEnd(held)).slice(0, mostOffered)
-  if (!guesses.length) return
-  const { slot, chosen } = choose('data', 'Data', guesses, taken)
-  held.slots.push(slot)
-  held.shape = chosen!.shape
-  claim(held, chosen!.spans)
-}
-
-function takeCheck(held: Held, taken: Taken): void {
-  const guesses = checkGuesses(held.rows).slice(0, mostOffered)
-  if (!guesses.length) return
-  const { slot, chosen } = choose('check', 'Checksum', guesses, taken)
-  held.slots.push(slot)
-  held.check = chosen!.fit
-  claim(held, chosen!.spans)
-}
 
 function takeLength(held: Held, taken: Taken): void {
   const guesses = lengthFits(held.rows, held.check?.size ?? null).map((fit) => {
@@ -123,11 +113,7 @@ function takeLength(held: Held, taken: Taken): void {
       spans,
     }
   })
-  if (!guesses.length) return
-  const { slot, chosen } = choose('length', 'Length', guesses.slice(0, mostOffered), taken)
-  held.slots.push(slot)
-  held.length = chosen!.fit
-  claim(held, chosen!.spans)
+  held.length = take(held, 'length', 'Length', guesses, taken)?.fit ?? null
 }
 
 const dataFrom = (row: Row): number => row.claims.find(({ kind }) => kind === 'payload')?.from ?? row.body.length
@@ -325,7 +311,7 @@ function wayOf(held: Held, directions: readonly Direction[], start: readonly num
       payload: held.shape?.payload ?? 'as memory',
       ...(texts === 'whole' ? {} : { texts, textByte: held.shape!.textByte }),
       mostPayload,
-      gapUs: held.slots[0]!.key === 'framing' && held.framed.framing(start).kind === 'silent' ? 2000 : 50_000,
+      gapUs: held.framed.framing(start).kind === 'silent' ? 2000 : 50_000,
       head: first.slice(0, head),
       forms,
       end: first.slice(first.length - end),

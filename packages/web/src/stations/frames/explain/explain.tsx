@@ -1,6 +1,6 @@
 import { ActionIcon, Box, Button, Checkbox, FileButton, Textarea, Tooltip } from '@mantine/core'
 import { Maximize2, Minimize2, X } from 'lucide-react'
-import { useCallback, useMemo, useState, type ClipboardEvent, type DragEvent } from 'react'
+import { useCallback, useMemo, useRef, useState, type ClipboardEvent, type DragEvent } from 'react'
 import type { ExchangeId } from '@moth-lamp/core/base'
 import type { LogPart } from '@moth-lamp/core/explain'
 import type { Direction } from '@moth-lamp/core/frames'
@@ -40,6 +40,7 @@ export function ExplainCard({ project, isWide, onWide }: Props) {
     if (at === null) session.say('No frame is wrong.')
     else setWanted((before) => ({ at, n: (before?.n ?? 0) + 1 }))
   })
+  const again = useRef<() => void>(null)
   const { reading } = log
   const put = (next: Source) => (setSource(next), setPicked([null, null]), setFilter(noFilter))
   const take = (name: string, of: string | Blob) =>
@@ -68,7 +69,15 @@ export function ExplainCard({ project, isWide, onWide }: Props) {
         <Status log={log} />
         <span className="end" />
         <CalculatorButton />
-        <FileButton onChange={(file) => file && take(file.name, file)} inputProps={{ 'aria-label': 'Log file' }}>
+        <FileButton
+          resetRef={again}
+          onChange={(file) => {
+            // The same file may be opened again.
+            again.current?.()
+            if (file) take(file.name, file)
+          }}
+          inputProps={{ 'aria-label': 'Log file' }}
+        >
           {({ onClick }) => (
             <Button size="compact-xs" onClick={onClick}>
               Open a log …
