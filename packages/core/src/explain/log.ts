@@ -3,7 +3,6 @@ import {
   operationTexts,
   operations,
   type BadCode,
-  type Decoder,
   type Direction,
   type Layout,
   type Message,
@@ -15,6 +14,7 @@ import { explainBad, explainGood, together, type Explained, type ReadBy } from '
 import { causeOf } from './causes/cause.ts'
 import { Column } from './columns.ts'
 import { bytesOfLine, charactersOfLine, plainBytesOfLine, type LogLine } from './log-lines.ts'
+import { both, Stream, type Found } from './log-stream.ts'
 import { sayMessage } from './message.ts'
 
 /** One stretch of a pasted log: a frame in words, or bytes that are none. */
@@ -70,61 +70,6 @@ const betweenLines: ReadonlySet<BadCode> = new Set(['stray', 'unfinished', 'long
 const mostWrong = 20
 
 const other = (direction: Direction): Direction => (direction === 'to panel' ? 'to host' : 'to panel')
-const both = ['to panel', 'to host'] as const
-
-/** A frame that one of the two decoders has found. */
-interface Found {
-  from: number
-  to: number
-  direction: Direction
-  message: Message
-}
-
-/** The bytes of one mark, and how far they are understood. */
-class Stream {
-  readonly bytes = new Column(Uint8Array)
-  /** The first byte of each of its lines, the number of the line, and its time (NaN: none). */
-  readonly starts = new Column(Uint32Array)
-  readonly numbers = new Column(Uint32Array)
-  readonly times = new Column(Float64Array)
-  readonly decoders: Record<Direction, Decoder>
-  readonly frames: Record<Direction, Found[]> = { 'to panel': [], 'to host': [] }
-  readonly bad: Record<Direction, { from: number; to: number; code: BadCode }[]> = { 'to panel': [], 'to host': [] }
-  readonly ends: Record<Direction, number> = { 'to panel': 0, 'to host': 0 }
-  /** Frames that go one way only. */
-  readonly only: Record<Direction, number> = { 'to panel': 0, 'to host': 0 }
-  fed = 0
-  committed = 0
-
-  constructor(
-    readonly mark: string,
-    { protocol }: ReadBy,
-  ) {
-    this.decoders = { 'to panel': protocol.decoder('to panel'), 'to host': protocol.decoder('to host') }
-  }
-
-  add(line: LogLine, number: number): void {
-    this.starts.push(this.bytes.length)
-    this.numbers.push(number)
-    this.times.push(line.timeMs ?? NaN)
-    this.bytes.append(line.bytes)
-  }
-
-  /** The line of a byte, counted among its own. */
-  lineAt(byte: number): number {
-    return Math.max(0, this.starts.upTo(byte) - 1)
-  }
-
-  numberAt(byte: number): number {
-    return this.numbers.at(this.lineAt(byte))
-  }
-
-  /** The direction of most frames that go one way only; null where there is none. */
-  get mostly(): Direction | null {
-    const lead = this.only['to panel'] - this.only['to host']
-    return lead > 0 ? 'to panel' : lead < 0 ? 'to host' : null
-  }
-}
 
 /** A stretch before it has its place among those of the other streams. */
 interface Stretch {
@@ -233,7 +178,7 @@ export class LogIndex {
     }
     const stream = this.streams[k]!
     stream.add(line, this.lines)
-    if (this.isSilent) this.feed(stream, true)
+    if (this.isSilent) stream.feed(true)
   }
 
   /** Where a silence ends frames, each line is a burst. */
@@ -272,26 +217,11 @@ export class LogIndex {
     return isList ? { bytes: numbers.map((n) => parseInt(String(n).slice(-2), 16)), mark, timeMs, wrong: [] } : line
   }
 
-  private feed(stream: Stream, isEnd: boolean): void {
-    const fresh = stream.bytes.part(stream.fed, stream.bytes.length).slice()
-    stream.fed = stream.bytes.length
-    for (const direction of both) {
-      const decoder = stream.decoders[direction]
-      const outcomes = fresh.length ? decoder.feed(fresh, 0, 0) : []
-      for (const outcome of isEnd ? [...outcomes, ...decoder.expire(Number.MAX_SAFE_INTEGER)] : outcomes) {
-        const { from, to } = outcome
-        stream.ends[direction] = to
-        if (outcome.kind === 'bad') stream.bad[direction].push({ from, to, code: outcome.code })
-        else stream.frames[direction].push({ from, to, direction, message: outcome.readings[0]! })
-      }
-    }
-  }
-
   /** Takes what is sure of every stream, and gives what is complete its place. */
   private settle(isLast: boolean): void {
     for (const stream of this.streams) {
       const behind = stream.committed < stream.bytes.length ? this.lines - stream.numberAt(stream.committed) : 0
-      this.feed(stream, isLast || behind > mostWaiting)
+      stream.feed(isLast || behind > mostWaiting)
     }
     for (const [k, stream] of this.streams.entries()) this.commit(stream, k, isLast)
     let safe = Infinity
