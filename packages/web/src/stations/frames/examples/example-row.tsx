@@ -1,5 +1,6 @@
-import { ActionIcon, Tooltip } from '@mantine/core'
+import { ActionIcon, Tooltip, UnstyledButton } from '@mantine/core'
 import { Trash2 } from 'lucide-react'
+import { useEffect, useRef, useState, type ReactNode } from 'react'
 import { toHex } from '@moth-lamp/core/base'
 import {
   frameBytes,
@@ -36,21 +37,10 @@ export function ExampleRow({ example, check, tellsWhy, known, tints, hovered, on
   const differs = (check?.differsAt ?? -1) >= 0 && tellsWhy
   return (
     <li className={styles.row}>
-      <Tinted wire={wire} tints={tints} hovered={hovered} isText={isText} />
+      <FrameOf wire={wire} onSet={onSet}>
+        <Tinted wire={wire} tints={tints} hovered={hovered} isText={isText} />
+      </FrameOf>
       <div className={styles.edit}>
-        <TextField
-          mono
-          label="Frame of the example"
-          value={text}
-          check={(typed) => {
-            const read = frameBytes(typed)
-            return read.ok ? null : problemWords(read.problem)
-          }}
-          onCommit={(typed) => {
-            const read = frameBytes(typed)
-            return read.ok && onSet({ bytes: toHex(read.value) })
-          }}
-        />
         <TextField
           label="Meaning of the example"
           value={example.means}
@@ -79,6 +69,50 @@ export function ExampleRow({ example, check, tellsWhy, known, tints, hovered, on
         <div className={`small bad ${styles.said}`}>The layout cannot say this: {cannotWords(check.problem)}</div>
       )}
     </li>
+  )
+}
+
+interface FrameProps extends Pick<RowProps, 'onSet'> {
+  wire: Uint8Array
+  children: ReactNode
+}
+
+/** The bytes of an example; a click, and they are a field. It stays open while what is typed there is no frame. */
+function FrameOf({ wire, onSet, children }: FrameProps) {
+  const [isOpen, setOpen] = useState(false)
+  const box = useRef<HTMLDivElement>(null)
+  useEffect(() => {
+    if (isOpen) box.current?.querySelector('input')?.focus()
+  }, [isOpen])
+  if (!isOpen)
+    return (
+      <UnstyledButton className={styles.frame} aria-label="Edit the frame" onClick={() => setOpen(true)}>
+        {children}
+      </UnstyledButton>
+    )
+  // Once the field has said whether it takes what is typed.
+  const closeIfTaken = () => void setTimeout(() => box.current?.querySelector('[role="alert"]') ?? setOpen(false), 0)
+  return (
+    <div
+      ref={box}
+      className={styles.frameField}
+      onBlur={closeIfTaken}
+      onKeyDown={(e) => (e.key === 'Enter' || e.key === 'Escape') && closeIfTaken()}
+    >
+      <TextField
+        mono
+        label="Frame of the example"
+        value={frameText(wire)}
+        check={(typed) => {
+          const read = frameBytes(typed)
+          return read.ok ? null : problemWords(read.problem)
+        }}
+        onCommit={(typed) => {
+          const read = frameBytes(typed)
+          return read.ok && onSet({ bytes: toHex(read.value) })
+        }}
+      />
+    </div>
   )
 }
 
