@@ -86,7 +86,7 @@ function FrameOf({ wire, onSet, children }: FrameProps) {
   }, [isOpen])
   if (!isOpen)
     return (
-      <UnstyledButton className={styles.frame} aria-label="Edit the frame" onClick={() => setOpen(true)}>
+      <UnstyledButton className={styles.frame} title="click to edit the frame" onClick={() => setOpen(true)}>
         {children}
       </UnstyledButton>
     )
